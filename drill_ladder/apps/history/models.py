@@ -1,0 +1,21 @@
+"""Who did what: an append-only trail."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Event(models.Model):
+    """One thing that somebody did. club_id is a plain number: this lowest layer knows no other app."""
+
+    club_id = models.BigIntegerField(db_index=True)
+    actor = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    verb = models.CharField(max_length=40)
+    subject = models.CharField(max_length=200)
+    details = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["-at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.verb} {self.subject}"

@@ -1,0 +1,10 @@
+"""Writing the trail."""
+
+from typing import Any
+
+from drill_ladder.apps.history.models import Event
+
+
+def record(*, club_id: int, actor: Any, verb: str, subject: object, **details: Any) -> None:
+    """Note that somebody did something. actor: a user, or None for a player on their card."""
+    Event.objects.create(club_id=club_id, actor=actor, verb=verb, subject=str(subject)[:200], details=details)

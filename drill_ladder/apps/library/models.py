@@ -1,0 +1,143 @@
+"""Skills, drills, ladders and rungs. Measures, doses, targets and rules are kept in the open format and
+read by the same reader as files (formats.ladder_shapes)."""
+
+from typing import Any
+
+from django.core.exceptions import ValidationError
+from django.db import models
+from django.db.models import Q
+
+from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.people.querysets import ClubQuerySet
+from drill_ladder.formats.documents import part_faults
+
+
+class Caution(models.TextChoices):
+    """Where a drill may go."""
+
+    HOME_ALONE = "home_alone", "Home alone"
+    HOME_WITH_ADULT = "home_with_adult", "Home with an adult"
+    COACHED_ONLY = "coached_only", "Coached only"
+
+
+class Skill(models.Model):
+    """What a drill is for."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="skills")
+    name = models.CharField(max_length=80)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["club", "name"], name="skill_name_once_a_club")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Drill(models.Model):
+    """A drill: cues and faults are lists of short texts; measure and lanes in the open format."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="drills")
+    skill = models.ForeignKey(Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="drills")
+    title = models.CharField(max_length=120)
+    purpose = models.CharField(max_length=300, blank=True)
+    how = models.TextField(blank=True)
+    cues = models.JSONField(default=list, blank=True)
+    faults = models.JSONField(default=list, blank=True)
+    measure = models.JSONField()
+    lanes = models.JSONField(default=list, blank=True)
+    caution = models.CharField(max_length=16, choices=Caution, default=Caution.HOME_ALONE)
+    caution_note = models.CharField(max_length=300, blank=True)
+
+    objects = ClubQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["title"]
+        constraints = [
+            models.UniqueConstraint(fields=["club", "title"], name="drill_title_once_a_club"),
+            models.CheckConstraint(condition=Q(caution__in=Caution.values), name="drill_caution_known"),
+        ]
+
+    def __str__(self) -> str:
+        return self.title
+
+    def clean(self) -> None:
+        """Refuse a measure that the core cannot read."""
+        _refuse("measure", part_faults("measure", self.measure))
+
+
+class Ladder(models.Model):
+    """Rungs from the easiest to the hardest, with the rule for those that have none of their own."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="ladders")
+    skill = models.ForeignKey(Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="ladders")
+    title = models.CharField(max_length=120)
+    purpose = models.CharField(max_length=300, blank=True)
+    rule = models.JSONField()
+
+    objects = ClubQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["title"]
+        constraints = [models.UniqueConstraint(fields=["club", "title"], name="ladder_title_once_a_club")]
+
+    def __str__(self) -> str:
+        return self.title
+
+    def clean(self) -> None:
+        """Refuse a rule that the core cannot read."""
+        _refuse("rule", part_faults("rule", self.rule))
+
+
+class Rung(models.Model):
+    """One step. position counts from 1 at the bottom; floor is in the measure's own unit."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    ladder = models.ForeignKey(Ladder, on_delete=models.CASCADE, related_name="rungs")
+    drill = models.ForeignKey(Drill, on_delete=models.PROTECT, related_name="rungs")
+    position = models.PositiveSmallIntegerField()
+    title = models.CharField(max_length=120)
+    changes = models.CharField(max_length=200, blank=True)
+    axis = models.JSONField(default=list, blank=True)
+    dose = models.JSONField(default=dict)
+    target = models.JSONField()
+    floor = models.FloatField(null=True, blank=True)
+    ease_note = models.CharField(max_length=200, blank=True)
+    rule = models.JSONField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["ladder", "position"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["ladder", "position"], name="rung_position_once", deferrable=models.Deferrable.DEFERRED
+            ),
+            models.CheckConstraint(condition=Q(position__gte=1), name="rung_position_from_one"),
+            models.CheckConstraint(condition=Q(floor__isnull=True) | Q(floor__gte=0), name="rung_floor_not_negative"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.position}. {self.title}"
+
+    def clean(self) -> None:
+        """Refuse terms that the core cannot read."""
+        _refuse("target", part_faults("rung", self.document()))
+
+    def document(self) -> dict[str, Any]:
+        """The rung in the open format."""
+        return {
+            "id": f"r{self.pk or 'new'}",
+            "title": self.title,
+            "measure": self.drill.measure,
+            "lanes": self.drill.lanes,
+            "dose": self.dose,
+            "target": self.target,
+            "floor": self.floor,
+            "ease": {"note": self.ease_note} if self.ease_note else None,
+            "axis": self.axis,
+            "rule": self.rule,
+        }
+
+
+def _refuse(name: str, faults: list[str]) -> None:
+    if faults:
+        raise ValidationError({name: faults})

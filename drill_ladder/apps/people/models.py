@@ -1,0 +1,168 @@
+"""The club and its people."""
+
+import secrets
+
+from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
+from django.db import models
+from django.db.models import Q
+
+from drill_ladder.apps.people.querysets import PlayerQuerySet
+
+
+class UserManager(BaseUserManager["User"]):
+    """Users are known by their mail address."""
+
+    def create_user(self, email: str, password: str, name: str = "") -> "User":
+        """A user with a usable password."""
+        user = self.model(email=self.normalize_email(email).lower(), name=name)
+        user.set_password(password)
+        user.save()
+        return user
+
+
+class User(AbstractBaseUser):
+    """Somebody who signs in: a coach, an assistant or an owner."""
+
+    email = models.EmailField(unique=True)
+    name = models.CharField(max_length=120)
+    is_active = models.BooleanField(default=True)
+
+    USERNAME_FIELD = "email"
+    REQUIRED_FIELDS = ["name"]
+    objects = UserManager()
+
+    def __str__(self) -> str:
+        return self.name or self.email
+
+    def get_full_name(self) -> str:
+        """The name as shown."""
+        return self.name
+
+
+class Club(models.Model):
+    """Everything belongs to one club."""
+
+    name = models.CharField(max_length=120)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Role(models.TextChoices):
+    """What a member may do: an assistant logs, a coach decides, an owner also looks after people."""
+
+    ASSISTANT = "assistant", "Assistant"
+    COACH = "coach", "Coach"
+    OWNER = "owner", "Owner"
+
+
+class Membership(models.Model):
+    """A user's role in a club."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="memberships")
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=12, choices=Role)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["club", "user"], name="one_membership_a_club"),
+            models.CheckConstraint(condition=Q(role__in=Role.values), name="membership_role_known"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.user} ({self.get_role_display()})"
+
+    @property
+    def decides(self) -> bool:
+        """Whether this member may prescribe and decide."""
+        return self.role in (Role.COACH, Role.OWNER)
+
+
+class Squad(models.Model):
+    """A group of players that trains together."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="squads")
+    name = models.CharField(max_length=80)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["club", "name"], name="squad_name_once_a_club")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Side(models.TextChoices):
+    """The dominant side, from one record; drawings and lanes are mirrored from it."""
+
+    RIGHT = "right", "Right"
+    LEFT = "left", "Left"
+    BOTH = "both", "Both"
+
+
+class Player(models.Model):
+    """A player. birth_month is the first day of the month: the day itself is nobody's business here."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="players")
+    squad = models.ForeignKey(Squad, null=True, blank=True, on_delete=models.PROTECT, related_name="players")
+    name = models.CharField(max_length=120)
+    birth_month = models.DateField(null=True, blank=True)
+    dominant_side = models.CharField(max_length=5, choices=Side, default=Side.RIGHT)
+    home_space = models.CharField(max_length=120, blank=True)
+    home_wall = models.BooleanField(default=False)
+    home_feeder = models.BooleanField(default=False)
+    home_adult = models.BooleanField(default=False)
+    home_tools = models.CharField(max_length=200, blank=True)
+    joined_on = models.DateField()
+
+    objects = PlayerQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [
+            models.CheckConstraint(condition=Q(dominant_side__in=Side.values), name="player_side_known"),
+            models.CheckConstraint(
+                condition=Q(birth_month__isnull=True) | Q(birth_month__day=1), name="birth_month_is_a_month"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Guardian(models.Model):
+    """Whom to tell about a player."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="guardians")
+    name = models.CharField(max_length=120)
+    email = models.EmailField(blank=True)
+    phone = models.CharField(max_length=40, blank=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+def new_token() -> str:
+    """A secret that nobody guesses: 32 bytes, as text for a link."""
+    return secrets.token_urlsafe(32)
+
+
+class SecretLink(models.Model):
+    """The link that opens a player's home card without an account. Revoked, it opens nothing."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="links")
+    token = models.CharField(max_length=64, unique=True, default=new_token)
+    created_at = models.DateTimeField(auto_now_add=True)
+    revoked_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["player"], condition=Q(revoked_at__isnull=True), name="one_open_link_a_player"
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"link of {self.player}"

@@ -1,0 +1,63 @@
+"""From stored sessions to the core's answer."""
+
+from collections.abc import Iterable
+from dataclasses import replace
+from datetime import date
+
+from django.db.models import Max
+
+from drill_ladder.apps.practice.models import Session, SetRow, Stop
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.decision import PRODUCT, Decision, decide
+from drill_ladder.core.ladders import Ladder, Rung
+from drill_ladder.core.measures import SetResult
+from drill_ladder.core.rules import Rule
+from drill_ladder.core.sessions import Observer, by_day, pool
+from drill_ladder.core.sessions import Session as CoreSession
+from drill_ladder.core.verdicts import Judged, judge
+from drill_ladder.formats.documents import rule_from, rung_from
+
+
+def terms(stay: Stay) -> tuple[Rung, Rule]:
+    """The rung and the rule that the stay is judged by."""
+    return rung_from(stay.terms["rung"]), rule_from(stay.terms["rule"])
+
+
+def rung_key(pk: int) -> str:
+    """A stored rung's id in the core."""
+    return f"r{pk}"
+
+
+def core_session(session: Session) -> CoreSession:
+    """A stored session as the core's value. Voided attempts are neither makes nor misses: they stay behind."""
+    sets = tuple(core_set(s) for s in session.sets.all())
+    return CoreSession(session.on, Observer(session.observer), sets, session.eased, session.form)
+
+
+def core_set(s: SetRow) -> SetResult:
+    """A stored set as the core's value."""
+    return SetResult(
+        s.lane or None, s.attempts, s.makes, s.points, s.seconds, s.count, s.best_run, s.ticks, s.share, s.faults
+    )
+
+
+def sessions_of(stay: Stay) -> Iterable[Session]:
+    """The sessions that count for the stay, with their sets."""
+    return stay.sessions.filter(recheck=False).prefetch_related("sets")
+
+
+def decide_stay(stay: Stay, on: date) -> Decision:
+    """What the core says about a stay on a day. Only the ids of the ladder's other rungs matter to it."""
+    rung, rule = terms(stay)
+    rungs = [replace(rung, id=rung_key(r.pk)) for r in stay.prescription.ladder.rungs.all()]
+    last = Session.objects.filter(stay__prescription_id=stay.prescription_id).aggregate(last=Max("on"))["last"]
+    stop = Stop.objects.open().filter(player_id=stay.prescription.player_id).exists()
+    sessions = [core_session(s) for s in sessions_of(stay)]
+    return decide(Ladder(tuple(rungs), rule), rung_key(stay.rung_id), sessions, on, last, stop, PRODUCT)
+
+
+def judge_days(stay: Stay, sessions: Iterable[Session]) -> list[Judged]:
+    """The verdict of each day of a stay, oldest first."""
+    rung, rule = terms(stay)
+    days = by_day(core_session(s) for s in sessions)
+    return [judge(rung, rule.min_share, pool(day, rung.measure, rung.dose)) for day in days]

@@ -1,0 +1,128 @@
+"""What was done: sessions, sets and stops. Ids are made on the device, so that nothing is stored twice."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+from django.db.models import F, Q
+
+from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.practice.querysets import SessionQuerySet, StopQuerySet
+from drill_ladder.apps.prescriptions.models import Stay
+
+
+class Seen(models.TextChoices):
+    """Who saw the results."""
+
+    COACH = "coach", "Coach"
+    DEVICE = "device", "Device"
+    HELPER = "helper", "Helper"
+    SELF = "self", "Player"
+
+
+class Session(models.Model):
+    """Sets done in one go at one rung. effort: 0..10; form: share 0..1 of checkpoints seen.
+
+    recheck: done on the rung below after a long time away; it counts for no rung.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    stay = models.ForeignKey(Stay, on_delete=models.CASCADE, related_name="sessions")
+    on = models.DateField()
+    observer = models.CharField(max_length=6, choices=Seen)
+    eased = models.BooleanField(default=False)
+    recheck = models.BooleanField(default=False)
+    form = models.FloatField(null=True, blank=True)
+    effort = models.PositiveSmallIntegerField(null=True, blank=True)
+    word = models.CharField(max_length=500, blank=True)
+    recorded_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    recorded_at = models.DateTimeField(auto_now_add=True)
+
+    objects = SessionQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["on", "recorded_at"]
+        indexes = [models.Index(fields=["stay", "on"])]
+        constraints = [
+            models.CheckConstraint(condition=Q(observer__in=Seen.values), name="session_observer_known"),
+            models.CheckConstraint(condition=Q(form__isnull=True) | Q(form__range=(0, 1)), name="form_is_a_share"),
+            models.CheckConstraint(
+                condition=Q(effort__isnull=True) | Q(effort__range=(0, 10)), name="effort_from_0_to_10"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.stay} on {self.on}"
+
+
+class SetRow(models.Model):
+    """One set as it was recorded; null means not measured. voids are kept, and are neither make nor miss."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    session = models.ForeignKey(Session, on_delete=models.CASCADE, related_name="sets")
+    order = models.PositiveSmallIntegerField()
+    lane = models.CharField(max_length=60, blank=True)
+    attempts = models.PositiveIntegerField(null=True, blank=True)
+    makes = models.PositiveIntegerField(null=True, blank=True)
+    points = models.FloatField(null=True, blank=True)
+    seconds = models.FloatField(null=True, blank=True)
+    count = models.FloatField(null=True, blank=True)
+    best_run = models.PositiveIntegerField(null=True, blank=True)
+    ticks = models.PositiveIntegerField(null=True, blank=True)
+    share = models.FloatField(null=True, blank=True)
+    voids = models.PositiveIntegerField(default=0)
+    faults = models.JSONField(default=dict, blank=True)
+    strokes = models.CharField(max_length=400, blank=True)
+
+    class Meta:
+        ordering = ["session", "order"]
+        constraints = [
+            models.UniqueConstraint(fields=["session", "order"], name="set_order_once"),
+            models.CheckConstraint(
+                condition=Q(makes__isnull=True) | Q(attempts__isnull=False, makes__lte=F("attempts")),
+                name="makes_within_attempts",
+            ),
+            models.CheckConstraint(condition=Q(seconds__isnull=True) | Q(seconds__gte=0), name="seconds_not_negative"),
+            models.CheckConstraint(condition=Q(points__isnull=True) | Q(points__gte=0), name="points_not_negative"),
+            models.CheckConstraint(condition=Q(count__isnull=True) | Q(count__gte=0), name="count_not_negative"),
+            models.CheckConstraint(condition=Q(share__isnull=True) | Q(share__range=(0, 1)), name="share_is_a_share"),
+        ]
+
+    def __str__(self) -> str:
+        return f"set {self.order} of {self.session}"
+
+
+class Stop(models.Model):
+    """Something hurts, or a coach said stop. Open, it blocks the player's card; only a coach can end it."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="stops")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="stops")
+    what = models.CharField(max_length=300)
+    opened_on = models.DateField()
+    opened_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    ended_on = models.DateField(null=True, blank=True)
+    ended_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    cleared_by = models.CharField(max_length=200, blank=True)
+
+    objects = StopQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-opened_on"]
+        constraints = [
+            models.CheckConstraint(
+                condition=Q(ended_on__isnull=True) | (Q(ended_on__gte=F("opened_on")) & ~Q(cleared_by="")),
+                name="ended_stop_says_who_cleared_it",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.player}: {self.what}"

@@ -1,0 +1,112 @@
+"""Recording what was done, and stopping when something hurts."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.practice.models import Session, SetRow, Stop
+from drill_ladder.apps.practice.signals import session_recorded
+from drill_ladder.apps.prescriptions.models import Stay
+
+
+@dataclass(frozen=True, slots=True)
+class SetInput:
+    """One set as it came from a device; `values` are SetRow's measured fields."""
+
+    id: UUID
+    lane: str = ""
+    values: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class SessionInput:
+    """One session as it came from a device."""
+
+    id: UUID
+    on: date
+    observer: str
+    sets: Sequence[SetInput]
+    form: float | None = None
+    effort: int | None = None
+    word: str = ""
+    hurt: str = ""
+
+
+@transaction.atomic
+def record_session(*, stay: Stay, given: SessionInput, today: date, actor: Any) -> tuple[Session, bool]:
+    """Store a session with its sets; (session, whether it is new). Sent twice, it is stored once.
+
+    "Hurt" is stored with the session and opens a stop. Raises Refused while a stop is open.
+    """
+    player = Player.objects.select_for_update().get(pk=stay.prescription.player_id)
+    known = Session.objects.filter(pk=given.id, stay=stay).first()
+    if known is not None:
+        return known, False
+    if Session.objects.filter(pk=given.id).exists():
+        raise Refused("This session was stored elsewhere already. Open the card again to log another one.")
+    if Stop.objects.open().filter(player=player).exists():
+        raise Refused("A stop is open: no sessions until your coach has ended it. What you typed is still on the page.")
+    if given.on > today:
+        raise Refused("The day is in the future. What you typed is still on the page.")
+    session = _store(stay, given, actor)
+    if given.hurt:
+        open_stop(player=player, what=given.hurt, on=today, actor=actor, stop_id=given.id)
+    session_recorded.send(sender=Session, stay=stay, on=today, actor=actor)
+    return session, True
+
+
+def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
+    session = Session.objects.create(
+        pk=given.id,
+        club_id=stay.club_id,
+        stay=stay,
+        on=given.on,
+        observer=given.observer,
+        eased=stay.eased and not stay.recheck,
+        recheck=stay.recheck,
+        form=given.form,
+        effort=given.effort,
+        word=given.word,
+        recorded_by=actor,
+    )
+    # a set that an earlier, half-arrived submission stored is not stored again
+    SetRow.objects.bulk_create(
+        [
+            SetRow(pk=one.id, club_id=stay.club_id, session=session, order=order, lane=one.lane, **one.values)
+            for order, one in enumerate(given.sets, 1)
+        ]
+    )
+    if stay.recheck:
+        stay.recheck = False
+        stay.save(update_fields=["recheck"])
+    return session
+
+
+def open_stop(*, player: Player, what: str, on: date, actor: Any, stop_id: UUID | None = None) -> Stop:
+    """Stop a player's drills. Anybody may; only a coach can end it."""
+    extra = {"pk": stop_id} if stop_id else {}
+    stop = Stop.objects.create(
+        club_id=player.club_id, player=player, what=what[:300], opened_on=on, opened_by=actor, **extra
+    )
+    record(club_id=player.club_id, actor=actor, verb="opened a stop", subject=player, what=what[:300])
+    return stop
+
+
+@transaction.atomic
+def end_stop(*, member: Membership, stop: Stop, cleared_by: str, on: date) -> Stop:
+    """End a stop, noting who cleared the player. Raises Refused."""
+    if not member.decides:
+        raise Refused("Only a coach can end a stop.")
+    if not cleared_by.strip():
+        raise Refused("Please note who cleared the player. The stop is still open.")
+    stop.ended_on, stop.ended_by, stop.cleared_by = on, member.user, cleared_by.strip()[:200]
+    stop.save()
+    record(club_id=member.club_id, actor=member.user, verb="ended a stop", subject=stop.player, by=cleared_by)
+    return stop

@@ -1,0 +1,92 @@
+"""Who is on which ladder, and where they stood when."""
+
+from django.db import models
+from django.db.models import F, Q
+
+from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet
+
+
+class Place(models.TextChoices):
+    """Where the work is done."""
+
+    HOME = "home", "Home"
+    COACHED = "coached", "Coached"
+    BOTH = "both", "Home and coached"
+
+
+class Status(models.TextChoices):
+    """Whether the prescription is being worked on."""
+
+    ACTIVE = "active", "Active"
+    FINISHED = "finished", "Finished"
+    ENDED = "ended", "Ended"
+
+
+class Prescription(models.Model):
+    """A player on a ladder. per_week: wanted sessions a week."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="prescriptions")
+    ladder = models.ForeignKey(Ladder, on_delete=models.PROTECT, related_name="prescriptions")
+    per_week = models.PositiveSmallIntegerField(default=2)
+    place = models.CharField(max_length=8, choices=Place, default=Place.BOTH)
+    status = models.CharField(max_length=8, choices=Status, default=Status.ACTIVE)
+    started_on = models.DateField()
+    ended_on = models.DateField(null=True, blank=True)
+
+    objects = PrescriptionQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["player__name", "ladder__title"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["player", "ladder"], condition=Q(status="active"), name="one_active_prescription_a_ladder"
+            ),
+            models.CheckConstraint(condition=Q(per_week__gte=1, per_week__lte=14), name="per_week_1_to_14"),
+            models.CheckConstraint(condition=Q(place__in=Place.values), name="prescription_place_known"),
+            models.CheckConstraint(condition=Q(status__in=Status.values), name="prescription_status_known"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.player} on {self.ladder}"
+
+
+class Arrival(models.TextChoices):
+    """How a player came to a rung."""
+
+    PLACED = "placed", "Placed"
+    CLIMB = "climb", "Climbed"
+    SKIP = "skip", "Skipped"
+    STEP_DOWN = "step_down", "Stepped down"
+
+
+class Stay(models.Model):
+    """A player's time on one rung. `terms` holds the rung and rule as they were on arrival, in the open format:
+    the results are judged by them for ever, whatever becomes of the ladder."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    prescription = models.ForeignKey(Prescription, on_delete=models.CASCADE, related_name="stays")
+    rung = models.ForeignKey(Rung, on_delete=models.PROTECT, related_name="stays")
+    terms = models.JSONField()
+    arrived = models.DateField()
+    left = models.DateField(null=True, blank=True)
+    how = models.CharField(max_length=10, choices=Arrival, default=Arrival.PLACED)
+    eased = models.BooleanField(default=False)
+    recheck = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["arrived", "id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["prescription"], condition=Q(left__isnull=True), name="one_current_rung_a_prescription"
+            ),
+            models.CheckConstraint(
+                condition=Q(left__isnull=True) | Q(left__gte=F("arrived")), name="left_after_arriving"
+            ),
+            models.CheckConstraint(condition=Q(how__in=Arrival.values), name="arrival_known"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.prescription}, {self.rung}"

@@ -1,0 +1,24 @@
+"""Questions about prescriptions."""
+
+from typing import Any
+
+from django.db.models import Prefetch
+
+from drill_ladder.apps.people.querysets import ClubQuerySet
+
+
+class PrescriptionQuerySet(ClubQuerySet):
+    """Players on ladders."""
+
+    def active(self) -> Any:
+        """Those being worked on."""
+        return self.filter(status="active")
+
+    def with_standing(self) -> Any:
+        """With ladder, rungs and the current stay at hand: `current` is a list of one or none."""
+        from django.apps import apps
+
+        stays = apps.get_model("prescriptions", "Stay").objects.filter(left__isnull=True).select_related("rung__drill")
+        return self.select_related("ladder", "player").prefetch_related(
+            Prefetch("stays", queryset=stays, to_attr="current"), "ladder__rungs__drill"
+        )

@@ -1,0 +1,65 @@
+"""Putting a player on a ladder, and moving them along it."""
+
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.library.models import Caution, Ladder, Rung
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Stay
+
+
+def terms_of(rung: Rung) -> dict[str, Any]:
+    """What a stay at the rung is judged by: the rung and the rule in force, in the open format."""
+    document = rung.document()
+    return {"rung": {**document, "rule": None}, "rule": rung.rule or rung.ladder.rule}
+
+
+def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> Stay:
+    """A new stay on a rung; the one before has to be left already."""
+    return Stay.objects.create(
+        club_id=prescription.club_id,
+        prescription=prescription,
+        rung=rung,
+        terms=terms_of(rung),
+        arrived=on,
+        how=how,
+    )
+
+
+@transaction.atomic
+def prescribe(
+    *, member: Membership, player: Player, ladder: Ladder, rung: Rung, per_week: int, place: str, on: date
+) -> Prescription:
+    """Put a player on a rung of a ladder. Raises Refused."""
+    if not member.decides:
+        raise Refused("Only a coach prescribes.")
+    if {player.club_id, ladder.club_id, rung.club_id} != {member.club_id} or rung.ladder_id != ladder.pk:
+        raise Refused("That rung is not on this club's ladder.")
+    if Prescription.objects.active().filter(player=player, ladder=ladder).exists():
+        raise Refused(f"{player} is already on {ladder}. Nothing was changed.")
+    refuse_home(ladder, player, place)
+    prescription = Prescription.objects.create(
+        club=member.club, player=player, ladder=ladder, per_week=per_week, place=place, started_on=on
+    )
+    arrive(prescription, rung, on, Arrival.PLACED)
+    record(club_id=member.club_id, actor=member.user, verb="prescribed", subject=prescription, rung=rung.position)
+    return prescription
+
+
+def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
+    """Raise Refused when home work is asked of drills that may not be done at this player's home."""
+    if place == Place.COACHED:
+        return
+    drills = [rung.drill for rung in ladder.rungs.select_related("drill")]
+    for drill in drills:
+        if drill.caution == Caution.COACHED_ONLY:
+            raise Refused(f"“{drill}” is for coached sessions only: choose “Coached”. Nothing was saved.")
+        if drill.caution == Caution.HOME_WITH_ADULT and not player.home_adult:
+            raise Refused(
+                f"“{drill}” needs an adult at home, and {player} has none noted: choose “Coached”, or note an adult "
+                "on the player's page. Nothing was saved."
+            )

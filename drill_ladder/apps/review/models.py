@@ -1,0 +1,80 @@
+"""What the core proposed, and what a coach made of it."""
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+from drill_ladder.apps.library.models import Rung
+from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.review.querysets import ProposalQuerySet
+
+
+class State(models.TextChoices):
+    """Whether a proposal still waits."""
+
+    OPEN = "open", "Waiting"
+    NOTED = "noted", "Nothing to decide"
+    DECIDED = "decided", "Decided"
+    REPLACED = "replaced", "Replaced by a later one"
+
+
+class Proposal(models.Model):
+    """One answer of the core for a stay. `said` is its whole answer in the open format."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    stay = models.ForeignKey(Stay, on_delete=models.CASCADE, related_name="proposals")
+    kind = models.CharField(max_length=10)
+    to_rung = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    said = models.JSONField()
+    made_on = models.DateField()
+    state = models.CharField(max_length=8, choices=State, default=State.OPEN)
+
+    objects = ProposalQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["made_on", "id"]
+        constraints = [
+            models.UniqueConstraint(fields=["stay"], condition=Q(state="open"), name="one_open_proposal_a_stay"),
+            models.CheckConstraint(condition=Q(state__in=State.values), name="proposal_state_known"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind}: {self.stay}"
+
+
+class Action(models.TextChoices):
+    """What a coach did with a proposal."""
+
+    CONFIRM = "confirm", "Confirmed"
+    HOLD = "hold", "Held"
+    OVERRIDE = "override", "Overridden"
+
+
+class Decision(models.Model):
+    """Who decided what, when and why. `before` holds what undo needs to put back."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    proposal = models.ForeignKey(Proposal, on_delete=models.CASCADE, related_name="decisions")
+    action = models.CharField(max_length=8, choices=Action)
+    applied = models.CharField(max_length=10)
+    to_rung = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    reason = models.CharField(max_length=300, blank=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    on = models.DateField()
+    at = models.DateTimeField(auto_now_add=True)
+    before = models.JSONField(default=dict)
+    undone_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["-at", "-id"]
+        constraints = [
+            models.CheckConstraint(condition=Q(action__in=Action.values), name="decision_action_known"),
+            models.CheckConstraint(condition=~Q(action="override") | ~Q(reason=""), name="override_says_why"),
+            models.UniqueConstraint(
+                fields=["proposal"], condition=Q(undone_at__isnull=True), name="one_decision_in_force"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.get_action_display()} {self.proposal}"

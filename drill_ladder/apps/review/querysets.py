@@ -1,0 +1,26 @@
+"""Questions about proposals."""
+
+from typing import Any
+
+from django.db.models import Case, IntegerField, Value, When
+
+from drill_ladder.apps.people.querysets import ClubQuerySet
+from drill_ladder.apps.practice.models import Stop
+
+# The most urgent first: what holds a player back or harms before what can wait a day.
+URGENCY = ["step_down", "ease", "recheck", "stalled", "check", "climb", "finish", "skip"]
+
+
+class ProposalQuerySet(ClubQuerySet):
+    """Proposals."""
+
+    def awaiting_review(self) -> Any:
+        """Open ones of active prescriptions of players without a stop, the most urgent first."""
+        ranks = [When(kind=kind, then=Value(rank)) for rank, kind in enumerate(URGENCY)]
+        return (
+            self.filter(state="open", stay__left__isnull=True, stay__prescription__status="active")
+            .exclude(stay__prescription__player__in=Stop.objects.open().values("player"))
+            .annotate(urgency=Case(*ranks, default=Value(99), output_field=IntegerField()))
+            .select_related("stay__rung__drill", "stay__prescription__player", "stay__prescription__ladder", "to_rung")
+            .order_by("urgency", "made_on", "id")
+        )

@@ -1,0 +1,158 @@
+"""Proposals from the core; a coach confirms, holds or overrides them, and can take it back."""
+
+from datetime import date, timedelta
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.library.models import Rung
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Club, Membership
+from drill_ladder.apps.practice.judging import decide_stay
+from drill_ladder.apps.prescriptions.models import Prescription, Status, Stay
+from drill_ladder.apps.review.effects import apply_move, take_back
+from drill_ladder.apps.review.models import Action, Decision, Proposal, State
+from drill_ladder.core.reasons import Kind
+from drill_ladder.formats.verbs.decide import decision_document
+
+# What a coach is asked about; the rest is noted and changes nothing.
+FOR_THE_COACH = {
+    Kind.RECHECK,
+    Kind.SKIP,
+    Kind.CLIMB,
+    Kind.FINISH,
+    Kind.CHECK,
+    Kind.EASE,
+    Kind.STEP_DOWN,
+    Kind.STALLED,
+}
+# What an override may choose, in the order in which it is offered.
+CHOICES = [Kind.CLIMB, Kind.HOLD, Kind.EASE, Kind.STEP_DOWN]
+SHORTEST_LAYOFF = 7
+
+
+@transaction.atomic
+def propose(stay: Stay, on: date) -> Proposal:
+    """Ask the core about a stay and keep its answer; it replaces an open one."""
+    decision = decide_stay(stay, on)
+    Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
+    return Proposal.objects.create(
+        club_id=stay.club_id,
+        stay=stay,
+        kind=decision.kind.value,
+        to_rung_id=int(decision.to[1:]) if decision.to else None,
+        said=decision_document(decision),
+        made_on=on,
+        state=State.OPEN if decision.kind in FOR_THE_COACH else State.NOTED,
+    )
+
+
+def on_session_recorded(*, stay: Stay, on: date, **_: Any) -> None:
+    """Judge anew after each session."""
+    propose(stay, on)
+
+
+def refresh(club: Club, on: date) -> int:
+    """Notice who has been away too long, which no session tells; the number of new proposals."""
+    away = on - timedelta(days=SHORTEST_LAYOFF)
+    stays = (
+        Stay.objects.filter(club=club, left__isnull=True, prescription__status=Status.ACTIVE, recheck=False)
+        .exclude(sessions__on__gt=away)
+        .exclude(proposals__made_on=on)
+        .exclude(proposals__kind=Kind.RECHECK, proposals__state=State.OPEN)
+        .select_related("prescription__ladder")
+    )
+    made = 0
+    for stay in stays:
+        if decide_stay(stay, on).kind is Kind.RECHECK:
+            propose(stay, on)
+            made += 1
+    return made
+
+
+@transaction.atomic
+def settle(
+    *, member: Membership, proposal: Proposal, action: str, on: date, applied: str = "", reason: str = ""
+) -> Decision:
+    """Confirm, hold or override an open proposal. Raises Refused, and then nothing has changed."""
+    if not member.decides:
+        raise Refused("Deciding is a coach's call.")
+    proposal = Proposal.objects.select_for_update().get(pk=proposal.pk)
+    if proposal.state != State.OPEN:
+        raise Refused("This one was decided already, or newer results replaced it. Nothing was changed.")
+    kind, to_rung = _what_to_apply(proposal, action, applied, reason)
+    stay = Stay.objects.select_related("prescription__ladder", "rung").get(pk=proposal.stay_id)
+    before = apply_move(stay, kind, to_rung, on)
+    proposal.state = State.DECIDED
+    proposal.save(update_fields=["state"])
+    decision = Decision.objects.create(
+        club_id=proposal.club_id,
+        proposal=proposal,
+        action=action,
+        applied=kind,
+        to_rung=to_rung,
+        reason=reason.strip()[:300],
+        by=member.user,
+        on=on,
+        before=before,
+    )
+    record(club_id=member.club_id, actor=member.user, verb=action, subject=stay, applied=kind, reason=reason)
+    return decision
+
+
+def _what_to_apply(proposal: Proposal, action: str, applied: str, reason: str) -> tuple[str, Rung | None]:
+    if action == Action.CONFIRM:
+        return proposal.kind, proposal.to_rung
+    if action == Action.HOLD:
+        return Kind.HOLD, None
+    if action != Action.OVERRIDE or applied not in CHOICES:
+        raise Refused("Choose what to do instead. Nothing was changed.")
+    if not reason.strip():
+        raise Refused("An override needs a reason: you will want to know later. Nothing was changed.")
+    return applied, neighbour(proposal.stay, applied)
+
+
+def neighbour(stay: Stay, kind: str) -> Rung | None:
+    """The rung that a move by hand leads to; None where the rung stays. Raises Refused beyond an end."""
+    step = {Kind.CLIMB: 1, Kind.STEP_DOWN: -1}.get(Kind(kind), 0)
+    if not step:
+        return None
+    rung = Rung.objects.filter(ladder_id=stay.rung.ladder_id, position=stay.rung.position + step).first()
+    if rung is None:
+        raise Refused("There is no rung in that direction. Nothing was changed.")
+    return rung
+
+
+@transaction.atomic
+def undo(*, member: Membership, decision: Decision) -> Proposal:
+    """Take a decision back: the player stands where they stood, the proposal waits again. Raises Refused."""
+    if not member.decides:
+        raise Refused("Deciding is a coach's call.")
+    decision = Decision.objects.select_for_update().get(pk=decision.pk)
+    if decision.undone_at is not None:
+        raise Refused("This was undone already.")
+    proposal = decision.proposal
+    take_back(proposal.stay, decision.before)
+    decision.undone_at = timezone.now()
+    decision.save(update_fields=["undone_at"])
+    Proposal.objects.filter(stay=proposal.stay, state=State.OPEN).update(state=State.REPLACED)
+    proposal.state = State.OPEN
+    proposal.save(update_fields=["state"])
+    record(club_id=member.club_id, actor=member.user, verb="undid", subject=proposal)
+    return proposal
+
+
+def latest_decision(member: Membership) -> Decision | None:
+    """The member's latest decision of today that still stands."""
+    return (
+        Decision.objects.filter(club=member.club, by=member.user, undone_at__isnull=True, at__date=timezone.localdate())
+        .select_related("proposal__stay__prescription__player", "proposal__stay__rung")
+        .first()
+    )
+
+
+def active_prescriptions(club: Club) -> Any:
+    """The club's prescriptions that are being worked on."""
+    return Prescription.objects.active().of_club(club)

@@ -1,0 +1,1 @@
+"""Numbers in, SVG text out. Charts know the core only."""

@@ -1,0 +1,245 @@
+"""How a drill is scored: eight kinds of measure over the sets of a session.
+
+Source of the kinds: the product's design, section 1 (common practice, no source).
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from enum import StrEnum
+from statistics import fmean, median
+from typing import ClassVar
+
+
+class ScoreBy(StrEnum):
+    """Which of several trials or windows is the score."""
+
+    BEST = "best"
+    MEAN = "mean"
+    MEDIAN = "median"
+
+
+@dataclass(frozen=True, slots=True)
+class SetResult:
+    """What one set recorded. None means not measured.
+
+    attempts, makes, count, best_run, ticks: whole numbers >= 0; points: sum over the attempts;
+    seconds: >= 0; share: 0..1 of the dose; faults: counts by kind.
+    """
+
+    lane: str | None = None
+    attempts: int | None = None
+    makes: int | None = None
+    points: float | None = None
+    seconds: float | None = None
+    count: float | None = None
+    best_run: int | None = None
+    ticks: int | None = None
+    share: float | None = None
+    faults: Mapping[str, int] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Dose:
+    """What is prescribed: sets, reps per set and lane (None: not counted), rest and pace in seconds."""
+
+    sets: int = 1
+    reps: int | None = None
+    rest_s: float = 0
+    s_per_rep: float | None = None
+
+
+Sets = Sequence[SetResult]
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """Common ground of all kinds. `done` and `asked` are in the kind's own unit of work, per lane."""
+
+    kind: ClassVar[str]
+    higher_is_better: ClassVar[bool] = True
+
+    def asked(self, dose: Dose) -> float:
+        """Work prescribed for one lane."""
+        return dose.sets
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        """Work found in the sets."""
+        raise NotImplementedError
+
+    def score(self, sets: Sets) -> float | None:
+        """The score over all the sets together; None without data."""
+        raise NotImplementedError
+
+
+class _PerAttempt(Measure):
+    """Work is counted in attempts; without prescribed reps, in set entries."""
+
+    __slots__ = ()
+
+    def asked(self, dose: Dose) -> float:
+        return dose.sets if dose.reps is None else dose.sets * dose.reps
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        if dose.reps is None:
+            return sum(1 for s in sets if s.attempts is not None)
+        return sum(s.attempts or 0 for s in sets)
+
+
+@dataclass(frozen=True, slots=True)
+class Makes(_PerAttempt):
+    """Good ones out of attempts; the score is a rate 0..1."""
+
+    kind: ClassVar[str] = "makes"
+
+    def score(self, sets: Sets) -> float | None:
+        attempts, makes = made_of(sets)
+        return makes / attempts if attempts else None
+
+
+def made_of(sets: Sets) -> tuple[int, int]:
+    """(attempts, makes) summed over the sets in which both were counted."""
+    attempts = makes = 0
+    for s in sets:
+        if s.attempts is not None and s.makes is not None:
+            attempts += s.attempts
+            makes += s.makes
+    return attempts, makes
+
+
+@dataclass(frozen=True, slots=True)
+class Points(_PerAttempt):
+    """Points of 0..max for every attempt; the score is the mean per attempt."""
+
+    max: float = 3
+    kind: ClassVar[str] = "points"
+
+    def score(self, sets: Sets) -> float | None:
+        scored = [s for s in sets if s.attempts and s.points is not None]
+        attempts = sum(s.attempts or 0 for s in scored)
+        return sum(s.points or 0 for s in scored) / attempts if attempts else None
+
+
+@dataclass(frozen=True, slots=True)
+class Time(Measure):
+    """Seconds per trial plus a penalty for each fault; lower is better."""
+
+    score_by: ScoreBy = ScoreBy.BEST
+    fault_penalty_s: float = 0
+    kind: ClassVar[str] = "time"
+    higher_is_better: ClassVar[bool] = False
+
+    def asked(self, dose: Dose) -> float:
+        return dose.sets * (1 if dose.reps is None else dose.reps)
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        return sum(1 for s in sets if s.seconds is not None)
+
+    def score(self, sets: Sets) -> float | None:
+        penalty = self.fault_penalty_s
+        trials = [s.seconds + penalty * sum(s.faults.values()) for s in sets if s.seconds is not None]
+        if not trials:
+            return None
+        if self.score_by == ScoreBy.BEST:
+            return min(trials)
+        return fmean(trials) if self.score_by == ScoreBy.MEAN else float(median(trials))
+
+
+@dataclass(frozen=True, slots=True)
+class Count(Measure):
+    """Repetitions in a fixed window of seconds."""
+
+    window_s: float = 60
+    score_by: ScoreBy = ScoreBy.BEST
+    kind: ClassVar[str] = "count"
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        return sum(1 for s in sets if s.count is not None)
+
+    def score(self, sets: Sets) -> float | None:
+        counts = [s.count for s in sets if s.count is not None]
+        if not counts:
+            return None
+        return fmean(counts) if self.score_by == ScoreBy.MEAN else max(counts)
+
+
+@dataclass(frozen=True, slots=True)
+class Streak(Measure):
+    """The longest unbroken run of good ones."""
+
+    kind: ClassVar[str] = "streak"
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        return sum(1 for s in sets if s.best_run is not None)
+
+    def score(self, sets: Sets) -> float | None:
+        return max((s.best_run for s in sets if s.best_run is not None), default=None)
+
+
+@dataclass(frozen=True, slots=True)
+class ToN(Measure):
+    """Attempts it took to collect n good ones; the score is the mean per finished set."""
+
+    n: int = 1
+    kind: ClassVar[str] = "to_n"
+    higher_is_better: ClassVar[bool] = False
+
+    def finished(self, s: SetResult) -> bool:
+        """Whether the set reached its n good ones (makes left blank reads as reached)."""
+        return s.attempts is not None and (s.makes is None or s.makes >= self.n)
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        return sum(1 for s in sets if self.finished(s))
+
+    def score(self, sets: Sets) -> float | None:
+        taken = [s.attempts or 0 for s in sets if self.finished(s)]
+        return fmean(taken) if taken else None
+
+
+@dataclass(frozen=True, slots=True)
+class Checklist(Measure):
+    """Checkpoints seen out of those looked for; the score is the mean share."""
+
+    items: tuple[str, ...] = ()
+    kind: ClassVar[str] = "checklist"
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        return sum(1 for s in sets if s.ticks is not None)
+
+    def score(self, sets: Sets) -> float | None:
+        seen = [s.ticks / len(self.items) for s in sets if s.ticks is not None]
+        return fmean(seen) if seen else None
+
+
+@dataclass(frozen=True, slots=True)
+class Done(Measure):
+    """The share of the dose that was completed."""
+
+    kind: ClassVar[str] = "done"
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        return sum(s.share or 0 for s in sets)
+
+    def score(self, sets: Sets) -> float | None:
+        shares = [s.share for s in sets if s.share is not None]
+        return fmean(shares) if shares else None
+
+
+def volume_reps(s: SetResult, dose: Dose) -> float:
+    """Repetitions that one set adds to a volume rule: attempts, else count, else share of the dose, else 1."""
+    if s.attempts is not None:
+        return s.attempts
+    if s.count is not None:
+        return s.count
+    if s.share is not None:
+        return s.share * (dose.reps or 1)
+    return 1
+
+
+def stay_alive_attempts(p: float, cap: int) -> float:
+    """Expected attempts of a set that ends on a miss or at the cap: (1 - p^N) / (1 - p); N at p = 1."""
+    return float(cap) if p >= 1 else (1 - p**cap) / (1 - p)
+
+
+def stay_alive_top_up(p: float, cap: int, wanted: float) -> float:
+    """Extra attempts that bring a player who fails early up to the wanted number of repetitions (>= 0)."""
+    return max(0.0, wanted - stay_alive_attempts(p, cap))

@@ -1,0 +1,1 @@
+"""The demo: an invented club, from a fixed seed."""

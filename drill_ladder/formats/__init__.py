@@ -1,0 +1,1 @@
+"""Typed readers and writers of the open formats. Knows the core only."""

@@ -1,0 +1,123 @@
+"""What the shape alone cannot tell about ladders and sessions."""
+
+from collections.abc import Sequence
+
+from drill_ladder.formats.node import Node
+
+_RATES = ("makes", "checklist", "done")
+
+
+def check_ladder(ladder: Node) -> None:
+    """Rung ids, targets, lanes and rules of a ladder."""
+    ladder.no_doubles(rung["id"] for rung in ladder["rungs"].each())
+    check_rule(ladder["rule"])
+    for rung in ladder["rungs"].each():
+        check_rung(rung)
+        _check_evidence(rung, ladder)
+
+
+def check_rung(rung: Node) -> None:
+    """Lanes, target, floor and rule of one rung."""
+    lanes = rung.no_doubles(rung["lanes"].each())
+    rung.no_doubles(rung["measure"]["items"].each())
+    if isinstance(rung["target"].value, dict):
+        check_target(rung["target"], rung["measure"], lanes)
+    _check_in_range(rung["floor"], rung["measure"])
+    check_rule(rung["rule"])
+
+
+def check_target(target: Node, measure: Node, lanes: Sequence[str]) -> None:
+    """A target fits its measure: makes of attempts for makes, else a value; lanes where each lane is asked."""
+    kind, makes, of, value = measure["kind"].text, target["makes"], target["of"], target["value"]
+    if kind == "makes" and value.value is None:
+        makes.require_that(makes.value is not None, "is required (or give value)")
+        of.require_that(of.value is not None, "is required (or give value)")
+    elif kind == "makes":
+        for both in (makes, of):
+            both.require_that(both.value is None, "cannot stand beside value")
+    elif kind is not None:
+        for both in (makes, of):
+            both.require_that(both.value is None, f"is for measure makes, not {kind}")
+        value.require_that(value.value is not None, "is required")
+    if makes.number is not None and of.number is not None and makes.number > of.number:
+        makes.refuse("is more than of")
+    _check_in_range(value, measure)
+    if target["each_lane"].value is True and not lanes:
+        target["each_lane"].refuse("is true, but the rung has no lanes")
+
+
+def _check_in_range(node: Node, measure: Node) -> None:
+    """A score in the measure's unit: rates and shares end at 1, points at their maximum."""
+    top: float | None = 1 if measure["kind"].text in _RATES else None
+    if measure["kind"].text == "points":
+        top = measure["max"].number
+    if node.number is not None and top is not None and node.number > top:
+        node.refuse(f"is over {top:g}, the most that {measure['kind'].text} can reach")
+
+
+def check_rule(rule: Node) -> None:
+    """Windows that can be met, and one unit for volume."""
+    if rule["school"].text == "window":
+        passes, of = rule["passes"].number, rule["of"].number
+        if passes is not None and of is not None and passes > of:
+            rule["passes"].refuse("is more than of")
+    if rule["school"].text == "volume":
+        given = [key for key in ("reps", "sessions") if rule[key].value is not None]
+        if len(given) == 2:
+            rule["sessions"].refuse("cannot stand beside reps")
+        elif not given:
+            rule["reps"].refuse("is required (or give sessions)")
+
+
+def _check_evidence(rung: Node, ladder: Node) -> None:
+    kind = rung["measure"]["kind"].text
+    if kind in (None, "makes"):
+        return
+    own = rung["rule"]
+    rule = own if own.value is not None else ladder["rule"]
+    if rule["school"].text == "evidence":
+        rule["school"].refuse(f"is evidence, which is for measure makes, not {kind}")
+
+
+def check_session_sets(session: Node, rung: Node) -> None:
+    """The sets of a session against the rung at which they were done."""
+    lanes = [lane.text for lane in rung["lanes"].each()]
+    each_lane = rung["target"]["each_lane"].value is True
+    for one in session["sets"].each():
+        lane = one["lane"]
+        if lane.text is not None and lane.text not in lanes:
+            lane.refuse(f"is {lane.text!r}, a lane that the rung does not have")
+        elif lane.value is None and each_lane:
+            lane.refuse("is required: the target asks for each lane")
+        _check_counts(one, rung["measure"])
+
+
+def _check_counts(one: Node, measure: Node) -> None:
+    attempts, makes = one["attempts"].number, one["makes"].number
+    if makes is not None and attempts is not None and makes > attempts:
+        one["makes"].refuse("is more than attempts")
+    if makes is not None and attempts is None and one["attempts"].value is None:
+        one["attempts"].refuse("is required beside makes")
+    kind = measure["kind"].text
+    if kind == "points":
+        _check_points(one, attempts, measure["max"].number)
+    elif kind == "checklist":
+        items = measure["items"].value
+        ticks = one["ticks"].number
+        if ticks is not None and isinstance(items, list) and ticks > len(items):
+            one["ticks"].refuse("is more than the checkpoints looked for")
+    elif kind == "to_n":
+        wanted = measure["n"].number
+        reached = makes is None or (wanted is not None and makes >= wanted)
+        if attempts is not None and wanted is not None and reached and attempts < wanted:
+            one["attempts"].refuse(f"is fewer than the {wanted:g} good ones it collected")
+
+
+def _check_points(one: Node, attempts: float | None, top: float | None) -> None:
+    points = one["points"].number
+    if points is None:
+        return
+    if attempts is None and one["attempts"].value is None:
+        one["attempts"].refuse("is required beside points")
+    elif attempts is not None and top is not None and points > top * attempts + 1e-9:
+        one["points"].refuse(f"is more than {top:g} for each attempt")

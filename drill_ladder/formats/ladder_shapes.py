@@ -1,0 +1,191 @@
+"""The shapes of measures, targets, rules, rungs, ladders and sessions: one reader for every place they appear."""
+
+from collections.abc import Callable
+from typing import Any
+
+from drill_ladder.core.ladders import Ladder, Rung, Target
+from drill_ladder.core.measures import (
+    Checklist,
+    Count,
+    Done,
+    Dose,
+    Makes,
+    Measure,
+    Points,
+    ScoreBy,
+    SetResult,
+    Streak,
+    Time,
+    ToN,
+)
+from drill_ladder.core.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
+from drill_ladder.core.sessions import Observer, Session
+from drill_ladder.formats.shapes import (
+    chance,
+    counts,
+    day,
+    listed,
+    maybe,
+    name,
+    number,
+    one_of,
+    optional,
+    rate,
+    record,
+    text,
+    variants,
+    whole,
+    yes_no,
+)
+
+MEASURE = variants(
+    "kind",
+    makes=record(kind=one_of("makes")),
+    points=record(kind=one_of("points"), max=number(above=0)),
+    time=record(
+        kind=one_of("time"),
+        score_by=optional(one_of("best", "mean", "median"), "best"),
+        fault_penalty_s=optional(number(), 0.0),
+    ),
+    count=record(kind=one_of("count"), window_s=number(above=0), score_by=optional(one_of("best", "mean"), "best")),
+    streak=record(kind=one_of("streak")),
+    to_n=record(kind=one_of("to_n"), n=whole(1)),
+    checklist=record(kind=one_of("checklist"), items=listed(name(), 1)),
+    done=record(kind=one_of("done")),
+)
+
+TARGET = record(
+    makes=maybe(whole()),
+    of=maybe(whole(1)),
+    value=maybe(number()),
+    each_lane=optional(yes_no(), False),
+    form_min=maybe(rate()),
+    faults_max=maybe(whole()),
+)
+
+DOSE = record(
+    sets=optional(whole(1), 1), reps=maybe(whole(1)), rest_s=optional(number(), 0.0), s_per_rep=maybe(number(above=0))
+)
+
+_GATES = {
+    "min_days_between": optional(whole(), 1),
+    "min_sessions": optional(whole(), 1),
+    "trust": optional(one_of("any", "last_pass_observed", "observed_only"), "any"),
+    "low_in_a_row": optional(whole(1), 2),
+    "stall_after": optional({"type": "nullable", "schema": whole(1)}, 6),
+    "skip_at": optional({"type": "nullable", "schema": rate()}, 0.95),
+    "layoff_days": optional({"type": "nullable", "schema": whole(1)}, 21),
+    "min_share": optional(rate(), 0.8),
+}
+
+RULE = variants(
+    "school",
+    one_pass=record(school=one_of("one_pass"), **_GATES),
+    in_a_row=record(school=one_of("in_a_row"), passes=whole(1), **_GATES),
+    window=record(school=one_of("window"), passes=whole(1), of=whole(1), **_GATES),
+    evidence=record(school=one_of("evidence"), confidence=chance(), half_life=number(above=0), **_GATES),
+    volume=record(school=one_of("volume"), reps=maybe(whole(1)), sessions=maybe(whole(1)), **_GATES),
+)
+
+RUNG = record(
+    id=name(),
+    title=optional(text(), ""),
+    measure=MEASURE,
+    lanes=optional(listed(name()), []),
+    dose=DOSE,
+    target=TARGET,
+    floor=maybe(number()),
+    ease=maybe(record(note=text())),
+    axis=optional(listed(name()), []),
+    rule=maybe(RULE),
+)
+
+LADDER = record(rungs=listed(RUNG, 1), rule=RULE)
+
+SET = record(
+    lane=maybe(name()),
+    attempts=maybe(whole()),
+    makes=maybe(whole()),
+    points=maybe(number()),
+    seconds=maybe(number()),
+    count=maybe(number()),
+    best_run=maybe(whole()),
+    ticks=maybe(whole()),
+    share=maybe(rate()),
+    faults=optional(counts(), {}),
+)
+
+SESSION = record(
+    on=day(),
+    observer=one_of("coach", "device", "helper", "self"),
+    eased=optional(yes_no(), False),
+    form=maybe(rate()),
+    sets=listed(SET),
+)
+
+Doc = dict[str, Any]
+
+
+_MEASURES: dict[str, Callable[[Doc], Measure]] = {
+    "makes": lambda doc: Makes(),
+    "points": lambda doc: Points(doc["max"]),
+    "time": lambda doc: Time(ScoreBy(doc["score_by"]), doc["fault_penalty_s"]),
+    "count": lambda doc: Count(doc["window_s"], ScoreBy(doc["score_by"])),
+    "streak": lambda doc: Streak(),
+    "to_n": lambda doc: ToN(doc["n"]),
+    "checklist": lambda doc: Checklist(tuple(doc["items"])),
+    "done": lambda doc: Done(),
+}
+
+
+def to_measure(doc: Doc) -> Measure:
+    """A validated measure as the core's value."""
+    return _MEASURES[doc["kind"]](doc)
+
+
+def to_school(doc: Doc) -> School:
+    """A validated rule's school."""
+    match doc["school"]:
+        case "one_pass":
+            return InARow(1)
+        case "in_a_row":
+            return InARow(doc["passes"])
+        case "window":
+            return Window(doc["passes"], doc["of"])
+        case "evidence":
+            return Evidence(doc["confidence"], doc["half_life"])
+        case _:
+            return Volume(doc["reps"], doc["sessions"])
+
+
+def to_rule(doc: Doc) -> Rule:
+    """A validated rule as the core's value."""
+    gates = {key: doc[key] for key in _GATES}
+    return Rule(to_school(doc), **{**gates, "trust": Trust(doc["trust"])})
+
+
+def to_rung(doc: Doc) -> Rung:
+    """A validated rung as the core's value."""
+    return Rung(
+        id=doc["id"],
+        measure=to_measure(doc["measure"]),
+        dose=Dose(**doc["dose"]),
+        target=Target(**doc["target"]),
+        title=doc["title"],
+        lanes=tuple(doc["lanes"]),
+        floor=doc["floor"],
+        ease=doc["ease"]["note"] if doc["ease"] else None,
+        axis=tuple(doc["axis"]),
+        rule=to_rule(doc["rule"]) if doc["rule"] else None,
+    )
+
+
+def to_ladder(doc: Doc) -> Ladder:
+    """A validated ladder as the core's value."""
+    return Ladder(tuple(to_rung(r) for r in doc["rungs"]), to_rule(doc["rule"]))
+
+
+def to_session(doc: Doc) -> Session:
+    """A validated session as the core's value."""
+    sets = tuple(SetResult(**s) for s in doc["sets"])
+    return Session(doc["on"], Observer(doc["observer"]), sets, doc["eased"], doc["form"])

@@ -1,0 +1,28 @@
+"""The verbs of `./ladder core`: one module each with INPUT (shape), check (beyond the shape) and run."""
+
+from importlib import import_module
+from typing import Any, Protocol
+
+from drill_ladder.formats.node import Node
+
+# Named here so that only the verb asked for is loaded.
+MODULES = {
+    "decide": "decide",
+}
+
+
+class Verb(Protocol):
+    """What a verb module offers."""
+
+    INPUT: Any
+
+    def check(self, doc: Node) -> None:
+        """Note every fault that the shape cannot tell."""
+
+    def run(self, doc: dict[str, Any]) -> dict[str, Any]:
+        """Compute the answer for a validated document."""
+
+
+def load_verb(name: str) -> Verb:
+    """The verb's module. Raises KeyError for a name that is no verb."""
+    return import_module(f"{__name__}.{MODULES[name]}")

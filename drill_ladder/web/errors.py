@@ -1,0 +1,31 @@
+"""Error pages that say what happened, what was kept and what to do."""
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+
+
+def _page(request: HttpRequest, status: int, title: str, text: str) -> HttpResponse:
+    return render(request, "error.html", {"title": title, "text": text}, status=status)
+
+
+def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
+    """404, also for what belongs to somebody else."""
+    return _page(request, 404, "Not here", "This page does not exist, or it is not yours to see.")
+
+
+def forbidden(request: HttpRequest, exception: Exception) -> HttpResponse:
+    """403 with the reason."""
+    reason = str(exception) or "Your role in the club does not allow this."
+    return _page(request, 403, "Not allowed", reason)
+
+
+def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """A form sent from a page that was open too long, or from elsewhere."""
+    text = "This page was open for too long. Nothing was saved: go back, reload the page and send it again."
+    return _page(request, 403, "Please send it again", text)
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """500: our fault."""
+    text = "Something broke on our side. What you saved before is safe; what you just sent may not be: try once more."
+    return _page(request, 500, "That should not happen", text)

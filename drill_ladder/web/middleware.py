@@ -1,0 +1,19 @@
+"""Pages about people are private: no shared cache may keep them."""
+
+from collections.abc import Callable
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.cache import patch_vary_headers
+
+
+class PrivatePages:
+    """Mark every page as private, and as different for htmx and plain requests."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        response = self.get_response(request)
+        response.headers.setdefault("Cache-Control", "private, no-store")
+        patch_vary_headers(response, ["HX-Request"])
+        return response

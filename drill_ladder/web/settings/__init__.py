@@ -1,0 +1,1 @@
+"""Settings: base for everybody; dev (the demo), test and prod on top."""

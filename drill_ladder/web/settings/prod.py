@@ -1,0 +1,17 @@
+"""Behind a proxy with HTTPS; everything secret comes from the environment (docs/deploy.md)."""
+
+import os
+
+from drill_ladder.web.settings.base import *  # noqa: F403
+from drill_ladder.web.settings.base import database
+
+DEBUG = False
+ALLOWED_HOSTS = os.environ["ALLOWED_HOSTS"].split(",")
+SECRET_KEY = os.environ["SECRET_KEY"]
+DATABASES = {"default": database(os.environ["DATABASE_URL"])}
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+SECURE_SSL_REDIRECT = True
+SECURE_HSTS_SECONDS = 31536000
+SESSION_COOKIE_SECURE = True
+CSRF_COOKIE_SECURE = True
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS]

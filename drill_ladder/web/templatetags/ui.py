@@ -1,0 +1,5 @@
+"""Tags."""
+
+from django import template
+
+register = template.Library()
