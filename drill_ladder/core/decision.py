@@ -89,7 +89,7 @@ def decide(
     """
     index = ladder.index(at)
     rung, rule = ladder.rungs[index], ladder.rule_at(index)
-    days = [_judge_day(rung, rule.min_share, same_day, settings) for same_day in by_day(sessions)]
+    days = [judge_day(rung, rule.min_share, same_day, settings) for same_day in by_day(sessions)]
     known = [on for on in (last_on, days[-1].on if days else None) if on is not None]
     case = _Case(ladder, index, Standing.of(rung, rule, days), today, max(known, default=None), stop, settings)
     for step in _STEPS:
@@ -99,7 +99,8 @@ def decide(
     return _hold(case)
 
 
-def _judge_day(rung: Rung, min_share: float, same_day: list[Session], settings: Settings) -> Judged:
+def judge_day(rung: Rung, min_share: float, same_day: list[Session], settings: Settings) -> Judged:
+    """The verdict on the sessions of one day, pooled; which of them judge it is a setting."""
     if settings.observed_alone:
         seen = [s for s in same_day if s.observer in ("coach", "device")]
         if seen and len(seen) < len(same_day):

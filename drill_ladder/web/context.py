@@ -3,12 +3,41 @@
 from typing import Any
 
 from django.http import HttpRequest
+from django.urls import reverse
 
 from drill_ladder.apps.people.access import membership_of
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.review.models import Proposal
 
 
 def club(request: HttpRequest) -> dict[str, Any]:
     """The signed-in member's club and role, or None for both."""
     user = getattr(request, "user", None)
     member = membership_of(user) if user is not None and user.is_authenticated else None
-    return {"member": member, "club": member.club if member else None}
+    return {
+        "member": member,
+        "club": member.club if member else None,
+        "navigation": _navigation(request, member) if member else [],
+    }
+
+
+_PLACES: list[tuple[str, str, tuple[str, ...]]] = [
+    ("Desk", "progress:desk", ("/",)),
+    ("Review", "review:queue", ("/review/",)),
+    ("Players", "progress:players", ("/players/", "/log/")),
+    ("Ladders", "library:ladders", ("/ladders/", "/drills/")),
+]
+
+
+def _navigation(request: HttpRequest, member: Membership) -> list[dict[str, Any]]:
+    """The four places of a coach; an assistant has no review."""
+    shown = []
+    for word, name, starts in _PLACES:
+        if name == "review:queue" and not member.decides:
+            continue
+        current = any(request.path == s or (s != "/" and request.path.startswith(s)) for s in starts)
+        entry = {"word": word, "href": reverse(name), "current": current, "count": 0}
+        if name == "review:queue":
+            entry["count"] = Proposal.objects.of_club(member.club).awaiting_review().count()
+        shown.append(entry)
+    return shown

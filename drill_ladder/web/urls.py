@@ -1,3 +1,17 @@
 """All addresses."""
 
-urlpatterns: list = []
+from django.urls import include, path
+
+urlpatterns = [
+    path("accounts/", include("drill_ladder.web.account_urls")),
+    path("", include("drill_ladder.apps.progress.urls")),
+    path("", include("drill_ladder.apps.people.urls")),
+    path("", include("drill_ladder.apps.library.urls")),
+    path("", include("drill_ladder.apps.prescriptions.urls")),
+    path("", include("drill_ladder.apps.practice.urls")),
+    path("", include("drill_ladder.apps.review.urls")),
+]
+
+handler403 = "drill_ladder.web.errors.forbidden"
+handler404 = "drill_ladder.web.errors.not_found"
+handler500 = "drill_ladder.web.errors.server_error"

@@ -8,7 +8,7 @@ from django.db import models
 class ClubQuerySet(models.QuerySet):
     """Rows that carry a club."""
 
-    def of_club(self, club: Any) -> "ClubQuerySet":
+    def of_club(self, club: Any) -> Any:
         """Only this club's."""
         return self.filter(club=club)
 

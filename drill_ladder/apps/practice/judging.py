@@ -6,21 +6,31 @@ from datetime import date
 
 from django.db.models import Max
 
+from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.decision import PRODUCT, Decision, decide
+from drill_ladder.core.decision import PRODUCT, Decision, decide, judge_day
 from drill_ladder.core.ladders import Ladder, Rung
 from drill_ladder.core.measures import SetResult
 from drill_ladder.core.rules import Rule
-from drill_ladder.core.sessions import Observer, by_day, pool
+from drill_ladder.core.sessions import Observer, by_day
 from drill_ladder.core.sessions import Session as CoreSession
-from drill_ladder.core.verdicts import Judged, judge
+from drill_ladder.core.verdicts import Judged
 from drill_ladder.formats.documents import rule_from, rung_from
 
 
 def terms(stay: Stay) -> tuple[Rung, Rule]:
     """The rung and the rule that the stay is judged by."""
     return rung_from(stay.terms["rung"]), rule_from(stay.terms["rule"])
+
+
+def work_rung(stay: Stay, recheck: bool) -> tuple[StoredRung, Rung]:
+    """The rung that is worked on, as stored and as the core's value: the one below for a recheck."""
+    if recheck:
+        below = stay.rung.ladder.rungs.select_related("drill").filter(position=stay.rung.position - 1).first()
+        if below is not None:
+            return below, rung_from({**below.document(), "rule": None})
+    return stay.rung, rung_from(stay.terms["rung"])
 
 
 def rung_key(pk: int) -> str:
@@ -56,8 +66,9 @@ def decide_stay(stay: Stay, on: date) -> Decision:
     return decide(Ladder(tuple(rungs), rule), rung_key(stay.rung_id), sessions, on, last, stop, PRODUCT)
 
 
-def judge_days(stay: Stay, sessions: Iterable[Session]) -> list[Judged]:
-    """The verdict of each day of a stay, oldest first."""
-    rung, rule = terms(stay)
-    days = by_day(core_session(s) for s in sessions)
-    return [judge(rung, rule.min_share, pool(day, rung.measure, rung.dose)) for day in days]
+def judge_days(stay: Stay, sessions: Iterable[Session], recheck: bool = False) -> list[Judged]:
+    """The verdict of each day of a stay, oldest first; of its recheck days where those are asked for."""
+    rule = rule_from(stay.terms["rule"])
+    rung = work_rung(stay, recheck)[1]
+    chosen = [core_session(s) for s in sessions if s.recheck == recheck]
+    return [judge_day(rung, rule.min_share, day, PRODUCT) for day in by_day(chosen)]

@@ -12,6 +12,10 @@ class SessionQuerySet(ClubQuerySet):
         """Everything a player did, the latest first."""
         return self.filter(stay__prescription__player=player).order_by("-on", "-recorded_at")
 
+    def since(self, day: Any) -> Any:
+        """Those on a day or later."""
+        return self.filter(on__gte=day)
+
 
 class StopQuerySet(ClubQuerySet):
     """Stops."""

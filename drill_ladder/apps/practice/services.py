@@ -9,11 +9,12 @@ from uuid import UUID
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.practice.models import Session, SetRow, Stop
+from drill_ladder.apps.practice.models import Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
-from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.models import Place, Stay
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +38,7 @@ class SessionInput:
     effort: int | None = None
     word: str = ""
     hurt: str = ""
+    adult_present: bool = False
 
 
 @transaction.atomic
@@ -55,11 +57,23 @@ def record_session(*, stay: Stay, given: SessionInput, today: date, actor: Any) 
         raise Refused("A stop is open: no sessions until your coach has ended it. What you typed is still on the page.")
     if given.on > today:
         raise Refused("The day is in the future. What you typed is still on the page.")
+    _refuse_unsafe(stay, given)
     session = _store(stay, given, actor)
     if given.hurt:
         open_stop(player=player, what=given.hurt, on=today, actor=actor, stop_id=given.id)
     session_recorded.send(sender=Session, stay=stay, on=today, actor=actor)
     return session, True
+
+
+def _refuse_unsafe(stay: Stay, given: SessionInput) -> None:
+    """Coached-only drills are done under a coach's eyes; some at home only with an adult there."""
+    if given.observer in (Seen.COACH, Seen.DEVICE):
+        return
+    caution = stay.rung.drill.caution
+    if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
+        raise Refused("This drill is for coached sessions only. What you typed is still on the page.")
+    if caution == Caution.HOME_WITH_ADULT and not given.adult_present:
+        raise Refused("An adult has to be there for this drill, and to say so. What you typed is still on the page.")
 
 
 def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
@@ -76,11 +90,13 @@ def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
         word=given.word,
         recorded_by=actor,
     )
-    # a set that an earlier, half-arrived submission stored is not stored again
+    # a set that came with another submission before is not stored again
+    known = set(SetRow.objects.filter(pk__in=[one.id for one in given.sets]).values_list("pk", flat=True))
     SetRow.objects.bulk_create(
         [
             SetRow(pk=one.id, club_id=stay.club_id, session=session, order=order, lane=one.lane, **one.values)
             for order, one in enumerate(given.sets, 1)
+            if one.id not in known
         ]
     )
     if stay.recheck:

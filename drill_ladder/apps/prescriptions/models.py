@@ -5,7 +5,7 @@ from django.db.models import F, Q
 
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet
+from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet, StayQuerySet
 
 
 class Place(models.TextChoices):
@@ -52,6 +52,11 @@ class Prescription(models.Model):
     def __str__(self) -> str:
         return f"{self.player} on {self.ladder}"
 
+    @property
+    def is_finished(self) -> bool:
+        """Whether the top rung was done."""
+        return self.status == Status.FINISHED
+
 
 class Arrival(models.TextChoices):
     """How a player came to a rung."""
@@ -75,6 +80,8 @@ class Stay(models.Model):
     how = models.CharField(max_length=10, choices=Arrival, default=Arrival.PLACED)
     eased = models.BooleanField(default=False)
     recheck = models.BooleanField(default=False)
+
+    objects = StayQuerySet.as_manager()
 
     class Meta:
         ordering = ["arrived", "id"]

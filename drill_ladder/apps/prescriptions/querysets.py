@@ -22,3 +22,21 @@ class PrescriptionQuerySet(ClubQuerySet):
         return self.select_related("ladder", "player").prefetch_related(
             Prefetch("stays", queryset=stays, to_attr="current"), "ladder__rungs__drill"
         )
+
+
+class StayQuerySet(ClubQuerySet):
+    """Times on rungs."""
+
+    def of_player(self, player: Any) -> Any:
+        """All of a player's, with what is needed to judge and to show them."""
+        return self.filter(prescription__player=player).select_related(
+            "prescription__ladder", "prescription__player", "rung__drill", "rung__ladder"
+        )
+
+    def current(self) -> Any:
+        """Where players stand now."""
+        return self.filter(left__isnull=True, prescription__status="active")
+
+    def for_home(self) -> Any:
+        """Those whose drill may be done at home at all."""
+        return self.exclude(prescription__place="coached").exclude(rung__drill__caution="coached_only")

@@ -9,7 +9,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Caution, Ladder, Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Stay
+from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
 
 
 def terms_of(rung: Rung) -> dict[str, Any]:
@@ -63,3 +63,16 @@ def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
                 f"“{drill}” needs an adult at home, and {player} has none noted: choose “Coached”, or note an adult "
                 "on the player's page. Nothing was saved."
             )
+
+
+@transaction.atomic
+def end_prescription(*, member: Membership, prescription: Prescription, on: date) -> None:
+    """Take a player off a ladder. What was done stays. Raises Refused."""
+    if not member.decides:
+        raise Refused("Only a coach ends a prescription.")
+    for stay in prescription.stays.filter(left__isnull=True):
+        stay.left = max(on, stay.arrived)
+        stay.save(update_fields=["left"])
+    prescription.status, prescription.ended_on = Status.ENDED, on
+    prescription.save(update_fields=["status", "ended_on"])
+    record(club_id=member.club_id, actor=member.user, verb="ended", subject=prescription)

@@ -42,6 +42,11 @@ class Proposal(models.Model):
     def __str__(self) -> str:
         return f"{self.kind}: {self.stay}"
 
+    @property
+    def word(self) -> str:
+        """The kind as a word."""
+        return self.kind.replace("_", " ")
+
 
 class Action(models.TextChoices):
     """What a coach did with a proposal."""
@@ -78,3 +83,10 @@ class Decision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.get_action_display()} {self.proposal}"
+
+    @property
+    def said_short(self) -> str:
+        """What it did, in a few words."""
+        if self.to_rung is not None:
+            return f"now on rung {self.to_rung.position}"
+        return {"finish": "ladder finished", "ease": "eased", "recheck": "recheck first"}.get(self.applied, "held")

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from django.db.models import Case, IntegerField, Value, When
+from django.db.models import Case, Count, IntegerField, Value, When
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 from drill_ladder.apps.practice.models import Stop
@@ -21,6 +21,7 @@ class ProposalQuerySet(ClubQuerySet):
             self.filter(state="open", stay__left__isnull=True, stay__prescription__status="active")
             .exclude(stay__prescription__player__in=Stop.objects.open().values("player"))
             .annotate(urgency=Case(*ranks, default=Value(99), output_field=IntegerField()))
+            .annotate(rung_count=Count("stay__prescription__ladder__rungs", distinct=True))
             .select_related("stay__rung__drill", "stay__prescription__player", "stay__prescription__ladder", "to_rung")
             .order_by("urgency", "made_on", "id")
         )

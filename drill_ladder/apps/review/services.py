@@ -30,6 +30,12 @@ FOR_THE_COACH = {
 }
 # What an override may choose, in the order in which it is offered.
 CHOICES = [Kind.CLIMB, Kind.HOLD, Kind.EASE, Kind.STEP_DOWN]
+CHOICE_WORDS = {
+    Kind.CLIMB: "Climb one rung",
+    Kind.HOLD: "Hold here",
+    Kind.EASE: "Ease this rung",
+    Kind.STEP_DOWN: "Step down one rung",
+}
 SHORTEST_LAYOFF = 7
 
 
@@ -50,8 +56,9 @@ def propose(stay: Stay, on: date) -> Proposal:
 
 
 def on_session_recorded(*, stay: Stay, on: date, **_: Any) -> None:
-    """Judge anew after each session."""
-    propose(stay, on)
+    """Judge anew after each session, unless it came late, for a rung that the player has left."""
+    if stay.left is None:
+        propose(stay, on)
 
 
 def refresh(club: Club, on: date) -> int:
@@ -114,6 +121,18 @@ def _what_to_apply(proposal: Proposal, action: str, applied: str, reason: str) -
     return applied, neighbour(proposal.stay, applied)
 
 
+def offered(proposal: Proposal) -> list[tuple[str, str]]:
+    """What an override may choose here: (kind, words), without what is proposed anyway and what leads nowhere."""
+    stay = proposal.stay
+    top = not stay.rung.ladder.rungs.filter(position__gt=stay.rung.position).exists()
+    barred = {
+        Kind.CLIMB: top,
+        Kind.STEP_DOWN: stay.rung.position == 1,
+        Kind.EASE: not stay.rung.ease_note or stay.eased,
+    }
+    return [(k.value, CHOICE_WORDS[k]) for k in CHOICES if k.value != proposal.kind and not barred.get(k, False)]
+
+
 def neighbour(stay: Stay, kind: str) -> Rung | None:
     """The rung that a move by hand leads to; None where the rung stays. Raises Refused beyond an end."""
     step = {Kind.CLIMB: 1, Kind.STEP_DOWN: -1}.get(Kind(kind), 0)
@@ -148,7 +167,7 @@ def latest_decision(member: Membership) -> Decision | None:
     """The member's latest decision of today that still stands."""
     return (
         Decision.objects.filter(club=member.club, by=member.user, undone_at__isnull=True, at__date=timezone.localdate())
-        .select_related("proposal__stay__prescription__player", "proposal__stay__rung")
+        .select_related("proposal__stay__prescription__player", "proposal__stay__rung", "to_rung")
         .first()
     )
 

@@ -24,6 +24,7 @@ INSTALLED_APPS = [
     "drill_ladder.apps.practice",
     "drill_ladder.apps.review",
     "drill_ladder.apps.progress",
+    "drill_ladder.demo",
     "drill_ladder.web",
 ]
 
@@ -97,6 +98,8 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
+
+MESSAGE_TAGS = {40: "wrong"}  # messages.ERROR
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "Europe/London"

@@ -1,5 +1,120 @@
-"""Tags."""
+"""The parts of every screen: panels, fields, signs and drawings. The only mark_safe is for our own drawings."""
+
+from collections.abc import Sequence
+from datetime import date
+from typing import Any
 
 from django import template
+from django.forms import BoundField, CheckboxInput
+from django.templatetags.static import static
+from django.utils.html import format_html
+from django.utils.safestring import SafeString, mark_safe
+
+from drill_ladder.charts.ladder import CARD, ROW, glyph
+from drill_ladder.charts.tally import tally as tally_svg
 
 register = template.Library()
+
+# kind -> (class, icon, word): a sign never stands without its word
+SIGNS = {
+    "climb": ("climb", "arrow-up-from-line", "Climb"),
+    "skip": ("climb", "chevrons-up", "Skip one rung"),
+    "finish": ("climb", "flag", "Finish"),
+    "check": ("hold", "eye", "Watch one"),
+    "hold": ("hold", "equal", "Hold"),
+    "wait": ("hold", "clock", "Wait"),
+    "ease": ("ease", "trending-down", "Ease"),
+    "step_down": ("ease", "arrow-down-to-line", "Step down"),
+    "recheck": ("ease", "rotate-ccw", "Recheck"),
+    "stalled": ("ease", "triangle-alert", "Stuck"),
+    "rest": ("stop", "octagon-x", "Stop"),
+}
+
+
+@register.simple_tag
+def icon(name: str) -> SafeString:
+    """A drawn sign from the sprite; the word beside it says what it means."""
+    return format_html(
+        '<svg class="icon" aria-hidden="true"><use href="{}#{}"></use></svg>', static("icons/sprite.svg"), name
+    )
+
+
+@register.inclusion_tag("components/sign.html")
+def sign(kind: str, big: bool = False) -> dict[str, Any]:
+    """A decision as sign and word."""
+    class_, name, word = SIGNS[kind]
+    return {"class": class_, "icon": name, "word": word, "big": big}
+
+
+@register.simple_block_tag
+def panel(content: str, title: str = "", note: str = "", kind: str = "", id: str = "") -> SafeString:
+    """A sheet of paper with a heading."""
+    head = format_html("<header><h2>{}</h2>{}</header>", title, _note(note)) if title else ""
+    given = format_html(' id="{}"', id) if id else ""
+    return format_html('<section class="panel {}"{}>{}{}</section>', kind, given, head, content)
+
+
+def _note(note: str) -> SafeString | str:
+    return format_html('<span class="note">{}</span>', note) if note else ""
+
+
+@register.inclusion_tag("components/field.html")
+def field(bound: BoundField) -> dict[str, Any]:
+    """A form field with its label, hint and what is wrong with it."""
+    return {"field": bound, "check": isinstance(bound.field.widget, CheckboxInput)}
+
+
+@register.inclusion_tag("components/empty.html")
+def empty(title: str, text: str = "", link: str = "", action: str = "") -> dict[str, Any]:
+    """An empty place says what to do next."""
+    return {"title": title, "text": text, "link": link, "action": action}
+
+
+@register.simple_tag
+def drawing(svg: str) -> SafeString:
+    """One of our own drawings (drill_ladder.charts escapes every text)."""
+    return mark_safe(svg)  # noqa: S308
+
+
+@register.simple_tag
+def ladder_glyph(
+    rungs: int, at: int | None, size: str = "row", finished: bool = False, stopped: bool = False
+) -> SafeString:
+    """The ladder glyph in a row or on a card."""
+    return drawing(glyph(rungs, at, CARD if size == "card" else ROW, finished, stopped))
+
+
+@register.simple_tag
+def tally(marks: Sequence[str], what: str = "") -> SafeString:
+    """Tally strokes."""
+    return drawing(tally_svg(marks, what))
+
+
+@register.filter
+def day(on: date | str | None) -> str:
+    """Mon 3 Mar."""
+    if on is None or on == "":
+        return "never"
+    value = date.fromisoformat(on) if isinstance(on, str) else on
+    return f"{value:%a} {value.day} {value:%b}"
+
+
+@register.filter
+def ago(on: date | None, today: date) -> str:
+    """Days in words."""
+    if on is None:
+        return "never"
+    days = (today - on).days
+    return {0: "today", 1: "yesterday"}.get(days, f"{days} days ago")
+
+
+@register.simple_tag
+def mark(kind: str) -> SafeString:
+    """One tally mark, for the key."""
+    return drawing(tally_svg([kind]))
+
+
+@register.filter
+def get(mapping: dict[Any, Any], key: Any) -> Any:
+    """An entry of a mapping, or None."""
+    return mapping.get(key)

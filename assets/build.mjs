@@ -1,0 +1,53 @@
+// Build into a folder (the argument): one style sheet, one script of ours, the vendored scripts, fonts, icons.
+import { execFileSync } from "node:child_process";
+import { copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { dirname, join, resolve } from "node:path";
+import { fileURLToPath } from "node:url";
+
+const here = dirname(fileURLToPath(import.meta.url));
+const out = resolve(process.argv[2]);
+const modules = (...parts) => join(here, "node_modules", ...parts);
+
+for (const folder of ["css", "js", "fonts", "icons"]) {
+  rmSync(join(out, folder), { recursive: true, force: true });
+  mkdirSync(join(out, folder), { recursive: true });
+}
+
+const tailwind = [modules("@tailwindcss/cli/dist/index.mjs"), "-i", join(here, "css/app.css"), "-o", join(out, "css/app.css"), "--minify"];
+execFileSync(process.execPath, tailwind, { stdio: ["ignore", "ignore", "inherit"], cwd: here });
+
+// our own modules become one plain script: they only import each other, from the same folder
+const own = ["pad.js", "review.js", "app.js"].map((name) =>
+  readFileSync(join(here, "js", name), "utf8").replace(/^import .*$/gm, "").replace(/^export /gm, ""));
+writeFileSync(join(out, "js/app.js"), `(() => {\n"use strict";\n${own.join("\n")}})();\n`);
+copyFileSync(join(here, "js/theme.js"), join(out, "js/theme.js"));
+
+const vendored = { "htmx.org/dist/htmx.min.js": "htmx.js", "@alpinejs/csp/dist/cdn.min.js": "alpine.js" };
+for (const [from, to] of Object.entries(vendored)) {
+  // a "sourceMappingURL" that names a map which is not shipped breaks hashed file names
+  writeFileSync(join(out, "js", to), readFileSync(modules(from), "utf8").replace(/^\/\/# sourceMappingURL=.*$/gm, ""));
+}
+
+const fonts = { "atkinson-hyperlegible-next": ["latin", "latin-ext"], bitter: ["latin"] };
+for (const [family, sets] of Object.entries(fonts)) {
+  for (const set of sets) {
+    const name = `${family}-${set}-wght-normal.woff2`;
+    copyFileSync(modules("@fontsource-variable", family, "files", name), join(out, "fonts", name));
+  }
+}
+
+const icons = ["arrow-up-from-line", "equal", "trending-down", "arrow-down-to-line", "octagon-x", "check", "x", "undo-2", "eye", "clock", "flag", "moon",
+  "circle-help", "chevron-right", "plus", "printer", "link", "rotate-ccw", "chevrons-up", "bed", "triangle-alert", "pencil"];
+const symbol = (name) => {
+  const svg = readFileSync(modules("lucide-static/icons", `${name}.svg`), "utf8");
+  const inner = svg.replace(/^[\s\S]*?<svg[\s\S]*?>/, "").replace("</svg>", "").replace(/\s+/g, " ").trim();
+  return `<symbol id="${name}" viewBox="0 0 24 24" fill="none" stroke="currentColor" stroke-width="2.25" stroke-linecap="round" stroke-linejoin="round">${inner}</symbol>`;
+};
+writeFileSync(join(out, "icons/sprite.svg"), `<svg xmlns="http://www.w3.org/2000/svg">\n${icons.map(symbol).join("\n")}\n</svg>\n`);
+
+copyFileSync(join(here, "icon.svg"), join(out, "icons/icon.svg"));
+
+const lock = JSON.parse(readFileSync(join(here, "package-lock.json"), "utf8"));
+const named = Object.keys(lock.packages[""].devDependencies).sort();
+const lines = named.map((name) => { const p = lock.packages[`node_modules/${name}`]; return `${name} ${p.version} ${p.license ?? ""}`; });
+writeFileSync(join(out, "VENDORED.txt"), `${lines.join("\n")}\n`);

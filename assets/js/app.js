@@ -1,0 +1,27 @@
+// What is open, counted or timed on the device. The truth stays on the server.
+import { pad } from "./pad.js";
+import { reviewKeys } from "./review.js";
+
+document.addEventListener("alpine:init", () => {
+  window.Alpine.data("pad", pad);
+  window.Alpine.data("reviewKeys", reviewKeys);
+  window.Alpine.data("reveal", (open = false) => ({ open, toggle() { this.open = !this.open; } }));
+  window.Alpine.data("toast", () => ({ shown: true, close() { this.shown = false; } }));
+  // what was sent needs no draft any more
+  window.Alpine.data("sent", () => ({ init() { localStorage.removeItem(this.$root.dataset.sent); } }));
+  window.Alpine.data("copy", () => ({
+    done: false,
+    async take() {
+      await navigator.clipboard.writeText(this.$refs.text.value);
+      this.done = true;
+    },
+  }));
+  window.Alpine.data("themes", () => ({
+    dark: document.documentElement.dataset.theme === "dark",
+    flip() {
+      this.dark = !this.dark;
+      document.documentElement.dataset.theme = this.dark ? "dark" : "light";
+      localStorage.setItem("theme", this.dark ? "dark" : "light");
+    },
+  }));
+});

@@ -1,0 +1,19 @@
+"""The database refuses a row that mixes two clubs."""
+
+from django.db import migrations
+
+from drill_ladder.apps.people.club_ties import tie, tieable
+
+
+class Migration(migrations.Migration):
+    dependencies = [("library", "0001_initial"), ("people", "0002_one_club")]
+    operations = [
+        tieable("library_skill"),
+        tieable("library_drill"),
+        tieable("library_ladder"),
+        tieable("library_rung"),
+        tie("library_drill", "skill_id", "library_skill"),
+        tie("library_ladder", "skill_id", "library_skill"),
+        tie("library_rung", "ladder_id", "library_ladder"),
+        tie("library_rung", "drill_id", "library_drill"),
+    ]

@@ -1,0 +1,94 @@
+"""Forms about people."""
+
+from datetime import date
+from typing import Any
+
+from django import forms
+
+from drill_ladder.apps.people.models import Club, Player
+
+
+class MonthField(forms.DateField):
+    """A month, written 2014-06; kept as its first day."""
+
+    widget = forms.TextInput(attrs={"type": "month", "placeholder": "2014-06"})
+
+    def to_python(self, value: Any) -> Any:
+        """The first day of the month."""
+        if isinstance(value, str) and len(value.strip()) == 7:
+            value = f"{value.strip()}-01"
+        found = super().to_python(value)
+        return found.replace(day=1) if found else None
+
+    def prepare_value(self, value: Any) -> Any:
+        """The month as the browser writes it."""
+        return f"{value:%Y-%m}" if isinstance(value, date) else value
+
+
+class PlayerForm(forms.ModelForm):
+    """Who a player is and what there is at home."""
+
+    birth_month = MonthField(
+        label="Month of birth",
+        required=False,
+        error_messages={"invalid": "Write a year and a month, such as 2014-06."},
+    )
+    guardian_name = forms.CharField(label="Guardian to tell", max_length=120, required=False)
+    guardian_email = forms.EmailField(label="Their mail address", required=False)
+    guardian_phone = forms.CharField(label="Their phone", max_length=40, required=False)
+
+    class Meta:
+        model = Player
+        fields = [
+            "name",
+            "squad",
+            "birth_month",
+            "dominant_side",
+            "home_space",
+            "home_tools",
+            "home_wall",
+            "home_feeder",
+            "home_adult",
+        ]
+        labels = {
+            "dominant_side": "Stronger side",
+            "home_space": "Space at home",
+            "home_tools": "Things at home",
+            "home_wall": "A wall to play against",
+            "home_feeder": "Somebody who can feed",
+            "home_adult": "An adult who can be there",
+        }
+        help_texts = {
+            "home_space": "For example: yard, 6 by 3 metres",
+            "home_tools": "For example: stick, two balls, cones",
+            "home_adult": "Needed for drills with bats, sticks or balls near others",
+        }
+
+    def __init__(self, *args: Any, club: Club, today: date, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.today = today
+        self.fields["squad"].queryset = club.squads.all()  # type: ignore[attr-defined]
+        self.fields["squad"].empty_label = "No squad yet"  # type: ignore[attr-defined]
+        guardian = self.instance.guardians.first() if self.instance.pk else None
+        for part in ("name", "email", "phone") if guardian else ():
+            self.fields[f"guardian_{part}"].initial = getattr(guardian, part)
+
+    def clean_birth_month(self) -> date | None:
+        """A month of the past hundred years."""
+        month: date | None = self.cleaned_data["birth_month"]
+        if month and not 0 <= self.today.year - month.year <= 100:
+            raise forms.ValidationError("That month cannot be right: it is in the future or over 100 years ago.")
+        if month and month > self.today:
+            raise forms.ValidationError("That month is in the future.")
+        return month
+
+    def clean(self) -> dict[str, Any]:
+        """A guardian needs a name."""
+        data = super().clean() or self.cleaned_data
+        if not data.get("guardian_name") and (data.get("guardian_email") or data.get("guardian_phone")):
+            self.add_error("guardian_name", "Whose address is this? Please add the name.")
+        return data
+
+    def guardian(self) -> dict[str, str]:
+        """The guardian as typed."""
+        return {part: self.cleaned_data[f"guardian_{part}"] for part in ("name", "email", "phone")}

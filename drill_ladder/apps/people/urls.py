@@ -1,0 +1,12 @@
+"""Addresses about people."""
+
+from django.urls import path
+
+from drill_ladder.apps.people import views
+
+app_name = "people"
+urlpatterns = [
+    path("players/new/", views.player_edit, name="player-new"),
+    path("players/<int:pk>/edit/", views.player_edit, name="player-edit"),
+    path("players/<int:pk>/link/", views.link_renew, name="link-renew"),
+]

@@ -1,0 +1,167 @@
+"""The form behind a card: counted by strokes or typed, it is the same form."""
+
+from collections.abc import Iterator
+from typing import Any
+from uuid import UUID, uuid4
+
+from django import forms
+
+from drill_ladder.apps.practice.entries import Entry, entries_for, fields_for
+from drill_ladder.apps.practice.services import SessionInput, SetInput
+from drill_ladder.core.ladders import Rung
+
+_WHOLE = {"makes", "attempts", "best_run", "ticks"}
+_MOST = 100_000
+
+
+def _number_field(name: str, label: str) -> forms.Field:
+    wrong = {
+        "invalid": "Write a number.",
+        "min_value": "A number cannot be negative.",
+        "max_value": "That is too much to be true.",
+    }
+    most = 100 if name == "share" else _MOST
+    if name in _WHOLE:
+        return forms.IntegerField(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
+    return forms.FloatField(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
+
+
+class SessionForm(forms.Form):
+    """One session at one rung. Which fields there are depends on the rung."""
+
+    session_id = forms.UUIDField(widget=forms.HiddenInput)
+    effort = forms.TypedChoiceField(
+        label="How hard was it?",
+        choices=[(n, str(n)) for n in range(11)],
+        coerce=int,
+        empty_value=None,
+        required=False,
+        widget=forms.RadioSelect,
+    )
+    hurts = forms.ChoiceField(
+        label="Anything hurt?",
+        choices=[("no", "No, all fine"), ("yes", "Yes, something hurts")],
+        widget=forms.RadioSelect,
+        error_messages={"required": "Please say whether anything hurts."},
+    )
+    hurt_where = forms.CharField(label="Where, and when did it start?", max_length=250, required=False)
+    word = forms.CharField(
+        label="A word to your coach", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2})
+    )
+    seen_by = forms.ChoiceField(
+        label="Who counted?",
+        choices=[("self", "I did"), ("helper", "Somebody else")],
+        widget=forms.RadioSelect,
+        initial="self",
+        required=False,
+    )
+    adult = forms.BooleanField(label="An adult is here with me", required=False)
+
+    def __init__(self, *args: Any, rung: Rung, **kwargs: Any) -> None:
+        kwargs.setdefault("initial", {}).setdefault("session_id", uuid4())
+        super().__init__(*args, **kwargs)
+        self.rung = rung
+        self.entries = entries_for(rung)
+        for entry in self.entries:
+            self._add_entry(entry)
+
+    def _add_entry(self, entry: Entry) -> None:
+        id_field = forms.UUIDField(widget=forms.HiddenInput, initial=uuid4, required=False)
+        self.fields[f"{entry.prefix}-id"] = id_field
+        for name, label in fields_for(self.rung):
+            field = _number_field(name, label)
+            if name == "attempts" and entry.asked:
+                field.widget.attrs["placeholder"] = entry.asked
+            field.widget.attrs["inputmode"] = "numeric" if name in _WHOLE else "decimal"
+            self.fields[f"{entry.prefix}-{name}"] = field
+        for name in ("faults", "strokes"):
+            self.fields[f"{entry.prefix}-{name}"] = forms.CharField(
+                widget=forms.HiddenInput, required=False, max_length=400
+            )
+
+    def rows(self) -> Iterator[dict[str, Any]]:
+        """Entries with their bound fields, for the page."""
+        for entry in self.entries:
+            typed = [self[f"{entry.prefix}-{name}"] for name, _ in fields_for(self.rung)]
+            hidden = [self[f"{entry.prefix}-{name}"] for name in ("id", "faults", "strokes")]
+            yield {"entry": entry, "typed": typed, "hidden": hidden}
+
+    def clean(self) -> dict[str, Any]:
+        """Counts that fit together, and something to keep."""
+        data = super().clean() or self.cleaned_data
+        self.sets = [s for s in (self._set_of(entry) for entry in self.entries) if s is not None]
+        if not self.sets and not self.errors and data.get("hurts") == "no":
+            raise forms.ValidationError("Nothing is counted yet: use the strokes, or type the totals.")
+        return data
+
+    def _set_of(self, entry: Entry) -> SetInput | None:
+        data = self.cleaned_data
+        values: dict[str, Any] = {name: data.get(f"{entry.prefix}-{name}") for name, _ in fields_for(self.rung)}
+        if all(value is None for value in values.values()):
+            return None
+        if values.get("makes") is not None and values.get("attempts") is None:
+            values["attempts"] = max(entry.asked or 0, values["makes"])
+        if values.get("share") is not None:
+            values["share"] /= 100
+        self._check(entry, values)
+        values["faults"] = self._faults(entry, values)
+        values["strokes"] = data.get(f"{entry.prefix}-strokes") or ""
+        return SetInput(data.get(f"{entry.prefix}-id") or uuid4(), entry.lane, values)
+
+    def _check(self, entry: Entry, values: dict[str, Any]) -> None:
+        makes, attempts = values.get("makes"), values.get("attempts")
+        if "makes" in values and makes is None and attempts is not None:
+            self.add_error(f"{entry.prefix}-makes", "How many of them were good?")
+        if makes is not None and attempts is not None and makes > attempts:
+            self.add_error(f"{entry.prefix}-makes", f"{makes} good ones out of {attempts} cannot be.")
+        top = getattr(self.rung.measure, "max", None)
+        points = values.get("points")
+        if points is not None and top is not None and points > top * (attempts or entry.asked or 0):
+            self.add_error(f"{entry.prefix}-points", f"At most {top:g} points for each attempt.")
+        items = getattr(self.rung.measure, "items", ())
+        if items and values.get("ticks") is not None and values["ticks"] > len(items):
+            self.add_error(f"{entry.prefix}-ticks", f"There are {len(items)} checkpoints.")
+
+    def _faults(self, entry: Entry, values: dict[str, Any]) -> dict[str, int]:
+        """late:2;wide:1 as counts; never more of them than misses."""
+        found: dict[str, int] = {}
+        for part in (self.cleaned_data.get(f"{entry.prefix}-faults") or "").split(";"):
+            name, _, times = part.rpartition(":")
+            if name.strip() and times.isdigit():
+                found[name.strip()[:60]] = int(times)
+        makes, attempts = values.get("makes"), values.get("attempts")
+        if makes is not None and attempts is not None and sum(found.values()) > attempts - makes:
+            return {}
+        return found
+
+    def session_input(self, on: Any, observer: str) -> SessionInput:
+        """The cleaned session."""
+        data = self.cleaned_data
+        hurt = (data["hurt_where"].strip() or "Something hurts") if data["hurts"] == "yes" else ""
+        return SessionInput(
+            id=UUID(str(data["session_id"])),
+            on=on,
+            observer=observer,
+            sets=self.sets,
+            effort=data["effort"],
+            word=data["word"].strip(),
+            hurt=hurt,
+            adult_present=data["adult"],
+        )
+
+
+class HurtForm(forms.Form):
+    """Something hurts, before or without a session."""
+
+    what = forms.CharField(label="Where, and when did it start?", max_length=250, required=False)
+
+
+class EndStopForm(forms.Form):
+    """Who cleared the player."""
+
+    cleared_by = forms.CharField(
+        label="Who cleared the player?",
+        max_length=200,
+        help_text="For example: physiotherapist, by phone with the guardian",
+        error_messages={"required": "Please note who cleared the player. The stop is still open."},
+    )

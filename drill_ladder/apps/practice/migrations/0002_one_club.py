@@ -1,0 +1,15 @@
+"""The database refuses a row that mixes two clubs."""
+
+from django.db import migrations
+
+from drill_ladder.apps.people.club_ties import tie, tieable
+
+
+class Migration(migrations.Migration):
+    dependencies = [("practice", "0001_initial"), ("prescriptions", "0002_one_club")]
+    operations = [
+        tieable("practice_session"),
+        tie("practice_session", "stay_id", "prescriptions_stay"),
+        tie("practice_setrow", "session_id", "practice_session"),
+        tie("practice_stop", "player_id", "people_player"),
+    ]

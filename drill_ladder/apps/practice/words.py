@@ -1,0 +1,78 @@
+"""What a player is told after a session: plainly, kindly, about nobody but themselves."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from drill_ladder.apps.library.models import Rung
+from drill_ladder.core.decision import Decision
+from drill_ladder.core.measures import Makes, made_of
+from drill_ladder.core.reasons import Kind, Lacking
+from drill_ladder.core.verdicts import Judged, Verdict, lacks
+from drill_ladder.formats.sentences import missing_text
+from drill_ladder.formats.words import score_words
+
+HEADLINES = {
+    Verdict.PASS: ("Target reached", "That is what this rung asks for."),
+    Verdict.NEAR: ("Nearly there", "Not quite the target yet. This is how it should feel: mostly good, some misses."),
+    Verdict.LOW: ("A hard one today", "That happens to everyone who tries something new. Your coach sees it too."),
+    Verdict.SHORT: ("Part of it done", "It counts as work done. To be judged it needs the whole dose."),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """Headline, comment, what was reached, what was missing, what comes next."""
+
+    kind: str
+    headline: str
+    comment: str
+    reached: list[str]
+    missing: list[str]
+    upcoming: str
+
+
+def outcome(judged: Judged, decision: Decision, rung: Any, next_rung: Rung | None) -> Outcome:
+    """What to tell about one judged day."""
+    headline, comment = HEADLINES[judged.verdict]
+    reached, missing = _reached(judged, rung), _missing(judged, rung)
+    return Outcome(judged.verdict.value, headline, comment, reached, missing, _upcoming(decision, next_rung))
+
+
+def _reached(judged: Judged, rung: Any) -> list[str]:
+    if not isinstance(rung.measure, Makes):
+        return [score_words(rung.measure, judged.score)] if judged.score is not None else []
+    lines = []
+    for lane in rung.lanes or (None,):
+        attempts, makes = made_of([s for s in judged.day.sets if s.lane == lane] if lane else judged.day.sets)
+        if attempts:
+            lines.append(f"{lane.capitalize()}: {makes} of {attempts}" if lane else f"{makes} of {attempts}")
+    return lines
+
+
+def _missing(judged: Judged, rung: Any) -> list[str]:
+    if judged.met:
+        return []
+    found = []
+    for one in lacks(rung, judged.day):
+        need = f"{one.need:g}" if isinstance(rung.measure, Makes) else score_words(rung.measure, one.need)
+        found.append(f"{one.lane.capitalize()} needs {need}" if one.lane else f"The target is {need}")
+    return found
+
+
+def _upcoming(decision: Decision, next_rung: Rung | None) -> str:
+    ahead = f"rung {next_rung.position}, “{next_rung.title}”" if next_rung else "the next rung"
+    match decision.kind:
+        case Kind.CLIMB | Kind.SKIP:
+            return f"You have done what it takes. When your coach says yes, it is {ahead}."
+        case Kind.FINISH:
+            return "That was the top rung. Your coach will decide with you what comes next."
+        case Kind.CHECK:
+            return "You are ready: your coach just wants to see it once."
+        case Kind.EASE | Kind.STEP_DOWN:
+            return "Your coach will look at making this a bit easier for a while."
+        case _:
+            missing = [missing_text(m) for m in decision.missing if m.code in _TOLD]
+            return f"Once more at this rung. To climb: {'; '.join(missing)}." if missing else "Once more at this rung."
+
+
+_TOLD = (Lacking.PASSES, Lacking.SESSIONS, Lacking.REPS, Lacking.DAYS, Lacking.DOSE, Lacking.LANE)

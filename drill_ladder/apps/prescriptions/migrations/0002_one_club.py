@@ -1,0 +1,17 @@
+"""The database refuses a row that mixes two clubs."""
+
+from django.db import migrations
+
+from drill_ladder.apps.people.club_ties import tie, tieable
+
+
+class Migration(migrations.Migration):
+    dependencies = [("prescriptions", "0001_initial"), ("library", "0002_one_club")]
+    operations = [
+        tieable("prescriptions_prescription"),
+        tieable("prescriptions_stay"),
+        tie("prescriptions_prescription", "player_id", "people_player"),
+        tie("prescriptions_prescription", "ladder_id", "library_ladder"),
+        tie("prescriptions_stay", "prescription_id", "prescriptions_prescription"),
+        tie("prescriptions_stay", "rung_id", "library_rung"),
+    ]

@@ -1,0 +1,78 @@
+"""What a coach asks first: who waits, who is late, who has not been seen."""
+
+from collections import defaultdict
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+
+from django.db.models import Count, Max, Q
+
+from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.prescriptions.models import Place, Prescription
+
+LATE_DAYS = 7
+UNSEEN_DAYS = 10
+
+
+@dataclass(frozen=True, slots=True)
+class Late:
+    """Home work that fell behind: days of it in the last seven against those wanted."""
+
+    prescription: Prescription
+    done: int
+    last: date | None
+
+
+def late_home_work(club: Club, today: date) -> list[Late]:
+    """Active home prescriptions with less work in the last seven days than wanted, the emptiest first.
+
+    Players with an open stop rest, and are not late.
+    """
+    week = Q(stays__sessions__on__gt=today - timedelta(days=LATE_DAYS))
+    found = (
+        Prescription.objects.active()
+        .of_club(club)
+        .exclude(place=Place.COACHED)
+        .filter(started_on__lte=today - timedelta(days=LATE_DAYS))
+        .exclude(player__in=Stop.objects.open().values("player"))
+        .select_related("player", "ladder")
+        .annotate(
+            done=Count("stays__sessions__on", filter=week, distinct=True),
+            last=Max("stays__sessions__on"),
+        )
+    )
+    late = [Late(p, p.done, p.last) for p in found if p.done < p.per_week]
+    return sorted(late, key=lambda one: (one.done / one.prescription.per_week, one.prescription.player.name))
+
+
+def not_seen(club: Club, today: date) -> list[tuple[Player, date | None]]:
+    """Players whom no coach or device has seen for ten days, the longest first."""
+    found = (
+        Player.objects.of_club(club)
+        .filter(prescriptions__status="active")
+        .annotate(
+            seen=Max(
+                "prescriptions__stays__sessions__on",
+                filter=Q(prescriptions__stays__sessions__observer__in=["coach", "device"]),
+            )
+        )
+    )
+    limit = today - timedelta(days=UNSEEN_DAYS)
+    unseen = [(p, p.seen) for p in found if p.seen is None or p.seen < limit]
+    return sorted(unseen, key=lambda pair: (pair[1] or date.min, pair[0].name))
+
+
+def open_stops(club: Club) -> list[Stop]:
+    """Open stops, the oldest first."""
+    return list(Stop.objects.open().of_club(club).select_related("player").order_by("opened_on"))
+
+
+def ladders_of_players(club: Club) -> dict[int, list[dict[str, Any]]]:
+    """Player id -> active ladders with the rung they stand on, for the small glyphs."""
+    found: dict[int, list[dict[str, Any]]] = defaultdict(list)
+    for p in Prescription.objects.active().of_club(club).with_standing():
+        if p.current:
+            rungs = len(p.ladder.rungs.all())
+            found[p.player_id].append({"ladder": p.ladder, "at": p.current[0].rung.position, "rungs": rungs})
+    return found

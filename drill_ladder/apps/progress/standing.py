@@ -1,0 +1,68 @@
+"""One player's ladders: where they stand, what was done there, how the climb went."""
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.judging import judge_days
+from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.charts import climb
+from drill_ladder.formats.documents import rule_from, rung_from
+from drill_ladder.formats.words import dose_words, rule_sentence, score_words, target_words
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """A prescription as the player's page shows it. rows: the climb's numbers, newest first."""
+
+    prescription: Prescription
+    stay: Stay | None
+    rungs: int
+    marks: list[str]
+    chart: str
+    rows: list[dict[str, Any]]
+
+    @property
+    def terms(self) -> dict[str, str]:
+        """Dose, target and rule in words."""
+        if self.stay is None:
+            return {}
+        rung = rung_from(self.stay.terms["rung"])
+        rule = rule_from(self.stay.terms["rule"])
+        return {"dose": dose_words(rung), "target": target_words(rung), "rule": rule_sentence(rule)}
+
+
+def standings(player: Player, today: date) -> list[Standing]:
+    """The player's ladders, active ones first."""
+    found = (
+        Prescription.objects.filter(player=player)
+        .select_related("ladder", "player")
+        .prefetch_related("ladder__rungs", "stays__rung__drill", "stays__rung__ladder", "stays__sessions__sets")
+    )
+    order = {"active": 0, "finished": 1, "ended": 2}
+    return [_standing(p, today) for p in sorted(found, key=lambda p: (order[p.status], p.ladder.title))]
+
+
+def _standing(p: Prescription, today: date) -> Standing:
+    stays = list(p.stays.all())
+    rungs = len(p.ladder.rungs.all())
+    current = next((s for s in stays if s.left is None), None)
+    rows: list[dict[str, Any]] = []
+    for stay in stays:
+        rung = rung_from(stay.terms["rung"])
+        for judged in judge_days(stay, stay.sessions.all()):
+            rows.append(
+                {
+                    "on": judged.on,
+                    "position": stay.rung.position,
+                    "verdict": judged.verdict.value,
+                    "score": score_words(rung.measure, judged.score),
+                    "stay": stay.pk,
+                }
+            )
+    marks = [row["verdict"] for row in rows if current and row["stay"] == current.pk]
+    drawn = [climb.Mark(row["on"], row["position"], row["verdict"]) for row in rows]
+    steps = [climb.Stay(s.rung.position, s.arrived, s.left, s.how) for s in stays]
+    until = p.ended_on or today
+    return Standing(p, current, rungs, marks, climb.climb(rungs, steps, drawn, until), rows[::-1])

@@ -1,0 +1,12 @@
+"""Addresses of looking back."""
+
+from django.urls import path
+
+from drill_ladder.apps.progress import views
+
+app_name = "progress"
+urlpatterns = [
+    path("", views.desk, name="desk"),
+    path("players/", views.players, name="players"),
+    path("players/<int:pk>/", views.player, name="player"),
+]

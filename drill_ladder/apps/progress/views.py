@@ -1,0 +1,65 @@
+"""The desk, the players, one player."""
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, render
+from django.utils import timezone
+
+from drill_ladder.apps.people.access import member_required
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.services import open_link
+from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.progress.questions import ladders_of_players, late_home_work, not_seen, open_stops
+from drill_ladder.apps.progress.standing import standings
+from drill_ladder.apps.review.models import Decision, Proposal
+from drill_ladder.apps.review.services import refresh
+
+
+@member_required
+def desk(request: HttpRequest, member: Membership) -> HttpResponse:
+    """Decisions waiting, home work late, who has not been seen, open stops."""
+    today = timezone.localdate()
+    refresh(member.club, today)
+    context = {
+        "today": today,
+        "waiting": list(Proposal.objects.of_club(member.club).awaiting_review()),
+        "late": late_home_work(member.club, today),
+        "unseen": not_seen(member.club, today),
+        "stops": open_stops(member.club),
+    }
+    return render(request, "progress/desk.html", context)
+
+
+@member_required
+def players(request: HttpRequest, member: Membership) -> HttpResponse:
+    """Everybody, with the ladders as small glyphs."""
+    ladders = ladders_of_players(member.club)
+    resting = {stop.player_id for stop in open_stops(member.club)}
+    found = Player.objects.of_club(member.club).select_related("squad")
+    rows = [{"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in found]
+    return render(request, "progress/players.html", {"rows": rows})
+
+
+@member_required
+def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """One player: ladders with the marker, the tally on this rung, last results, the climb."""
+    found = get_object_or_404(Player.objects.of_club(member.club).select_related("squad"), pk=pk)
+    today = timezone.localdate()
+    link = open_link(found) if member.decides else None
+    decisions = (
+        Decision.objects.filter(proposal__stay__prescription__player=found, undone_at__isnull=True)
+        .select_related("proposal__stay__rung", "proposal__stay__prescription__ladder", "by", "to_rung")
+        .order_by("-on", "-id")[:8]
+    )
+    context = {
+        "player": found,
+        "today": today,
+        "standings": standings(found, today),
+        "stop": Stop.objects.open().filter(player=found).first(),
+        "past_stops": Stop.objects.filter(player=found, ended_on__isnull=False)[:3],
+        "guardians": list(found.guardians.all()),
+        "card": request.build_absolute_uri(f"/card/{link.token}/") if link else "",
+        "decisions": decisions,
+        "waiting": {p.stay_id: p for p in Proposal.objects.of_club(member.club).awaiting_review()},
+        "sent": request.GET.get("logged", ""),
+    }
+    return render(request, "progress/player.html", context)

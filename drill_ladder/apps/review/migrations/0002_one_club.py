@@ -1,0 +1,16 @@
+"""The database refuses a row that mixes two clubs."""
+
+from django.db import migrations
+
+from drill_ladder.apps.people.club_ties import tie, tieable
+
+
+class Migration(migrations.Migration):
+    dependencies = [("review", "0001_initial"), ("prescriptions", "0002_one_club")]
+    operations = [
+        tieable("review_proposal"),
+        tie("review_proposal", "stay_id", "prescriptions_stay"),
+        tie("review_proposal", "to_rung_id", "library_rung"),
+        tie("review_decision", "proposal_id", "review_proposal"),
+        tie("review_decision", "to_rung_id", "library_rung"),
+    ]

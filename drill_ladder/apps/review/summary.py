@@ -1,0 +1,48 @@
+"""The last results beside a proposal: every day with its numbers, lane by lane."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any
+
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.core.ladders import Rung
+from drill_ladder.core.measures import Makes
+from drill_ladder.formats.words import score_words
+
+SHOWN = 6
+
+
+def results(rung: Rung, sessions: Iterable[Session], verdicts: Sequence[Mapping[str, Any]]) -> list[dict[str, Any]]:
+    """The latest days, newest first: verdict, score, lanes in words, faults, who saw it, a word from the player."""
+    by_day: dict[str, list[Session]] = {}
+    for session in sessions:
+        by_day.setdefault(session.on.isoformat(), []).append(session)
+    return [_day(rung, by_day.get(v["on"], []), v) for v in reversed(verdicts[-SHOWN:])]
+
+
+def _day(rung: Rung, sessions: list[Session], verdict: Mapping[str, Any]) -> dict[str, Any]:
+    sets = [s for session in sessions for s in session.sets.all()]
+    faults: dict[str, int] = {}
+    for one in sets:
+        for name, times in one.faults.items():
+            faults[name] = faults.get(name, 0) + times
+    return {
+        "on": verdict["on"],
+        "verdict": verdict["verdict"],
+        "score": _made(rung, sets) or score_words(rung.measure, verdict["score"]),
+        "lanes": [_lane(rung, sets, lane, verdict["lanes"].get(lane)) for lane in rung.lanes],
+        "faults": ", ".join(f"{name} {n}" for name, n in sorted(faults.items(), key=lambda item: -item[1])),
+        "seen": ", ".join(dict.fromkeys(session.get_observer_display().lower() for session in sessions)),
+        "word": " ".join(session.word for session in sessions if session.word),
+        "effort": max((s.effort for s in sessions if s.effort is not None), default=None),
+    }
+
+
+def _made(rung: Rung, sets: list[Any]) -> str:
+    if not isinstance(rung.measure, Makes):
+        return ""
+    attempts = sum(s.attempts or 0 for s in sets)
+    return f"{sum(s.makes or 0 for s in sets)} of {attempts}" if attempts else ""
+
+
+def _lane(rung: Rung, sets: list[Any], lane: str, score: float | None) -> str:
+    return _made(rung, [s for s in sets if s.lane == lane]) or score_words(rung.measure, score)

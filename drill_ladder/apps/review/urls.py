@@ -1,0 +1,12 @@
+"""Addresses of the review."""
+
+from django.urls import path
+
+from drill_ladder.apps.review import views
+
+app_name = "review"
+urlpatterns = [
+    path("review/", views.queue, name="queue"),
+    path("review/<int:pk>/decide/", views.decide, name="decide"),
+    path("review/undo/<int:pk>/", views.take_back, name="undo"),
+]

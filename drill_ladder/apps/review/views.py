@@ -1,0 +1,108 @@
+"""The review: one proposal at a time, with its reason and its numbers."""
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.practice.judging import sessions_of, work_rung
+from drill_ladder.apps.review.forms import DecideForm
+from drill_ladder.apps.review.models import Decision, Proposal
+from drill_ladder.apps.review.services import latest_decision, offered, refresh, settle, undo
+from drill_ladder.apps.review.summary import results
+from drill_ladder.formats.documents import rule_from
+from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.web.pages import page_or_fragment
+
+
+@coach_required
+def queue(request: HttpRequest, member: Membership) -> HttpResponse:
+    """What waits for a decision; ?at=ID shows that one, ?after=ID the one after it."""
+    refresh(member.club, timezone.localdate())
+    return _show(request, member)
+
+
+@require_POST
+@coach_required
+def decide(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Confirm, hold or override; then the next one."""
+    proposal = get_object_or_404(Proposal.objects.of_club(member.club), pk=pk)
+    form = DecideForm(request.POST)
+    if not form.is_valid():
+        return _show(request, member, wrong="Choose what to do, with a reason of at most 300 letters.", at=pk)
+    try:
+        decision = settle(member=member, proposal=proposal, on=timezone.localdate(), **form.cleaned_data)
+    except Refused as error:
+        return _show(request, member, wrong=str(error), at=pk, typed=form.cleaned_data)
+    return _show(request, member, just=decision)
+
+
+@require_POST
+@coach_required
+def take_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Undo a decision."""
+    decision = get_object_or_404(Decision.objects.filter(club=member.club), pk=pk)
+    try:
+        proposal = undo(member=member, decision=decision)
+    except Refused as error:
+        return _show(request, member, wrong=str(error))
+    return _show(request, member, at=proposal.pk)
+
+
+def _show(
+    request: HttpRequest,
+    member: Membership,
+    wrong: str = "",
+    at: int | None = None,
+    just: Decision | None = None,
+    typed: dict[str, str] | None = None,
+) -> HttpResponse:
+    waiting = list(Proposal.objects.of_club(member.club).awaiting_review())
+    current = _current(request, waiting, at)
+    context: dict[str, Any] = {
+        "waiting": waiting,
+        "current": current,
+        "wrong": wrong,
+        "typed": typed or {"applied": "", "reason": ""},
+        "just": just or latest_decision(member),
+        "is_new": just is not None,
+    }
+    if current is not None:
+        context |= _proposal_context(current)
+    status = 422 if wrong else 200
+    return page_or_fragment(request, "review/queue.html", "review/_queue.html", context, status)
+
+
+def _current(request: HttpRequest, waiting: list[Proposal], at: int | None) -> Proposal | None:
+    ids = [p.pk for p in waiting]
+    after, wanted = request.GET.get("after", ""), request.GET.get("at", "")
+    if at is None and wanted.isdigit():
+        at = int(wanted)
+    if at in ids:
+        return waiting[ids.index(at)]
+    if after.isdigit() and int(after) in ids:
+        return waiting[(ids.index(int(after)) + 1) % len(waiting)]
+    return waiting[0] if waiting else None
+
+
+def _proposal_context(proposal: Proposal) -> dict[str, Any]:
+    stay = proposal.stay
+    _, rung = work_rung(stay, False)
+    return {
+        "stay": stay,
+        "rungs": stay.prescription.ladder.rungs.count(),
+        "reasons": [reason["text"] for reason in proposal.said["reasons"]],
+        "marks": [v["verdict"] for v in proposal.said["verdicts"]],
+        "results": results(rung, sessions_of(stay), proposal.said["verdicts"]),
+        "lanes": rung.lanes,
+        "target": target_words(rung),
+        "dose": dose_words(rung),
+        "rule": rule_sentence(rule_from(stay.terms["rule"])),
+        "confirm_word": "Noted" if proposal.kind in ("check", "stalled") else "Confirm",
+        "choices": offered(proposal),
+    }

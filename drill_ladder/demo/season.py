@@ -1,0 +1,133 @@
+"""Eight weeks that look like life, played through the same services that real days use."""
+
+import random
+from collections.abc import Callable
+from datetime import date, datetime, time, timedelta
+from math import exp
+from typing import Any
+from uuid import UUID
+
+from django.utils import timezone
+
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.practice.models import Session, Stop
+from drill_ladder.apps.practice.services import SessionInput, SetInput, end_stop, open_stop, record_session
+from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.apps.review.models import Decision, Proposal
+from drill_ladder.apps.review.services import settle
+from drill_ladder.core.ladders import Rung
+from drill_ladder.core.measures import Count, Makes, Streak
+from drill_ladder.demo.people import Life
+from drill_ladder.formats.documents import rung_from
+
+DAYS = 56
+CLUB_DAYS = (1, 3)  # Tuesday, Thursday
+LAST_DECIDED = 5  # decisions of the last days still wait
+WORDS = ["Felt good", "Rain, ball was slippery", "Did it with my sister", "My left is annoying", "Quick one before tea"]
+
+
+class Season:
+    """Plays one player's weeks. Chance comes from one seeded generator."""
+
+    def __init__(self, coach: Membership, chance: random.Random, first: date) -> None:
+        self.coach, self.chance, self.first = coach, chance, first
+
+    def play(self, life: Life, player: Player, tell: Callable[[date], None]) -> None:
+        """Every day from the first to yesterday."""
+        for number in range(life.starts, DAYS):
+            on = self.first + timedelta(days=number)
+            self._stops(life, player, number, on)
+            if not life.away[0] <= number < life.away[1]:
+                for prescription in Prescription.objects.active().filter(player=player, started_on__lte=on):
+                    self._day(life, prescription, number, on)
+            if on.weekday() in CLUB_DAYS and number < DAYS - LAST_DECIDED:
+                self._review(player, on)
+            tell(on)
+        if life.hurts_now:
+            yesterday = self.first + timedelta(days=DAYS - 1)
+            open_stop(player=player, what=life.hurts_now, on=yesterday, actor=None)
+
+    def _stops(self, life: Life, player: Player, number: int, on: date) -> None:
+        if life.sore and number == life.away[0]:
+            open_stop(player=player, what=life.sore, on=on, actor=None)
+        if life.sore and number == life.away[1]:
+            for stop in Stop.objects.open().filter(player=player):
+                end_stop(member=self.coach, stop=stop, cleared_by="physiotherapist, by phone with her mother", on=on)
+
+    def _day(self, life: Life, prescription: Prescription, number: int, on: date) -> None:
+        club_day = on.weekday() in CLUB_DAYS and prescription.place != "home"
+        home_day = on.weekday() in (0, 2, 5, 6)
+        likely = life.club * 0.8 if club_day else life.home * prescription.per_week / 5 if home_day else 0.0
+        if self.chance.random() < likely:
+            stay = prescription.stays.select_related("rung__drill", "prescription").get(left__isnull=True)
+            self._session(life, stay, number, on, club_day)
+
+    def _session(self, life: Life, stay: Stay, number: int, on: date, club_day: bool) -> None:
+        rung = rung_from(stay.terms["rung"])
+        skill = life.skill + life.gain * (number - life.starts) / 7 + (0.7 if stay.eased else 0)
+        given = SessionInput(
+            id=UUID(int=self.chance.getrandbits(128), version=4),
+            on=on,
+            observer="coach" if club_day else "self",
+            sets=[self._set(life, stay, skill - stay.rung.position, lane) for lane in self._lanes(rung)],
+            form=self._form(life) if club_day else None,
+            effort=self.chance.randint(4, 7) + (2 if life.tires else 0),
+            word=self.chance.choice(WORDS) if not club_day and self.chance.random() < 0.12 else "",
+            adult_present=True,
+        )
+        try:
+            record_session(stay=stay, given=given, today=on, actor=self.coach.user if club_day else None)
+        except Refused:
+            return
+        moment = timezone.make_aware(datetime.combine(on, time(17, 30)))
+        Session.objects.filter(pk=given.id).update(recorded_at=moment)
+
+    def _lanes(self, rung: Rung) -> list[str]:
+        return [lane for _ in range(rung.dose.sets) for lane in (rung.lanes or ("",))]
+
+    def _form(self, life: Life) -> float:
+        return round(max(0.3, min(1.0, self.chance.gauss(0.9 - life.tires * 0.5, 0.08))), 2)
+
+    def _set(self, life: Life, stay: Stay, ahead: float, lane: str) -> SetInput:
+        weak = life.weak if lane == "left" else 0.0
+        values = self._values(rung_from(stay.terms["rung"]), stay.rung.drill.faults, ahead - weak)
+        return SetInput(UUID(int=self.chance.getrandbits(128), version=4), lane, values)
+
+    def _values(self, rung: Rung, names: list[str], ahead: float) -> dict[str, Any]:
+        value = rung.target.value or 0.0
+        if isinstance(rung.measure, Makes):
+            return self._strokes(rung, names, 1 / (1 + exp(-(1.35 + 1.1 * (ahead - 0.2)))))
+        if isinstance(rung.measure, Streak):
+            return {"best_run": max(1, round(value * exp(self.chance.gauss(0.22 * ahead - 0.1, 0.22))))}
+        if isinstance(rung.measure, Count):
+            return {"count": float(max(1, round(value * exp(self.chance.gauss(0.1 * ahead - 0.05, 0.08)))))}
+        return {"seconds": round(value * exp(self.chance.gauss(-0.1 * ahead + 0.05, 0.06)), 2)}
+
+    def _strokes(self, rung: Rung, names: list[str], rate: float) -> dict[str, Any]:
+        attempts = rung.reps_per_set or 10
+        strokes = ""
+        faults: dict[str, int] = {}
+        for _ in range(attempts):
+            if self.chance.random() < rate:
+                strokes += "g"
+            elif self.chance.random() < 0.75 and names:
+                which = min(int(self.chance.expovariate(1.1)), len(names) - 1)
+                faults[names[which]] = faults.get(names[which], 0) + 1
+                strokes += str(which)
+            else:
+                strokes += "m"
+        return {"attempts": attempts, "makes": strokes.count("g"), "faults": faults, "strokes": strokes}
+
+    def _review(self, player: Player, on: date) -> None:
+        open_ones = Proposal.objects.awaiting_review().filter(stay__prescription__player=player, made_on__lte=on)
+        for proposal in open_ones:
+            decision = self._decide(proposal, on)
+            moment = timezone.make_aware(datetime.combine(on, time(20, 15)))
+            Decision.objects.filter(pk=decision.pk).update(at=moment)
+
+    def _decide(self, proposal: Proposal, on: date) -> Decision:
+        if proposal.kind == "climb" and self.chance.random() < 0.15:
+            why = "Feet still too slow, one more week here"
+            return settle(member=self.coach, proposal=proposal, action="override", applied="hold", reason=why, on=on)
+        return settle(member=self.coach, proposal=proposal, action="confirm", on=on)

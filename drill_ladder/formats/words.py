@@ -1,0 +1,149 @@
+"""Doses, targets, scores and rules as a coach would say them. Plain English, one place, units on every number."""
+
+from collections.abc import Callable
+from typing import Any
+
+from drill_ladder.core.ladders import Rung, Target
+from drill_ladder.core.measures import Checklist, Count, Done, Makes, Measure, Points, Streak, Time, ToN
+from drill_ladder.core.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
+from drill_ladder.formats.sentences import plain
+
+_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+
+
+def number_word(n: int) -> str:
+    """Small numbers as words, larger ones as figures."""
+    return _NUMBERS[n] if 0 <= n < len(_NUMBERS) else str(n)
+
+
+def many(n: float, one: str, more: str = "") -> str:
+    """1 set, 2 sets."""
+    return f"{plain(n)} {one if n == 1 else more or one + 's'}"
+
+
+def percent(rate: float) -> str:
+    """0.8 as 80 %."""
+    return f"{rate * 100:.0f} %"
+
+
+def dose_words(rung: Rung) -> str:
+    """The dose: 2 sets of 10, left and right, 30 s rest."""
+    parts = [_work(rung)]
+    if len(rung.lanes) > 3:
+        parts.append(f"in each of {len(rung.lanes)} lanes")
+    elif rung.lanes:
+        parts.append(f"each for {joined(rung.lanes)}")
+    if rung.dose.rest_s and rung.dose.sets > 1:
+        parts.append(f"{plain(rung.dose.rest_s)} s rest")
+    return ", ".join(parts)
+
+
+def _work(rung: Rung) -> str:
+    sets, reps = rung.dose.sets, rung.dose.reps
+    measure = rung.measure
+    if isinstance(measure, Count):
+        return f"{many(sets, 'window')} of {plain(measure.window_s)} s"
+    if isinstance(measure, ToN):
+        return f"{many(sets, 'set')} until {many(measure.n, 'good one')}"
+    if isinstance(measure, Streak):
+        return many(sets, "try", "tries")
+    if isinstance(measure, Time):
+        return many(sets * (reps or 1), "timed trial")
+    if reps is None:
+        return many(sets, "set")
+    return f"{reps} attempts" if sets == 1 else f"{many(sets, 'set')} of {reps}"
+
+
+def joined(names: tuple[str, ...] | list[str]) -> str:
+    """left, centre and right."""
+    return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+
+
+def target_words(rung: Rung) -> str:
+    """The target: 8 of 10 in each lane, form 80 % or better."""
+    parts = [_goal(rung.measure, rung.target)]
+    if rung.target.each_lane:
+        parts[0] += f" for {joined(rung.lanes)} each" if len(rung.lanes) <= 3 else " in each lane"
+    if rung.target.form_min is not None:
+        parts.append(f"form {percent(rung.target.form_min)} or better")
+    if rung.target.faults_max is not None:
+        parts.append(f"at most {many(rung.target.faults_max, 'fault')}")
+    return ", ".join(parts)
+
+
+def _goal(measure: Measure, target: Target) -> str:
+    if isinstance(measure, Makes) and target.makes is not None:
+        return f"{target.makes} of {target.of}"
+    return _GOALS[type(measure)](measure, target.value or 0.0)
+
+
+_GOALS: dict[type[Measure], Callable[[Any, float], str]] = {
+    Makes: lambda m, v: f"{percent(v)} good",
+    Points: lambda m, v: f"{plain(v)} points an attempt (of {plain(m.max)})",
+    Time: lambda m, v: f"{plain(v)} s or faster",
+    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)} s",
+    Streak: lambda m, v: f"{plain(v)} in a row",
+    ToN: lambda m, v: f"{many(m.n, 'good one')} within {plain(v)} attempts",
+    Checklist: lambda m, v: f"{percent(v)} of {many(len(m.items), 'checkpoint')}",
+    Done: lambda m, v: "all of it" if v >= 1 else f"{percent(v)} of it",
+}
+
+
+_SCORES: dict[type[Measure], Callable[[Any, float], str]] = {
+    Makes: lambda m, v: percent(v),
+    Points: lambda m, v: f"{v:.2f} points",
+    Time: lambda m, v: f"{v:.2f} s",
+    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)} s",
+    Streak: lambda m, v: f"{plain(v)} in a row",
+    ToN: lambda m, v: f"{plain(v)} attempts",
+    Checklist: lambda m, v: percent(v),
+    Done: lambda m, v: percent(v),
+}
+
+
+def score_words(measure: Measure, score: float | None) -> str:
+    """A score with its unit."""
+    return "not measured" if score is None else _SCORES[type(measure)](measure, score)
+
+
+def rule_sentence(rule: Rule) -> str:
+    """The whole rule as one readable sentence."""
+    parts = [_school(rule.school)]
+    if rule.min_days_between > 1:
+        parts.append(f"at least {rule.min_days_between} days apart")
+    if rule.min_sessions > 1:
+        parts.append(f"after at least {number_word(rule.min_sessions)} sessions here")
+    if rule.trust is Trust.LAST_PASS_OBSERVED:
+        parts.append("the last pass seen by a coach")
+    if rule.trust is Trust.OBSERVED_ONLY:
+        parts.append("counting only what a coach or a device saw")
+    return f"Climbs {', '.join(parts)}."
+
+
+def _school(school: School) -> str:
+    if isinstance(school, InARow):
+        if school.passes == 1:
+            return "after one passing session"
+        return f"after {number_word(school.passes)} passing sessions in a row"
+    if isinstance(school, Window):
+        return f"when {number_word(school.passes)} of the last {number_word(school.of)} sessions pass"
+    if isinstance(school, Evidence):
+        return f"when it is {percent(school.confidence)} sure that the true rate reaches the target"
+    return f"after {_volume(school)} here, the last session not low"
+
+
+def _volume(school: Volume) -> str:
+    return many(school.reps or 0, "repetition") if school.reps is not None else many(school.sessions or 0, "session")
+
+
+def easing_sentence(rule: Rule, rung: Rung) -> str:
+    """What happens when it is too hard; empty where the rung has no floor."""
+    if rung.floor is None:
+        return ""
+    worse = "under" if rung.measure.higher_is_better else "over"
+    score = score_words(rung.measure, rung.floor)
+    if rule.low_in_a_row == 1:
+        then = f"eases it ({rung.ease})" if rung.ease else "leads back one rung"
+        return f"One low session ({worse} {score}) {then}."
+    then = f"ease it ({rung.ease})" if rung.ease else "lead back one rung"
+    return f"{number_word(rule.low_in_a_row).capitalize()} low sessions in a row ({worse} {score}) {then}."

@@ -1,0 +1,15 @@
+"""One address, one context: the whole page, or the fragment that htmx asked for."""
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+
+
+def page_or_fragment(
+    request: HttpRequest, page: str, fragment: str, context: dict[str, Any], status: int = 200
+) -> HttpResponse:
+    """Boosted and history-restoring requests want the page."""
+    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    wants_fragment = htmx and not htmx.boosted and not htmx.history_restore_request
+    return render(request, fragment if wants_fragment else page, context, status=status)
