@@ -2,7 +2,7 @@
 
 from typing import Any
 
-TWO_OF_TEN = {"sets": 1, "reps": 10, "rest_s": 0, "s_per_rep": 6}
+TEN = {"sets": 1, "reps": 10, "rest_s": 0, "s_per_rep": 6}
 
 
 def _rung(drill: str, title: str, changes: str, axis: str, **terms: Any) -> dict[str, Any]:
@@ -15,7 +15,7 @@ def _each(makes: int, of: int = 10) -> dict[str, Any]:
 
 _REST, _MOVE = "Push pass, ball at rest", "Push pass on the move"
 _SERVE, _TIRED = "Low serve to the box", "Low serve after a sprint"
-_PASS = {"dose": TWO_OF_TEN, "floor": 0.4}
+_PASS = {"dose": TEN, "floor": 0.4}
 
 LADDERS: list[dict[str, Any]] = [
     {
@@ -24,13 +24,19 @@ LADDERS: list[dict[str, Any]] = [
         "purpose": "From a ball at rest to a pass through a gate that moves.",
         "rule": {"school": "in_a_row", "passes": 2},
         "rungs": [
-            _rung(_REST, "Wide gate at 4 m", "", "", **_PASS, target=_each(8), ease_note="gate twice as wide"),
+            _rung(_REST, "Wide gate at 4\u00a0m", "", "", **_PASS, target=_each(8), ease_note="gate twice as wide"),
             _rung(
-                _REST, "Wide gate at 6 m", "two metres more", "distance", **_PASS, target=_each(8), ease_note="from 5 m"
+                _REST,
+                "Wide gate at 6\u00a0m",
+                "two metres more",
+                "distance",
+                **_PASS,
+                target=_each(8),
+                ease_note="from 5\u00a0m",
             ),
             _rung(
                 _REST,
-                "Narrow gate at 6 m",
+                "Narrow gate at 6\u00a0m",
                 "half the gate",
                 "target size",
                 **_PASS,
@@ -48,12 +54,12 @@ LADDERS: list[dict[str, Any]] = [
             ),
             _rung(
                 _MOVE,
-                "Narrow gate at 8 m, on the move",
+                "Narrow gate at 8\u00a0m, on the move",
                 "two metres more",
                 "distance",
                 **_PASS,
                 target=_each(7),
-                ease_note="from 7 m",
+                ease_note="from 7\u00a0m",
             ),
             _rung(
                 "Push pass, moving gate",
@@ -158,7 +164,7 @@ LADDERS: list[dict[str, Any]] = [
             ),
             _rung(
                 "Cone dribble",
-                "Cones in 14 s",
+                "Cones in 14\u00a0s",
                 "now the feet move too",
                 "movement added",
                 dose={"sets": 3, "rest_s": 60},

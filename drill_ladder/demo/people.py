@@ -37,8 +37,8 @@ class Life:
     home_set: Mapping[str, object] = field(default_factory=dict)
 
 
-YARD = {"home_space": "yard, 8 by 4 m", "home_tools": "stick, three balls, cones", "home_wall": True}
-HALL = {"home_space": "hallway, 5 by 1.5 m", "home_tools": "racket, six shuttles"}
+YARD = {"home_space": "yard, 8 by 4\u00a0m", "home_tools": "stick, three balls, cones", "home_wall": True}
+HALL = {"home_space": "hallway, 5 by 1.5\u00a0m", "home_tools": "racket, six shuttles"}
 
 LIVES = [
     Life(
@@ -46,8 +46,8 @@ LIVES = [
         "Hockey under 12",
         (12, 5),
         "right",
-        1.5,
-        0.42,
+        1.9,
+        0.62,
         [("Push pass to a gate", 1, 3, "both"), ("Quick hands", 1, 3, "home")],
         home=0.95,
         home_set={**YARD, "home_adult": True, "home_feeder": True},
@@ -68,9 +68,9 @@ LIVES = [
         (10, 2),
         "right",
         3.1,
-        0.12,
+        0.0,
         [("Push pass to a gate", 3, 3, "both")],
-        weak=1.5,
+        weak=2.1,
         home=0.9,
         home_set={**YARD, "home_adult": True},
     ),
@@ -107,6 +107,7 @@ LIVES = [
         [("Quick hands", 3, 3, "both")],
         home=0.0,
         club=0.7,
+        away=(43, 56),
         home_set=YARD,
     ),
     Life(

@@ -1,7 +1,6 @@
 """Eight weeks that look like life, played through the same services that real days use."""
 
 import random
-from collections.abc import Callable
 from datetime import date, datetime, time, timedelta
 from math import exp
 from typing import Any
@@ -23,7 +22,7 @@ from drill_ladder.formats.documents import rung_from
 
 DAYS = 56
 CLUB_DAYS = (1, 3)  # Tuesday, Thursday
-LAST_DECIDED = 5  # decisions of the last days still wait
+LAST_DECIDED = 9  # decisions of the last days still wait
 WORDS = ["Felt good", "Rain, ball was slippery", "Did it with my sister", "My left is annoying", "Quick one before tea"]
 
 
@@ -33,7 +32,7 @@ class Season:
     def __init__(self, coach: Membership, chance: random.Random, first: date) -> None:
         self.coach, self.chance, self.first = coach, chance, first
 
-    def play(self, life: Life, player: Player, tell: Callable[[date], None]) -> None:
+    def play(self, life: Life, player: Player) -> None:
         """Every day from the first to yesterday."""
         for number in range(life.starts, DAYS):
             on = self.first + timedelta(days=number)
@@ -43,7 +42,6 @@ class Season:
                     self._day(life, prescription, number, on)
             if on.weekday() in CLUB_DAYS and number < DAYS - LAST_DECIDED:
                 self._review(player, on)
-            tell(on)
         if life.hurts_now:
             yesterday = self.first + timedelta(days=DAYS - 1)
             open_stop(player=player, what=life.hurts_now, on=yesterday, actor=None)
@@ -127,7 +125,7 @@ class Season:
             Decision.objects.filter(pk=decision.pk).update(at=moment)
 
     def _decide(self, proposal: Proposal, on: date) -> Decision:
-        if proposal.kind == "climb" and self.chance.random() < 0.15:
+        if proposal.kind == "climb" and self.chance.random() < 0.3:
             why = "Feet still too slow, one more week here"
             return settle(member=self.coach, proposal=proposal, action="override", applied="hold", reason=why, on=on)
         return settle(member=self.coach, proposal=proposal, action="confirm", on=on)

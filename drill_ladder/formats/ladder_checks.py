@@ -79,25 +79,32 @@ def _check_evidence(rung: Node, ladder: Node) -> None:
         rule["school"].refuse(f"is evidence, which is for measure makes, not {kind}")
 
 
-def check_session_sets(session: Node, rung: Node) -> None:
-    """The sets of a session against the rung at which they were done."""
-    lanes = [lane.text for lane in rung["lanes"].each()]
-    each_lane = rung["target"]["each_lane"].value is True
+def check_session_sets(session: Node, rung: Node | None) -> None:
+    """The sets of a session, and whether they fit the rung at which they were done (None: an unknown rung)."""
     for one in session["sets"].each():
-        lane = one["lane"]
-        if lane.text is not None and lane.text not in lanes:
-            lane.refuse(f"is {lane.text!r}, a lane that the rung does not have")
-        elif lane.value is None and each_lane:
-            lane.refuse("is required: the target asks for each lane")
-        _check_counts(one, rung["measure"])
+        _check_makes(one)
+        if rung is not None:
+            _check_lane(one["lane"], rung)
+            _check_counts(one, rung["measure"])
+
+
+def _check_lane(lane: Node, rung: Node) -> None:
+    if lane.text is not None and lane.text not in [known.text for known in rung["lanes"].each()]:
+        lane.refuse(f"is {lane.text!r}, a lane that the rung does not have")
+    elif lane.value is None and rung["target"]["each_lane"].value is True:
+        lane.refuse("is required: the target asks for each lane")
+
+
+def _check_makes(one: Node) -> None:
+    attempts, makes = one["attempts"].number, one["makes"].number
+    if makes is not None and attempts is not None and makes > attempts:
+        one["makes"].refuse("is more than attempts")
+    if makes is not None and one["attempts"].value is None:
+        one["attempts"].refuse("is required beside makes")
 
 
 def _check_counts(one: Node, measure: Node) -> None:
     attempts, makes = one["attempts"].number, one["makes"].number
-    if makes is not None and attempts is not None and makes > attempts:
-        one["makes"].refuse("is more than attempts")
-    if makes is not None and attempts is None and one["attempts"].value is None:
-        one["attempts"].refuse("is required beside makes")
     kind = measure["kind"].text
     if kind == "points":
         _check_points(one, attempts, measure["max"].number)
@@ -117,7 +124,7 @@ def _check_points(one: Node, attempts: float | None, top: float | None) -> None:
     points = one["points"].number
     if points is None:
         return
-    if attempts is None and one["attempts"].value is None:
+    if one["attempts"].value is None:
         one["attempts"].refuse("is required beside points")
     elif attempts is not None and top is not None and points > top * attempts + 1e-9:
         one["points"].refuse(f"is more than {top:g} for each attempt")

@@ -23,26 +23,32 @@ def many(n: float, one: str, more: str = "") -> str:
 
 def percent(rate: float) -> str:
     """0.8 as 80 %."""
-    return f"{rate * 100:.0f} %"
+    return f"{rate * 100:.0f}\u00a0%"
 
 
 def dose_words(rung: Rung) -> str:
-    """The dose: 2 sets of 10, left and right, 30 s rest."""
+    """The dose: 10 left, 10 right; or 2 sets of 10, each both left and right, 30 s rest."""
     parts = [_work(rung)]
-    if len(rung.lanes) > 3:
-        parts.append(f"in each of {len(rung.lanes)} lanes")
+    if rung.lanes and rung.dose.sets == 1 and rung.dose.reps and len(rung.lanes) <= 3:
+        parts = [f"{rung.dose.reps} {lane}" for lane in rung.lanes]
     elif rung.lanes:
-        parts.append(f"each for {joined(rung.lanes)}")
+        parts.append(f"each {_lanes(rung)}")
     if rung.dose.rest_s and rung.dose.sets > 1:
-        parts.append(f"{plain(rung.dose.rest_s)} s rest")
+        parts.append(f"{plain(rung.dose.rest_s)}\u00a0s rest")
     return ", ".join(parts)
+
+
+def _lanes(rung: Rung) -> str:
+    if len(rung.lanes) == 2:
+        return f"both {joined(rung.lanes)}"
+    return joined(rung.lanes) if len(rung.lanes) == 3 else f"in each of {len(rung.lanes)} lanes"
 
 
 def _work(rung: Rung) -> str:
     sets, reps = rung.dose.sets, rung.dose.reps
     measure = rung.measure
     if isinstance(measure, Count):
-        return f"{many(sets, 'window')} of {plain(measure.window_s)} s"
+        return f"{many(sets, 'window')} of {plain(measure.window_s)}\u00a0s"
     if isinstance(measure, ToN):
         return f"{many(sets, 'set')} until {many(measure.n, 'good one')}"
     if isinstance(measure, Streak):
@@ -60,10 +66,10 @@ def joined(names: tuple[str, ...] | list[str]) -> str:
 
 
 def target_words(rung: Rung) -> str:
-    """The target: 8 of 10 in each lane, form 80 % or better."""
+    """The target: 8 of 10, both left and right, form 80 % or better."""
     parts = [_goal(rung.measure, rung.target)]
     if rung.target.each_lane:
-        parts[0] += f" for {joined(rung.lanes)} each" if len(rung.lanes) <= 3 else " in each lane"
+        parts[0] += f", {_lanes(rung)}"
     if rung.target.form_min is not None:
         parts.append(f"form {percent(rung.target.form_min)} or better")
     if rung.target.faults_max is not None:
@@ -80,8 +86,8 @@ def _goal(measure: Measure, target: Target) -> str:
 _GOALS: dict[type[Measure], Callable[[Any, float], str]] = {
     Makes: lambda m, v: f"{percent(v)} good",
     Points: lambda m, v: f"{plain(v)} points an attempt (of {plain(m.max)})",
-    Time: lambda m, v: f"{plain(v)} s or faster",
-    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)} s",
+    Time: lambda m, v: f"{plain(v)}\u00a0s or faster",
+    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)}\u00a0s",
     Streak: lambda m, v: f"{plain(v)} in a row",
     ToN: lambda m, v: f"{many(m.n, 'good one')} within {plain(v)} attempts",
     Checklist: lambda m, v: f"{percent(v)} of {many(len(m.items), 'checkpoint')}",
@@ -92,8 +98,8 @@ _GOALS: dict[type[Measure], Callable[[Any, float], str]] = {
 _SCORES: dict[type[Measure], Callable[[Any, float], str]] = {
     Makes: lambda m, v: percent(v),
     Points: lambda m, v: f"{v:.2f} points",
-    Time: lambda m, v: f"{v:.2f} s",
-    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)} s",
+    Time: lambda m, v: f"{v:.2f}\u00a0s",
+    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)}\u00a0s",
     Streak: lambda m, v: f"{plain(v)} in a row",
     ToN: lambda m, v: f"{plain(v)} attempts",
     Checklist: lambda m, v: percent(v),

@@ -14,7 +14,7 @@ from drill_ladder.apps.practice.judging import decide_stay
 from drill_ladder.apps.prescriptions.models import Prescription, Status, Stay
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
-from drill_ladder.core.reasons import Kind
+from drill_ladder.core.reasons import Advice, Kind
 from drill_ladder.formats.verbs.decide import decision_document
 
 # What a coach is asked about; the rest is noted and changes nothing.
@@ -57,8 +57,12 @@ def propose(stay: Stay, on: date) -> Proposal:
 
 def on_session_recorded(*, stay: Stay, on: date, **_: Any) -> None:
     """Judge anew after each session, unless it came late, for a rung that the player has left."""
-    if stay.left is None:
-        propose(stay, on)
+    if stay.left is not None:
+        return
+    proposal = propose(stay, on)
+    if stay.eased and any(reason["code"] == Advice.EASED_MET for reason in proposal.said["reasons"]):
+        stay.eased = False
+        stay.save(update_fields=["eased"])
 
 
 def refresh(club: Club, on: date) -> int:

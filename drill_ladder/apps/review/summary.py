@@ -28,6 +28,7 @@ def _day(rung: Rung, sessions: list[Session], verdict: Mapping[str, Any]) -> dic
     return {
         "on": verdict["on"],
         "verdict": verdict["verdict"],
+        "eased": bool(sessions) and all(session.eased for session in sessions),
         "score": _made(rung, sets) or score_words(rung.measure, verdict["score"]),
         "lanes": [_lane(rung, sets, lane, verdict["lanes"].get(lane)) for lane in rung.lanes],
         "faults": ", ".join(f"{name} {n}" for name, n in sorted(faults.items(), key=lambda item: -item[1])),

@@ -39,8 +39,7 @@ def check(doc: Node) -> None:
             session["on"].refuse("is after today")
         elif on and arrived and on < arrived:
             session["on"].refuse("is before arrived")
-        if rung is not None:
-            check_session_sets(session, rung)
+        check_session_sets(session, rung)
 
 
 def _rung_at(doc: Node) -> Node | None:

@@ -91,6 +91,7 @@ ACCOUNT_LOGIN_METHODS = {"email"}
 ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
 ACCOUNT_USER_MODEL_USERNAME_FIELD = None
 ACCOUNT_EMAIL_VERIFICATION = "none"
+ACCOUNT_FORMS = {"login": "drill_ladder.apps.people.sign_in.SignInForm"}
 ACCOUNT_ADAPTER = "drill_ladder.apps.people.adapter.MembersOnly"
 ACCOUNT_RATE_LIMITS = {"login": "30/m/ip", "login_failed": "10/m/ip,5/5m/key"}
 ACCOUNT_SESSION_REMEMBER = True
@@ -133,3 +134,10 @@ CSRF_COOKIE_HTTPONLY = True
 CSRF_USE_SESSIONS = False
 CSRF_FAILURE_VIEW = "drill_ladder.web.errors.csrf_failed"
 EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False}},
+}

@@ -1,0 +1,84 @@
+"""Pictures of the main views from the running demo, into docs/screenshots (or a folder of your own).
+
+Usage: .venv/bin/python scripts/shots.py http://127.0.0.1:8000 [FOLDER] [NAME ...]
+"""
+
+import sys
+from pathlib import Path
+from typing import Any
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+
+from tests.browser.driver import close_browser, open_browser, set_size, wait_until
+
+COACH, PASSWORD = "coach@tern-harbour.example", "tern-harbour-demo"
+CARD = "/card/demo-card-of-ida/"
+
+
+def sign_in(driver: Any, base: str) -> None:
+    """As the demo coach."""
+    driver.get(f"{base}/accounts/login/")
+    driver.find_element("name", "login").send_keys(COACH)
+    driver.find_element("name", "password").send_keys(PASSWORD)
+    driver.find_element("css selector", "button.main").click()
+    wait_until(driver, "location.pathname === '/'")
+
+
+def follow(driver: Any, text: str) -> None:
+    """Click on a link."""
+    driver.find_element("partial link text", text).click()
+
+
+def strokes(driver: Any) -> None:
+    """A few strokes on the first block of the card."""
+    driver.find_element("css selector", "a.block-card").click()
+    wait_until(driver, "document.querySelector('.pad-good') && window.Alpine")
+    for button in ("good", "good", "good", "miss", "good", "good"):
+        driver.find_element("css selector", f".pad-{button}").click()
+    driver.execute_script("document.querySelector('.pad').scrollIntoView()")
+
+
+# name: (path, phone, what to do there, dark)
+VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
+    "sign-in": ("/accounts/login/", False, None, False),
+    "desk": ("/", False, None, False),
+    "desk-phone": ("/", True, None, False),
+    "review": ("/review/", False, None, False),
+    "review-dark": ("/review/", False, None, True),
+    "players": ("/players/", False, None, False),
+    "player": ("/players/", False, lambda d: follow(d, "Ida Marlow"), False),
+    "ladder": ("/ladders/", False, lambda d: follow(d, "Push pass"), False),
+    "prescribe": ("/players/", False, lambda d: (follow(d, "Leila"), follow(d, "Prescribe"), follow(d, "Push")), False),
+    "log": ("/players/", False, lambda d: (follow(d, "Bram"), follow(d, "Log a session")), False),
+    "card-phone": (CARD, True, None, False),
+    "block-phone": (CARD, True, lambda d: d.find_element("css selector", "a.block-card").click(), False),
+    "strokes-phone": (CARD, True, strokes, False),
+    "drill": ("/drills/", False, lambda d: follow(d, "Overhead"), False),
+}
+
+
+def main(base: str, folder: str = "docs/screenshots", *names: str) -> None:
+    """Take them all, or those named."""
+    driver = open_browser()
+    Path(folder).mkdir(parents=True, exist_ok=True)
+    try:
+        for name, (path, phone, act, dark) in VIEWS.items():
+            if names and name not in names:
+                continue
+            driver.delete_all_cookies()
+            set_size(driver, *((390, 844) if phone else (1280, 800)), phone=phone)
+            if not path.startswith(("/card", "/accounts")):
+                sign_in(driver, base)
+            driver.execute_script(f"localStorage.setItem('theme', '{'dark' if dark else 'light'}')")
+            driver.get(base + path)
+            if act:
+                act(driver)
+            wait_until(driver, "document.readyState === 'complete' && document.fonts.status === 'loaded'")
+            driver.save_screenshot(f"{folder}/{name}.png")
+            print(name, [entry["message"] for entry in driver.get_log("browser") if entry["level"] == "SEVERE"])
+    finally:
+        close_browser(driver)
+
+
+if __name__ == "__main__":
+    main(*sys.argv[1:])

@@ -1,0 +1,69 @@
+"""Headless Chromium from Debian's packages: nothing is looked up on the net."""
+
+import os
+import shutil
+import tempfile
+import time
+from typing import Any
+
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+
+FLAGS = [
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-default-apps",
+    "--disable-dev-shm-usage",
+    "--window-size=1280,800",
+    "--force-device-scale-factor=1",
+    "--hide-scrollbars",
+    "--lang=en-GB",
+    "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost",
+]
+
+
+def open_browser() -> Any:
+    """A browser with a profile of its own (removed by close_browser)."""
+    profile = tempfile.mkdtemp(prefix="chrome-")
+    options = webdriver.ChromeOptions()
+    options.binary_location = os.environ.get("CHROME", "/usr/bin/chromium")
+    for flag in [*FLAGS, f"--user-data-dir={profile}"]:
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=Service(os.environ.get("CHROMEDRIVER", "/usr/bin/chromedriver")))
+    driver.set_page_load_timeout(30)
+    driver.set_script_timeout(30)
+    driver.profile = profile
+    return driver
+
+
+def close_browser(driver: Any) -> None:
+    """End the browser and remove its profile."""
+    driver.quit()
+    shutil.rmtree(driver.profile, ignore_errors=True)
+
+
+def set_size(driver: Any, width: int = 1280, height: int = 800, phone: bool = False) -> None:
+    """The size of the page itself, not of the window around it."""
+    scale = 2 if phone else 1
+    size = {"width": width, "height": height, "deviceScaleFactor": scale, "mobile": phone}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+    touch = {"enabled": phone, "maxTouchPoints": 5 if phone else 1}
+    driver.execute_cdp_cmd("Emulation.setTouchEmulationEnabled", touch)
+
+
+def wait_until(driver: Any, script: str, seconds: float = 10) -> Any:
+    """Wait until a script's expression is true, and return its value."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        value = driver.execute_script(f"return {script}")
+        if value:
+            return value
+        time.sleep(0.03)
+    raise AssertionError(f"never true: {script}\nlog: {driver.get_log('browser')}")
