@@ -37,8 +37,8 @@ def by_link(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
         if player is None:
             raise Http404
         response = view(request, player, token, *args, **kwargs)
-        # the address itself is the secret: it goes to nobody
-        response.headers["Referrer-Policy"] = "no-referrer"
+        # the address itself is the secret: it goes to no other site (and to ours, or forms would be refused)
+        response.headers["Referrer-Policy"] = "same-origin"
         response.headers["X-Robots-Tag"] = "noindex"
         return response
 

@@ -1,0 +1,52 @@
+"""A live server as in production, and one browser for all journeys."""
+
+from unittest import mock
+
+import pytest
+
+from tests import make
+from tests.browser.driver import close_browser, open_browser, set_size
+
+
+@pytest.fixture(scope="session")
+def live_server(request):
+    """pytest-django's live server without its static handler: whitenoise serves the hashed files, as in production."""
+    from pytest_django.live_server_helper import LiveServer
+
+    with mock.patch("django.contrib.staticfiles.handlers.StaticFilesHandler", lambda app: app):
+        server = LiveServer("127.0.0.1")
+    yield server
+    server.stop()
+
+
+@pytest.fixture(scope="session")
+def _browser():
+    driver = open_browser()
+    yield driver
+    close_browser(driver)
+
+
+@pytest.fixture
+def browser(_browser):
+    """1280 x 800 and clean; every message on the console is a failure."""
+    _browser.get_log("browser")
+    set_size(_browser)
+    yield _browser
+    noise = [entry for entry in _browser.get_log("browser") if not _expected(entry["message"])]
+    if _browser.current_url.startswith("http"):
+        origin = "/".join(_browser.current_url.split("/")[:3])
+        _browser.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": origin, "storageTypes": "all"})
+    _browser.delete_all_cookies()
+    _browser.get("about:blank")
+    assert noise == []
+
+
+def _expected(message: str) -> bool:
+    """A refused form is told as a failed request by the browser: that is how it should be."""
+    return "status of 422" in message
+
+
+@pytest.fixture
+def club(transactional_db):
+    """A club that the live server sees too."""
+    return make.world()

@@ -1,0 +1,88 @@
+"""What a person does with a page."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.driver import set_size, wait_until
+from tests.make import PASSWORD
+
+AXE = (Path(__file__).parent / "axe.min.js").read_text()
+
+
+def ready(driver: Any) -> None:
+    """Wait until the page and its scripts are there."""
+    wait_until(driver, "document.readyState === 'complete' && window.Alpine !== undefined")
+
+
+def sign_in(driver: Any, server: Any, member: Any) -> None:
+    """Through the form."""
+    driver.get(f"{server.url}/accounts/login/")
+    driver.find_element(By.NAME, "login").send_keys(member.user.email)
+    driver.find_element(By.NAME, "password").send_keys(PASSWORD + Keys.ENTER)
+    wait_until(driver, "location.pathname === '/'")
+
+
+def click(driver: Any, words: str) -> None:
+    """Click on the link or button that says this (the words alone, or among others)."""
+    path = f"//*[self::a or self::button or self::summary][contains(normalize-space(.), {json.dumps(words)})]"
+    for found in driver.find_elements(By.XPATH, path):
+        if found.is_displayed():
+            driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+            found.click()
+            return
+    raise AssertionError(f"nothing to click on says {words!r}; the page says: {page(driver)[:600]}")
+
+
+def page(driver: Any) -> str:
+    """The text of the page."""
+    return str(driver.find_element(By.TAG_NAME, "body").text)
+
+
+def expect(driver: Any, words: str) -> None:
+    """Wait until the page says this."""
+    wait_until(driver, f"document.body.innerText.includes({json.dumps(words)})")
+
+
+def choose(driver: Any, name: str, value: str) -> None:
+    """Choose a radio button by its label."""
+    found = driver.find_element(By.CSS_SELECTOR, f"input[name='{name}'][value='{value}']")
+    driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+    found.find_element(By.XPATH, "./..").click()
+
+
+def strokes(driver: Any, marks: str) -> None:
+    """Tap: g good, m miss, a letter of a fault's number is a digit."""
+    ready(driver)
+    good = driver.find_element(By.CSS_SELECTOR, ".pad-good")
+    driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", good)
+    for mark in marks:
+        if mark == "g":
+            good.click()
+        elif mark == "m":
+            driver.find_element(By.CSS_SELECTOR, ".pad-miss").click()
+        else:
+            driver.find_elements(By.CSS_SELECTOR, ".pad-faults .button")[int(mark)].click()
+
+
+def phone(driver: Any) -> None:
+    """390 x 844, touch."""
+    set_size(driver, 390, 844, phone=True)
+
+
+def sideways(driver: Any) -> int:
+    """How many pixels the page can be scrolled sideways."""
+    return int(
+        driver.execute_script("return document.documentElement.scrollWidth - document.documentElement.clientWidth")
+    )
+
+
+def problems(driver: Any) -> list[str]:
+    """What axe-core finds wrong with the page."""
+    driver.execute_script(AXE)
+    script = "const done = arguments[0]; axe.run(document).then(r => done(r.violations))"
+    found = driver.execute_async_script(script)
+    return [f"{v['id']}: {v['help']}: {[n['html'][:120] for n in v['nodes'][:3]]}" for v in found]

@@ -1,0 +1,196 @@
+"""By keyboard alone, for every eye, at every width."""
+
+import re
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from drill_ladder.apps.practice.services import open_stop
+from drill_ladder.apps.review.models import Decision
+from tests.browser.driver import set_size, wait_until
+from tests.browser.hands import expect, page, phone, problems, ready, sideways, sign_in
+from tests.make import current, log, put_on
+
+
+def ready_to_climb(club, players=1):
+    from drill_ladder.apps.people.models import Player
+    from drill_ladder.apps.people.services import save_player
+
+    today = timezone.localdate()
+    for n in range(players):
+        player = club.player
+        if n:
+            player = Player(name=f"Player {n}", joined_on=today)
+            save_player(member=club.coach, player=player, guardian={})
+        p = put_on(club, player=player, on=today - timedelta(days=9))
+        log(p, today - timedelta(days=2), 8, 9)
+        log(p, today - timedelta(days=1), 9, 8)
+    return p
+
+
+def press(driver, *keys):
+    chain = ActionChains(driver)
+    for key in keys:
+        chain.send_keys(key)
+    chain.perform()
+
+
+def focused(driver):
+    return driver.execute_script("return document.activeElement.innerText || document.activeElement.name")
+
+
+def tab_to(driver, words, most=60):
+    for _ in range(most):
+        press(driver, Keys.TAB)
+        if words in (focused(driver) or ""):
+            return
+    raise AssertionError(f"Tab never reaches {words!r}")
+
+
+def test_the_review_by_keys_alone(club, browser, live_server):
+    ready_to_climb(club, players=4)
+    sign_in(browser, live_server, club.coach)
+    tab_to(browser, "Review them")
+    press(browser, Keys.ENTER)
+    ready(browser)
+    expect(browser, "4 waiting")
+    press(browser, "c")
+    expect(browser, "now on rung 2")
+    expect(browser, "3 waiting")
+    press(browser, "u")
+    expect(browser, "4 waiting")
+    press(browser, "h")
+    expect(browser, "3 waiting")
+    wait_until(browser, "document.querySelector('.toast').innerText.includes('held')")
+    before = browser.find_element(By.CSS_SELECTOR, ".proposal h2").text
+    press(browser, "l")
+    wait_until(browser, f"document.querySelector('.proposal h2').innerText !== '{before}'")
+    ready(browser)
+    press(browser, "o")
+    wait_until(browser, "document.querySelector('.override').offsetParent !== null")
+    tab_to(browser, "applied")
+    press(browser, Keys.SPACE)
+    tab_to(browser, "reason")
+    press(browser, "chud: letters in a field decide nothing", Keys.ENTER)
+    expect(browser, "2 waiting")
+    assert sorted(Decision.objects.filter(undone_at=None).values_list("action", flat=True)) == ["hold", "override"]
+
+
+def test_a_refused_override_keeps_the_choice(club, browser, live_server):
+    ready_to_climb(club)
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/review/")
+    ready(browser)
+    press(browser, "o")
+    tab_to(browser, "applied")
+    press(browser, Keys.SPACE)
+    tab_to(browser, "Decide so")
+    press(browser, Keys.ENTER)
+    expect(browser, "An override needs a reason")
+    assert browser.find_element(By.CSS_SELECTOR, "input[name=applied]:checked")
+
+
+def test_signing_in_and_the_card_by_keys(club, browser, live_server):
+    put_on(club)
+    browser.get(f"{live_server.url}/card/{club.token}/")
+    tab_to(browser, "Gate 1")
+    press(browser, Keys.ENTER)
+    ready(browser)
+    tab_to(browser, "Good")
+    press(browser, *[Keys.ENTER] * 20)
+    expect(browser, "10 good of 10")
+    tab_to(browser, "effort")
+    press(browser, Keys.ARROW_RIGHT)
+    tab_to(browser, "hurts")
+    press(browser, Keys.SPACE)
+    tab_to(browser, "Send to my coach")
+    press(browser, Keys.ENTER)
+    expect(browser, "Target reached")
+
+
+# what the server sent, before any script touched it
+SOURCE = "const done = arguments[0]; fetch(location.href).then(r => r.text()).then(done)"
+
+
+@pytest.fixture
+def pages(club):
+    """Every kind of page with something on it."""
+    p = ready_to_climb(club)
+    stay = current(p)
+    card = f"/card/{club.token}/"
+    who = club.player.pk
+    return {
+        "public": ["/accounts/login/", card, f"{card}{stay.pk}/", f"{card}done/{stay.sessions.first().pk}/"],
+        "coach": [
+            "/",
+            "/players/",
+            f"/players/{who}/",
+            f"/players/{who}/edit/",
+            f"/players/{who}/prescribe/",
+            f"/ladders/{club.ladder.pk}/",
+            "/ladders/",
+            f"/drills/{club.drill.pk}/",
+            f"/log/{stay.pk}/",
+            "/review/",
+        ],
+    }
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("small", [False, True])
+def test_every_page_for_every_eye(club, pages, browser, live_server, theme, small):
+    if small:
+        phone(browser)
+    sign_in(browser, live_server, club.coach)
+    browser.execute_script(f"localStorage.setItem('theme', '{theme}')")
+    found = {}
+    for path in pages["coach"] + pages["public"]:
+        browser.get(live_server.url + path)
+        ready(browser)
+        found[path] = problems(browser) + ([f"{sideways(browser)} px sideways"] if sideways(browser) > 0 else [])
+    open_stop(player=club.player, what="knee", on=timezone.localdate(), actor=None)
+    for path in ("/", f"/players/{club.player.pk}/", f"/card/{club.token}/"):
+        browser.get(live_server.url + path)
+        found[f"{path} stopped"] = problems(browser)
+    assert not any(found.values()), {path: wrong for path, wrong in found.items() if wrong}
+    set_size(browser)
+
+
+def test_the_eye_test_finds_what_is_wrong(club, browser, live_server):
+    """A control: faint text, a nameless button and an image without words are found."""
+    browser.get(f"{live_server.url}/accounts/login/")
+    browser.execute_script(
+        "document.querySelector('main').insertAdjacentHTML('beforeend',"
+        "  '<button></button><img src=\"/x.png\"><p id=f>faint</p>');"
+        "document.getElementById('f').style.color = '#e8e0d0'"
+    )
+    found = " ".join(problems(browser))
+    for rule in ("button-name", "image-alt", "color-contrast"):
+        assert rule in found
+    browser.get_log("browser")
+
+
+def test_nothing_is_asked_from_outside_and_no_script_is_inline(club, pages, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    for path in ("/", "/review/", f"/card/{club.token}/"):
+        browser.get(live_server.url + path)
+        ready(browser)
+        script = "return performance.getEntriesByType('resource').map(e => e.name)"
+        names = browser.execute_script(script)
+        assert names
+        assert all(name.startswith(live_server.url) for name in names), names
+        html = browser.execute_async_script(SOURCE)
+        assert re.findall(r"<script(?![^>]*(?:src=|application/json))[^>]*>|\sstyle=|\son[a-z]+=|<style", html) == []
+
+
+def test_dark_stays_dark(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    ready(browser)
+    browser.find_element(By.CSS_SELECTOR, "[aria-label='Light or dark']").click()
+    browser.get(f"{live_server.url}/players/")
+    assert browser.execute_script("return document.documentElement.dataset.theme") == "dark"
+    assert "Players" in page(browser)

@@ -1,0 +1,196 @@
+"""Who may see what: one table over ALL addresses."""
+
+from datetime import date
+
+import pytest
+from django.test import Client
+from django.urls import get_resolver
+
+from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.services import open_stop
+from drill_ladder.apps.review.models import Proposal
+from drill_ladder.apps.review.services import settle
+from tests.make import current, log, put_on
+
+D = date(2026, 3, 2)
+# name -> who may come in: public; member (any role); coach (coach and owner); link (whoever has the secret link)
+TABLE = {
+    "account_login": "public",
+    "account_logout": "public",
+    "progress:desk": "member",
+    "progress:players": "member",
+    "progress:player": "member",
+    "people:player-new": "coach",
+    "people:player-edit": "coach",
+    "people:link-renew": "coach",
+    "library:ladders": "member",
+    "library:ladder": "member",
+    "library:drills": "member",
+    "library:drill": "member",
+    "prescriptions:choose": "coach",
+    "prescriptions:start": "coach",
+    "prescriptions:end": "coach",
+    "practice:card": "link",
+    "practice:hurt": "link",
+    "practice:done": "link",
+    "practice:block": "link",
+    "practice:log": "member",
+    "practice:stop-open": "member",
+    "practice:stop-end": "coach",
+    "review:queue": "coach",
+    "review:decide": "coach",
+    "review:undo": "coach",
+}
+POST_ONLY = {
+    "people:link-renew",
+    "prescriptions:end",
+    "practice:hurt",
+    "practice:stop-open",
+    "review:decide",
+    "review:undo",
+}
+
+
+def all_names(resolver=None, space=""):
+    """Every named address of the project."""
+    for pattern in (resolver or get_resolver()).url_patterns:
+        if hasattr(pattern, "url_patterns"):
+            inner = f"{space}{pattern.namespace}:" if pattern.namespace else space
+            yield from all_names(pattern, inner)
+        else:
+            yield f"{space}{pattern.name}"
+
+
+def test_every_address_is_in_the_table():
+    assert set(all_names()) == set(TABLE)
+
+
+@pytest.fixture
+def paths(w):
+    """Every address with real arguments of one club."""
+    p = put_on(w, rung=2)
+    session = log(p, D, 8, 8)
+    log(p, D.replace(day=3), 8, 8)
+    proposal = Proposal.objects.awaiting_review().get()
+    decision = settle(member=w.coach, proposal=proposal, action="hold", on=D)
+    log(p, D.replace(day=4), 8, 8)
+    stop = open_stop(player=w.player, what="knee", on=D, actor=None)
+    who, stay, card = w.player.pk, current(p).pk, f"/card/{w.token}/"
+    return {
+        "account_login": "/accounts/login/",
+        "account_logout": "/accounts/logout/",
+        "progress:desk": "/",
+        "progress:players": "/players/",
+        "progress:player": f"/players/{who}/",
+        "people:player-new": "/players/new/",
+        "people:player-edit": f"/players/{who}/edit/",
+        "people:link-renew": f"/players/{who}/link/",
+        "library:ladders": "/ladders/",
+        "library:ladder": f"/ladders/{w.ladder.pk}/",
+        "library:drills": "/drills/",
+        "library:drill": f"/drills/{w.drill.pk}/",
+        "prescriptions:choose": f"/players/{who}/prescribe/",
+        "prescriptions:start": f"/players/{who}/prescribe/{w.ladder.pk}/",
+        "prescriptions:end": f"/prescriptions/{p.pk}/end/",
+        "practice:card": card,
+        "practice:hurt": f"{card}hurt/",
+        "practice:done": f"{card}done/{session.pk}/",
+        "practice:block": f"{card}{stay}/",
+        "practice:log": f"/log/{stay}/",
+        "practice:stop-open": f"/players/{who}/stop/",
+        "practice:stop-end": f"/stops/{stop.pk}/end/",
+        "review:queue": "/review/",
+        "review:decide": f"/review/{Proposal.objects.last().pk}/decide/",
+        "review:undo": f"/review/undo/{decision.pk}/",
+    }
+
+
+def status(user, path, name):
+    client = Client()
+    if user is not None:
+        client.force_login(user)
+    response = client.post(path) if name in POST_ONLY else client.get(path)
+    return response.status_code, response.headers.get("Location", "")
+
+
+# the addresses that show nothing of a club in particular
+GENERAL = {
+    "progress:desk",
+    "progress:players",
+    "people:player-new",
+    "library:ladders",
+    "library:drills",
+    "review:queue",
+}
+
+
+def test_the_door(w, other, paths):
+    assert set(paths) == set(TABLE)
+    for name in TABLE:
+        path, access = paths[name], TABLE[name]
+        nobody = status(None, path, name)
+        if access in ("member", "coach"):
+            assert nobody[0] == 302, name
+            assert nobody[1].startswith("/accounts/login/"), name
+            stranger = status(other.coach.user, path, name)[0]
+            assert stranger == (200 if name in GENERAL else 404), name
+        if access == "coach":
+            assert status(w.assistant.user, path, name)[0] == 403, name
+        if access == "member":
+            assert status(w.assistant.user, path, name)[0] in (200, 302), name
+        if access == "link":
+            assert nobody[0] in (200, 302), name
+            assert status(None, path.replace(w.token, "x" * 43), name)[0] == 404, name
+
+
+def test_a_coach_comes_in_everywhere(w, paths):
+    for name, path in paths.items():
+        if TABLE[name] in ("member", "coach") and name not in POST_ONLY:
+            assert status(w.coach.user, path, name)[0] == 200, name
+
+
+def test_a_link_opens_one_player_only(w, other, paths):
+    for name in ("practice:done", "practice:block"):
+        assert status(None, paths[name].replace(w.token, other.token), name)[0] == 404
+
+
+def test_a_renewed_link_closes_the_old_one(w, paths):
+    client = Client()
+    client.force_login(w.coach.user)
+    old = paths["practice:card"]
+    client.post(paths["people:link-renew"])
+    assert Client().get(old).status_code == 404
+    assert Client().get(f"/card/{w.token}/").status_code == 200
+
+
+def test_an_account_without_a_club_sees_nothing(w, paths):
+    w.assistant.delete()
+    for name in ("progress:desk", "progress:player", "review:queue"):
+        assert status(w.assistant.user, paths[name], name)[0] == 404
+
+
+def test_refusals_say_why(w, paths):
+    client = Client()
+    client.force_login(w.assistant.user)
+    assert "coach&#x27;s call" in client.get(paths["review:queue"]).content.decode()
+    assert Stop.objects.open().count() == 1
+
+
+def test_pages_are_private_and_strict(w, paths):
+    client = Client()
+    client.force_login(w.coach.user)
+    for path in (paths["progress:player"], paths["practice:card"]):
+        headers = client.get(path).headers
+        assert headers["Cache-Control"] == "private, no-store"
+        assert "script-src 'self'" in headers["Content-Security-Policy"]
+        assert "unsafe" not in headers["Content-Security-Policy"]
+    assert client.get(paths["practice:card"]).headers["Referrer-Policy"] == "same-origin"
+
+
+def test_too_many_wrong_passwords_are_slowed_down(w):
+    client = Client()
+    given = {"login": w.coach.user.email, "password": "wrong one"}
+    answers = [client.post("/accounts/login/", given) for _ in range(6)]
+    assert "Too many" in answers[-1].content.decode() or answers[-1].status_code == 429
+    right = {**given, "password": "a long password"}
+    assert client.post("/accounts/login/", right).status_code != 302

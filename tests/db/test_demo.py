@@ -1,0 +1,60 @@
+"""The demo club: as big as it says, the same from the same seed, and made once."""
+
+from datetime import date
+
+import pytest
+from django.core.management import call_command
+from django.db import transaction
+
+from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.practice.models import Session, Stop
+from drill_ladder.apps.review.models import Decision, Proposal
+from drill_ladder.demo.load import load
+
+TODAY = date(2026, 11, 24)
+
+
+@pytest.fixture
+def club(db):
+    return load(TODAY, lambda line: None)
+
+
+def test_the_demo_is_what_the_readme_says(club):
+    assert Player.objects.count() == 8
+    assert Drill.objects.count() == 14
+    assert sorted(ladder.rungs.count() for ladder in Ladder.objects.all()) == [5, 6, 7]
+    days = sorted(set(Session.objects.values_list("on", flat=True)))
+    assert (TODAY - days[0]).days >= 54
+    assert days[-1] == date(2026, 11, 23)
+    assert Stop.objects.filter(ended_on__isnull=False).count() == 1
+    assert Stop.objects.open().count() == 1
+    assert Proposal.objects.awaiting_review().count() >= 3
+    assert Decision.objects.filter(applied="climb").count() >= 10
+
+
+@pytest.mark.django_db
+def test_the_same_seed_makes_the_same_club():
+    def facts(of):
+        return list(
+            Session.objects.filter(club=of)
+            .order_by("stay__prescription__player__name", "stay__prescription__ladder__title", "on")
+            .values_list("stay__prescription__player__name", "on", "observer", "effort", "stay__rung__position")
+        )
+
+    def made():
+        with transaction.atomic():
+            found = facts(load(TODAY, lambda line: None))
+            transaction.set_rollback(True)
+        return found
+
+    assert made() == made()
+
+
+def test_loading_again_changes_nothing(club, capsys):
+    call_command("load_demo")
+    assert Club.objects.count() == 1
+    call_command("demo_card", port=8000)
+    said = capsys.readouterr().out
+    assert "coach@tern-harbour.example" in said
+    assert "http://127.0.0.1:8000/card/" in said
