@@ -38,6 +38,17 @@ def strokes(driver: Any) -> None:
     driver.execute_script("document.querySelector('.pad').scrollIntoView()")
 
 
+def finished(driver: Any) -> None:
+    """The second block typed and sent: what was reached."""
+    driver.find_elements("css selector", "a.block-card")[-1].click()
+    wait_until(driver, "document.querySelector('[name=hurts]')")
+    for i, value in enumerate(("17", "19", "18")):
+        driver.find_element("name", f"e{i}-count").send_keys(value)
+    driver.execute_script("document.querySelector('[name=hurts][value=no]').click()")
+    driver.find_element("css selector", "form button.main").click()
+    wait_until(driver, "document.querySelector('.outcome')")
+
+
 # name: (path, phone, what to do there, dark)
 VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "sign-in": ("/accounts/login/", False, None, False),
@@ -53,6 +64,7 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "card-phone": (CARD, True, None, False),
     "block-phone": (CARD, True, lambda d: d.find_element("css selector", "a.block-card").click(), False),
     "strokes-phone": (CARD, True, strokes, False),
+    "done-phone": (CARD, True, finished, False),
     "drill": ("/drills/", False, lambda d: follow(d, "Overhead"), False),
 }
 
