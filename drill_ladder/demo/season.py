@@ -22,7 +22,7 @@ from drill_ladder.formats.documents import rung_from
 
 DAYS = 56
 CLUB_DAYS = (1, 3)  # Tuesday, Thursday
-LAST_DECIDED = 9  # decisions of the last days still wait
+LAST_DECIDED = 7  # decisions of the last days still wait
 WORDS = ["Felt good", "Rain, ball was slippery", "Did it with my sister", "My left is annoying", "Quick one before tea"]
 
 
