@@ -3,7 +3,7 @@
 from datetime import date
 
 import pytest
-from django.core.management import call_command
+from django.core.management import CommandError, call_command
 from django.db import transaction
 
 from drill_ladder.apps.library.models import Drill, Ladder
@@ -58,3 +58,16 @@ def test_loading_again_changes_nothing(club, capsys):
     said = capsys.readouterr().out
     assert "coach@tern-harbour.example" in said
     assert "http://127.0.0.1:8000/card/" in said
+
+
+@pytest.mark.django_db
+def test_a_club_of_ones_own(monkeypatch, capsys):
+    monkeypatch.setenv("OWNER_PASSWORD", "short")
+    with pytest.raises(CommandError, match="too short"):
+        call_command("found_club", "Our Club", "Owner@example.org")
+    assert Club.objects.count() == 0
+    monkeypatch.setenv("OWNER_PASSWORD", "long enough to keep")
+    call_command("found_club", "Our Club", "Owner@example.org")
+    assert "Sign in as owner@example.org" in capsys.readouterr().out
+    with pytest.raises(CommandError, match="already"):
+        call_command("found_club", "Our Club", "owner@example.org")
