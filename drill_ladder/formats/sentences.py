@@ -45,6 +45,19 @@ _MISSING: dict[Lacking, str] = {
 }
 
 
+_WARNINGS = {
+    "speed_rest": "Speed work with {rest} s rest trains endurance, not speed: rest at least 40 s.",
+    "speed_sets": "Speed work is usually 3 to 5 sets, not {sets}.",
+    "endurance_rest": "Endurance work usually rests 20 to 30 s, not {rest} s.",
+    "endurance_sets": "Endurance work is usually 3 to 5 sets, not {sets}.",
+}
+
+
+def warning_text(code: str, sets: int, rest_s: float) -> str:
+    """One sentence for a dose that does not fit its intent."""
+    return _WARNINGS[code].format(sets=sets, rest=plain(rest_s))
+
+
 def reason_text(reason: Reason, missing: Sequence[Missing] = ()) -> str:
     """One plain sentence for a reason; a hold also says what is missing."""
     text = _REASONS[reason.code].format_map(_Words(reason.numbers))

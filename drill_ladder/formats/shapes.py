@@ -70,6 +70,11 @@ def day() -> Shape:
     )
 
 
+def pair(item: Shape) -> Shape:
+    """A list of exactly two."""
+    return listed(item, 2, 2)
+
+
 def listed(item: Shape, least: int = 0, most: int | None = None) -> Shape:
     """A list."""
     return core_schema.list_schema(item, strict=True, min_length=least or None, max_length=most)
@@ -109,6 +114,11 @@ def record(**fields: Shape) -> Shape:
 def variants(discriminator: str, **choices: Shape) -> Shape:
     """One of several closed objects, told apart by one key."""
     return core_schema.tagged_union_schema(choices, discriminator=discriminator)
+
+
+def kept(shape: Shape) -> Shape:
+    """A value read as (what was given, what it means), for answers that name what was asked."""
+    return core_schema.no_info_wrap_validator_function(lambda given, read: (given, read(given)), shape)
 
 
 def either(what: str, *shapes: Shape) -> Shape:

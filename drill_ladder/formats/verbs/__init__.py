@@ -8,6 +8,20 @@ from drill_ladder.formats.node import Node
 # Named here so that only the verb asked for is loaded.
 MODULES = {
     "decide": "decide",
+    "odds": "odds",
+    "find-rule": "find_rule",
+    "place": "place",
+    "trend": "trend",
+    "change": "change",
+    "balance": "balance",
+    "fatigue": "fatigue",
+    "load": "load",
+    "dose": "dose",
+    "week": "week",
+    "stations": "stations",
+    "cues": "cues",
+    "layout": "layout",
+    "forecast": "forecast",
 }
 
 

@@ -1,0 +1,86 @@
+"""Odds of the evidence school, which has no finite memory: seeded simulation with its standard error (design, 5)."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from scipy import special
+
+from drill_ladder.core.odds import Odds
+from drill_ladder.core.rules import Evidence, Rule
+from drill_ladder.core.session_chances import MakesSession, Rates
+from drill_ladder.core.thresholds import TOLERANCE, rounded_up
+
+BEYOND = 200  # sessions simulated beyond the horizon to find the end
+
+
+def simulate(
+    session: MakesSession, rule: Rule, p: Sequence[Rates], horizon: int, seed: int = 0, runs: int = 4000
+) -> list[Odds]:
+    """Odds for each scenario. The same seed gives the same answer, whatever other scenarios are asked.
+
+    Where some runs have not ended 200 sessions after the horizon, expected sessions and climb_before_ease are None.
+    """
+    return [_one(session, rule, rates, horizon, np.random.default_rng(seed), runs) for rates in p]
+
+
+def _one(session: MakesSession, rule: Rule, p: Rates, horizon: int, chance: np.random.Generator, runs: int) -> Odds:
+    climbed_at, eased_at = _ends(session, rule, p, max(horizon, rule.min_sessions) + BEYOND, chance, runs)
+    sessions = np.arange(1, horizon + 1)
+    climb = (climbed_at[None, :] <= sessions[:, None]).mean(axis=1)
+    ease = (eased_at[None, :] <= sessions[:, None]).mean(axis=1)
+    ended = np.minimum(climbed_at, eased_at)
+    all_ended = bool(np.isfinite(ended).all())
+    middle = np.sort(ended)[(runs + 1) // 2 - 1]
+    q, low = session.pass_and_low(p)
+    return Odds(
+        q,
+        low,
+        climb.tolist(),
+        ease.tolist(),
+        float(np.isfinite(climbed_at).mean()) if all_ended else None,
+        float(ended.mean()) if all_ended else None,
+        int(middle) if np.isfinite(middle) else None,
+        np.sqrt(climb * (1 - climb) / runs).tolist(),
+    )
+
+
+def _ends(
+    session: MakesSession, rule: Rule, p: Rates, most: int, chance: np.random.Generator, runs: int
+) -> tuple[np.ndarray, np.ndarray]:
+    """The session at which each run climbed, and at which it was eased; infinity for neither."""
+    school = rule.school
+    if not isinstance(school, Evidence):
+        raise TypeError("only for the evidence school")
+    units = session.lanes if session.each_lane else 1
+    a, b = np.full((runs, units), 0.5), np.full((runs, units), 0.5)
+    lows = np.zeros(runs, dtype=int)
+    climbed_at, eased_at = np.full(runs, np.inf), np.full(runs, np.inf)
+    fade, alive = 0.5 ** (1 / school.half_life), np.arange(runs)
+    for number in range(1, most + 1):
+        makes, of = _draw(session, p, chance, len(alive))
+        a[alive] = 0.5 + (a[alive] - 0.5) * fade + makes
+        b[alive] = 0.5 + (b[alive] - 0.5) * fade + (of - makes)
+        sure = special.betaincc(a[alive], b[alive], session.k / session.n)
+        climbs = (sure > school.confidence - TOLERANCE).all(axis=1) & (number >= rule.min_sessions)
+        lows[alive] = np.where(_low(session, makes, of), lows[alive] + 1, 0)
+        eases = ~climbs & (lows[alive] >= rule.low_in_a_row) & (session.floor is not None)
+        climbed_at[alive[climbs]], eased_at[alive[eases]] = number, number
+        alive = alive[~climbs & ~eases]
+        if not len(alive):
+            break
+    return climbed_at, eased_at
+
+
+def _draw(session: MakesSession, p: Rates, chance: np.random.Generator, runs: int) -> tuple[np.ndarray, int]:
+    """Makes of each run in each judged unit, and attempts of one unit."""
+    lanes = chance.binomial(session.n, np.asarray(p), size=(runs, session.lanes))
+    return (lanes, session.n) if session.each_lane else (lanes.sum(axis=1, keepdims=True), session.reps)
+
+
+def _low(session: MakesSession, makes: np.ndarray, of: int) -> np.ndarray:
+    """Low and not a pass, as the chain has it."""
+    if session.floor is None:
+        return np.zeros(len(makes), dtype=bool)
+    wanted = session.k if session.each_lane else session.k * session.lanes
+    mark = min(wanted, rounded_up(session.floor * of))
+    return np.asarray((makes < mark).any(axis=1))

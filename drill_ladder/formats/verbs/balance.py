@@ -1,0 +1,29 @@
+"""balance: is a gap between lanes real, and how to share the work?"""
+
+from dataclasses import asdict
+from typing import Any
+
+from drill_ladder.core.balance import LaneResult, many_lanes, two_lanes
+from drill_ladder.formats.node import Node
+from drill_ladder.formats.shapes import listed, name, record, whole
+
+INPUT = record(lanes=listed(record(name=name(), attempts=whole(), makes=whole()), 2))
+
+
+def check(doc: Node) -> None:
+    """Names once, makes within attempts."""
+    doc.no_doubles(lane["name"] for lane in doc["lanes"].each())
+    for lane in doc["lanes"].each():
+        attempts, makes = lane["attempts"].number, lane["makes"].number
+        if attempts is not None and makes is not None and makes > attempts:
+            lane["makes"].refuse("is more than attempts")
+
+
+def run(doc: dict[str, Any]) -> dict[str, Any]:
+    """Two lanes by their gap, more by chi-square."""
+    lanes = [LaneResult(**lane) for lane in doc["lanes"]]
+    if len(lanes) == 2:
+        return asdict(two_lanes(*lanes))
+    found = many_lanes(lanes)
+    ranked = [{**asdict(lane), "rate": lane.rate, "shrunk": shrunk} for lane, shrunk in found.ranked]
+    return {"chi2": found.chi2, "p": found.p, "lanes": ranked}

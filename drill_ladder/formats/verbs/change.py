@@ -1,0 +1,34 @@
+"""change: is it more than noise?"""
+
+from dataclasses import asdict
+from typing import Any
+
+from drill_ladder.core.change import FEWEST_PAIRS, real_change, typical_error
+from drill_ladder.formats.node import Node
+from drill_ladder.formats.shapes import listed, maybe, number, one_of, pair, record
+
+INPUT = record(
+    pairs=maybe(listed(pair(number(None)), FEWEST_PAIRS)),
+    typical_error=maybe(number(above=0)),
+    before=number(None),
+    after=number(None),
+    better=one_of("higher", "lower"),
+    between_sd=maybe(number()),
+)
+
+
+def check(doc: Node) -> None:
+    """Exactly one source of the noise."""
+    both = [doc[key].value is not None for key in ("pairs", "typical_error")]
+    if all(both):
+        doc["typical_error"].refuse("cannot stand beside pairs")
+    elif not any(both):
+        doc["pairs"].refuse("is required (or give typical_error)")
+
+
+def run(doc: dict[str, Any]) -> dict[str, Any]:
+    """The change against the noise."""
+    noise = doc["typical_error"]
+    if noise is None:
+        noise = typical_error([(a, b) for a, b in doc["pairs"]])
+    return asdict(real_change(noise, doc["before"], doc["after"], doc["better"] == "higher", doc["between_sd"]))
