@@ -9,11 +9,12 @@ from drill_ladder.core.ladders import Ladder, Rung
 from drill_ladder.core.missing import missing_for_climb, missing_for_full
 from drill_ladder.core.next_odds import odds_next
 from drill_ladder.core.reasons import Advice, Kind, Lacking, Missing, Number, Reason
+from drill_ladder.core.rules import Trust
 from drill_ladder.core.schools import Standing, may_climb, trust_holds
-from drill_ladder.core.sessions import Day, Session, by_day, pool
+from drill_ladder.core.sessions import OBSERVED, Day, Session, by_day, pool
 from drill_ladder.core.thresholds import at_least
 from drill_ladder.core.trend import theil_sen_slope
-from drill_ladder.core.verdicts import Judged, Verdict, judge
+from drill_ladder.core.verdicts import Judged, Verdict, Yardstick
 
 TREND_MIN, TREND_MAX = 5, 200
 
@@ -89,7 +90,8 @@ def decide(
     """
     index = ladder.index(at)
     rung, rule = ladder.rungs[index], ladder.rule_at(index)
-    days = [judge_day(rung, rule.min_share, same_day, settings) for same_day in by_day(sessions)]
+    yardstick = Yardstick(rung, rule.min_share)
+    days = [judge_day(yardstick, same_day, settings) for same_day in by_day(sessions)]
     known = [on for on in (last_on, days[-1].on if days else None) if on is not None]
     case = _Case(ladder, index, Standing.of(rung, rule, days), today, max(known, default=None), stop, settings)
     for step in _STEPS:
@@ -99,15 +101,16 @@ def decide(
     return _hold(case)
 
 
-def judge_day(rung: Rung, min_share: float, same_day: list[Session], settings: Settings) -> Judged:
+def judge_day(yardstick: Yardstick, same_day: list[Session], settings: Settings) -> Judged:
     """The verdict on the sessions of one day, pooled; which of them judge it is a setting."""
+    rung = yardstick.rung
     if settings.observed_alone:
-        seen = [s for s in same_day if s.observer in ("coach", "device")]
+        seen = [s for s in same_day if s.observer in OBSERVED]
         if seen and len(seen) < len(same_day):
-            alone = judge(rung, min_share, pool(seen, rung.measure, rung.dose))
+            alone = yardstick.judge(pool(seen, rung.measure, rung.dose))
             if alone.full:
                 return _with_all_work(alone, same_day)
-    return judge(rung, min_share, pool(same_day, rung.measure, rung.dose))
+    return yardstick.judge(pool(same_day, rung.measure, rung.dose))
 
 
 def _with_all_work(judged: Judged, same_day: list[Session]) -> Judged:
@@ -162,7 +165,7 @@ def _climb(case: _Case) -> Decision | None:
         if case.index == len(case.ladder.rungs) - 1:
             return case.propose(Kind.FINISH)
         return case.propose(Kind.CLIMB, 1)
-    if may_climb(case.standing.as_if_any()):
+    if case.standing.rule.trust is not Trust.ANY and may_climb(case.standing.as_if_any()):
         need = case.standing.rule.trust.value
         return _with_missing(case.propose(Kind.CHECK, 0, need=need), [Missing(Lacking.TRUST, {"need": need})])
     return None

@@ -80,9 +80,8 @@ class _PerAttempt(Measure):
         return dose.sets if dose.reps is None else dose.sets * dose.reps
 
     def done(self, sets: Sets, dose: Dose) -> float:
-        if dose.reps is None:
-            return sum(1 for s in sets if s.attempts is not None)
-        return sum(s.attempts or 0 for s in sets)
+        counted = [s.attempts for s in sets if s.attempts is not None]
+        return len(counted) if dose.reps is None else sum(counted)
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from enum import StrEnum
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.measures import Makes, Sets, made_of
 from drill_ladder.core.sessions import Day
-from drill_ladder.core.thresholds import at_least, good_enough, worse_than
+from drill_ladder.core.thresholds import TOLERANCE, at_least, good_enough, worse_than
 
 
 class Verdict(StrEnum):
@@ -50,25 +50,84 @@ class Judged:
         return self.verdict is not Verdict.SHORT
 
 
-def judge(rung: Rung, min_share: float, day: Day) -> Judged:
-    """Judge a day at a rung. The first that applies: short, pass, low, near.
+# What the sets of one judged unit come to: (work done, score, target reached)
+_Seen = tuple[float, float | None, bool]
 
-    min_share: 0..1, the share of the dose under which a day is short (in any lane, where each lane is asked).
-    """
-    measure = rung.measure
-    by_lane = sets_by_lane(rung, day)
-    units = list(by_lane.values()) if rung.target.each_lane else [day.sets]
-    met = all(lane_met(rung, sets) for sets in units) and form_holds(rung, day) and faults_hold(rung, day)
-    if any(is_short(rung, min_share, sets) for sets in units):
-        verdict = Verdict.SHORT
-    elif met and not day.eased:
-        verdict = Verdict.PASS
-    elif any(_is_low(rung, sets) for sets in units):
-        verdict = Verdict.LOW
-    else:
-        verdict = Verdict.NEAR
-    lanes = {lane: measure.score(sets) for lane, sets in by_lane.items()}
-    return Judged(day, verdict, met, measure.score(day.sets), lanes)
+
+class Yardstick:
+    """A rung as one day is measured by it; what is the same for every day is worked out once."""
+
+    __slots__ = ("each_lane", "least", "lowest", "makes", "measure", "plain", "rung", "target")
+
+    def __init__(self, rung: Rung, min_share: float) -> None:
+        """min_share: 0..1 of the dose under which a day is short (in any lane, where each lane is asked)."""
+        self.rung, self.measure, self.target = rung, rung.measure, rung.target
+        self.makes = isinstance(rung.measure, Makes)
+        self.each_lane = rung.target.each_lane
+        self.least = max(min_share * asked_work(rung) - TOLERANCE, 0.0)
+        self.lowest = rung.floor
+        self.plain = rung.target.form_min is None and rung.target.faults_max is None
+
+    def judge(self, day: Day) -> Judged:
+        """Judge a day. The first that applies: short, pass, low, near."""
+        whole, by_lane = self._makes(day.sets) if self.makes else self._others(day)
+        units = list(by_lane.values()) if self.each_lane else [whole]
+        short, met, low = False, self.plain or (form_holds(self.rung, day) and faults_hold(self.rung, day)), False
+        for done, score, reached in units:
+            short = short or done <= self.least
+            met = met and reached
+            low = low or (not reached and self._is_low(score))
+        if short:
+            verdict = Verdict.SHORT
+        elif met and not day.eased:
+            verdict = Verdict.PASS
+        else:
+            # a target under the floor can be reached and low at once; then the floor decides among the rest
+            low = low or any(self._is_low(score) for _, score, reached in units if reached)
+            verdict = Verdict.LOW if low else Verdict.NEAR
+        return Judged(day, verdict, met, whole[1], {lane: unit[1] for lane, unit in by_lane.items()})
+
+    def _makes(self, sets: Sets) -> tuple[_Seen, dict[str, _Seen]]:
+        """All sets together and lane by lane, in one pass: makes are most of what there is to judge."""
+        whole = [0, 0, 0]
+        lanes = {lane: [0, 0, 0] for lane in self.rung.lanes}
+        by_entry = self.rung.dose.reps is None
+        for s in sets:
+            if s.attempts is None:
+                continue
+            done = 1 if by_entry else s.attempts
+            for sums in (whole, lanes[s.lane]) if s.lane is not None else (whole,):
+                sums[0] += done
+                if s.makes is not None:
+                    sums[1] += s.attempts
+                    sums[2] += s.makes
+        return self._of_makes(*whole), {lane: self._of_makes(*sums) for lane, sums in lanes.items()}
+
+    def _of_makes(self, done: int, attempts: int, makes: int) -> _Seen:
+        if not attempts:
+            return done, None, False
+        return done, makes / attempts, makes >= self.target.makes_needed(attempts)
+
+    def _others(self, day: Day) -> tuple[_Seen, dict[str, _Seen]]:
+        """The same for every other kind of measure."""
+        by_lane = sets_by_lane(self.rung, day)
+        return self._seen(day.sets), {lane: self._seen(sets) for lane, sets in by_lane.items()}
+
+    def _seen(self, sets: Sets) -> _Seen:
+        done, score = self.measure.done(sets, self.rung.dose), self.measure.score(sets)
+        if score is None:
+            return done, None, False
+        return done, score, good_enough(score, self.target.value or 0.0, self.measure.higher_is_better)
+
+    def _is_low(self, score: float | None) -> bool:
+        if score is None or self.lowest is None:
+            return False
+        return worse_than(score, self.lowest, self.measure.higher_is_better)
+
+
+def judge(rung: Rung, min_share: float, day: Day) -> Judged:
+    """Judge one day at a rung."""
+    return Yardstick(rung, min_share).judge(day)
 
 
 def sets_by_lane(rung: Rung, day: Day) -> dict[str, Sets]:
@@ -86,19 +145,6 @@ def asked_work(rung: Rung) -> float:
     """Work asked of one judged unit: a lane where each lane is asked, otherwise all lanes together."""
     lanes = 1 if rung.target.each_lane else max(1, len(rung.lanes))
     return rung.measure.asked(rung.dose) * lanes
-
-
-def is_short(rung: Rung, min_share: float, sets: Sets) -> bool:
-    """Whether less than the share of the dose was done (nothing done is always short)."""
-    done = rung.measure.done(sets, rung.dose)
-    return not at_least(done, min_share * asked_work(rung)) or done <= 0
-
-
-def _is_low(rung: Rung, sets: Sets) -> bool:
-    score = rung.measure.score(sets)
-    if rung.floor is None or score is None:
-        return False
-    return worse_than(score, rung.floor, rung.measure.higher_is_better)
 
 
 def lane_met(rung: Rung, sets: Sets) -> bool:

@@ -15,7 +15,7 @@ from drill_ladder.core.measures import SetResult
 from drill_ladder.core.rules import Rule
 from drill_ladder.core.sessions import Observer, by_day
 from drill_ladder.core.sessions import Session as CoreSession
-from drill_ladder.core.verdicts import Judged
+from drill_ladder.core.verdicts import Judged, Yardstick
 from drill_ladder.formats.documents import rule_from, rung_from
 
 
@@ -71,4 +71,5 @@ def judge_days(stay: Stay, sessions: Iterable[Session], recheck: bool = False) -
     rule = rule_from(stay.terms["rule"])
     rung = work_rung(stay, recheck)[1]
     chosen = [core_session(s) for s in sessions if s.recheck == recheck]
-    return [judge_day(rung, rule.min_share, day, PRODUCT) for day in by_day(chosen)]
+    yardstick = Yardstick(rung, rule.min_share)
+    return [judge_day(yardstick, day, PRODUCT) for day in by_day(chosen)]
