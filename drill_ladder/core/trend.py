@@ -19,8 +19,14 @@ def theil_sen_slope(points: Sequence[Point]) -> float:
     points: (day, score), days all different, at least two. Source: Theil (1950), Sen (1968); checked against
     scipy.stats.theilslopes. Plain Python on purpose: `decide` uses it and must start fast.
     """
+    days = [on.toordinal() for on, _ in points]
+    scores = [score for _, score in points]
     return 7 * median(
-        (later - earlier) / (b - a).days for i, (a, earlier) in enumerate(points) for b, later in points[i + 1 :]
+        [
+            (scores[j] - scores[i]) / (days[j] - days[i])
+            for i in range(len(points) - 1)
+            for j in range(i + 1, len(points))
+        ]
     )
 
 

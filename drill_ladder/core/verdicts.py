@@ -70,48 +70,50 @@ class Yardstick:
 
     def judge(self, day: Day) -> Judged:
         """Judge a day. The first that applies: short, pass, low, near."""
-        whole, by_lane = self._makes(day.sets) if self.makes else self._others(day)
-        units = list(by_lane.values()) if self.each_lane else [whole]
-        short, met, low = False, self.plain or (form_holds(self.rung, day) and faults_hold(self.rung, day)), False
-        for done, score, reached in units:
+        units, score, lanes = self._makes(day.sets) if self.makes else self._others(day)
+        short, met = False, self.plain or (form_holds(self.rung, day) and faults_hold(self.rung, day))
+        for done, _, reached in units:
             short = short or done <= self.least
             met = met and reached
-            low = low or (not reached and self._is_low(score))
         if short:
             verdict = Verdict.SHORT
         elif met and not day.eased:
             verdict = Verdict.PASS
+        elif self.lowest is not None and any([self._is_low(unit[1]) for unit in units]):
+            verdict = Verdict.LOW
         else:
-            # a target under the floor can be reached and low at once; then the floor decides among the rest
-            low = low or any(self._is_low(score) for _, score, reached in units if reached)
-            verdict = Verdict.LOW if low else Verdict.NEAR
-        return Judged(day, verdict, met, whole[1], {lane: unit[1] for lane, unit in by_lane.items()})
+            verdict = Verdict.NEAR
+        return Judged(day, verdict, met, score, lanes)
 
-    def _makes(self, sets: Sets) -> tuple[_Seen, dict[str, _Seen]]:
-        """All sets together and lane by lane, in one pass: makes are most of what there is to judge."""
-        whole = [0, 0, 0]
-        lanes = {lane: [0, 0, 0] for lane in self.rung.lanes}
+    def _makes(self, sets: Sets) -> tuple[list[_Seen], float | None, dict[str, float | None]]:
+        """(Judged units, overall score, scores by lane) in one pass: makes are most of what there is to judge."""
+        sums: dict[str | None, list[int]] = {lane: [0, 0, 0] for lane in self.rung.lanes}
+        sums[None] = [0, 0, 0]
         by_entry = self.rung.dose.reps is None
         for s in sets:
-            if s.attempts is None:
-                continue
-            done = 1 if by_entry else s.attempts
-            for sums in (whole, lanes[s.lane]) if s.lane is not None else (whole,):
-                sums[0] += done
+            if s.attempts is not None:
+                lane = sums[s.lane]
+                lane[0] += 1 if by_entry else s.attempts
                 if s.makes is not None:
-                    sums[1] += s.attempts
-                    sums[2] += s.makes
-        return self._of_makes(*whole), {lane: self._of_makes(*sums) for lane, sums in lanes.items()}
+                    lane[1] += s.attempts
+                    lane[2] += s.makes
+        whole = self._of_makes(*map(sum, zip(*sums.values(), strict=True)))
+        del sums[None]
+        units = {lane: self._of_makes(*found) for lane, found in sums.items()}
+        lanes = {str(lane): unit[1] for lane, unit in units.items()}
+        return list(units.values()) if self.each_lane else [whole], whole[1], lanes
 
     def _of_makes(self, done: int, attempts: int, makes: int) -> _Seen:
         if not attempts:
             return done, None, False
         return done, makes / attempts, makes >= self.target.makes_needed(attempts)
 
-    def _others(self, day: Day) -> tuple[_Seen, dict[str, _Seen]]:
+    def _others(self, day: Day) -> tuple[list[_Seen], float | None, dict[str, float | None]]:
         """The same for every other kind of measure."""
         by_lane = sets_by_lane(self.rung, day)
-        return self._seen(day.sets), {lane: self._seen(sets) for lane, sets in by_lane.items()}
+        units = [self._seen(sets) for sets in by_lane.values()] if self.each_lane else [self._seen(day.sets)]
+        lanes = {lane: self.measure.score(sets) for lane, sets in by_lane.items()}
+        return units, self.measure.score(day.sets), lanes
 
     def _seen(self, sets: Sets) -> _Seen:
         done, score = self.measure.done(sets, self.rung.dose), self.measure.score(sets)

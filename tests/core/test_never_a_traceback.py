@@ -26,15 +26,7 @@ LANES = {"lanes": 2, "floor": 0.4, "each_lane": True, "p": [[0.5, 0.6], 0.7], "s
 FULL = {
     **SMALL,
     "decide": DOC,
-    "odds": {
-        **SMALL["odds"],
-        "lanes": 2,
-        "floor": 0.4,
-        "each_lane": True,
-        "p": [[0.5, 0.6], 0.7],
-        "seed": 1,
-        "runs": 50,
-    },
+    "odds": {**SMALL["odds"], **LANES},
     "place": {**SMALL["place"], "guess": "b", "zone": [0.5, 0.8], "probes": [{"rung": "b", "attempts": 5, "makes": 4}]},
     "change": {"pairs": [[1, 2], [2, 1], [3, 3], [4, 5], [1, 1], [0, 2]], "before": 1, "after": 2, "better": "higher"},
     "layout": {

@@ -1,0 +1,138 @@
+"""`./ladder bench`: what the core costs on this machine, each figure beside its limit and a yardstick of the same run.
+
+The yardstick is a plain Python loop of ten million additions: where it takes longer, everything does.
+"""
+
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from datetime import date, timedelta
+from pathlib import Path
+from typing import Any
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+
+from drill_ladder.core.decision import decide
+from drill_ladder.core.dose import Intent
+from drill_ladder.core.ladders import Ladder, Rung, Target
+from drill_ladder.core.measures import Dose, Makes, SetResult
+from drill_ladder.core.odds import odds
+from drill_ladder.core.rule_finder import Question, find_rules
+from drill_ladder.core.rules import Evidence, InARow, Rule, Volume, Window
+from drill_ladder.core.session_chances import MakesSession
+from drill_ladder.core.sessions import Observer, Session
+from drill_ladder.core.stations import Station, rotate
+from drill_ladder.core.week import Day, Wish, plan_week
+
+SIDES = ("left", "right")
+D = date(2020, 1, 1)
+RUNGS = tuple(
+    Rung(f"r{i}", Makes(), Dose(reps=10), Target(8, 10, each_lane=True), lanes=SIDES, floor=0.4) for i in range(1, 7)
+)
+LADDER = Ladder(RUNGS, Rule(InARow(2)))
+
+
+def sessions(days: int, sets: int, a_day: int = 1) -> list[Session]:
+    """Believable enough: makes that go up and down."""
+    return [
+        Session(
+            D + timedelta(days=2 * (i // a_day)),
+            Observer.SELF,
+            tuple(SetResult(SIDES[s % 2], 5, (i + s) % 6, faults={"late": 1}) for s in range(sets)),
+        )
+        for i in range(days)
+    ]
+
+
+def timed(act: Callable[[], Any], runs: int = 3) -> float:
+    """Seconds of the best of a few runs."""
+    best = float("inf")
+    for _ in range(runs):
+        start = time.perf_counter()
+        act()
+        best = min(best, time.perf_counter() - start)
+    return best
+
+
+def yardstick() -> None:
+    """Ten million additions."""
+    total = 0
+    for i in range(10_000_000):
+        total += i
+
+
+def many_decisions(number: int, sets: int) -> Callable[[], None]:
+    """Decide on as many prescriptions of twelve sessions."""
+    history = sessions(12, sets)
+
+    def act() -> None:
+        for _ in range(number):
+            decide(LADDER, "r2", history, D + timedelta(days=30))
+
+    return act
+
+
+def one_big_decision() -> None:
+    """One hundred thousand sets."""
+    decide(LADDER, "r2", BIG, D + timedelta(days=10_000))
+
+
+BIG = sessions(25_000, 4, a_day=10)
+
+
+def many_odds() -> None:
+    """A whole curve, two lanes."""
+    rates = [[i / 100, i / 100] for i in range(101)]
+    odds(MakesSession(10, 8, 2, True, 0.4), Rule(InARow(2)), rates, 20)
+
+
+def finder() -> None:
+    """All schools."""
+    rules = [Rule(s) for s in (InARow(1), InARow(2), Window(2, 3), Evidence(0.8, 3), Volume(reps=99))]
+    find_rules(Question(0.6, 0.85, 0.1, 0.1, 6, 30), rules)
+
+
+def week() -> None:
+    """Seven days, twelve wishes."""
+    days = [Day(D + timedelta(days=i), 45, "home" if i % 2 else "club") for i in range(7)]
+    wishes = [Wish(f"w{i}", 3, 10 + i, 1 + i % 4, list(Intent)[i % 4], rest_day_between=i % 3 == 0) for i in range(12)]
+    plan_week(days, wishes)
+
+
+def stations() -> None:
+    """Sixty players."""
+    rotate(60, [Station(f"s{i}", 6, ("worker", "feeder", "retriever"), 4) for i in range(10)], 180, 30)
+
+
+def cold(command: list[str], data: bytes = b"") -> Callable[[], None]:
+    """A process from a cold start."""
+    return lambda: subprocess.run(command, input=data, check=True, capture_output=True)  # type: ignore[return-value]
+
+
+def main() -> int:
+    """Print the table; 1 when a limit is broken."""
+    unit = timed(yardstick)
+    imported = timed(cold([sys.executable, "-c", "import pydantic"]), 5)
+    case = Path(__file__).parents[1] / "tests" / "core" / "case.json"
+    decision = cold(["./ladder", "core", "decide"], case.read_bytes())
+    rows = [
+        ("10,000 decisions, 12 sessions x 4 sets", timed(many_decisions(10_000, 4), 2), 3.0),
+        ("the same with 16 sets (linear: at most 4 times)", timed(many_decisions(2_500, 16), 2), 3.0),
+        ("one decision on 100,000 sets", timed(one_big_decision), 1.0),
+        ("odds: 101 rates, horizon 20, two lanes", timed(many_odds), 0.1),
+        ("rule finder up to 30 attempts, all schools", timed(finder), 3.0),
+        ("a week of 7 days and 12 wishes", timed(week), 1.0),
+        ("a plan of stations for 60 players", timed(stations), 1.0),
+        ("./ladder core decide, cold", timed(decision, 5), 2.5 * imported),
+    ]
+    print(f"{'what':50} {'seconds':>9} {'limit':>8} {'yardsticks':>11}")
+    for name, seconds, limit in rows:
+        print(f"{name:50} {seconds:9.3f} {limit:8.3f} {seconds / unit:11.2f}{'' if seconds <= limit else '   OVER'}")
+    print(f"{'yardstick: ten million additions':50} {unit:9.3f}")
+    print(f"{'yardstick: python -c import pydantic, cold':50} {imported:9.3f}")
+    return int(any(seconds > limit for _, seconds, limit in rows))
+
+
+if __name__ == "__main__":
+    sys.exit(main())
