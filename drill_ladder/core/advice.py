@@ -1,6 +1,5 @@
 """What to try with a player who is stuck, chosen from the evidence of the last sessions (design, 4.7)."""
 
-from collections import Counter
 from collections.abc import Sequence
 
 from drill_ladder.core.ladders import Rung
@@ -42,15 +41,16 @@ def _form(rung: Rung, recent: Sequence[Judged]) -> Reason | None:
 
 
 def _common_fault(rung: Rung, recent: Sequence[Judged]) -> Reason | None:
-    faults: Counter[str] = Counter()
+    faults: dict[str, int] = {}
     misses = 0
     for d in recent:
         attempts, makes = made_of(d.day.sets)
         misses += attempts - makes
         for s in d.day.sets:
-            faults.update(s.faults)
+            for kind, times in s.faults.items():
+                faults[kind] = faults.get(kind, 0) + times
     if not rung.counts_makes:
-        misses = faults.total()
+        misses = sum(faults.values())
     if not faults or misses <= 0:
         return None
     fault, times = max(sorted(faults.items()), key=lambda item: item[1])

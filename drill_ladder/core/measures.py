@@ -4,7 +4,7 @@ Source of the kinds: the product's design, section 1 (common practice, no source
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from statistics import fmean, median
 from typing import ClassVar
@@ -23,7 +23,8 @@ class SetResult:
     """What one set recorded. None means not measured.
 
     attempts, makes, count, best_run, ticks: whole numbers >= 0; points: sum over the attempts;
-    seconds: >= 0; share: 0..1 of the dose; faults: counts by kind.
+    seconds: >= 0; share: 0..1 of the dose; faults: counts by kind; voids: attempts spoiled by a bad feed, kept, but
+    neither make nor miss (see `coping`).
     """
 
     lane: str | None = None
@@ -36,6 +37,12 @@ class SetResult:
     ticks: int | None = None
     share: float | None = None
     faults: Mapping[str, int] = field(default_factory=dict)
+    voids: int = 0
+
+
+def coping(s: SetResult) -> SetResult:
+    """The set where a ladder holds that the receiver must cope: spoiled attempts count as misses."""
+    return replace(s, attempts=(s.attempts or 0) + s.voids, voids=0) if s.voids else s
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,15 +170,17 @@ class Count(Measure):
 
 @dataclass(frozen=True, slots=True)
 class Streak(Measure):
-    """The longest unbroken run of good ones."""
+    """The longest unbroken run of good ones; cap: a set ends there, so that no run counts for more."""
 
+    cap: int | None = None
     kind: ClassVar[str] = "streak"
 
     def done(self, sets: Sets, dose: Dose) -> float:
         return sum(1 for s in sets if s.best_run is not None)
 
     def score(self, sets: Sets) -> float | None:
-        return max((s.best_run for s in sets if s.best_run is not None), default=None)
+        best = max((s.best_run for s in sets if s.best_run is not None), default=None)
+        return best if best is None or self.cap is None else min(best, self.cap)
 
 
 @dataclass(frozen=True, slots=True)

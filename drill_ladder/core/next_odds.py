@@ -30,7 +30,7 @@ def odds_next(standing: Standing) -> float | None:
 
 
 def _one_pass_is_enough(standing: Standing, school: InARow | Window) -> bool:
-    counted = standing.counted()
+    counted = standing.counted
     if isinstance(school, InARow):
         return passes_have(school, counted) + 1 >= school.passes
     before = counted[-(school.of - 1) :] if school.of > 1 else []

@@ -18,36 +18,42 @@ Posterior = tuple[float, float]
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """All judged days at a rung under a rule, and the part of them that the school may look at."""
+    """All judged days at a rung under a rule, and the parts of them that count.
+
+    full: not short; view: what the school may look at; counted: the view without passes that came too early.
+    """
 
     rung: Rung
     rule: Rule
     days: Days
     full: Days
     view: Days
+    counted: Days
 
     @classmethod
     def of(cls, rung: Rung, rule: Rule, days: Days) -> "Standing":
         """Full days are those not short; observed_only hides unobserved days from the school."""
         full = [d for d in days if d.full]
         hide = rule.trust is Trust.OBSERVED_ONLY
-        return cls(rung, rule, days, full, [d for d in full if d.day.observed] if hide else full)
+        view = [d for d in full if d.day.observed] if hide else full
+        return cls(rung, rule, days, full, view, _counted(view, rule.min_days_between))
 
     def as_if_any(self) -> "Standing":
         """The same days read with trust `any`."""
-        return replace(self, rule=replace(self.rule, trust=Trust.ANY), view=self.full)
+        return Standing.of(self.rung, replace(self.rule, trust=Trust.ANY), self.days)
 
-    def counted(self) -> list[Judged]:
-        """The view without passes that came less than min_days_between days after the last counted pass."""
-        kept: list[Judged] = []
-        last_pass: date | None = None
-        for d in self.view:
-            if d.verdict is Verdict.PASS:
-                if last_pass is not None and (d.on - last_pass).days < self.rule.min_days_between:
-                    continue
-                last_pass = d.on
-            kept.append(d)
-        return kept
+
+def _counted(view: Days, min_days_between: int) -> Days:
+    """The view without passes that came less than min_days_between days after the last counted pass."""
+    kept: list[Judged] = []
+    last_pass: date | None = None
+    for d in view:
+        if d.verdict is Verdict.PASS:
+            if last_pass is not None and (d.on - last_pass).days < min_days_between:
+                continue
+            last_pass = d.on
+        kept.append(d)
+    return kept
 
 
 def run_of_passes(counted: Days) -> int:
@@ -102,7 +108,7 @@ def school_missing(standing: Standing) -> list[Missing]:
 
 
 def _counting_missing(standing: Standing, school: InARow | Window) -> Iterator[Missing]:
-    counted = standing.counted()
+    counted = standing.counted
     have = passes_have(school, counted)
     if have >= school.passes and counted and counted[-1].verdict is Verdict.PASS:
         return
@@ -164,7 +170,7 @@ def trust_holds(standing: Standing) -> bool:
     """
     if standing.rule.trust is not Trust.LAST_PASS_OBSERVED:
         return True
-    counted = standing.counted()
+    counted = standing.counted
     return bool(counted) and counted[-1].day.observed
 
 
@@ -177,7 +183,7 @@ def may_climb(standing: Standing) -> bool:
 
 def next_counted_day(standing: Standing, today: date) -> date | None:
     """The first day on which a further pass would count, if that is after today."""
-    passes = [d.on for d in standing.counted() if d.verdict is Verdict.PASS]
+    passes = [d.on for d in standing.counted if d.verdict is Verdict.PASS]
     if not passes or not isinstance(standing.rule.school, InARow | Window):
         return None
     first = passes[-1] + timedelta(days=standing.rule.min_days_between)

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
+from typing import NamedTuple
 
 from drill_ladder.core.measures import Dose, Measure, SetResult
 
@@ -32,8 +33,7 @@ class Session:
     form: float | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Day:
+class Day(NamedTuple):
     """The pooled sessions of one day: `sets` are judged, `all_sets` count as work done."""
 
     on: date

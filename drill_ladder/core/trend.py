@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from itertools import combinations
 from math import isnan
 from statistics import fmean, median
 
@@ -19,15 +20,8 @@ def theil_sen_slope(points: Sequence[Point]) -> float:
     points: (day, score), days all different, at least two. Source: Theil (1950), Sen (1968); checked against
     scipy.stats.theilslopes. Plain Python on purpose: `decide` uses it and must start fast.
     """
-    days = [on.toordinal() for on, _ in points]
-    scores = [score for _, score in points]
-    return 7 * median(
-        [
-            (scores[j] - scores[i]) / (days[j] - days[i])
-            for i in range(len(points) - 1)
-            for j in range(i + 1, len(points))
-        ]
-    )
+    days = [(on.toordinal(), score) for on, score in points]
+    return 7 * median([(later - earlier) / (b - a) for (a, earlier), (b, later) in combinations(days, 2)])
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,6 +16,7 @@ from drill_ladder.core.measures import (
     Streak,
     Time,
     ToN,
+    coping,
     stay_alive_attempts,
     stay_alive_top_up,
     volume_reps,
@@ -41,6 +42,7 @@ S = SetResult
         (ToN(4), [S(attempts=6, makes=4), S(attempts=9), S(attempts=20, makes=3)], 7.5),
         (Checklist(("a", "b", "c", "d")), [S(ticks=3), S(ticks=4)], 0.875),
         (Done(), [S(share=1), S(share=0.5)], 0.75),
+        (Streak(cap=10), [S(best_run=4), S(best_run=11)], 10),
         (Streak(), [], None),
     ],
 )
@@ -70,6 +72,12 @@ def test_volume_counts_attempts_else_count_else_share_else_one():
     dose = Dose(1, 20)
     found = [volume_reps(s, dose) for s in (S(attempts=7), S(count=30), S(share=0.5), S(seconds=4))]
     assert found == [7, 30, 10, 1]
+
+
+def test_voids_are_neither_make_nor_miss_unless_the_receiver_must_cope():
+    spoiled = S(attempts=8, makes=6, voids=2)
+    assert Makes().score([spoiled]) == 0.75
+    assert Makes().score([coping(spoiled)]) == 0.6
 
 
 def test_stay_alive_is_the_sum_of_the_chances_to_still_be_in():

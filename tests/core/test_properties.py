@@ -93,6 +93,14 @@ def test_relabelling_the_lanes_relabels_the_answer(steps, history):
 
 
 @settings(max_examples=100, deadline=None)
+@given(ladders(), histories, st.integers(0, 9))
+def test_adding_a_void_changes_nothing(steps, history, voids):
+    spoiled = [replace(s, sets=tuple(replace(x, voids=voids) for x in s.sets)) for s in history]
+    one, other = decide(steps, "r2", history, on(41)), decide(steps, "r2", spoiled, on(41))
+    assert (one.kind, one.to, one.missing, one.odds_next) == (other.kind, other.to, other.missing, other.odds_next)
+
+
+@settings(max_examples=100, deadline=None)
 @given(ladders(), histories)
 def test_a_chance_is_a_chance(steps, history):
     chance = decide(steps, "r3", history, on(41)).odds_next

@@ -5,7 +5,7 @@ import pytest
 from drill_ladder.core.ladders import Target
 from drill_ladder.core.measures import Count, Dose, SetResult, Streak, Time
 from drill_ladder.core.sessions import Observer, Session, pool
-from drill_ladder.core.verdicts import judge, lacks
+from drill_ladder.core.verdicts import judge, lacks, on_course
 from tests.core.build import made, on, rung
 
 SIDES = ("left", "right")
@@ -100,6 +100,21 @@ def test_an_eased_day_never_passes():
     judged = judge(at, 0.8, pool([made(1, 10, eased=True)], at.measure, at.dose))
     assert (judged.verdict.value, judged.met) == ("near", True)
     assert verdict(at, made(1, 3, eased=True)) == "low"
+
+
+@pytest.mark.parametrize(
+    ("score", "band", "higher", "course"),
+    [
+        (0.3, (0.2, 0.4), True, "on course"),
+        (0.19, (0.2, 0.4), True, "under"),
+        (0.41, (0.2, 0.4), True, "over"),
+        (12.0, (10, 14), False, "on course"),
+        (15.0, (10, 14), False, "under"),
+        (9.0, (10, 14), False, "over"),
+    ],
+)
+def test_a_rung_beyond_the_player_has_its_own_course(score, band, higher, course):
+    assert on_course(score, band, higher) == course
 
 
 def test_what_a_day_lacked_is_said_lane_by_lane():

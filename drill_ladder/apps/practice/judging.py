@@ -46,9 +46,8 @@ def core_session(session: Session) -> CoreSession:
 
 def core_set(s: SetRow) -> SetResult:
     """A stored set as the core's value."""
-    return SetResult(
-        s.lane or None, s.attempts, s.makes, s.points, s.seconds, s.count, s.best_run, s.ticks, s.share, s.faults
-    )
+    measured = (s.attempts, s.makes, s.points, s.seconds, s.count, s.best_run, s.ticks, s.share)
+    return SetResult(s.lane or None, *measured, s.faults, s.voids)
 
 
 def sessions_of(stay: Stay) -> Iterable[Session]:
