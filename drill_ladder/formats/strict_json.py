@@ -60,7 +60,8 @@ def read_json(data: bytes) -> tuple[object, list[Fault]]:
 
 def _odd_faults(value: object, loc: tuple[str | int, ...]) -> Iterator[Fault]:
     if isinstance(value, _NotANumber):
-        yield Fault(path_of(loc), f"is {value}, which is no number in JSON")
+        what = "no number in JSON" if value.lstrip("-")[:1] in "NI" else "too large"
+        yield Fault(path_of(loc), f"is {value}, which is {what}")
     if isinstance(value, _Twice):
         yield from (Fault(path_of((*loc, key)), "is given twice") for key in value.keys_twice)
     if isinstance(value, dict):

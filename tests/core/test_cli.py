@@ -110,7 +110,7 @@ def test_all_faults_are_told_not_only_the_first():
     ("old", "new", "line"),
     [
         (b'"makes": 6', b'"makes": NaN', "$.sessions[0].sets[0].makes: is NaN, which is no number in JSON"),
-        (b'"makes": 6', b'"makes": 1e999', "$.sessions[0].sets[0].makes: is 1e999"),
+        (b'"makes": 6', b'"makes": 1e999', "$.sessions[0].sets[0].makes: is 1e999, which is too large"),
         (b'"at": "r1"', b'"at": "r1", "at": "r2"', "$.at: is given twice"),
         (b'{"ladder"', b"[", "$: is not JSON"),
         (b'"left"', b'"l\xff"', "$: is not UTF-8 text"),
