@@ -114,6 +114,18 @@ def odds(session: Session, rule: Rule, p: Sequence[Rates], horizon: int) -> list
     return [_at(chain, first, session.pass_and_low(rates), horizon) for rates in p]
 
 
+def climb_curve(session: Session, rule: Rule, p: Sequence[Rates], horizon: int) -> list[float]:
+    """P(climbed by the horizon) for each scenario, without the rest: for drawing. Not for the evidence school."""
+    chain = Chain.of(rule, session.floor is not None)
+    first = earliest_climb(rule, session.reps)
+    found = []
+    for rates in p:
+        q, low = session.pass_and_low(rates)
+        flow = _Flow(chain, {PASS: q, NEAR: max(0.0, 1 - q - low), LOW: low})
+        found.append(flow.run(first, horizon)[0][-1])
+    return found
+
+
 def climb_chance(rule: Rule, q: float, horizon: int, reps: int) -> float:
     """P(climbed by the horizon) with pass chance q and no easing."""
     chain = Chain.of(rule, False)

@@ -14,17 +14,27 @@ BEYOND = 200  # sessions simulated beyond the horizon to find the end
 
 
 def simulate(
-    session: MakesSession, rule: Rule, p: Sequence[Rates], horizon: int, seed: int = 0, runs: int = 4000
+    session: MakesSession,
+    rule: Rule,
+    p: Sequence[Rates],
+    horizon: int,
+    seed: int = 0,
+    runs: int = 4000,
+    beyond: int = BEYOND,
 ) -> list[Odds]:
     """Odds for each scenario. The same seed gives the same answer, whatever other scenarios are asked.
 
-    Where some runs have not ended 200 sessions after the horizon, expected sessions and climb_before_ease are None.
+    Where some runs have not ended `beyond` sessions after the horizon, expected sessions and climb_before_ease are
+    None; a drawing needs none of them, and asks for 0.
     """
-    return [_one(session, rule, rates, horizon, np.random.default_rng(seed), runs) for rates in p]
+    most = max(horizon, rule.min_sessions) + beyond
+    return [_one(session, rule, rates, horizon, most, np.random.default_rng(seed), runs) for rates in p]
 
 
-def _one(session: MakesSession, rule: Rule, p: Rates, horizon: int, chance: np.random.Generator, runs: int) -> Odds:
-    climbed_at, eased_at = _ends(session, rule, p, max(horizon, rule.min_sessions) + BEYOND, chance, runs)
+def _one(
+    session: MakesSession, rule: Rule, p: Rates, horizon: int, most: int, chance: np.random.Generator, runs: int
+) -> Odds:
+    climbed_at, eased_at = _ends(session, rule, p, most, chance, runs)
     sessions = np.arange(1, horizon + 1)
     climb = (climbed_at[None, :] <= sessions[:, None]).mean(axis=1)
     ease = (eased_at[None, :] <= sessions[:, None]).mean(axis=1)

@@ -7,6 +7,7 @@ import pytest
 
 from drill_ladder.charts import climb
 from drill_ladder.charts.ladder import CARD, glyph
+from drill_ladder.charts.odds import Curve, at, odds_chart
 from drill_ladder.charts.tally import tally
 from drill_ladder.core.ladders import Target
 from drill_ladder.core.measures import Count, Dose, Streak, Time, ToN
@@ -72,6 +73,21 @@ def test_the_climb_goes_up_with_the_rungs():
     assert classes(root, "circle") == ["marker"]
     assert "stroke-good" in classes(root, "line")
     assert root.find(f"{SVG}title").text == "From rung 1 to rung 2 of 5, 2 sessions"
+
+
+def test_the_odds_are_drawn_where_they_are():
+    rates = [i / 10 for i in range(11)]
+    svg = odds_chart(rates, Curve("Rule", [r**2 for r in rates]), [Curve("Other", rates)], 0.6, 0.9, 6)
+    root = parsed(svg)
+    assert classes(root, "polygon") == ["odds-soon", "odds-back"]
+    main = next(e for e in root.iter(f"{SVG}polyline") if e.get("class") == "odds-main")
+    ys = [float(p.split(",")[1]) for p in main.get("points").split()]
+    assert ys == sorted(ys, reverse=True)
+    middle = (ys[0] + ys[-1]) / 2
+    assert ys[5] == pytest.approx(ys[0] + 0.25 * (ys[-1] - ys[0]), abs=0.01)
+    assert ys[5] > middle
+    assert at(rates, Curve("x", [r**2 for r in rates]), 0.65) == pytest.approx((0.36 + 0.49) / 2)
+    assert "with a chance of 36\u00a0%, one at 90\u00a0% with 81\u00a0%" in root.find(f"{SVG}title").text
 
 
 def test_text_in_a_drawing_is_escaped():

@@ -67,13 +67,17 @@ class Drill(models.Model):
 
 
 class Ladder(models.Model):
-    """Rungs from the easiest to the hardest, with the rule for those that have none of their own."""
+    """Rungs from the easiest to the hardest, with the rule for those that have none of their own.
+
+    revision goes up with every change, so that two coaches who change one ladder notice each other.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="ladders")
     skill = models.ForeignKey(Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="ladders")
     title = models.CharField(max_length=120)
     purpose = models.CharField(max_length=300, blank=True)
     rule = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
 
     objects = ClubQuerySet.as_manager()
 

@@ -2,15 +2,22 @@
 
 from typing import Any
 
+from django.contrib import messages
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, render
+from django.shortcuts import get_object_or_404, redirect, render
 
+from drill_ladder.apps.library.forms import RuleForm, first_values
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
-from drill_ladder.apps.people.access import member_required
+from drill_ladder.apps.library.odds import WHO, compare, finder
+from drill_ladder.apps.library.services import take_rule
+from drill_ladder.apps.people.access import coach_required, member_required
+from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.documents import rule_from, rung_from
+from drill_ladder.formats.rule_document import rule_document
 from drill_ladder.formats.words import dose_words, easing_sentence, rule_sentence, target_words
+from drill_ladder.web.pages import page_or_fragment
 
 
 @member_required
@@ -45,6 +52,43 @@ def rung_lines(rung: Rung, ladder: Ladder) -> dict[str, Any]:
         "own_rule": rule_sentence(own) if own else "",
         "two_axes": len(rung.axis) > 1,
     }
+
+
+@coach_required
+def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> HttpResponse:
+    """What the rule will really do at a rung: tried by changing numbers, taken by posting them."""
+    found = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk)
+    rung = get_object_or_404(found.rungs.select_related("drill"), position=position)
+    terms, rule = rung_from(rung.document()), rule_from(found.rule)
+    typed = request.POST or (request.GET if "school" in request.GET else None)
+    form = RuleForm(typed or first_values(rule, found.revision))
+    valid = form.is_valid()
+    if request.method == "POST" and valid:
+        try:
+            document = rule_document(form.rule(rule))
+            take_rule(member=member, ladder=found, rule=document, revision=form.cleaned_data["revision"])
+        except Refused as error:
+            form.add_error(None, str(error))
+        else:
+            messages.success(request, f"{found} has its new rule. It counts for whoever arrives on a rung from now on.")
+            return redirect("library:ladder", found.pk)
+    context = {
+        "ladder": found,
+        "rung": rung,
+        "rungs": found.rungs.all(),
+        "form": form,
+        "who": WHO,
+        "dose": dose_words(terms),
+        "target": target_words(terms),
+        "counts_makes": terms.counts_makes,
+        "now": rule_sentence(rule),
+    }
+    if valid and terms.counts_makes:
+        marks = form.marks()
+        risks = (form.cleaned_data["alpha"] / 100, form.cleaned_data["beta"] / 100)
+        context |= compare(terms, form.rule(rule), marks) | {"finder": finder(marks, *risks)}
+    status = 422 if form.errors else 200
+    return page_or_fragment(request, "library/odds.html", "library/_odds.html", context, status)
 
 
 @member_required

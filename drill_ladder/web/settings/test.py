@@ -3,12 +3,13 @@
 import os
 
 from drill_ladder.web.settings.base import *  # noqa: F403
-from drill_ladder.web.settings.base import TEMPLATES, database
+from drill_ladder.web.settings.base import ROOT, TEMPLATES, database
 
 DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 SECRET_KEY = "only-for-tests"
 DATABASES = {"default": {**database(os.environ["DATABASE_URL"]), "CONN_MAX_AGE": 0}}
+STATIC_ROOT = ROOT / ".data" / "static-test"  # a demo that runs beside the tests keeps its files
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 

@@ -115,6 +115,12 @@ def mark(kind: str) -> SafeString:
 
 
 @register.filter
+def percent(rate: float | None) -> str:
+    """0.083 as 8 %."""
+    return "–" if rate is None else f"{rate * 100:.0f}\u00a0%"
+
+
+@register.filter
 def get(mapping: dict[Any, Any], key: Any) -> Any:
     """An entry of a mapping, or None."""
     return mapping.get(key)

@@ -1,0 +1,154 @@
+"""The odds of a rung's rule, as the ladder's page shows them: a curve, two risks, the other schools beside it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+from drill_ladder.charts.odds import Curve, at, odds_chart
+from drill_ladder.core.ladders import Rung
+from drill_ladder.core.odds import climb_curve, odds
+from drill_ladder.core.odds_evidence import simulate
+from drill_ladder.core.rule_finder import NOT_FOR, Question, find_rule
+from drill_ladder.core.rules import Evidence, InARow, Rule, School, Volume, Window
+from drill_ladder.core.session_chances import MakesSession
+from drill_ladder.formats.words import rule_sentence
+
+RATES = [i / 40 for i in range(41)]
+# where simulated curves turn, they are simulated: quick enough to follow a hand on the numbers
+SIMULATED = [0.0, 0.4, 0.55, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0]
+DRAWN_RUNS = 100
+MOST_ATTEMPTS = 40
+# school -> who wants it, and why
+WHO = {
+    "one_pass": "Keep it moving: success breeds confidence.",
+    "in_a_row": "Make it stick before it gets harder.",
+    "window": "Forgiving of one bad day.",
+    "evidence": "Decide on what is known, not on luck.",
+    "volume": "Hours on the ball first.",
+}
+USUAL: dict[str, School] = {
+    "one_pass": InARow(1),
+    "in_a_row": InARow(2),
+    "window": Window(2, 3),
+    "evidence": Evidence(0.9, 3),
+    "volume": Volume(sessions=4),
+}
+NAMES = {
+    "one_pass": "One pass",
+    "in_a_row": "In a row",
+    "window": "Window",
+    "evidence": "Evidence",
+    "volume": "Volume",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Marks:
+    """The coach's own two marks and horizon: true rates not ready < ready, sessions."""
+
+    not_ready: float
+    ready: float
+    horizon: int
+
+
+def session_of(rung: Rung) -> MakesSession:
+    """One session of a rung scored in makes: n and k of one lane."""
+    n = rung.dose.sets * (rung.reps_per_set or 10)
+    each = rung.target.each_lane
+    return MakesSession(n, rung.target.makes_needed(n), max(1, len(rung.lanes)), each, rung.floor)
+
+
+@lru_cache(maxsize=256)
+def curve(session: MakesSession, rule: Rule, horizon: int) -> list[float]:
+    """P(climbed by the horizon) over the drawn rates; for evidence simulated at a few of them, straight between."""
+    if isinstance(rule.school, Evidence):
+        scenarios = [[rate] * session.lanes for rate in SIMULATED]
+        found = simulate(session, rule, scenarios, horizon, runs=DRAWN_RUNS, beyond=0)
+        simulated = Curve("", [one.climb_by[-1] for one in found])
+        return [at(SIMULATED, simulated, rate) for rate in RATES]
+    return climb_curve(session, rule, [[rate] * session.lanes for rate in RATES], horizon)
+
+
+def compare(rung: Rung, rule: Rule, marks: Marks) -> dict[str, Any]:
+    """The drawing, and for each school both risks and the sessions that a ready player needs."""
+    session = session_of(rung)
+    own = rule.school.name
+    rows: list[dict[str, Any]] = []
+    others: list[Curve] = []
+    for name, school in USUAL.items():
+        tried = rule if name == own else Rule(school)
+        found = Curve(NAMES[name], curve(session, tried, marks.horizon))
+        rows.append(_row(name, session, tried, found, marks, name == own))
+        if name == own:
+            main = found
+        else:
+            others.append(found)
+            rows[-1]["line"] = len(others)
+    svg = odds_chart(RATES, main, others, marks.not_ready, marks.ready, marks.horizon)
+    return {"svg": svg, "rows": rows, "sentence": rule_sentence(rule)}
+
+
+def _row(name: str, session: MakesSession, rule: Rule, found: Curve, marks: Marks, own: bool) -> dict[str, Any]:
+    return {
+        "name": NAMES[name],
+        "sentence": rule_sentence(rule),
+        "own": own,
+        "soon": round(at(RATES, found, marks.not_ready) * 100),
+        "back": round((1 - at(RATES, found, marks.ready)) * 100),
+        "sessions": _expected(session, rule, marks),
+    }
+
+
+@lru_cache(maxsize=256)
+def _expected(session: MakesSession, rule: Rule, marks: Marks) -> float | None:
+    ready = [[marks.ready] * session.lanes]
+    if isinstance(rule.school, Evidence):
+        return simulate(session, rule, ready, marks.horizon, runs=DRAWN_RUNS, beyond=60)[0].expected_sessions
+    return odds(session, rule, ready, marks.horizon)[0].expected_sessions
+
+
+def finder(marks: Marks, alpha: float, beta: float) -> list[dict[str, Any]]:
+    """What keeps both risks, school by school."""
+    question = Question(marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS)
+    rows = []
+    for name, school in USUAL.items():
+        if type(school) in NOT_FOR:
+            continue
+        found = find_rule(question, Rule(school))
+        rows.append({"key": name, "name": NAMES[name], "sentence": rule_sentence(Rule(school)), "found": found})
+    return rows
+
+
+def school_of(name: str, given: dict[str, Any]) -> School:
+    """The school with the numbers of a form."""
+    match name:
+        case "in_a_row":
+            return InARow(given["passes"])
+        case "window":
+            return Window(min(given["passes"], given["of"]), given["of"])
+        case "evidence":
+            return Evidence(given["confidence"] / 100, given["half_life"])
+        case "volume":
+            return Volume(sessions=given["sessions"])
+        case _:
+            return InARow(1)
+
+
+def numbers_of(school: School) -> dict[str, Any]:
+    """A school's numbers as a form shows them; the usual ones for those it does not have."""
+    found: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3, "sessions": 4}
+    if isinstance(school, InARow):
+        found["passes"] = max(2, school.passes)
+    elif isinstance(school, Window):
+        found |= {"passes": school.passes, "of": school.of}
+    elif isinstance(school, Evidence):
+        found |= {"confidence": round(school.confidence * 100), "half_life": school.half_life}
+    elif school.sessions is not None:
+        found["sessions"] = school.sessions
+    return found
+
+
+def choices() -> Sequence[tuple[str, str]]:
+    """Schools with who wants them."""
+    return [(name, NAMES[name]) for name in USUAL]

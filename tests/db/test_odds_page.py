@@ -1,0 +1,133 @@
+"""What a rule does, on its page: tried, compared, found, taken."""
+
+import pytest
+from django.test import Client
+
+from drill_ladder.apps.history.models import Event
+from drill_ladder.apps.library.forms import first_values
+from drill_ladder.core.odds import odds
+from drill_ladder.core.rules import InARow, Rule
+from drill_ladder.core.session_chances import MakesSession
+from drill_ladder.formats.documents import rule_from
+from drill_ladder.formats.rule_document import rule_document
+from tests.make import current, drill, ladder, put_on
+
+HTMX = {"hx-request": "true"}
+
+
+@pytest.fixture
+def coach(w):
+    client = Client()
+    client.force_login(w.coach.user)
+    return client
+
+
+@pytest.fixture
+def path(w):
+    return f"/ladders/{w.ladder.pk}/odds/1/"
+
+
+def text(response):
+    return response.content.decode()
+
+
+def typed(w, **change):
+    return first_values(rule_from(w.ladder.rule), w.ladder.revision) | change
+
+
+def test_the_page_opens_with_the_rule_in_force(coach, path):
+    page = text(coach.get(path))
+    assert "Climbs after two passing sessions in a row." in page
+    assert "<html" in page
+    for school in ("One pass", "In a row", "Window", "Evidence", "Volume"):
+        assert school in page
+
+
+def test_the_figures_are_the_cores(w, coach, path):
+    """The table's risks of the rule in force, against the exact chain at the coach's marks."""
+    session = MakesSession(10, 8, 2, True, 0.4)
+    marks = odds(session, Rule(InARow(2)), [[0.7, 0.7], [0.9, 0.9]], 6)
+    answer = coach.get(path, typed(w, not_ready=70, ready=90), headers=HTMX)
+    context = answer.context
+    row = next(r for r in context["rows"] if r["own"])
+    assert row["soon"] == pytest.approx(100 * marks[0].climb_by[-1], abs=1)
+    assert row["back"] == pytest.approx(100 * (1 - marks[1].climb_by[-1]), abs=1)
+    assert row["sessions"] == pytest.approx(marks[1].expected_sessions)
+    assert "<html" not in text(answer)
+
+
+@pytest.mark.parametrize(
+    ("change", "sentence"),
+    [
+        ({"school": "one_pass"}, "Climbs after one passing session."),
+        ({"school": "window", "passes": 3, "of": 5}, "Climbs when three of the last five sessions pass."),
+        ({"school": "evidence", "confidence": 80}, "Climbs when it is 80\u00a0% sure"),
+        (
+            {"school": "volume", "sessions": 5},
+            "Climbs after 5 sessions here, the last session not low",
+        ),
+    ],
+)
+def test_every_school_can_be_tried(w, coach, path, change, sentence):
+    assert sentence in text(coach.get(path, typed(w, **change), headers=HTMX))
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"not_ready": 90}, "has to be a lower rate"),
+        ({"horizon": 0}, "At least 1."),
+        ({"school": "window", "passes": 4, "of": 3}, "More passes than sessions looked at."),
+        ({"confidence": ""}, "A number, please."),
+    ],
+)
+def test_what_cannot_be_is_said(w, coach, path, change, words):
+    answer = coach.get(path, typed(w, **change), headers=HTMX)
+    assert answer.status_code == 422
+    assert words in text(answer)
+
+
+def test_taking_a_rule_leaves_results_alone(w, coach, path):
+    stay = current(put_on(w))
+    answer = coach.post(path, typed(w, school="window", passes=2, of=3, min_sessions=2))
+    assert answer.status_code == 302
+    w.ladder.refresh_from_db()
+    assert w.ladder.revision == 2
+    assert w.ladder.rule["school"] == "window"
+    assert w.ladder.rule["min_sessions"] == 2
+    stay.refresh_from_db()
+    assert stay.terms["rule"] == {"school": "in_a_row", "passes": 2}
+    assert Event.objects.get(verb="changed the rule").details["before"] == {"school": "in_a_row", "passes": 2}
+
+
+def test_two_coaches_notice_each_other(w, coach, path):
+    mine = typed(w, school="one_pass")
+    coach.post(path, typed(w, school="volume", sessions=9))
+    answer = coach.post(path, mine)
+    page = text(answer)
+    assert answer.status_code == 422
+    assert "Ruth (changed the rule) changed this ladder while you had it open" in page
+    w.ladder.refresh_from_db()
+    assert w.ladder.rule["school"] == "volume"
+
+
+def test_other_measures_have_no_odds(w, coach):
+    tapping = drill(w.club, "Taps", measure={"kind": "streak"}, lanes=[])
+    taps = ladder(w.club, tapping, "Taps", target={"value": 9}, floor=None)
+    assert "Odds are for rungs that count good ones" in text(coach.get(f"/ladders/{taps.pk}/odds/1/"))
+    assert coach.get(f"/ladders/{taps.pk}/odds/9/").status_code == 404
+
+
+@pytest.mark.parametrize(
+    "document",
+    [
+        {"school": "one_pass"},
+        {"school": "in_a_row", "passes": 3, "trust": "observed_only"},
+        {"school": "window", "passes": 2, "of": 4, "skip_at": None},
+        {"school": "evidence", "confidence": 0.9, "half_life": 2.5},
+        {"school": "volume", "reps": 200, "stall_after": None},
+    ],
+)
+def test_a_rule_is_written_as_it_is_read(document):
+    rule = rule_from(document)
+    assert rule_from(rule_document(rule)) == rule
