@@ -17,7 +17,7 @@ const tailwind = [modules("@tailwindcss/cli/dist/index.mjs"), "-i", join(here, "
 execFileSync(process.execPath, tailwind, { stdio: ["ignore", "ignore", "inherit"], cwd: here });
 
 // our own modules become one plain script: they only import each other, from the same folder
-const own = ["pad.js", "review.js", "app.js"].map((name) =>
+const own = ["pad.js", "plan.js", "review.js", "app.js"].map((name) =>
   readFileSync(join(here, "js", name), "utf8").replace(/^import .*$/gm, "").replace(/^export /gm, ""));
 writeFileSync(join(out, "js/app.js"), `(() => {\n"use strict";\n${own.join("\n")}})();\n`);
 copyFileSync(join(here, "js/theme.js"), join(out, "js/theme.js"));

@@ -66,7 +66,8 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "block-phone": (CARD, True, lambda d: d.find_element("css selector", "a.block-card").click(), False),
     "strokes-phone": (CARD, True, strokes, False),
     "done-phone": (CARD, True, finished, False),
-    "drill": ("/drills/", False, lambda d: follow(d, "Overhead"), False),
+    "floor-plan": ("/drills/", False, lambda d: (follow(d, "Low serve after"), follow(d, "floor plan")), False),
+    "drill": ("/drills/", False, lambda d: follow(d, "Six-corner"), False),
 }
 
 

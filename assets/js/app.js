@@ -1,9 +1,11 @@
 // What is open, counted or timed on the device. The truth stays on the server.
 import { pad } from "./pad.js";
+import { floorPlan } from "./plan.js";
 import { reviewKeys } from "./review.js";
 
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("pad", pad);
+  window.Alpine.data("floorPlan", floorPlan);
   window.Alpine.data("reviewKeys", reviewKeys);
   window.Alpine.data("reveal", (open = false) => ({ open, toggle() { this.open = !this.open; } }));
   window.Alpine.data("toast", () => ({ shown: true, close() { this.shown = false; } }));

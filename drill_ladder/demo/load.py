@@ -13,6 +13,7 @@ from drill_ladder.apps.prescriptions.services import prescribe
 from drill_ladder.demo.drills import DRILLS
 from drill_ladder.demo.ladders import LADDERS
 from drill_ladder.demo.people import CARD_OF, COACHES, LIVES, PASSWORD, Life
+from drill_ladder.demo.plans import PLANS
 from drill_ladder.demo.season import DAYS, Season
 
 CLUB = "Tern Harbour Sports Club"
@@ -44,7 +45,7 @@ def make_library(club: Club) -> None:
     """Skills, drills, ladders and rungs."""
     for given in DRILLS:
         skill, _ = Skill.objects.get_or_create(club=club, name=given["skill"])
-        drill = Drill(club=club, **{**given, "skill": skill})
+        drill = Drill(club=club, **{**given, "skill": skill}, plan=PLANS.get(given["title"]))
         drill.full_clean()
         drill.save()
     drills = {drill.title: drill for drill in Drill.objects.filter(club=club)}

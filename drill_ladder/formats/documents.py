@@ -7,15 +7,17 @@ from pydantic_core import SchemaValidator, ValidationError
 
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.ladders import Rung
+from drill_ladder.core.layout import Plan
 from drill_ladder.core.measures import Measure
 from drill_ladder.core.rules import Rule
 from drill_ladder.formats.faults import Fault, first_of_each_path, from_validation
 from drill_ladder.formats.ladder_checks import check_rule, check_rung
 from drill_ladder.formats.ladder_shapes import MEASURE, RULE, RUNG, to_measure, to_rule, to_rung
 from drill_ladder.formats.node import Node
+from drill_ladder.formats.plan_shapes import PLAN, check_plan, to_plan
 
-_PARTS = {"measure": MEASURE, "rule": RULE, "rung": RUNG}
-_CHECKS = {"rule": check_rule, "rung": check_rung}
+_PARTS = {"measure": MEASURE, "rule": RULE, "rung": RUNG, "plan": PLAN}
+_CHECKS = {"rule": check_rule, "rung": check_rung, "plan": check_plan}
 
 
 @lru_cache(maxsize=8)
@@ -61,3 +63,9 @@ def rule_from(document: Any) -> Rule:
 def rung_from(document: Any) -> Rung:
     """A rung. Raises CoreError."""
     return to_rung(_read("rung", document))
+
+
+def plan_from(document: Any) -> tuple[Plan, dict[str, Any]]:
+    """A floor plan in metres, and its document with every default in place. Raises CoreError."""
+    validated = _read("plan", document)
+    return to_plan(validated), validated

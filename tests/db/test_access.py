@@ -28,6 +28,9 @@ TABLE = {
     "library:odds": "coach",
     "library:drills": "member",
     "library:drill": "member",
+    "library:plan-edit": "coach",
+    "library:plan-look": "coach",
+    "library:plan-shape": "coach",
     "prescriptions:choose": "coach",
     "prescriptions:start": "coach",
     "prescriptions:end": "coach",
@@ -42,14 +45,8 @@ TABLE = {
     "review:decide": "coach",
     "review:undo": "coach",
 }
-POST_ONLY = {
-    "people:link-renew",
-    "prescriptions:end",
-    "practice:hurt",
-    "practice:stop-open",
-    "review:decide",
-    "review:undo",
-}
+POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
+POST_ONLY |= {"review:decide", "review:undo", "library:plan-look"}
 
 
 def all_names(resolver=None, space=""):
@@ -90,6 +87,9 @@ def paths(w):
         "library:ladder": f"/ladders/{w.ladder.pk}/",
         "library:odds": f"/ladders/{w.ladder.pk}/odds/1/",
         "library:drills": "/drills/",
+        "library:plan-edit": f"/drills/{w.drill.pk}/plan/",
+        "library:plan-look": "/plans/look/",
+        "library:plan-shape": "/plans/shape/star/",
         "library:drill": f"/drills/{w.drill.pk}/",
         "prescriptions:choose": f"/players/{who}/prescribe/",
         "prescriptions:start": f"/players/{who}/prescribe/{w.ladder.pk}/",
@@ -116,14 +116,8 @@ def status(user, path, name):
 
 
 # the addresses that show nothing of a club in particular
-GENERAL = {
-    "progress:desk",
-    "progress:players",
-    "people:player-new",
-    "library:ladders",
-    "library:drills",
-    "review:queue",
-}
+GENERAL = {"progress:desk", "progress:players", "people:player-new", "review:queue"}
+GENERAL |= {"library:ladders", "library:drills", "library:plan-look", "library:plan-shape"}
 
 
 def test_the_door(w, other, paths):

@@ -106,7 +106,7 @@ def test_two_coaches_notice_each_other(w, coach, path):
     answer = coach.post(path, mine)
     page = text(answer)
     assert answer.status_code == 422
-    assert "Ruth (changed the rule) changed this ladder while you had it open" in page
+    assert "Ruth (changed the rule) changed this while you had it open" in page
     w.ladder.refresh_from_db()
     assert w.ladder.rule["school"] == "volume"
 

@@ -80,3 +80,10 @@ def first_values(rule: Rule, revision: int) -> dict[str, Any]:
         "beta": 10,
         "revision": revision,
     }
+
+
+class SpaceForm(forms.Form):
+    """A space to try a floor plan in."""
+
+    width = forms.FloatField(label="Width, m", min_value=0.5, max_value=200)
+    depth = forms.FloatField(label="Depth, m", min_value=0.5, max_value=200)

@@ -35,7 +35,7 @@ class Skill(models.Model):
 
 
 class Drill(models.Model):
-    """A drill: cues and faults are lists of short texts; measure and lanes in the open format."""
+    """A drill: cues and faults are lists of short texts; measure, lanes and floor plan in the open format."""
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="drills")
     skill = models.ForeignKey(Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="drills")
@@ -48,6 +48,8 @@ class Drill(models.Model):
     lanes = models.JSONField(default=list, blank=True)
     caution = models.CharField(max_length=16, choices=Caution, default=Caution.HOME_ALONE)
     caution_note = models.CharField(max_length=300, blank=True)
+    plan = models.JSONField(null=True, blank=True)
+    revision = models.PositiveIntegerField(default=1)
 
     objects = ClubQuerySet.as_manager()
 
@@ -62,8 +64,10 @@ class Drill(models.Model):
         return self.title
 
     def clean(self) -> None:
-        """Refuse a measure that the core cannot read."""
+        """Refuse a measure or a floor plan that the core cannot read."""
         _refuse("measure", part_faults("measure", self.measure))
+        if self.plan is not None:
+            _refuse("plan", part_faults("plan", self.plan))
 
 
 class Ladder(models.Model):

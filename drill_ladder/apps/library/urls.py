@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.library import views
+from drill_ladder.apps.library import plan_views, views
 
 app_name = "library"
 urlpatterns = [
@@ -10,5 +10,8 @@ urlpatterns = [
     path("ladders/<int:pk>/", views.ladder, name="ladder"),
     path("ladders/<int:pk>/odds/<int:position>/", views.odds, name="odds"),
     path("drills/", views.drills, name="drills"),
+    path("drills/<int:pk>/plan/", plan_views.edit, name="plan-edit"),
+    path("plans/look/", plan_views.look, name="plan-look"),
+    path("plans/shape/<slug:name>/", plan_views.shape, name="plan-shape"),
     path("drills/<int:pk>/", views.drill, name="drill"),
 ]

@@ -7,13 +7,15 @@ from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from drill_ladder.apps.library.forms import RuleForm, first_values
+from drill_ladder.apps.library.forms import RuleForm, SpaceForm, first_values
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.library.odds import WHO, compare, finder
+from drill_ladder.apps.library.plans import UNITS, drawn, fit_words
 from drill_ladder.apps.library.services import take_rule
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
+from drill_ladder.core.units import Unit
 from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
 from drill_ladder.formats.words import dose_words, easing_sentence, rule_sentence, target_words
@@ -103,4 +105,16 @@ def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One drill, so that anyone can set it up right."""
     found = get_object_or_404(Drill.objects.of_club(member.club).select_related("skill"), pk=pk)
     used = found.rungs.select_related("ladder").order_by("ladder__title", "position")
-    return render(request, "library/drill.html", {"drill": found, "used": used})
+    context = {"drill": found, "used": used, "units": UNITS, "fit": "", **_plan_context(request, found)}
+    return render(request, "library/drill.html", context)
+
+
+def _plan_context(request: HttpRequest, drill: Drill) -> dict[str, Any]:
+    """The floor plan in the unit asked for, and whether it fits the space asked about (metres)."""
+    if drill.plan is None:
+        return {"shown": None}
+    asked = request.GET.get("units", "")
+    shown = drawn(drill.plan, Unit(asked) if asked in ("m", "ft", "yd") else None, title=f"Floor plan of {drill}")
+    form = SpaceForm(request.GET if "width" in request.GET else None)
+    fit = fit_words(shown["plan"], **form.cleaned_data) if form.is_bound and form.is_valid() else ""
+    return {"shown": shown, "fit": fit, "space": form}

@@ -14,9 +14,10 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.models import Caution
+from drill_ladder.apps.library.plans import drawn
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.models import Membership, Player, Side
 from drill_ladder.apps.practice.cards import home_blocks
 from drill_ladder.apps.practice.forms import EndStopForm, HurtForm, SessionForm
 from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, work_rung
@@ -70,10 +71,12 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
     """What the page around a session form shows."""
     drill = work_rung(stay, stay.recheck)[0].drill
     entries = [{"prefix": e.prefix, "title": e.title, "asked": e.asked} for e in form.entries if e.asked is not None]
+    left_handed = stay.prescription.player.dominant_side == Side.LEFT
     return {
         "stay": stay,
         "form": form,
         "drill": drill,
+        "shown": drawn(drill.plan, left_handed=left_handed) if drill.plan else None,
         "dose": dose_words(form.rung),
         "target": target_words(form.rung),
         "rule": rule_sentence(rule_from(stay.terms["rule"])),

@@ -1,0 +1,91 @@
+"""A drill's floor plan as its pages show it."""
+
+from typing import Any
+
+from drill_ladder.charts.floor_plan import Path, floor_plan, scale_of
+from drill_ladder.core.errors import CoreError
+from drill_ladder.core.layout import Plan, fits, footprint, largest_scale, leg_lengths, mirrored, turns
+from drill_ladder.core.plan_templates import SHAPES
+from drill_ladder.core.units import Unit, from_metres, metres_per
+from drill_ladder.formats.documents import part_faults, plan_from
+from drill_ladder.formats.sentences import plain
+
+UNITS = [(Unit.M, "metres", "m"), (Unit.FT, "feet", "ft"), (Unit.YD, "yards", "yd")]
+_SHORT = {unit: short for unit, _, short in UNITS}
+
+
+def length_words(metres: float, unit: Unit) -> str:
+    """A length in a unit: 4.57 m, 15 ft."""
+    value = from_metres(metres, unit)
+    return f"{plain(round(value, 2 if unit is Unit.M else 1))}\u00a0{_SHORT[unit]}"
+
+
+def drawn(
+    document: Any, unit: Unit | None = None, left_handed: bool = False, title: str = "Floor plan"
+) -> dict[str, Any]:
+    """The drawing and its numbers in the unit that is shown (the plan's own, or metres). Raises CoreError."""
+    plan, whole = plan_from(document)
+    shown = unit or (Unit(whole["units"]) if Unit(whole["units"]) in _SHORT else Unit.M)
+    plan = mirrored(plan) if left_handed else plan
+    paths = [Path(p["from"], p["to"], p["kind"]) for p in whole["paths"]]
+    width, depth = footprint(plan)
+    counted = turns(plan)
+    return {
+        "svg": floor_plan(plan, paths, lambda metres: length_words(metres, shown), title),
+        "unit": shown.value,
+        "path": length_words(sum(leg_lengths(plan)), shown) if plan.legs else "",
+        "legs": [
+            {"number": i, "leg": leg, "length": length_words(metres, shown)}
+            for i, (leg, metres) in enumerate(zip(plan.legs, leg_lengths(plan), strict=True), 1)
+        ],
+        "turns": counted,
+        "footprint": f"{length_words(width, shown)} wide, {length_words(depth, shown)} deep",
+        "plan": plan,
+    }
+
+
+def fit_words(plan: Plan, width: float, depth: float) -> str:
+    """Whether a plan fits a space in metres, and what to do if it does not."""
+    scale = largest_scale(plan, (width, depth))
+    if scale is None or scale <= 0:
+        return "It does not fit, not even its margin: choose another place."
+    if fits(scale):
+        return "It fits as it is."
+    return f"It fits at {scale * 100:.0f}\u00a0% of its size. Times then do not compare with the full one."
+
+
+def preview(document: Any) -> dict[str, Any]:
+    """What the editor shows after each change: the drawing with its scale, or what is wrong."""
+    try:
+        found = drawn(document)
+    except CoreError:
+        return {"faults": part_faults("plan", document)}
+    scale = scale_of(found["plan"])
+    metres = metres_per(Unit(document["units"]), document.get("unit_m"))
+    numbers = f"{found['footprint']}" + (f", path {found['path']}" if found["path"] else "")
+    hold = {"left": scale.left, "top": scale.top, "pixels": scale.pixels * metres}
+    return {"faults": [], "svg": found["svg"], "numbers": numbers, "hold": hold}
+
+
+def shaped(name: str, given: dict[str, str]) -> dict[str, Any] | None:
+    """A plan from a general shape and its numbers; None for a shape or numbers that cannot be."""
+    shape = SHAPES.get(name)
+    if shape is None:
+        return None
+    try:
+        numbers = {key: float(given.get(key) or usual) for key, usual in shape.numbers.items()}
+    except ValueError:
+        return None
+    if any(not 0 < value <= 200 for value in numbers.values()) or numbers.get("points", 1) > 24:
+        return None
+    if max(numbers.get("rows", 1), numbers.get("columns", 1), numbers.get("cones", 1)) > 24:
+        return None
+    markers, legs = shape.make(**numbers)
+    return {
+        "units": "m",
+        "markers": [{"id": name, "x": x, "y": y} for name, (x, y) in markers.items()],
+        "legs": [{"from": a, "to": b, "way": "", "do": ""} for a, b in legs],
+        "zones": [],
+        "paths": [],
+        "margin": 0.5,
+    }
