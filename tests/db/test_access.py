@@ -28,6 +28,10 @@ TABLE = {
     "library:odds": "coach",
     "library:drills": "member",
     "library:drill": "member",
+    "library:ladder-new": "coach",
+    "library:ladder-edit": "coach",
+    "library:drill-new": "coach",
+    "library:drill-edit": "coach",
     "library:plan-edit": "coach",
     "library:plan-look": "coach",
     "library:plan-shape": "coach",
@@ -87,6 +91,10 @@ def paths(w):
         "library:ladder": f"/ladders/{w.ladder.pk}/",
         "library:odds": f"/ladders/{w.ladder.pk}/odds/1/",
         "library:drills": "/drills/",
+        "library:ladder-new": "/ladders/new/",
+        "library:ladder-edit": f"/ladders/{w.ladder.pk}/edit/",
+        "library:drill-new": "/drills/new/",
+        "library:drill-edit": f"/drills/{w.drill.pk}/edit/",
         "library:plan-edit": f"/drills/{w.drill.pk}/plan/",
         "library:plan-look": "/plans/look/",
         "library:plan-shape": "/plans/shape/star/",
@@ -117,7 +125,14 @@ def status(user, path, name):
 
 # the addresses that show nothing of a club in particular
 GENERAL = {"progress:desk", "progress:players", "people:player-new", "review:queue"}
-GENERAL |= {"library:ladders", "library:drills", "library:plan-look", "library:plan-shape"}
+GENERAL |= {
+    "library:drill-new",
+    "library:ladder-new",
+    "library:ladders",
+    "library:drills",
+    "library:plan-look",
+    "library:plan-shape",
+}
 
 
 def test_the_door(w, other, paths):

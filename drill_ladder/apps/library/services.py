@@ -6,10 +6,11 @@ from django.db import transaction
 
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.formats.documents import part_faults
 
 Changing = TypeVar("Changing", Drill, Ladder)
 
@@ -38,6 +39,98 @@ def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, 
     current.save()
     record(club_id=member.club_id, actor=member.user, verb="changed the floor plan", subject=current)
     return current
+
+
+def skill_of(member: Membership, name: str) -> Skill | None:
+    """The club's skill of a name, made if it is new; None for no name."""
+    name = name.strip()
+    if not name:
+        return None
+    found = Skill.objects.filter(club=member.club, name__iexact=name).first()
+    return found or Skill.objects.create(club=member.club, name=name)
+
+
+@transaction.atomic
+def save_drill(
+    *, member: Membership, drill: Drill | None, values: dict[str, Any], skill: str, revision: int = 0
+) -> Drill:
+    """A new drill (None) or a changed one. Raises Refused where a rung's target would not fit any more."""
+    refuse_unless_coach(member)
+    current = locked(drill, revision) if drill else Drill(club=member.club)
+    for key, value in values.items():
+        setattr(current, key, value)
+    current.skill = skill_of(member, skill)
+    if drill:
+        current.revision += 1
+        _refuse_misfits(current)
+    current.full_clean()
+    current.save()
+    verb = "changed a drill" if drill else "added a drill"
+    record(club_id=member.club_id, actor=member.user, verb=verb, subject=current)
+    return current
+
+
+def _refuse_misfits(drill: Drill) -> None:
+    """Every rung that uses the drill still has to read with its measure and lanes."""
+    for rung in drill.rungs.select_related("ladder"):
+        rung.drill = drill
+        faults = part_faults("rung", rung.document())
+        if faults:
+            raise Refused(
+                f"Rung {rung.position} of “{rung.ladder}” would not fit any more ({faults[0]}). Nothing was saved: "
+                "make a copy of this drill instead, or change that rung first."
+            )
+
+
+@transaction.atomic
+def save_ladder(
+    *,
+    member: Membership,
+    ladder: Ladder | None,
+    head: dict[str, Any],
+    rungs: list[tuple[int | None, Drill, dict[str, Any]]],
+    revision: int = 0,
+) -> Ladder:
+    """A new ladder (None) or a changed one, with its rungs from the bottom: (id or None, drill, fields).
+
+    Raises Refused where a rung would go that players have worked on, and then nothing has changed.
+    """
+    refuse_unless_coach(member)
+    if not rungs:
+        raise Refused("A ladder needs at least one rung. Nothing was saved.")
+    current = locked(ladder, revision) if ladder else Ladder(club=member.club, rule={"school": "in_a_row", "passes": 2})
+    current.title, current.purpose = head["title"], head["purpose"]
+    current.skill = skill_of(member, head["skill"])
+    current.revision += 1 if ladder else 0
+    current.full_clean()
+    current.save()
+    _store_rungs(current, rungs)
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb="changed a ladder" if ladder else "added a ladder",
+        subject=current,
+    )
+    return current
+
+
+def _store_rungs(ladder: Ladder, rungs: list[tuple[int | None, Drill, dict[str, Any]]]) -> None:
+    known = {rung.pk: rung for rung in ladder.rungs.all()}
+    kept = {pk for pk, _, _ in rungs if pk in known}
+    for gone in [rung for rung in known.values() if rung.pk not in kept]:
+        if gone.stays.exists():
+            raise Refused(
+                f"Players have worked on “{gone.title}”: it stays, so that their history does. Nothing was saved."
+            )
+        gone.delete()
+    for position, (pk, drill, fields) in enumerate(rungs, 1):
+        rung = known[pk] if pk in kept else Rung(club_id=ladder.club_id, ladder=ladder)
+        kept.discard(pk)  # a row that was sent twice does not write to the same rung twice
+        rung.drill, rung.position = drill, position
+        for key, value in fields.items():
+            setattr(rung, key, value)
+        rung.full_clean(validate_constraints=False)
+        rung.save()
 
 
 @transaction.atomic

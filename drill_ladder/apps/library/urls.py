@@ -2,14 +2,18 @@
 
 from django.urls import path
 
-from drill_ladder.apps.library import plan_views, views
+from drill_ladder.apps.library import drill_views, ladder_views, plan_views, views
 
 app_name = "library"
 urlpatterns = [
     path("ladders/", views.ladders, name="ladders"),
     path("ladders/<int:pk>/", views.ladder, name="ladder"),
+    path("ladders/new/", ladder_views.edit, name="ladder-new"),
+    path("ladders/<int:pk>/edit/", ladder_views.edit, name="ladder-edit"),
     path("ladders/<int:pk>/odds/<int:position>/", views.odds, name="odds"),
     path("drills/", views.drills, name="drills"),
+    path("drills/new/", drill_views.edit, name="drill-new"),
+    path("drills/<int:pk>/edit/", drill_views.edit, name="drill-edit"),
     path("drills/<int:pk>/plan/", plan_views.edit, name="plan-edit"),
     path("plans/look/", plan_views.look, name="plan-look"),
     path("plans/shape/<slug:name>/", plan_views.shape, name="plan-shape"),

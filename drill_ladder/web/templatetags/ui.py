@@ -121,6 +121,12 @@ def percent(rate: float | None) -> str:
 
 
 @register.filter
+def at(entries: Sequence[Any], i: int) -> Any:
+    """An entry of a list."""
+    return entries[i]
+
+
+@register.filter
 def get(mapping: dict[Any, Any], key: Any) -> Any:
     """An entry of a mapping, or None."""
     return mapping.get(key)

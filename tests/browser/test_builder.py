@@ -1,0 +1,75 @@
+"""A drill and a ladder from nothing, and a half-step."""
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.select import Select
+
+from drill_ladder.apps.library.models import Ladder
+from tests.browser.driver import wait_until
+from tests.browser.hands import click, expect, phone, problems, ready, sideways, sign_in
+
+
+def fill(driver, name, value):
+    field = driver.find_element(By.NAME, name)
+    field.send_keys(Keys.CONTROL + "a")
+    field.send_keys(value)
+
+
+def step(driver, label):
+    button = driver.find_element(By.CSS_SELECTOR, f"[aria-label='{label}']")
+    driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", button)
+    button.click()
+
+
+def rows(driver, n):
+    wait_until(driver, f"document.querySelectorAll('.rung-row').length === {n}")
+
+
+def test_a_drill_and_a_ladder_from_nothing(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/drills/")
+    click(browser, "New drill")
+    fill(browser, "title", "Nine spots")
+    assert not browser.find_element(By.NAME, "window_s").is_displayed()
+    Select(browser.find_element(By.NAME, "kind")).select_by_value("count")
+    assert browser.find_element(By.NAME, "window_s").is_displayed()
+    Select(browser.find_element(By.NAME, "kind")).select_by_value("makes")
+    assert problems(browser) == []
+    click(browser, "Save the drill")
+    expect(browser, "is saved")
+
+    click(browser, "Ladders")
+    click(browser, "New ladder")
+    ready(browser)
+    fill(browser, "title", "Nine spots, nearer and farther")
+    Select(browser.find_element(By.NAME, "rung-0-drill")).select_by_visible_text("Nine spots")
+    fill(browser, "rung-0-title", "From 2 m")
+    click(browser, "Rung on top")
+    rows(browser, 2)
+    fill(browser, "rung-1-title", "From 4 m")
+    fill(browser, "rung-1-makes", "10")
+    step(browser, "Half-step below rung 2")
+    rows(browser, 3)
+    assert browser.find_element(By.NAME, "rung-1-title").get_attribute("value") == "Half-way to From 4 m"
+    assert browser.find_element(By.NAME, "rung-1-makes").get_attribute("value") == "9"
+    step(browser, "Rung 3 down")
+    wait_until(browser, "document.querySelector('[name=rung-1-title]').value === 'From 4 m'")
+    assert problems(browser) == []
+    # Enter in a field saves; it does not press the first row's first button
+    browser.find_element(By.NAME, "title").send_keys(Keys.ENTER)
+    expect(browser, "Players keep the terms they arrived with")
+    made = Ladder.objects.get(title="Nine spots, nearer and farther")
+    assert [r.title for r in made.rungs.all()] == ["From 2 m", "From 4 m", "Half-way to From 4 m"]
+
+
+def test_the_builder_on_a_phone_says_what_is_wrong(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    phone(browser)
+    browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/edit/")
+    ready(browser)
+    assert sideways(browser) <= 0
+    fill(browser, "rung-1-makes", "12")
+    click(browser, "Save the ladder")
+    expect(browser, "Is more than of.")
+    assert browser.find_element(By.NAME, "rung-1-makes").get_attribute("value") == "12"
+    assert problems(browser) == []
