@@ -38,6 +38,7 @@ TABLE = {
     "prescriptions:choose": "coach",
     "prescriptions:start": "coach",
     "prescriptions:end": "coach",
+    "prescriptions:new-terms": "coach",
     "practice:card": "link",
     "practice:hurt": "link",
     "practice:done": "link",
@@ -50,7 +51,7 @@ TABLE = {
     "review:undo": "coach",
 }
 POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
-POST_ONLY |= {"review:decide", "review:undo", "library:plan-look"}
+POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms"}
 
 
 def all_names(resolver=None, space=""):
@@ -101,6 +102,7 @@ def paths(w):
         "library:drill": f"/drills/{w.drill.pk}/",
         "prescriptions:choose": f"/players/{who}/prescribe/",
         "prescriptions:start": f"/players/{who}/prescribe/{w.ladder.pk}/",
+        "prescriptions:new-terms": f"/stays/{stay}/new-terms/",
         "prescriptions:end": f"/prescriptions/{p.pk}/end/",
         "practice:card": card,
         "practice:hurt": f"{card}hurt/",

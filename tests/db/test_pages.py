@@ -309,3 +309,16 @@ def test_a_month_of_birth_is_a_month(w, coach):
         f"/players/{w.player.pk}/edit/", {"name": "Ida", "dominant_side": "both", "birth_month": "2999-01"}
     )
     assert "in the future" in text(future)
+
+
+def test_a_changed_ladder_is_told_and_taken(w, coach, today):
+    stay = current(put_on(w, on=today))
+    page = f"/players/{w.player.pk}/"
+    assert "The ladder has changed since." not in text(coach.get(page))
+    rung = w.rungs[0]
+    rung.dose = {"sets": 2, "reps": 10}
+    rung.save()
+    told = text(coach.get(page))
+    assert "Dose: 10 left, 10 right → 2 sets of 10, each both left and right" in told
+    coach.post(f"/stays/{stay.pk}/new-terms/")
+    assert "The ladder has changed since." not in text(coach.get(page))

@@ -9,7 +9,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
 from drill_ladder.apps.practice.services import end_stop, open_stop, record_session
 from drill_ladder.apps.prescriptions.models import Prescription
-from drill_ladder.apps.prescriptions.services import end_prescription, prescribe
+from drill_ladder.apps.prescriptions.services import changes_since, end_prescription, prescribe, take_new_terms
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import offered, refresh, settle, undo
 from tests.make import current, drill, given, ladder, log, put_on
@@ -255,3 +255,31 @@ def test_prescribing_twice_or_across_clubs_is_refused(w, other):
 def test_tomorrow_cannot_be_recorded_today(w):
     with pytest.raises(Refused, match="future"):
         record_session(stay=current(put_on(w)), given=given(day(1), 8, 8), today=day(0), actor=None)
+
+
+def test_new_terms_by_the_coachs_choice_with_history_untouched(w):
+    p = put_on(w, rung=2)
+    log(p, day(0), 8, 8)
+    old = current(p)
+    assert changes_since(old) == []
+    rung = w.rungs[1]
+    rung.target = {"makes": 9, "of": 10, "each_lane": True}
+    rung.save()
+    w.ladder.rule = {"school": "one_pass"}
+    w.ladder.save()
+    old = current(p)
+    assert changes_since(old) == [
+        "target: 8 of 10, both left and right → 9 of 10, both left and right",
+        "rule: Climbs after two passing sessions in a row. → Climbs after one passing session.",
+    ]
+    with pytest.raises(Refused):
+        take_new_terms(member=w.assistant, stay=old, on=day(1))
+    take_new_terms(member=w.coach, stay=old, on=day(1))
+    new = current(p)
+    assert (new.rung.position, new.how, new.sessions.count()) == (2, "new_terms", 0)
+    old.refresh_from_db()
+    assert (old.left, old.sessions.count(), old.terms["rung"]["target"]["makes"]) == (day(1), 1, 8)
+    log(p, day(2), 8, 9)
+    assert waiting(w) == []
+    with pytest.raises(Refused, match="not on this rung any more"):
+        take_new_terms(member=w.coach, stay=old, on=day(2))

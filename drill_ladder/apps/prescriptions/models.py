@@ -65,6 +65,7 @@ class Arrival(models.TextChoices):
     CLIMB = "climb", "Climbed"
     SKIP = "skip", "Skipped"
     STEP_DOWN = "step_down", "Stepped down"
+    NEW_TERMS = "new_terms", "New terms"
 
 
 class Stay(models.Model):

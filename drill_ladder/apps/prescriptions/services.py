@@ -1,5 +1,6 @@
 """Putting a player on a ladder, and moving them along it."""
 
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -10,6 +11,8 @@ from drill_ladder.apps.library.models import Caution, Ladder, Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
+from drill_ladder.formats.documents import rule_from, rung_from
+from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 
 def terms_of(rung: Rung) -> dict[str, Any]:
@@ -76,3 +79,36 @@ def end_prescription(*, member: Membership, prescription: Prescription, on: date
     prescription.status, prescription.ended_on = Status.ENDED, on
     prescription.save(update_fields=["status", "ended_on"])
     record(club_id=member.club_id, actor=member.user, verb="ended", subject=prescription)
+
+
+def changes_since(stay: Stay) -> list[str]:
+    """What the ladder says now against the terms of the player's arrival, in words; empty where nothing changed."""
+    now = terms_of(stay.rung)
+    old, new = rung_from(stay.terms["rung"]), rung_from(now["rung"])
+    old_rule, new_rule = rule_from(stay.terms["rule"]), rule_from(now["rule"])
+    if replace(old, title="") == replace(new, title="") and old_rule == new_rule:
+        return []
+    pairs = [
+        ("dose", dose_words(old), dose_words(new)),
+        ("target", target_words(old), target_words(new)),
+        ("rule", rule_sentence(old_rule), rule_sentence(new_rule)),
+    ]
+    told = [f"{what}: {before} → {after}" for what, before, after in pairs if before != after]
+    return told or ["floor, easier variant or small print"]
+
+
+@transaction.atomic
+def take_new_terms(*, member: Membership, stay: Stay, on: date) -> Stay:
+    """Go on at the same rung by the ladder's present terms. What was done stays with the old ones. Raises Refused."""
+    if not member.decides:
+        raise Refused("Only a coach changes a player's terms.")
+    current = (
+        Stay.objects.select_for_update().select_related("prescription", "rung__ladder", "rung__drill").get(pk=stay.pk)
+    )
+    if current.left is not None:
+        raise Refused("The player is not on this rung any more. Nothing was changed.")
+    refuse_home(current.rung.ladder, current.prescription.player, current.prescription.place)
+    current.left = max(on, current.arrived)
+    current.save(update_fields=["left"])
+    record(club_id=member.club_id, actor=member.user, verb="gave new terms", subject=current)
+    return arrive(current.prescription, current.rung, on, Arrival.NEW_TERMS)

@@ -13,8 +13,8 @@ from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.prescriptions.forms import PrescribeForm
-from drill_ladder.apps.prescriptions.models import Prescription
-from drill_ladder.apps.prescriptions.services import end_prescription, prescribe
+from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.apps.prescriptions.services import end_prescription, prescribe, take_new_terms
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.words import rule_sentence
 
@@ -64,3 +64,20 @@ def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     end_prescription(member=member, prescription=found, on=timezone.localdate())
     messages.success(request, f"{found.player} is off {found.ladder}. Everything that was done stays.")
     return redirect("progress:player", found.player_id)
+
+
+@require_POST
+@coach_required
+def new_terms(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Go on by the ladder's present terms."""
+    stay = get_object_or_404(Stay.objects.of_club(member.club).select_related("prescription__player"), pk=pk)
+    player = stay.prescription.player
+    try:
+        take_new_terms(member=member, stay=stay, on=timezone.localdate())
+    except Refused as error:
+        messages.error(request, str(error))
+    else:
+        messages.success(
+            request, f"{player} goes on by the ladder's present terms. What was done stays as it was judged."
+        )
+    return redirect("progress:player", player.pk)
