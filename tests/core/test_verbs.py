@@ -9,6 +9,7 @@ import pytest
 
 from drill_ladder.formats.cli import answer, schema
 from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.library_file import library_schema
 from drill_ladder.formats.verbs import MODULES
 
 PUBLISHED = Path(__file__).parents[2] / "docs" / "schema"
@@ -212,3 +213,8 @@ def test_solvers_write_nothing_to_standard_output():
     command = [sys.executable, "-m", "drill_ladder.formats.cli", "week"]
     found = subprocess.run(command, input=json.dumps(SMALL["week"]), capture_output=True, text=True, check=True)
     assert json.loads(found.stdout)["unmet"] == [{"id": "w", "wanted": 2, "given": 1, "why": "days"}]
+
+
+def test_the_schema_of_the_library_file_is_published():
+    published = json.loads((PUBLISHED / "library.json").read_text())
+    assert published == library_schema(), "run: scripts/schemas"

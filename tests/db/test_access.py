@@ -28,6 +28,8 @@ TABLE = {
     "library:odds": "coach",
     "library:drills": "member",
     "library:drill": "member",
+    "library:take-out": "coach",
+    "library:take-in": "coach",
     "library:ladder-new": "coach",
     "library:ladder-edit": "coach",
     "library:drill-new": "coach",
@@ -92,6 +94,8 @@ def paths(w):
         "library:ladder": f"/ladders/{w.ladder.pk}/",
         "library:odds": f"/ladders/{w.ladder.pk}/odds/1/",
         "library:drills": "/drills/",
+        "library:take-out": "/library.json",
+        "library:take-in": "/library/in/",
         "library:ladder-new": "/ladders/new/",
         "library:ladder-edit": f"/ladders/{w.ladder.pk}/edit/",
         "library:drill-new": "/drills/new/",
@@ -126,7 +130,14 @@ def status(user, path, name):
 
 
 # the addresses that show nothing of a club in particular
-GENERAL = {"progress:desk", "progress:players", "people:player-new", "review:queue"}
+GENERAL = {
+    "library:take-out",
+    "library:take-in",
+    "progress:desk",
+    "progress:players",
+    "people:player-new",
+    "review:queue",
+}
 GENERAL |= {
     "library:drill-new",
     "library:ladder-new",

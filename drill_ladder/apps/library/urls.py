@@ -2,12 +2,14 @@
 
 from django.urls import path
 
-from drill_ladder.apps.library import drill_views, ladder_views, plan_views, views
+from drill_ladder.apps.library import drill_views, exchange_views, ladder_views, plan_views, views
 
 app_name = "library"
 urlpatterns = [
     path("ladders/", views.ladders, name="ladders"),
     path("ladders/<int:pk>/", views.ladder, name="ladder"),
+    path("library.json", exchange_views.take_out, name="take-out"),
+    path("library/in/", exchange_views.take_in, name="take-in"),
     path("ladders/new/", ladder_views.edit, name="ladder-new"),
     path("ladders/<int:pk>/edit/", ladder_views.edit, name="ladder-edit"),
     path("ladders/<int:pk>/odds/<int:position>/", views.odds, name="odds"),

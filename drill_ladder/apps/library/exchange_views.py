@@ -1,0 +1,58 @@
+"""Taking the library out and bringing one in."""
+
+import json
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.text import slugify
+
+from drill_ladder.apps.library.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.library_file import read_library
+
+
+@coach_required
+def take_out(request: HttpRequest, member: Membership) -> HttpResponse:
+    """The whole library, or with ?ladder=ID one ladder with its drills."""
+    asked = request.GET.get("ladder", "")
+    ladders = Ladder.objects.of_club(member.club).select_related("skill").order_by("title")
+    drills = Drill.objects.of_club(member.club).select_related("skill").order_by("title")
+    name = "library"
+    if asked:
+        one = get_object_or_404(ladders, pk=asked if asked.isdigit() else 0)
+        ladders, drills = ladders.filter(pk=one.pk), drills.filter(rungs__ladder=one).distinct()
+        name = slugify(one.title) or "ladder"
+    text = json.dumps(library_document(drills, ladders), indent=1, ensure_ascii=False)
+    response = HttpResponse(text, content_type="application/json; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}.json"'
+    return response
+
+
+@coach_required
+def take_in(request: HttpRequest, member: Membership) -> HttpResponse:
+    """First what a file would do, then, on a second word, all of it or nothing."""
+    context: dict[str, Any] = {"faults": [], "changes": None, "text": ""}
+    if request.method == "POST":
+        upload = request.FILES.get("file")
+        data = upload.read() if upload else request.POST.get("text", "").encode()
+        context["text"] = data.decode(errors="replace")
+        try:
+            document = read_library(data)
+            if request.POST.get("sure") == "yes":
+                changes = bring_in(member=member, document=document)
+                done = sum(change.what != "same" for change in changes)
+                messages.success(request, f"{done} brought in, {len(changes) - done} were the same already.")
+                return redirect("library:ladders")
+            context["changes"] = preview(member.club, document)
+        except Faults as faults:
+            context["faults"] = faults.lines
+        except Refused as error:
+            context["faults"] = [str(error)]
+    status = 422 if context["faults"] else 200
+    return render(request, "library/take_in.html", context, status=status)

@@ -1,0 +1,100 @@
+"""The file of drills and ladders: one JSON document, one reader for shape, references and terms."""
+
+from typing import Any
+
+from pydantic_core import SchemaValidator, ValidationError
+
+from drill_ladder.formats.faults import Fault, Faults, first_of_each_path, from_validation
+from drill_ladder.formats.ladder_checks import check_ladder
+from drill_ladder.formats.ladder_shapes import DOSE, MEASURE, RULE, TARGET
+from drill_ladder.formats.node import Node
+from drill_ladder.formats.plan_shapes import PLAN, check_plan
+from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, record, text
+from drill_ladder.formats.strict_json import read_json
+
+FORMAT = "drill-ladder/1"
+LARGEST = 2_000_000
+
+DRILL = record(
+    title=name(),
+    skill=optional(text(), ""),
+    purpose=optional(text(), ""),
+    how=optional(text(), ""),
+    cues=optional(listed(name()), []),
+    faults=optional(listed(name()), []),
+    measure=MEASURE,
+    lanes=optional(listed(name()), []),
+    caution=one_of("home_alone", "home_with_adult", "coached_only"),
+    caution_note=optional(text(), ""),
+    plan=maybe(PLAN),
+)
+RUNG = record(
+    drill=name(),
+    title=name(),
+    changes=optional(text(), ""),
+    axis=optional(listed(name()), []),
+    dose=DOSE,
+    target=TARGET,
+    floor=maybe(number()),
+    ease=maybe(record(note=text())),
+    rule=maybe(RULE),
+)
+LADDER = record(
+    title=name(), skill=optional(text(), ""), purpose=optional(text(), ""), rule=RULE, rungs=listed(RUNG, 1)
+)
+LIBRARY = record(format=one_of(FORMAT), drills=listed(DRILL), ladders=optional(listed(LADDER), []))
+
+
+def read_library(data: bytes) -> dict[str, Any]:
+    """The validated document. Raises Faults with everything that is wrong, each with its place."""
+    if len(data) > LARGEST:
+        raise Faults([Fault("$", f"is larger than {LARGEST // 1_000_000} MB")])
+    doc, faults = read_json(data)
+    validated: Any = None
+    try:
+        validated = SchemaValidator(LIBRARY).validate_python(doc)
+    except ValidationError as error:
+        faults += from_validation(error.errors(include_url=False, include_input=False))
+    _check(Node(doc, faults))
+    if faults:
+        raise Faults(first_of_each_path(faults))
+    found: dict[str, Any] = validated
+    return found
+
+
+def _check(doc: Node) -> None:
+    """Names once, rungs made of drills that the file brings, terms that fit their drill."""
+    doc.no_doubles(drill["title"] for drill in doc["drills"].each())
+    doc.no_doubles(ladder["title"] for ladder in doc["ladders"].each())
+    drills = {drill["title"].text: drill for drill in doc["drills"].each()}
+    for drill in drills.values():
+        drill.no_doubles(drill["lanes"].each())
+        if drill["plan"].value is not None:
+            check_plan(drill["plan"])
+    for ladder in doc["ladders"].each():
+        for rung in ladder["rungs"].each():
+            if rung["drill"].text is not None and rung["drill"].text not in drills:
+                rung["drill"].refuse(f"is {rung['drill'].text!r}, which is no drill of this file")
+        _check_terms(ladder, drills)
+
+
+def _check_terms(ladder: Node, drills: dict[str | None, Node]) -> None:
+    """The same checks as for any ladder, each rung with its drill's measure and lanes put in."""
+    rungs: list[dict[str, Any] | None] = []
+    for number_, rung in enumerate(ladder["rungs"].each()):
+        drill = drills.get(rung["drill"].text)
+        if drill is None or not isinstance(rung.value, dict):
+            rungs.append(None)  # told already; the places of the others stay
+            continue
+        borrowed = {"measure": drill["measure"].value, "lanes": drill["lanes"].value}
+        rungs.append({**rung.value, **borrowed, "id": f"r{number_}"})
+    whole = {"rungs": rungs, "rule": ladder["rule"].value}
+    check_ladder(Node(whole, ladder.faults, ladder.loc))
+
+
+def library_schema() -> dict[str, Any]:
+    """The file's JSON Schema."""
+    from pydantic.json_schema import GenerateJsonSchema
+
+    found = GenerateJsonSchema().generate(LIBRARY, mode="validation")
+    return {"$schema": GenerateJsonSchema.schema_dialect, "title": "drills and ladders", **found}

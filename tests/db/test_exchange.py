@@ -1,0 +1,136 @@
+"""The library out and in: nothing lost on the way, nothing half brought in."""
+
+import json
+from copy import deepcopy
+from datetime import date
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+
+from drill_ladder.apps.library.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.demo.load import load
+from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.library_file import read_library
+from tests.make import put_on
+
+TODAY = date(2026, 11, 24)
+
+
+def out(club):
+    drills = Drill.objects.filter(club=club).order_by("title")
+    return library_document(drills, Ladder.objects.filter(club=club).order_by("title"))
+
+
+def read(document):
+    return read_library(json.dumps(document).encode())
+
+
+@pytest.fixture
+def coach(w):
+    client = Client()
+    client.force_login(w.coach.user)
+    return client
+
+
+def test_the_demo_library_goes_out_and_into_an_empty_club(w, other):
+    demo = load(TODAY, lambda line: None)
+    document = out(demo)
+    Ladder.objects.filter(club=other.club).delete()
+    Drill.objects.filter(club=other.club).delete()
+    changes = bring_in(member=other.coach, document=read(document))
+    assert {c.what for c in changes} == {"new"}
+    assert read(out(other.club)) == read(document)
+    again = bring_in(member=other.coach, document=read(document))
+    assert {c.what for c in again} == {"same"}
+    assert {c.what for c in preview(demo, read(document))} == {"same"}
+
+
+def test_what_changes_is_named(w):
+    document = out(w.club)
+    document["drills"][0]["purpose"] = "Another one"
+    document["ladders"][0]["rungs"][1]["target"]["makes"] = 9
+    document["ladders"][0]["rule"] = {"school": "one_pass"}
+    found = {c.kind: c for c in preview(w.club, read(document))}
+    assert found["drill"].fields == ["purpose"]
+    assert sorted(found["ladder"].fields) == ["rule", "rungs"]
+    bring_in(member=w.coach, document=read(document))
+    w.ladder.refresh_from_db()
+    assert w.ladder.rule["school"] == "one_pass"
+    assert w.ladder.rungs.get(position=2).target["makes"] == 9
+    assert {c.what for c in preview(w.club, read(document))} == {"same"}
+
+
+def test_three_faults_are_told_with_their_places(w):
+    document = out(w.club)
+    document["ladders"][0]["rungs"][0]["drill"] = "Nothing"
+    document["ladders"][0]["rungs"][1]["target"]["makes"] = 11
+    document["drills"][0]["caution"] = "anywhere"
+    with pytest.raises(Faults) as caught:
+        read(document)
+    lines = "\n".join(caught.value.lines)
+    assert "$.ladders[0].rungs[0].drill: is 'Nothing', which is no drill of this file" in lines
+    assert "$.ladders[0].rungs[1].target.makes: is more than of" in lines
+    assert "$.drills[0].caution: is not one of" in lines
+    assert len(caught.value.lines) == 3
+
+
+@pytest.mark.parametrize(
+    ("change", "fault"),
+    [
+        ({"format": "other/1"}, "$.format"),
+        ({"drills": None}, "$.drills"),
+        ({"extra": 1}, "$.extra: is not a known key"),
+        ({"ladders": [{"title": "x", "rule": {"school": "one_pass"}, "rungs": []}]}, "$.ladders[0].rungs"),
+    ],
+)
+def test_files_that_are_none(w, change, fault):
+    with pytest.raises(Faults) as caught:
+        read({**out(w.club), **change})
+    assert any(line.startswith(fault) for line in caught.value.lines)
+
+
+def test_all_or_nothing(w):
+    """A rung that was worked on would go: nothing of the file is brought in, the new drill neither."""
+    put_on(w, rung=3)
+    document = out(w.club)
+    document["ladders"][0]["rungs"].pop()
+    document["drills"].append({**deepcopy(document["drills"][0]), "title": "A new one"})
+    with pytest.raises(Refused, match="worked on"):
+        bring_in(member=w.coach, document=read(document))
+    assert not Drill.objects.filter(title="A new one").exists()
+    assert w.ladder.rungs.count() == 3
+
+
+def test_two_steps_on_the_page(w, coach):
+    taken = coach.get("/library.json")
+    assert taken.headers["Content-Disposition"] == 'attachment; filename="library.json"'
+    document = json.loads(taken.content)
+    document["drills"].append({**document["drills"][0], "title": "Brought in"})
+    data = json.dumps(document).encode()
+    looked = coach.post("/library/in/", {"file": SimpleUploadedFile("x.json", data)})
+    page = looked.content.decode()
+    assert "Brought in" in page
+    assert not Drill.objects.filter(title="Brought in").exists()
+    sure = coach.post("/library/in/", {"text": data.decode(), "sure": "yes"})
+    assert sure.status_code == 302
+    assert Drill.objects.filter(title="Brought in", club=w.club).exists()
+
+
+def test_a_wrong_file_stores_nothing_and_stays_on_the_page(w, coach):
+    answer = coach.post("/library/in/", {"text": '{"format": "drill-ladder/1", "drills": [{}]}', "sure": "yes"})
+    page = answer.content.decode()
+    assert answer.status_code == 422
+    assert "Nothing was stored." in page
+    assert "$.drills[0].title: is required" in page
+    assert "&quot;drill-ladder/1&quot;" in page
+
+
+def test_one_ladder_with_its_drills(w, coach):
+    Drill.objects.create(club=w.club, title="Not on it", measure={"kind": "streak"})
+    found = json.loads(coach.get(f"/library.json?ladder={w.ladder.pk}").content)
+    assert [d["title"] for d in found["drills"]] == ["Push pass"]
+    assert [x["title"] for x in found["ladders"]] == ["Gate"]
+    assert coach.get("/library.json?ladder=abc").status_code == 404
