@@ -83,7 +83,7 @@ def _frame(horizon: int) -> list[str]:
         parts.append(words(_x(share), _y(0) + 20, _percent(share), "axis", "middle"))
     parts += [line(_x(x), TOP - 6, _x(x), HEIGHT - BOTTOM + 2, "rail-line") for x in (0, 1)]
     parts.append(words((LEFT + WIDTH - RIGHT) / 2, HEIGHT - 8, "the player's true rate", "axis", "middle"))
-    parts.append(words(LEFT + 12, TOP + 6, f"climbs within {horizon} sessions", "axis"))
+    parts.append(words(LEFT + 12, TOP + 6, f"climbs within {horizon} sessions", "axis axis-note"))
     return parts
 
 

@@ -25,7 +25,7 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Desk", "progress:desk", ("/",)),
     ("Review", "review:queue", ("/review/",)),
     ("Players", "progress:players", ("/players/", "/log/")),
-    ("Ladders", "library:ladders", ("/ladders/", "/drills/")),
+    ("Ladders", "library:ladders", ("/ladders/", "/drills/", "/library/")),
 ]
 
 

@@ -322,3 +322,15 @@ def test_a_changed_ladder_is_told_and_taken(w, coach, today):
     assert "Dose: 10 left, 10 right → 2 sets of 10, each both left and right" in told
     coach.post(f"/stays/{stay.pk}/new-terms/")
     assert "The ladder has changed since." not in text(coach.get(page))
+
+
+def test_a_squad_is_made_by_its_name_and_found_again(w, coach):
+    for name, squad in (("A", "Hockey under 12"), ("B", "hockey UNDER 12"), ("C", "")):
+        coach.post("/players/new/", {"name": name, "dominant_side": "right", "squad_name": squad})
+    assert [p.squad and p.squad.name for p in Player.objects.filter(name__in="ABC").order_by("name")] == [
+        "Hockey under 12",
+        "Hockey under 12",
+        None,
+    ]
+    page = text(coach.get(f"/players/{Player.objects.get(name='A').pk}/edit/"))
+    assert 'value="Hockey under 12"' in page

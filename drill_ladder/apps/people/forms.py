@@ -33,6 +33,13 @@ class PlayerForm(forms.ModelForm):
         required=False,
         error_messages={"invalid": "Write a year and a month, such as 2014-06."},
     )
+    squad_name = forms.CharField(
+        label="Squad",
+        max_length=80,
+        required=False,
+        help_text="A new name makes a new squad",
+        widget=forms.TextInput(attrs={"list": "squads"}),
+    )
     guardian_name = forms.CharField(label="Guardian to tell", max_length=120, required=False)
     guardian_email = forms.EmailField(label="Their mail address", required=False)
     guardian_phone = forms.CharField(label="Their phone", max_length=40, required=False)
@@ -41,7 +48,6 @@ class PlayerForm(forms.ModelForm):
         model = Player
         fields = [
             "name",
-            "squad",
             "birth_month",
             "dominant_side",
             "home_space",
@@ -67,8 +73,8 @@ class PlayerForm(forms.ModelForm):
     def __init__(self, *args: Any, club: Club, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.today = today
-        self.fields["squad"].queryset = club.squads.all()  # type: ignore[attr-defined]
-        self.fields["squad"].empty_label = "No squad yet"  # type: ignore[attr-defined]
+        self.squads = [squad.name for squad in club.squads.all()]
+        self.fields["squad_name"].initial = self.instance.squad.name if self.instance.squad else ""
         guardian = self.instance.guardians.first() if self.instance.pk else None
         for part in ("name", "email", "phone") if guardian else ():
             self.fields[f"guardian_{part}"].initial = getattr(guardian, part)

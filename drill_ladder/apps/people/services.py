@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Guardian, Membership, Player, SecretLink
+from drill_ladder.apps.people.models import Guardian, Membership, Player, SecretLink, Squad
 
 
 def refuse_unless_coach(member: Membership) -> None:
@@ -16,12 +16,28 @@ def refuse_unless_coach(member: Membership) -> None:
         raise Refused("Assistants log results; prescribing and deciding is a coach's call.")
 
 
+def squad_of(member: Membership, name: str) -> Squad | None:
+    """The club's squad of a name, made if it is new; None for no name."""
+    name = name.strip()
+    if not name:
+        return None
+    found = Squad.objects.filter(club=member.club, name__iexact=name).first()
+    return found or Squad.objects.create(club=member.club, name=name)
+
+
 @transaction.atomic
-def save_player(*, member: Membership, player: Player, guardian: dict[str, str]) -> Player:
-    """Store a new or changed player with the guardian to tell; a new one gets a secret link."""
+def save_player(
+    *, member: Membership, player: Player, guardian: dict[str, str], squad_name: str | None = None
+) -> Player:
+    """Store a new or changed player with the guardian to tell; a new one gets a secret link.
+
+    squad_name: the squad, made if it is new; empty for none; None leaves it as it is.
+    """
     refuse_unless_coach(member)
     new = player.pk is None
     player.club = member.club
+    if squad_name is not None:
+        player.squad = squad_of(member, squad_name)
     player.full_clean()
     player.save()
     if guardian.get("name"):

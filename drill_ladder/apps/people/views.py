@@ -20,7 +20,8 @@ def player_edit(request: HttpRequest, member: Membership, pk: int | None = None)
     player.club = member.club
     form = PlayerForm(request.POST or None, instance=player, club=member.club, today=today)
     if request.method == "POST" and form.is_valid():
-        save_player(member=member, player=form.instance, guardian=form.guardian())
+        squad = form.cleaned_data["squad_name"]
+        save_player(member=member, player=form.instance, guardian=form.guardian(), squad_name=squad)
         messages.success(request, f"{player} is saved.")
         return redirect("progress:player", player.pk)
     status = 422 if form.errors else 200
