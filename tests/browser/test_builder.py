@@ -73,3 +73,21 @@ def test_the_builder_on_a_phone_says_what_is_wrong(club, browser, live_server):
     expect(browser, "Is more than of.")
     assert browser.find_element(By.NAME, "rung-1-makes").get_attribute("value") == "12"
     assert problems(browser) == []
+
+
+def test_a_draft_is_shaped_and_saved(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/ladders/")
+    click(browser, "Draft one from steps")
+    fill(browser, "steps_1", "2 m, 4 m, 6 m")
+    assert problems(browser) == []
+    click(browser, "Draft the rungs")
+    rows(browser, 3)
+    ready(browser)
+    click(browser, "Save the ladder")
+    expect(browser, "Not saved yet")
+    assert browser.find_element(By.NAME, "rung-2-title").get_attribute("value") == "6 m"
+    fill(browser, "title", "Near to far")
+    click(browser, "Save the ladder")
+    expect(browser, "Near to far is saved")
+    assert Ladder.objects.get(title="Near to far").rungs.count() == 3

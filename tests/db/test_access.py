@@ -30,6 +30,7 @@ TABLE = {
     "library:drill": "member",
     "library:take-out": "coach",
     "library:take-in": "coach",
+    "library:ladder-draft": "coach",
     "library:ladder-new": "coach",
     "library:ladder-edit": "coach",
     "library:drill-new": "coach",
@@ -96,6 +97,7 @@ def paths(w):
         "library:drills": "/drills/",
         "library:take-out": "/library.json",
         "library:take-in": "/library/in/",
+        "library:ladder-draft": "/ladders/draft/",
         "library:ladder-new": "/ladders/new/",
         "library:ladder-edit": f"/ladders/{w.ladder.pk}/edit/",
         "library:drill-new": "/drills/new/",
@@ -140,6 +142,7 @@ GENERAL = {
 }
 GENERAL |= {
     "library:drill-new",
+    "library:ladder-draft",
     "library:ladder-new",
     "library:ladders",
     "library:drills",

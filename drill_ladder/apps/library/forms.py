@@ -5,7 +5,10 @@ from typing import Any
 
 from django import forms
 
+from drill_ladder.apps.library.drill_form import KINDS
+from drill_ladder.apps.library.models import Caution, Drill
 from drill_ladder.apps.library.odds import Marks, choices, numbers_of, school_of
+from drill_ladder.apps.people.models import Club
 from drill_ladder.core.rules import Rule, Trust
 
 TRUST = [
@@ -87,3 +90,21 @@ class SpaceForm(forms.Form):
 
     width = forms.FloatField(label="Width, m", min_value=0.5, max_value=200)
     depth = forms.FloatField(label="Depth, m", min_value=0.5, max_value=200)
+
+
+class SearchForm(forms.Form):
+    """Looking for drills."""
+
+    words = forms.CharField(label="Words", required=False, max_length=100)
+    skill = forms.ChoiceField(label="Skill", required=False)
+    kind = forms.ChoiceField(label="Scored by", choices=[("", "any"), *KINDS], required=False)
+    lane = forms.ChoiceField(label="Lane", required=False)
+    caution = forms.ChoiceField(label="Where", choices=[("", "anywhere"), *Caution.choices], required=False)
+
+    def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        known = Drill.objects.of_club(club).values_list("skill__name", "lanes")
+        skills = sorted({name for name, _ in known if name})
+        lanes = sorted({lane for _, names in known for lane in names})
+        self.fields["skill"].choices = [("", "any"), *((name, name) for name in skills)]  # type: ignore[attr-defined]
+        self.fields["lane"].choices = [("", "any"), *((name, name) for name in lanes)]  # type: ignore[attr-defined]

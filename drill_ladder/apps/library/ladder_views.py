@@ -5,11 +5,11 @@ from typing import Any
 from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, resolve_url
+from django.shortcuts import get_object_or_404, redirect, render, resolve_url
 from django_htmx.http import HttpResponseClientRedirect
 
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.rung_form import HeadForm, RungForm, rung_values, step_of, stepped
+from drill_ladder.apps.library.rung_form import DraftForm, HeadForm, RungForm, rung_values, step_of, stepped
 from drill_ladder.apps.library.services import save_ladder
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
@@ -48,6 +48,26 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
     }
     status = 422 if wrong else 200
     return page_or_fragment(request, "library/ladder_edit.html", "library/_ladder_form.html", context, status)
+
+
+@coach_required
+def draft(request: HttpRequest, member: Membership) -> HttpResponse:
+    """A first draft from chosen axes, handed to the builder; nothing is stored yet."""
+    form = DraftForm(request.POST or None, club=member.club)
+    if request.method == "POST" and form.is_valid():
+        rows = _formset(member, None, None, form.rows())
+        context = {
+            "ladder": None,
+            "head": HeadForm(initial=_head(None), club=member.club),
+            "rows": rows,
+            "notes": [_notes(row) for row in rows.forms],
+            "wrong": False,
+            "drills": True,
+        }
+        return render(request, "library/ladder_edit.html", context)
+    drills = Drill.objects.of_club(member.club).exists()
+    context = {"form": form, "drills": drills}
+    return render(request, "library/ladder_draft.html", context, status=422 if form.errors else 200)
 
 
 def _head(ladder: Ladder | None) -> dict[str, Any]:

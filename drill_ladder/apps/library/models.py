@@ -7,6 +7,7 @@ from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import Q
 
+from drill_ladder.apps.library.querysets import DrillQuerySet
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.people.querysets import ClubQuerySet
 from drill_ladder.formats.documents import part_faults
@@ -51,7 +52,7 @@ class Drill(models.Model):
     plan = models.JSONField(null=True, blank=True)
     revision = models.PositiveIntegerField(default=1)
 
-    objects = ClubQuerySet.as_manager()
+    objects = DrillQuerySet.as_manager()
 
     class Meta:
         ordering = ["title"]

@@ -10,6 +10,7 @@ urlpatterns = [
     path("ladders/<int:pk>/", views.ladder, name="ladder"),
     path("library.json", exchange_views.take_out, name="take-out"),
     path("library/in/", exchange_views.take_in, name="take-in"),
+    path("ladders/draft/", ladder_views.draft, name="ladder-draft"),
     path("ladders/new/", ladder_views.edit, name="ladder-new"),
     path("ladders/<int:pk>/edit/", ladder_views.edit, name="ladder-edit"),
     path("ladders/<int:pk>/odds/<int:position>/", views.odds, name="odds"),

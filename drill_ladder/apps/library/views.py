@@ -7,7 +7,7 @@ from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from drill_ladder.apps.library.forms import RuleForm, SpaceForm, first_values
+from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, first_values
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.library.odds import WHO, compare, finder
 from drill_ladder.apps.library.plans import UNITS, drawn, fit_words
@@ -25,7 +25,12 @@ from drill_ladder.web.pages import page_or_fragment
 @member_required
 def ladders(request: HttpRequest, member: Membership) -> HttpResponse:
     """All ladders of the club."""
-    found = Ladder.objects.of_club(member.club).select_related("skill").annotate(rung_count=Count("rungs"))
+    found = (
+        Ladder.objects.of_club(member.club)
+        .select_related("skill")
+        .annotate(rung_count=Count("rungs"))
+        .order_by("title")
+    )
     shown = [{"ladder": ladder, "rule": rule_sentence(rule_from(ladder.rule))} for ladder in found]
     return render(request, "library/ladders.html", {"ladders": shown})
 
@@ -95,9 +100,13 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
 
 @member_required
 def drills(request: HttpRequest, member: Membership) -> HttpResponse:
-    """All drills of the club."""
-    found = Drill.objects.of_club(member.club).select_related("skill").annotate(rung_count=Count("rungs"))
-    return render(request, "library/drills.html", {"drills": found})
+    """All drills of the club, or those that a search leaves."""
+    form = SearchForm(request.GET, club=member.club)
+    form.is_valid()  # what cannot be read is not searched for
+    found = Drill.objects.of_club(member.club).matching(**form.cleaned_data)
+    found = found.select_related("skill").annotate(rung_count=Count("rungs")).order_by("title")
+    searched = any(form.cleaned_data.values())
+    return render(request, "library/drills.html", {"drills": found, "form": form, "searched": searched})
 
 
 @member_required

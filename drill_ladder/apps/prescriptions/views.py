@@ -28,6 +28,7 @@ def choose(request: HttpRequest, member: Membership, player: int) -> HttpRespons
         .exclude(prescriptions__in=Prescription.objects.active().filter(player=who))
         .annotate(rung_count=Count("rungs"))
         .filter(rung_count__gt=0)
+        .order_by("title")
     )
     return render(request, "prescriptions/choose.html", {"player": who, "ladders": ladders})
 

@@ -1,0 +1,26 @@
+"""Questions about the library."""
+
+from typing import Any
+
+from django.db.models import Q
+
+from drill_ladder.apps.people.querysets import ClubQuerySet
+
+
+class DrillQuerySet(ClubQuerySet):
+    """Drills."""
+
+    def matching(self, words: str = "", skill: str = "", caution: str = "", kind: str = "", lane: str = "") -> Any:
+        """Those in which every word appears (name, purpose, how), of a skill, caution class or measure, with a lane."""
+        found: Any = self
+        for word in (words or "").split():
+            found = found.filter(Q(title__icontains=word) | Q(purpose__icontains=word) | Q(how__icontains=word))
+        if skill:
+            found = found.filter(skill__name=skill)
+        if caution:
+            found = found.filter(caution=caution)
+        if kind:
+            found = found.filter(measure__kind=kind)
+        if lane:
+            found = found.filter(lanes__contains=[lane])
+        return found
