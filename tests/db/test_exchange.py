@@ -10,6 +10,7 @@ from django.test import Client
 
 from drill_ladder.apps.library.exchange import bring_in, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.starter import starter_document
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.demo.load import load
 from drill_ladder.formats.faults import Faults
@@ -134,3 +135,23 @@ def test_one_ladder_with_its_drills(w, coach):
     assert [d["title"] for d in found["drills"]] == ["Push pass"]
     assert [x["title"] for x in found["ladders"]] == ["Gate"]
     assert coach.get("/library.json?ladder=abc").status_code == 404
+
+
+def test_the_starter_library_comes_in_through_the_same_door(w, coach):
+    page = coach.post("/library/in/", {"starter": "yes"}).content.decode()
+    assert "Nine-spot aim" in page
+    document = read(starter_document())
+    assert {c.what for c in preview(w.club, document)} == {"new"}
+    bring_in(member=w.coach, document=document)
+    assert {c.what for c in preview(w.club, document)} == {"same"}
+    drills = Drill.objects.filter(club=w.club).exclude(title="Push pass")
+    kinds = {d.measure["kind"] for d in drills}
+    assert kinds == {"makes", "points", "time", "count", "streak", "to_n", "checklist", "done"}
+    assert all(d.plan for d in drills)
+    schools = {x.rule["school"] for x in Ladder.objects.filter(club=w.club)}
+    assert schools == {"one_pass", "in_a_row", "window", "evidence", "volume"}
+    for ladder in Ladder.objects.filter(club=w.club).exclude(title="Gate"):
+        assert coach.get(f"/ladders/{ladder.pk}/").status_code == 200
+        assert all(len(rung.axis) <= 1 for rung in ladder.rungs.all())
+    for one in drills:
+        assert coach.get(f"/drills/{one.pk}/").status_code == 200

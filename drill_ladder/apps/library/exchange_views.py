@@ -10,11 +10,12 @@ from django.utils.text import slugify
 
 from drill_ladder.apps.library.exchange import bring_in, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.starter import starter_document
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.faults import Faults
-from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.library_file import LARGEST, read_library
 
 
 @coach_required
@@ -34,13 +35,22 @@ def take_out(request: HttpRequest, member: Membership) -> HttpResponse:
     return response
 
 
+def _given(request: HttpRequest) -> bytes:
+    """The file that was sent, the starter library that was asked for, or what was pasted."""
+    upload = request.FILES.get("file")
+    if upload:
+        return bytes(upload.read(LARGEST + 1))
+    if request.POST.get("starter"):
+        return json.dumps(starter_document(), ensure_ascii=False).encode()
+    return request.POST.get("text", "").encode()
+
+
 @coach_required
 def take_in(request: HttpRequest, member: Membership) -> HttpResponse:
     """First what a file would do, then, on a second word, all of it or nothing."""
     context: dict[str, Any] = {"faults": [], "changes": None, "text": ""}
     if request.method == "POST":
-        upload = request.FILES.get("file")
-        data = upload.read() if upload else request.POST.get("text", "").encode()
+        data = _given(request)
         context["text"] = data.decode(errors="replace")
         try:
             document = read_library(data)
