@@ -334,3 +334,14 @@ def test_a_squad_is_made_by_its_name_and_found_again(w, coach):
     ]
     page = text(coach.get(f"/players/{Player.objects.get(name='A').pk}/edit/"))
     assert 'value="Hockey under 12"' in page
+
+
+def test_the_desk_is_quick_for_players_who_are_away_too(w, coach, today, django_assert_max_num_queries):
+    for n in range(12):
+        player = Player(name=f"Idle {n:02}", joined_on=today)
+        save_player(member=w.coach, player=player, guardian={})
+        p = put_on(w, player=player, rung=2, on=today - timedelta(days=60))
+        log(p, today - timedelta(days=15), 6, 6)
+    coach.get("/")
+    with django_assert_max_num_queries(14):
+        assert coach.get("/").status_code == 200

@@ -283,3 +283,27 @@ def test_new_terms_by_the_coachs_choice_with_history_untouched(w):
     assert waiting(w) == []
     with pytest.raises(Refused, match="not on this rung any more"):
         take_new_terms(member=w.coach, stay=old, on=day(2))
+
+
+def test_an_absence_that_was_decided_about_is_not_brought_up_again(w):
+    p = put_on(w, rung=2)
+    log(p, day(0), 8, 8)
+    log(p, day(1), 8, 8)
+    assert [x.kind for x in waiting(w)] == ["climb"]
+    assert refresh(w.club, day(22)) == 1
+    [proposal] = waiting(w)
+    assert proposal.kind == "recheck"
+    decision = settle(member=w.coach, proposal=proposal, action="hold", on=day(22))
+    assert refresh(w.club, day(23)) == 0
+    undo(member=w.coach, decision=decision)
+    assert [x.kind for x in waiting(w)] == ["recheck"]
+    settle(member=w.coach, proposal=proposal, action="hold", on=day(22))
+    log(p, day(24), 7, 7)
+    assert refresh(w.club, day(50)) == 1
+
+
+def test_a_stop_rests_and_asks_nothing(w):
+    p = put_on(w, rung=2)
+    log(p, day(0), 7, 7)
+    open_stop(player=w.player, what="x", on=day(1), actor=None)
+    assert refresh(w.club, day(40)) == 0

@@ -1,9 +1,10 @@
 """Proposals from the core; a coach confirms, holds or overrides them, and can take it back."""
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Max
 from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
@@ -15,6 +16,7 @@ from drill_ladder.apps.prescriptions.models import Prescription, Status, Stay
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
 from drill_ladder.core.reasons import Advice, Kind
+from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.verbs.decide import decision_document
 
 # What a coach is asked about; the rest is noted and changes nothing.
@@ -36,7 +38,6 @@ CHOICE_WORDS = {
     Kind.EASE: "Ease this rung",
     Kind.STEP_DOWN: "Step down one rung",
 }
-SHORTEST_LAYOFF = 7
 
 
 @transaction.atomic
@@ -66,21 +67,38 @@ def on_session_recorded(*, stay: Stay, on: date, **_: Any) -> None:
 
 
 def refresh(club: Club, on: date) -> int:
-    """Notice who has been away too long, which no session tells; the number of new proposals."""
-    away = on - timedelta(days=SHORTEST_LAYOFF)
-    stays = (
-        Stay.objects.filter(club=club, left__isnull=True, prescription__status=Status.ACTIVE, recheck=False)
-        .exclude(sessions__on__gt=away)
-        .exclude(proposals__made_on=on)
-        .exclude(proposals__kind=Kind.RECHECK, proposals__state=State.OPEN)
-        .select_related("prescription__ladder")
-    )
+    """Notice who has been away too long, which no session tells; the number of new proposals.
+
+    Two questions find those who may be away; only they are judged, so that a desk opens as fast for sixty players.
+    An absence that a coach has decided about is not brought up again.
+    """
+    stays = [stay for stay in _who_may_be_away(club) if _is_away(stay, on)]
+    rechecks = Proposal.objects.filter(stay__in=stays, kind=Kind.RECHECK, state__in=(State.OPEN, State.DECIDED))
+    asked = {pk: (state, made_on) for pk, state, made_on in rechecks.values_list("stay", "state", "made_on")}
     made = 0
     for stay in stays:
+        state, made_on = asked.get(stay.pk, ("", date.min))
+        if state == State.OPEN or made_on > stay.last:
+            continue
         if decide_stay(stay, on).kind is Kind.RECHECK:
             propose(stay, on)
             made += 1
     return made
+
+
+def _who_may_be_away(club: Club) -> Any:
+    """Current stays above the first rung, with the last session anywhere on the ladder."""
+    return (
+        Stay.objects.filter(club=club, left__isnull=True, prescription__status=Status.ACTIVE, recheck=False)
+        .select_related("prescription__ladder", "rung")
+        .annotate(last=Max("prescription__stays__sessions__on"))
+        .filter(last__isnull=False, rung__position__gt=1)
+    )
+
+
+def _is_away(stay: Any, on: date) -> bool:
+    limit = rule_from(stay.terms["rule"]).layoff_days
+    return limit is not None and (on - stay.last).days >= limit
 
 
 @transaction.atomic
