@@ -28,6 +28,7 @@ TABLE = {
     "library:odds": "coach",
     "library:drills": "member",
     "library:drill": "member",
+    "library:aside": "coach",
     "library:take-out": "coach",
     "library:take-in": "coach",
     "library:ladder-draft": "coach",
@@ -54,7 +55,7 @@ TABLE = {
     "review:undo": "coach",
 }
 POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
-POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms"}
+POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
 
 
 def all_names(resolver=None, space=""):
@@ -95,6 +96,7 @@ def paths(w):
         "library:ladder": f"/ladders/{w.ladder.pk}/",
         "library:odds": f"/ladders/{w.ladder.pk}/odds/1/",
         "library:drills": "/drills/",
+        "library:aside": f"/library/drills/{w.drill.pk}/aside/",
         "library:take-out": "/library.json",
         "library:take-in": "/library/in/",
         "library:ladder-draft": "/ladders/draft/",

@@ -337,3 +337,25 @@ def test_lists_stay_quick_at_500_drills_and_100_ladders(w, coach, django_assert_
     for path in ("/drills/", "/ladders/", "/drills/?words=drill"):
         with django_assert_max_num_queries(11):
             assert coach.get(path).status_code == 200
+
+
+def test_put_aside_and_brought_back(w, coach):
+    p = put_on(w)
+    coach.post(f"/library/ladders/{w.ladder.pk}/aside/")
+    coach.post(f"/library/drills/{w.drill.pk}/aside/")
+    page = text(coach.get("/ladders/"))
+    assert "Put aside (1)" in page
+    assert "No ladders yet" in page
+    assert "Put aside (1)" in text(coach.get("/drills/"))
+    # whoever is on it goes on; nobody new is given it
+    assert current(p).rung.position == 1
+    assert "No ladder left" in text(coach.get(f"/players/{w.player.pk}/prescribe/"))
+    p.status = "ended"
+    p.save()
+    start = coach.post(
+        f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/", {"rung": w.rungs[0].pk, "per_week": 2, "place": "home"}
+    )
+    assert "is put aside: bring it back first" in text(start)
+    coach.post(f"/library/ladders/{w.ladder.pk}/aside/")
+    assert "Put aside" not in text(coach.get("/ladders/"))
+    assert coach.post("/library/people/1/aside/").status_code == 404

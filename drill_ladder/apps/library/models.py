@@ -7,9 +7,8 @@ from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import Q
 
-from drill_ladder.apps.library.querysets import DrillQuerySet
+from drill_ladder.apps.library.querysets import DrillQuerySet, LibraryQuerySet
 from drill_ladder.apps.people.models import Club
-from drill_ladder.apps.people.querysets import ClubQuerySet
 from drill_ladder.formats.documents import part_faults
 
 
@@ -51,6 +50,7 @@ class Drill(models.Model):
     caution_note = models.CharField(max_length=300, blank=True)
     plan = models.JSONField(null=True, blank=True)
     revision = models.PositiveIntegerField(default=1)
+    archived_on = models.DateField(null=True, blank=True)
 
     objects = DrillQuerySet.as_manager()
 
@@ -83,8 +83,9 @@ class Ladder(models.Model):
     purpose = models.CharField(max_length=300, blank=True)
     rule = models.JSONField()
     revision = models.PositiveIntegerField(default=1)
+    archived_on = models.DateField(null=True, blank=True)
 
-    objects = ClubQuerySet.as_manager()
+    objects = LibraryQuerySet.as_manager()
 
     class Meta:
         ordering = ["title"]

@@ -7,7 +7,19 @@ from django.db.models import Q
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 
-class DrillQuerySet(ClubQuerySet):
+class LibraryQuerySet(ClubQuerySet):
+    """What can be put aside: archived, never deleted, so that results keep what they were made with."""
+
+    def in_use(self) -> Any:
+        """Not put aside."""
+        return self.filter(archived_on__isnull=True)
+
+    def put_aside(self) -> Any:
+        """Archived."""
+        return self.filter(archived_on__isnull=False)
+
+
+class DrillQuerySet(LibraryQuerySet):
     """Drills."""
 
     def matching(self, words: str = "", skill: str = "", caution: str = "", kind: str = "", lane: str = "") -> Any:

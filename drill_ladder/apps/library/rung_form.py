@@ -58,7 +58,7 @@ class DraftForm(forms.Form):
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["drill"].queryset = Drill.objects.of_club(club)  # type: ignore[attr-defined]
+        self.fields["drill"].queryset = Drill.objects.in_use().of_club(club)  # type: ignore[attr-defined]
 
     def clean(self) -> dict[str, Any]:
         """Two steps at least on every axis, each axis once, not too many rungs."""

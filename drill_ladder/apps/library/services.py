@@ -1,5 +1,6 @@
 """Changing the library. Players keep the terms they arrived with (Stay.terms): nothing here touches results."""
 
+from datetime import date
 from typing import Any, TypeVar
 
 from django.db import transaction
@@ -147,3 +148,12 @@ def take_rule(*, member: Membership, ladder: Ladder, rule: dict[str, Any], revis
         club_id=member.club_id, actor=member.user, verb="changed the rule", subject=current, before=before, after=rule
     )
     return current
+
+
+@transaction.atomic
+def put_aside(*, member: Membership, row: Drill | Ladder, on: date | None) -> None:
+    """Archive a drill or a ladder (None brings it back). Players who are on it go on; results stay."""
+    refuse_unless_coach(member)
+    row.archived_on = on
+    row.save(update_fields=["archived_on"])
+    record(club_id=member.club_id, actor=member.user, verb="put aside" if on else "brought back", subject=row)

@@ -8,6 +8,7 @@ app_name = "library"
 urlpatterns = [
     path("ladders/", views.ladders, name="ladders"),
     path("ladders/<int:pk>/", views.ladder, name="ladder"),
+    path("library/<slug:kind>/<int:pk>/aside/", views.aside, name="aside"),
     path("library.json", exchange_views.take_out, name="take-out"),
     path("library/in/", exchange_views.take_in, name="take-in"),
     path("ladders/draft/", ladder_views.draft, name="ladder-draft"),

@@ -4,14 +4,16 @@ from typing import Any
 
 from django.contrib import messages
 from django.db.models import Count
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, first_values
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.library.odds import WHO, compare, finder
 from drill_ladder.apps.library.plans import UNITS, drawn, fit_words
-from drill_ladder.apps.library.services import take_rule
+from drill_ladder.apps.library.services import put_aside, take_rule
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -25,14 +27,11 @@ from drill_ladder.web.pages import page_or_fragment
 @member_required
 def ladders(request: HttpRequest, member: Membership) -> HttpResponse:
     """All ladders of the club."""
-    found = (
-        Ladder.objects.of_club(member.club)
-        .select_related("skill")
-        .annotate(rung_count=Count("rungs"))
-        .order_by("title")
-    )
+    aside = Ladder.objects.put_aside().of_club(member.club).order_by("title")
+    found = Ladder.objects.in_use().of_club(member.club).select_related("skill")
+    found = found.annotate(rung_count=Count("rungs")).order_by("title")
     shown = [{"ladder": ladder, "rule": rule_sentence(rule_from(ladder.rule))} for ladder in found]
-    return render(request, "library/ladders.html", {"ladders": shown})
+    return render(request, "library/ladders.html", {"ladders": shown, "aside": aside})
 
 
 @member_required
@@ -59,6 +58,20 @@ def rung_lines(rung: Rung, ladder: Ladder) -> dict[str, Any]:
         "own_rule": rule_sentence(own) if own else "",
         "two_axes": len(rung.axis) > 1,
     }
+
+
+@require_POST
+@coach_required
+def aside(request: HttpRequest, member: Membership, kind: str, pk: int) -> HttpResponse:
+    """Put a drill or a ladder aside, or bring it back."""
+    model: Any = {"drills": Drill, "ladders": Ladder}.get(kind)
+    if model is None:
+        raise Http404
+    row = get_object_or_404(model.objects.of_club(member.club), pk=pk)
+    put_aside(member=member, row=row, on=None if row.archived_on else timezone.localdate())
+    said = "is put aside: nobody is given it any more, and nothing of it is lost" if row.archived_on else "is back"
+    messages.success(request, f"{row} {said}.")
+    return redirect(f"library:{kind}")
 
 
 @coach_required
@@ -103,10 +116,12 @@ def drills(request: HttpRequest, member: Membership) -> HttpResponse:
     """All drills of the club, or those that a search leaves."""
     form = SearchForm(request.GET, club=member.club)
     form.is_valid()  # what cannot be read is not searched for
-    found = Drill.objects.of_club(member.club).matching(**form.cleaned_data)
+    aside = Drill.objects.put_aside().of_club(member.club).order_by("title")
+    found = Drill.objects.in_use().of_club(member.club).matching(**form.cleaned_data)
     found = found.select_related("skill").annotate(rung_count=Count("rungs")).order_by("title")
     searched = any(form.cleaned_data.values())
-    return render(request, "library/drills.html", {"drills": found, "form": form, "searched": searched})
+    context = {"drills": found, "form": form, "searched": searched, "aside": aside}
+    return render(request, "library/drills.html", context)
 
 
 @member_required

@@ -42,6 +42,8 @@ def prescribe(
         raise Refused("Only a coach prescribes.")
     if {player.club_id, ladder.club_id, rung.club_id} != {member.club_id} or rung.ladder_id != ladder.pk:
         raise Refused("That rung is not on this club's ladder.")
+    if ladder.archived_on is not None:
+        raise Refused(f"{ladder} is put aside: bring it back first. Nothing was changed.")
     if Prescription.objects.active().filter(player=player, ladder=ladder).exists():
         raise Refused(f"{player} is already on {ladder}. Nothing was changed.")
     refuse_home(ladder, player, place)

@@ -24,7 +24,8 @@ def choose(request: HttpRequest, member: Membership, player: int) -> HttpRespons
     """Which ladder?"""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
     ladders = (
-        Ladder.objects.of_club(member.club)
+        Ladder.objects.in_use()
+        .of_club(member.club)
         .exclude(prescriptions__in=Prescription.objects.active().filter(player=who))
         .annotate(rung_count=Count("rungs"))
         .filter(rung_count__gt=0)
