@@ -274,7 +274,7 @@ def crowd(w, today, players):
 
 
 @pytest.mark.parametrize(
-    ("path", "ceiling"), [("/", 14), ("/players/", 10), ("/ladders/", 6), ("/drills/", 6), ("/review/", 14)]
+    ("path", "ceiling"), [("/", 14), ("/players/", 10), ("/ladders/", 8), ("/drills/", 8), ("/review/", 14)]
 )
 def test_lists_ask_few_questions(w, coach, today, path, ceiling, django_assert_max_num_queries):
     crowd(w, today, 12)
