@@ -143,6 +143,15 @@ def test_hurt_without_counts_stops_the_card(w, coach):
     assert Session.objects.count() == 0
 
 
+def test_hurt_sent_twice_is_one_stop(w):
+    """A double tap, or a page sent again: the device's own number makes it one."""
+    stay = current(put_on(w))
+    first, given, path = card_post(w, stay, hurts="yes", hurt_where="ankle")
+    again = Client().post(path, given)
+    assert again.headers["Location"] == first.headers["Location"]
+    assert Stop.objects.count() == 1
+
+
 def test_the_hurt_button_alone(w, coach):
     Client().post(f"/card/{w.token}/hurt/", {"what": ""})
     Client().post(f"/card/{w.token}/hurt/", {"what": "twice"})

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.db import transaction
 
@@ -106,11 +106,14 @@ def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
 
 
 def open_stop(*, player: Player, what: str, on: date, actor: Any, stop_id: UUID | None = None) -> Stop:
-    """Stop a player's drills. Anybody may; only a coach can end it."""
-    extra = {"pk": stop_id} if stop_id else {}
-    stop = Stop.objects.create(
-        club_id=player.club_id, player=player, what=what[:300], opened_on=on, opened_by=actor, **extra
-    )
+    """Stop a player's drills. Anybody may; only a coach can end it.
+
+    stop_id is made on the device, so that one that is sent twice is opened once.
+    """
+    given = {"club_id": player.club_id, "player": player, "what": what[:300], "opened_on": on, "opened_by": actor}
+    stop, new = Stop.objects.get_or_create(pk=stop_id or uuid4(), defaults=given)
+    if not new:
+        return stop
     record(club_id=player.club_id, actor=actor, verb="opened a stop", subject=player, what=what[:300])
     return stop
 
