@@ -2,18 +2,7 @@
 
 from collections.abc import Callable
 from functools import lru_cache
-from math import comb, exp, lgamma, log1p
-
-
-def binomial_tail(n: int, k: int, p: float) -> float:
-    """P(X >= k) for X ~ Binomial(n, p). Exact sum of the shorter side; source: the definition."""
-    if k <= 0:
-        return 1.0
-    if k > n:
-        return 0.0
-    if p <= 0 or p >= 1:
-        return float(p >= 1)
-    return min(1.0, sum(comb(n, x) * p**x * (1 - p) ** (n - x) for x in range(k, n + 1)))
+from math import exp, lgamma, log1p
 
 
 def _log_beta(a: float, b: float) -> float:

@@ -3,6 +3,7 @@
 Source of the kinds: the product's design, section 1 (common practice, no source).
 """
 
+from abc import ABC, abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
@@ -59,7 +60,7 @@ Sets = Sequence[SetResult]
 
 
 @dataclass(frozen=True, slots=True)
-class Measure:
+class Measure(ABC):
     """Common ground of all kinds. `done` and `asked` are in the kind's own unit of work, per lane."""
 
     kind: ClassVar[str]
@@ -69,13 +70,13 @@ class Measure:
         """Work prescribed for one lane."""
         return dose.sets
 
+    @abstractmethod
     def done(self, sets: Sets, dose: Dose) -> float:
         """Work found in the sets."""
-        raise NotImplementedError
 
+    @abstractmethod
     def score(self, sets: Sets) -> float | None:
         """The score over all the sets together; None without data."""
-        raise NotImplementedError
 
 
 class _PerAttempt(Measure):

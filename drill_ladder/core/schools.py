@@ -10,7 +10,7 @@ from drill_ladder.core.measures import Sets, made_of, volume_reps
 from drill_ladder.core.reasons import Lacking, Missing
 from drill_ladder.core.rules import Evidence, InARow, Rule, Trust, Volume, Window
 from drill_ladder.core.thresholds import at_least
-from drill_ladder.core.verdicts import Judged, Verdict, faults_hold, form_holds, sets_by_lane
+from drill_ladder.core.verdicts import Judged, Verdict, fault_total, faults_hold, form_holds, sets_by_lane
 
 Days = Sequence[Judged]
 Posterior = tuple[float, float]
@@ -153,8 +153,7 @@ def form_and_faults(rung: Rung, latest: Judged) -> Iterator[Missing]:
     if not form_holds(rung, latest.day):
         yield Missing(Lacking.FORM, {"have": latest.day.form, "need": rung.target.form_min})
     if not faults_hold(rung, latest.day):
-        have = sum(sum(s.faults.values()) for s in latest.day.sets)
-        yield Missing(Lacking.FAULTS, {"have": have, "allowed": rung.target.faults_max})
+        yield Missing(Lacking.FAULTS, {"have": fault_total(latest.day), "allowed": rung.target.faults_max})
 
 
 def sessions_missing(standing: Standing) -> list[Missing]:

@@ -62,6 +62,15 @@ def read_library(data: bytes) -> dict[str, Any]:
     return found
 
 
+def whole(kind: str, document: dict[str, Any]) -> dict[str, Any]:
+    """A drill or a ladder of the file with everything filled in that was left out."""
+    found: dict[str, Any] = _WHOLE[kind].validate_python(document)
+    return found
+
+
+_WHOLE = {"drill": SchemaValidator(DRILL), "ladder": SchemaValidator(LADDER)}
+
+
 def _check(doc: Node) -> None:
     """Names once, rungs made of drills that the file brings, terms that fit their drill."""
     doc.no_doubles(drill["title"] for drill in doc["drills"].each())

@@ -1,5 +1,6 @@
 """What every page may show in its frame: the club and the member's role."""
 
+from functools import partial
 from typing import Any
 
 from django.http import HttpRequest
@@ -17,7 +18,8 @@ def club(request: HttpRequest) -> dict[str, Any]:
     return {
         "member": member,
         "club": member.club if member else None,
-        "navigation": _navigation(request, member) if member else [],
+        # asked for by whole pages only: a fragment pays nothing for it
+        "navigation": partial(_navigation, request, member) if member else [],
     }
 
 

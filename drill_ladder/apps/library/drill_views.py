@@ -5,7 +5,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from drill_ladder.apps.library.drill_form import DrillForm, drill_values
-from drill_ladder.apps.library.models import Drill, Skill
+from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.library.services import save_drill
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
@@ -38,6 +38,5 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
         else:
             messages.success(request, f"{saved} is saved.")
             return redirect("library:drill", saved.pk)
-    skills = Skill.objects.filter(club=member.club).values_list("name", flat=True)
-    context = {"form": form, "drill": drill, "skills": skills}
+    context = {"form": form, "drill": drill}
     return render(request, "library/drill_edit.html", context, status=422 if form.errors else 200)

@@ -9,7 +9,7 @@ from django.db import transaction
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.library.services import save_drill, save_ladder, take_rule
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.formats.library_file import FORMAT
+from drill_ladder.formats.library_file import FORMAT, whole
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,45 +65,9 @@ def preview(club: Club, document: dict[str, Any]) -> list[Change]:
 def _change(kind: str, given: dict[str, Any], known: dict[str, Any] | None) -> Change:
     if known is None:
         return Change(kind, given["title"], "new", [])
-    fields = [key for key, value in given.items() if not _same(known.get(key), value)]
+    stored = whole(kind, known)
+    fields = [key for key, value in given.items() if stored[key] != value]
     return Change(kind, given["title"], "changed" if fields else "same", fields)
-
-
-def _same(known: Any, given: Any) -> bool:
-    """Whether a stored value means the same as one that was read with every default in place."""
-    if isinstance(given, dict) and isinstance(known, dict):
-        return all(
-            _same(known.get(key), value) or (key not in known and not _tells(value, key))
-            for key, value in given.items()
-        )
-    if isinstance(given, list) and isinstance(known, list):
-        return len(given) == len(known) and all(_same(k, g) for k, g in zip(known, given, strict=True))
-    return bool(known == given)
-
-
-# what a reader puts in for a key that was left out
-_DEFAULTS: dict[str, Any] = {
-    "sets": 1,
-    "rest_s": 0,
-    "each_lane": False,
-    "min_days_between": 1,
-    "min_sessions": 1,
-    "trust": "any",
-    "low_in_a_row": 2,
-    "stall_after": 6,
-    "skip_at": 0.95,
-    "layoff_days": 21,
-    "min_share": 0.8,
-    "score_by": "best",
-    "fault_penalty_s": 0,
-    "kind": "ball",
-    "margin": 0,
-}
-
-
-def _tells(value: Any, key: str) -> bool:
-    """Whether a value says more than its absence does."""
-    return value not in (None, "", [], {}) and value != _DEFAULTS.get(key)
 
 
 @transaction.atomic

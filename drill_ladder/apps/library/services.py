@@ -10,7 +10,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.apps.people.services import by_name, refuse_unless_coach
 from drill_ladder.formats.documents import part_faults
 
 Changing = TypeVar("Changing", Drill, Ladder)
@@ -29,26 +29,23 @@ def locked(row: Changing, revision: int) -> Changing:
     return current
 
 
+def _store(member: Membership, row: Drill | Ladder, verb: str, **details: Any) -> None:
+    """Save a new or changed row that can be read, count the change, and note who made it."""
+    if row.pk is not None:
+        row.revision += 1
+    row.full_clean()
+    row.save()
+    record(club_id=member.club_id, actor=member.user, verb=verb, subject=row, **details)
+
+
 @transaction.atomic
 def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, revision: int) -> Drill:
     """Give a drill another floor plan (None takes it away). Raises Refused."""
     refuse_unless_coach(member)
     current = locked(drill, revision)
     current.plan = plan
-    current.revision += 1
-    current.full_clean()
-    current.save()
-    record(club_id=member.club_id, actor=member.user, verb="changed the floor plan", subject=current)
+    _store(member, current, "changed the floor plan")
     return current
-
-
-def skill_of(member: Membership, name: str) -> Skill | None:
-    """The club's skill of a name, made if it is new; None for no name."""
-    name = name.strip()
-    if not name:
-        return None
-    found = Skill.objects.filter(club=member.club, name__iexact=name).first()
-    return found or Skill.objects.create(club=member.club, name=name)
 
 
 @transaction.atomic
@@ -60,14 +57,10 @@ def save_drill(
     current = locked(drill, revision) if drill else Drill(club=member.club)
     for key, value in values.items():
         setattr(current, key, value)
-    current.skill = skill_of(member, skill)
+    current.skill = by_name(Skill, member.club, skill)
     if drill:
-        current.revision += 1
         _refuse_misfits(current)
-    current.full_clean()
-    current.save()
-    verb = "changed a drill" if drill else "added a drill"
-    record(club_id=member.club_id, actor=member.user, verb=verb, subject=current)
+    _store(member, current, "changed a drill" if drill else "added a drill")
     return current
 
 
@@ -101,17 +94,9 @@ def save_ladder(
         raise Refused("A ladder needs at least one rung. Nothing was saved.")
     current = locked(ladder, revision) if ladder else Ladder(club=member.club, rule={"school": "in_a_row", "passes": 2})
     current.title, current.purpose = head["title"], head["purpose"]
-    current.skill = skill_of(member, head["skill"])
-    current.revision += 1 if ladder else 0
-    current.full_clean()
-    current.save()
+    current.skill = by_name(Skill, member.club, head["skill"])
+    _store(member, current, "changed a ladder" if ladder else "added a ladder")
     _store_rungs(current, rungs)
-    record(
-        club_id=member.club_id,
-        actor=member.user,
-        verb="changed a ladder" if ladder else "added a ladder",
-        subject=current,
-    )
     return current
 
 
@@ -141,12 +126,7 @@ def take_rule(*, member: Membership, ladder: Ladder, rule: dict[str, Any], revis
     current = locked(ladder, revision)
     before = current.rule
     current.rule = rule
-    current.revision += 1
-    current.full_clean()
-    current.save()
-    record(
-        club_id=member.club_id, actor=member.user, verb="changed the rule", subject=current, before=before, after=rule
-    )
+    _store(member, current, "changed the rule", before=before, after=rule)
     return current
 
 

@@ -8,6 +8,7 @@ from django.contrib.auth.decorators import login_required
 from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpRequest, HttpResponse
 
+from drill_ladder.apps.people.errors import ROLE_TOLD
 from drill_ladder.apps.people.models import Membership
 
 View = Callable[..., HttpResponse]
@@ -43,7 +44,7 @@ def coach_required(view: View) -> View:
     @member_required
     def guarded(request: HttpRequest, member: Membership, *args: Any, **kwargs: Any) -> HttpResponse:
         if not member.decides:
-            raise PermissionDenied("Assistants log results; prescribing and deciding is a coach's call.")
+            raise PermissionDenied(ROLE_TOLD)
         return view(request, member, *args, **kwargs)
 
     guarded.access = "coach"  # type: ignore[attr-defined]

@@ -1,28 +1,30 @@
 """Changing who is who."""
 
-from typing import Any
+from typing import Any, TypeVar
 
-from django.db import transaction
+from django.db import models, transaction
 from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Guardian, Membership, Player, SecretLink, Squad
+from drill_ladder.apps.people.errors import ROLE_TOLD, Refused
+from drill_ladder.apps.people.models import Club, Guardian, Membership, Player, SecretLink, Squad
+
+Named = TypeVar("Named", bound=models.Model)
 
 
-def refuse_unless_coach(member: Membership) -> None:
+def refuse_unless_coach(member: Membership, told: str = ROLE_TOLD) -> None:
     """Raise Refused for an assistant."""
     if not member.decides:
-        raise Refused("Assistants log results; prescribing and deciding is a coach's call.")
+        raise Refused(told)
 
 
-def squad_of(member: Membership, name: str) -> Squad | None:
-    """The club's squad of a name, made if it is new; None for no name."""
+def by_name(model: type[Named], club: Club, name: str) -> Named | None:
+    """The club's squad or skill of a name, made if it is new; None for no name."""
     name = name.strip()
     if not name:
         return None
-    found = Squad.objects.filter(club=member.club, name__iexact=name).first()
-    return found or Squad.objects.create(club=member.club, name=name)
+    rows = model._default_manager
+    return rows.filter(club=club, name__iexact=name).first() or rows.create(club=club, name=name)
 
 
 @transaction.atomic
@@ -37,7 +39,7 @@ def save_player(
     new = player.pk is None
     player.club = member.club
     if squad_name is not None:
-        player.squad = squad_of(member, squad_name)
+        player.squad = by_name(Squad, member.club, squad_name)
     player.full_clean()
     player.save()
     if guardian.get("name"):

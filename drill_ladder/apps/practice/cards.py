@@ -1,6 +1,5 @@
 """What a home card shows: today's blocks and the terms of each."""
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -37,20 +36,13 @@ class Block:
 def home_blocks(player: Player, today: date) -> list[Block]:
     """The player's home work, what is due today first."""
     stays = Stay.objects.of_player(player).current().for_home().prefetch_related("prescription__ladder__rungs")
-    blocks = [_block(stay, today) for stay in stays]
+    monday = today - timedelta(days=today.weekday())
+    worked = set(Session.objects.of_player(player).since(monday).values_list("stay__prescription", "on"))
+    blocks = [_block(stay, {on for pk, on in worked if pk == stay.prescription_id}, today) for stay in stays]
     return sorted(blocks, key=lambda b: (not b.due, b.stay.prescription.ladder.title))
 
 
-def _block(stay: Stay, today: date) -> Block:
-    monday = today - timedelta(days=today.weekday())
-    days = set(
-        Session.objects.filter(stay__prescription=stay.prescription_id).since(monday).values_list("on", flat=True)
-    )
+def _block(stay: Stay, days: set[date], today: date) -> Block:
     due = today not in days and len(days) < stay.prescription.per_week
     rungs = len(stay.prescription.ladder.rungs.all())
     return Block(stay, rung_from(stay.terms["rung"]), rungs, len(days), due, today in days)
-
-
-def due_now(blocks: Iterable[Block]) -> list[Block]:
-    """Those asked for today."""
-    return [b for b in blocks if b.due]

@@ -38,6 +38,11 @@ def rung_key(pk: int) -> str:
     return f"r{pk}"
 
 
+def rung_pk(key: str) -> int:
+    """The stored rung of an id in the core."""
+    return int(key[1:])
+
+
 def core_session(session: Session) -> CoreSession:
     """A stored session as the core's value. Voided attempts are neither makes nor misses: they stay behind."""
     sets = tuple(core_set(s) for s in session.sets.all())

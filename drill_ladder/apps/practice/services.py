@@ -12,6 +12,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.models import Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
 from drill_ladder.apps.prescriptions.models import Place, Stay
@@ -121,8 +122,7 @@ def open_stop(*, player: Player, what: str, on: date, actor: Any, stop_id: UUID 
 @transaction.atomic
 def end_stop(*, member: Membership, stop: Stop, cleared_by: str, on: date) -> Stop:
     """End a stop, noting who cleared the player. Raises Refused."""
-    if not member.decides:
-        raise Refused("Only a coach can end a stop.")
+    refuse_unless_coach(member, "Only a coach can end a stop.")
     if not cleared_by.strip():
         raise Refused("Please note who cleared the player. The stop is still open.")
     stop.ended_on, stop.ended_by, stop.cleared_by = on, member.user, cleared_by.strip()[:200]

@@ -105,7 +105,6 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "token": token,
         "stop": open_stop_of(player),
         "with_adult": with_adult,
-        "today": timezone.localdate(),
     }
     return render(request, "practice/block.html", context, status=422 if form.errors else 200)
 

@@ -10,6 +10,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Caution, Ladder, Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
 from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
@@ -33,13 +34,18 @@ def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> St
     )
 
 
+def leave(stay: Stay, on: date) -> None:
+    """The end of a stay, never before its beginning."""
+    stay.left = max(on, stay.arrived)
+    stay.save(update_fields=["left"])
+
+
 @transaction.atomic
 def prescribe(
     *, member: Membership, player: Player, ladder: Ladder, rung: Rung, per_week: int, place: str, on: date
 ) -> Prescription:
     """Put a player on a rung of a ladder. Raises Refused."""
-    if not member.decides:
-        raise Refused("Only a coach prescribes.")
+    refuse_unless_coach(member, "Only a coach prescribes.")
     if {player.club_id, ladder.club_id, rung.club_id} != {member.club_id} or rung.ladder_id != ladder.pk:
         raise Refused("That rung is not on this club's ladder.")
     if ladder.archived_on is not None:
@@ -73,11 +79,9 @@ def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
 @transaction.atomic
 def end_prescription(*, member: Membership, prescription: Prescription, on: date) -> None:
     """Take a player off a ladder. What was done stays. Raises Refused."""
-    if not member.decides:
-        raise Refused("Only a coach ends a prescription.")
+    refuse_unless_coach(member, "Only a coach ends a prescription.")
     for stay in prescription.stays.filter(left__isnull=True):
-        stay.left = max(on, stay.arrived)
-        stay.save(update_fields=["left"])
+        leave(stay, on)
     prescription.status, prescription.ended_on = Status.ENDED, on
     prescription.save(update_fields=["status", "ended_on"])
     record(club_id=member.club_id, actor=member.user, verb="ended", subject=prescription)
@@ -102,15 +106,13 @@ def changes_since(stay: Stay) -> list[str]:
 @transaction.atomic
 def take_new_terms(*, member: Membership, stay: Stay, on: date) -> Stay:
     """Go on at the same rung by the ladder's present terms. What was done stays with the old ones. Raises Refused."""
-    if not member.decides:
-        raise Refused("Only a coach changes a player's terms.")
+    refuse_unless_coach(member, "Only a coach changes a player's terms.")
     current = (
         Stay.objects.select_for_update().select_related("prescription", "rung__ladder", "rung__drill").get(pk=stay.pk)
     )
     if current.left is not None:
         raise Refused("The player is not on this rung any more. Nothing was changed.")
     refuse_home(current.rung.ladder, current.prescription.player, current.prescription.place)
-    current.left = max(on, current.arrived)
-    current.save(update_fields=["left"])
+    leave(current, on)
     record(club_id=member.club_id, actor=member.user, verb="gave new terms", subject=current)
     return arrive(current.prescription, current.rung, on, Arrival.NEW_TERMS)

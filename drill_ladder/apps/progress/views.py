@@ -2,6 +2,7 @@
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
+from django.urls import reverse
 from django.utils import timezone
 
 from drill_ladder.apps.people.access import member_required
@@ -50,6 +51,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         .select_related("proposal__stay__rung", "proposal__stay__prescription__ladder", "by", "to_rung")
         .order_by("-on", "-id")[:8]
     )
+    waiting = Proposal.objects.of_club(member.club).awaiting_review().filter(stay__prescription__player=found)
     context = {
         "player": found,
         "today": today,
@@ -57,9 +59,9 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "stop": Stop.objects.open().filter(player=found).first(),
         "past_stops": Stop.objects.filter(player=found, ended_on__isnull=False)[:3],
         "guardians": list(found.guardians.all()),
-        "card": request.build_absolute_uri(f"/card/{link.token}/") if link else "",
+        "card": request.build_absolute_uri(reverse("practice:card", args=[link.token])) if link else "",
         "decisions": decisions,
-        "waiting": {p.stay_id: p for p in Proposal.objects.of_club(member.club).awaiting_review()},
+        "waiting": {p.stay_id: p for p in waiting},
         "sent": request.GET.get("logged", ""),
     }
     return render(request, "progress/player.html", context)

@@ -6,7 +6,7 @@ from typing import Any
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Status, Stay
-from drill_ladder.apps.prescriptions.services import arrive
+from drill_ladder.apps.prescriptions.services import arrive, leave
 from drill_ladder.core.reasons import Kind
 
 _ARRIVALS = {Kind.CLIMB: Arrival.CLIMB, Kind.SKIP: Arrival.SKIP, Kind.STEP_DOWN: Arrival.STEP_DOWN}
@@ -21,10 +21,10 @@ def apply_move(stay: Stay, kind: str, to_rung: Rung | None, on: date) -> dict[st
         case Kind.CLIMB | Kind.SKIP | Kind.STEP_DOWN:
             if to_rung is None:
                 raise Refused("There is no rung in that direction. Nothing was changed.")
-            _leave(stay, on)
+            leave(stay, on)
             before["new_stay"] = arrive(stay.prescription, to_rung, on, _ARRIVALS[Kind(kind)]).pk
         case Kind.FINISH:
-            _leave(stay, on)
+            leave(stay, on)
             before["finished"] = True
             Prescription.objects.filter(pk=stay.prescription_id).update(status=Status.FINISHED, ended_on=on)
         case Kind.EASE:
@@ -32,11 +32,6 @@ def apply_move(stay: Stay, kind: str, to_rung: Rung | None, on: date) -> dict[st
         case Kind.RECHECK:
             Stay.objects.filter(pk=stay.pk).update(recheck=True)
     return before
-
-
-def _leave(stay: Stay, on: date) -> None:
-    stay.left = max(on, stay.arrived)
-    stay.save(update_fields=["left"])
 
 
 def take_back(stay: Stay, before: dict[str, Any]) -> None:

@@ -11,8 +11,9 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.practice.judging import decide_stay
-from drill_ladder.apps.prescriptions.models import Prescription, Status, Stay
+from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.apps.practice.judging import decide_stay, rung_pk
+from drill_ladder.apps.prescriptions.models import Status, Stay
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
 from drill_ladder.core.reasons import Advice, Kind
@@ -49,7 +50,7 @@ def propose(stay: Stay, on: date) -> Proposal:
         club_id=stay.club_id,
         stay=stay,
         kind=decision.kind.value,
-        to_rung_id=int(decision.to[1:]) if decision.to else None,
+        to_rung_id=rung_pk(decision.to) if decision.to else None,
         said=decision_document(decision),
         made_on=on,
         state=State.OPEN if decision.kind in FOR_THE_COACH else State.NOTED,
@@ -106,8 +107,7 @@ def settle(
     *, member: Membership, proposal: Proposal, action: str, on: date, applied: str = "", reason: str = ""
 ) -> Decision:
     """Confirm, hold or override an open proposal. Raises Refused, and then nothing has changed."""
-    if not member.decides:
-        raise Refused("Deciding is a coach's call.")
+    refuse_unless_coach(member, "Deciding is a coach's call.")
     proposal = Proposal.objects.select_for_update().get(pk=proposal.pk)
     if proposal.state != State.OPEN:
         raise Refused("This one was decided already, or newer results replaced it. Nothing was changed.")
@@ -169,8 +169,7 @@ def neighbour(stay: Stay, kind: str) -> Rung | None:
 @transaction.atomic
 def undo(*, member: Membership, decision: Decision) -> Proposal:
     """Take a decision back: the player stands where they stood, the proposal waits again. Raises Refused."""
-    if not member.decides:
-        raise Refused("Deciding is a coach's call.")
+    refuse_unless_coach(member, "Deciding is a coach's call.")
     decision = Decision.objects.select_for_update().get(pk=decision.pk)
     if decision.undone_at is not None:
         raise Refused("This was undone already.")
@@ -192,8 +191,3 @@ def latest_decision(member: Membership) -> Decision | None:
         .select_related("proposal__stay__prescription__player", "proposal__stay__rung", "to_rung")
         .first()
     )
-
-
-def active_prescriptions(club: Club) -> Any:
-    """The club's prescriptions that are being worked on."""
-    return Prescription.objects.active().of_club(club)

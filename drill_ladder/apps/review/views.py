@@ -16,7 +16,7 @@ from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import latest_decision, offered, refresh, settle, undo
 from drill_ladder.apps.review.summary import results
 from drill_ladder.formats.documents import rule_from
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.formats.words import rule_sentence, target_words
 from drill_ladder.web.pages import page_or_fragment
 
 
@@ -70,7 +70,6 @@ def _show(
         "wrong": wrong,
         "typed": typed or {"applied": "", "reason": ""},
         "just": just or latest_decision(member),
-        "is_new": just is not None,
     }
     if current is not None:
         context |= _proposal_context(current)
@@ -101,7 +100,6 @@ def _proposal_context(proposal: Proposal) -> dict[str, Any]:
         "results": results(rung, sessions_of(stay), proposal.said["verdicts"]),
         "lanes": rung.lanes,
         "target": target_words(rung),
-        "dose": dose_words(rung),
         "rule": rule_sentence(rule_from(stay.terms["rule"])),
         "confirm_word": "Noted" if proposal.kind in ("check", "stalled") else "Confirm",
         "choices": offered(proposal),
