@@ -26,7 +26,7 @@ def club(request: HttpRequest) -> dict[str, Any]:
 _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Desk", "progress:desk", ("/",)),
     ("Review", "review:queue", ("/review/",)),
-    ("Players", "progress:players", ("/players/", "/log/")),
+    ("Players", "progress:players", ("/players/", "/log/", "/stops/")),
     ("Ladders", "library:ladders", ("/ladders/", "/drills/", "/library/")),
 ]
 

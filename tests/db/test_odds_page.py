@@ -131,3 +131,9 @@ def test_other_measures_have_no_odds(w, coach):
 def test_a_rule_is_written_as_it_is_read(document):
     rule = rule_from(document)
     assert rule_from(rule_document(rule)) == rule
+
+
+def test_what_was_only_simulated_is_not_called_never(w, coach, path):
+    """Some simulated players have not climbed 60 sessions after the horizon: that is all that is known."""
+    page = text(coach.get(path, typed(w, not_ready=40, ready=60), headers=HTMX))
+    assert "not all within 66" in page

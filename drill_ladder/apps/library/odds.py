@@ -18,6 +18,7 @@ RATES = [i / 40 for i in range(41)]
 # where simulated curves turn, they are simulated: quick enough to follow a hand on the numbers
 SIMULATED = [0.0, 0.4, 0.55, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0]
 DRAWN_RUNS = 100
+FOLLOWED = 60  # sessions beyond the horizon in which a simulated ready player may still climb
 MOST_ATTEMPTS = 40
 # school -> who wants it, and why
 WHO = {
@@ -97,6 +98,9 @@ def _row(name: str, session: MakesSession, rule: Rule, found: Curve, marks: Mark
         "soon": round(at(RATES, found, marks.not_ready) * 100),
         "back": round((1 - at(RATES, found, marks.ready)) * 100),
         "sessions": _expected(session, rule, marks),
+        "unending": f"not all within {marks.horizon + FOLLOWED}"
+        if name == "evidence"
+        else "over 10\u00a0000, or never",
     }
 
 
@@ -104,7 +108,7 @@ def _row(name: str, session: MakesSession, rule: Rule, found: Curve, marks: Mark
 def _expected(session: MakesSession, rule: Rule, marks: Marks) -> float | None:
     ready = [[marks.ready] * session.lanes]
     if isinstance(rule.school, Evidence):
-        return simulate(session, rule, ready, marks.horizon, runs=DRAWN_RUNS, beyond=60)[0].expected_sessions
+        return simulate(session, rule, ready, marks.horizon, runs=DRAWN_RUNS, beyond=FOLLOWED)[0].expected_sessions
     return odds(session, rule, ready, marks.horizon)[0].expected_sessions
 
 
