@@ -1,6 +1,6 @@
 // Build into a folder (the argument): one style sheet, one script of ours, the vendored scripts, fonts, icons.
 import { execFileSync } from "node:child_process";
-import { copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -17,7 +17,8 @@ const tailwind = [modules("@tailwindcss/cli/dist/index.mjs"), "-i", join(here, "
 execFileSync(process.execPath, tailwind, { stdio: ["ignore", "ignore", "inherit"], cwd: here });
 
 // our own modules become one plain script: they only import each other, from the same folder
-const own = ["pad.js", "plan.js", "review.js", "app.js"].map((name) =>
+const parts = readdirSync(join(here, "js")).filter((name) => !["theme.js", "app.js"].includes(name)).sort();
+const own = [...parts, "app.js"].map((name) =>
   readFileSync(join(here, "js", name), "utf8").replace(/^import .*$/gm, "").replace(/^export /gm, ""));
 writeFileSync(join(out, "js/app.js"), `(() => {\n"use strict";\n${own.join("\n")}})();\n`);
 copyFileSync(join(here, "js/theme.js"), join(out, "js/theme.js"));

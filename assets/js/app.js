@@ -2,11 +2,15 @@
 import { pad } from "./pad.js";
 import { floorPlan } from "./plan.js";
 import { reviewKeys } from "./review.js";
+import { rungOrder } from "./rungs.js";
+import { runner } from "./runner.js";
 
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("pad", pad);
   window.Alpine.data("floorPlan", floorPlan);
   window.Alpine.data("reviewKeys", reviewKeys);
+  window.Alpine.data("rungOrder", rungOrder);
+  window.Alpine.data("runner", runner);
   window.Alpine.data("reveal", (open = false) => ({ open, toggle() { this.open = !this.open; } }));
   window.Alpine.data("toast", () => ({ shown: true, close() { this.shown = false; } }));
   // what was sent needs no draft any more

@@ -71,6 +71,47 @@ export const floorPlan = () => ({
   },
   dropLeg(i) { this.change((plan) => plan.legs.splice(i, 1)); },
   earlier(i) { this.change((plan) => plan.legs.splice(i - 1, 0, plan.legs.splice(i, 1)[0])); },
+  setPath(i, key, value) { this.change((plan) => { plan.paths[i][key] = value; }); },
+  addPath() {
+    this.change((plan) => {
+      const [from, to] = [this.names[0], this.names[1] || this.names[0]];
+      plan.paths.push({ from, to, kind: "ball" });
+    });
+  },
+  dropPath(i) { this.change((plan) => plan.paths.splice(i, 1)); },
+
+  // a zone is an outline; here it is typed as the box around it, and only what is typed changes
+  get boxes() {
+    return this.plan.zones.map((zone) => {
+      const xs = zone.points.map((point) => point[0]);
+      const ys = zone.points.map((point) => point[1]);
+      const [x, y] = [Math.min(...xs), Math.min(...ys)];
+      const tidy = (value) => Math.round(value * 1000) / 1000;
+      return { id: zone.id, x, y, width: tidy(Math.max(...xs) - x), depth: tidy(Math.max(...ys) - y) };
+    });
+  },
+  setZone(i, key, value) {
+    const box = this.boxes[i];
+    this.change((plan) => {
+      const zone = plan.zones[i];
+      if (key === "id") { zone.id = value; return; }
+      const to = { ...box, [key]: Number(value) };
+      const along = (point, from, size, start, length) => start + (size ? ((point - from) / size) * length : 0);
+      zone.points = zone.points.map(([x, y]) => [
+        along(x, box.x, box.width, to.x, to.width), along(y, box.y, box.depth, to.y, to.depth),
+      ]);
+    });
+  },
+  addZone() {
+    this.change((plan) => {
+      const at = plan.markers[plan.markers.length - 1] || { x: 0, y: 0 };
+      const [x, y] = [at.x - 0.5, at.y - 0.5];
+      const id = `target ${plan.zones.length + 1}`;
+      plan.zones.push({ id, points: [[x, y], [x + 1, y], [x + 1, y + 1], [x, y + 1]] });
+    });
+  },
+  dropZone(i) { this.change((plan) => plan.zones.splice(i, 1)); },
+  setMargin(value) { this.change((plan) => { plan.margin = Number(value); }); },
   mirror() {
     this.change((plan) => {
       for (const marker of plan.markers) marker.x = marker.x ? -marker.x : 0;

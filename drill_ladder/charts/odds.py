@@ -38,6 +38,17 @@ def odds_chart(
     return drawing(WIDTH, HEIGHT, title, parts, "odds-chart")
 
 
+def small_chart(rates: Sequence[float], main: Curve, not_ready: float, ready: float) -> str:
+    """The same curve, areas and marks without words: for a row that says the numbers itself."""
+    inner = [
+        *_areas(rates, main, not_ready, ready),
+        _curve(rates, main, "odds-main"),
+        *(line(_x(rate), _y(0), _x(rate), _y(1), "odds-mark") for rate in (not_ready, ready)),
+        *(line(_x(x), TOP - 6, _x(x), HEIGHT - BOTTOM + 2, "rail-line") for x in (0, 1)),
+    ]
+    return drawing(WIDTH, HEIGHT, "Chance of climbing against the true rate", inner, "odds-chart odds-small")
+
+
 def at(rates: Sequence[float], curve: Curve, rate: float) -> float:
     """The curve's chance at a rate, linear between the drawn ones."""
     for i in range(1, len(rates)):

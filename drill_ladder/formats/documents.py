@@ -8,14 +8,16 @@ from pydantic_core import SchemaValidator, ValidationError
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.layout import Plan
+from drill_ladder.core.measures import Measure
 from drill_ladder.core.rules import Rule
+from drill_ladder.formats.drill_shapes import VERSIONS
 from drill_ladder.formats.faults import Fault, first_of_each_path, from_validation
 from drill_ladder.formats.ladder_checks import check_rule, check_rung
-from drill_ladder.formats.ladder_shapes import MEASURE, RULE, RUNG, to_rule, to_rung
+from drill_ladder.formats.ladder_shapes import MEASURE, RULE, RUNG, to_measure, to_rule, to_rung
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN, check_plan, to_plan
 
-_PARTS = {"measure": MEASURE, "rule": RULE, "rung": RUNG, "plan": PLAN}
+_PARTS = {"measure": MEASURE, "rule": RULE, "rung": RUNG, "plan": PLAN, "versions": VERSIONS}
 _CHECKS = {"rule": check_rule, "rung": check_rung, "plan": check_plan}
 
 
@@ -47,6 +49,11 @@ def _read(part: str, document: Any) -> Any:
     if faults:
         raise CoreError("; ".join(str(f) for f in faults))
     return validated
+
+
+def measure_from(document: Any) -> Measure:
+    """A measure. Raises CoreError."""
+    return to_measure(_read("measure", document))
 
 
 def rule_from(document: Any) -> Rule:

@@ -22,7 +22,7 @@ def check_rung(rung: Node) -> None:
     rung.no_doubles(rung["measure"]["items"].each())
     if isinstance(rung["target"].value, dict):
         check_target(rung["target"], rung["measure"], lanes)
-    _check_in_range(rung["floor"], rung["measure"])
+    check_in_range(rung["floor"], rung["measure"])
     check_rule(rung["rule"])
 
 
@@ -41,12 +41,12 @@ def check_target(target: Node, measure: Node, lanes: Sequence[str]) -> None:
         value.require_that(value.value is not None, "is required")
     if makes.number is not None and of.number is not None and makes.number > of.number:
         makes.refuse("is more than of")
-    _check_in_range(value, measure)
+    check_in_range(value, measure)
     if target["each_lane"].value is True and not lanes:
         target["each_lane"].refuse("is true, but the rung has no lanes")
 
 
-def _check_in_range(node: Node, measure: Node) -> None:
+def check_in_range(node: Node, measure: Node) -> None:
     """A score in the measure's unit: rates and shares end at 1, points at their maximum."""
     top: float | None = 1 if measure["kind"].text in _RATES else None
     if measure["kind"].text == "points":

@@ -4,12 +4,14 @@ from typing import Any
 
 from pydantic_core import SchemaValidator, ValidationError
 
+from drill_ladder.formats.drill_shapes import NEEDS
 from drill_ladder.formats.faults import Fault, Faults, first_of_each_path, from_validation
-from drill_ladder.formats.ladder_checks import check_ladder
+from drill_ladder.formats.ladder_checks import check_in_range, check_ladder
 from drill_ladder.formats.ladder_shapes import DOSE, MEASURE, RULE, TARGET
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN, check_plan
-from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, record, text
+from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, pair, record, text
+from drill_ladder.formats.shapes import whole as whole_number
 from drill_ladder.formats.strict_json import read_json
 
 FORMAT = "drill-ladder/1"
@@ -27,6 +29,7 @@ DRILL = record(
     caution=one_of("home_alone", "home_with_adult", "coached_only"),
     caution_note=optional(text(), ""),
     plan=maybe(PLAN),
+    **NEEDS,
 )
 RUNG = record(
     drill=name(),
@@ -38,7 +41,13 @@ RUNG = record(
     floor=maybe(number()),
     ease=maybe(record(note=text())),
     rule=maybe(RULE),
+    intent=optional(one_of("skill", "speed", "endurance", "pressure"), "skill"),
+    tempo=maybe(number(above=0, high=1)),
+    reps_high=maybe(whole_number(1)),
+    success=maybe(pair(number())),
 )
+# what a rung of the file has beside the open format's rung
+MORE = ("intent", "tempo", "reps_high", "success")
 LADDER = record(
     title=name(), skill=optional(text(), ""), purpose=optional(text(), ""), rule=RULE, rungs=listed(RUNG, 1)
 )
@@ -80,11 +89,42 @@ def _check(doc: Node) -> None:
         drill.no_doubles(drill["lanes"].each())
         if drill["plan"].value is not None:
             check_plan(drill["plan"])
+    _check_treatments(doc, drills)
     for ladder in doc["ladders"].each():
         for rung in ladder["rungs"].each():
             if rung["drill"].text is not None and rung["drill"].text not in drills:
                 rung["drill"].refuse(f"is {rung['drill'].text!r}, which is no drill of this file")
         _check_terms(ladder, drills)
+
+
+def _check_treatments(doc: Node, drills: dict[str | None, Node]) -> None:
+    """What treats a fault is in the file, and the fault is one of the drill's."""
+    rungs = {
+        (ladder["title"].text, r["title"].text) for ladder in doc["ladders"].each() for r in ladder["rungs"].each()
+    }
+    for drill in drills.values():
+        own = {fault.text for fault in drill["faults"].each()}
+        drill.no_doubles(treatment["fault"] for treatment in drill["treatments"].each())
+        for treatment in drill["treatments"].each():
+            fault, by, rung = treatment["fault"], treatment["drill"], treatment["rung"]
+            fault.require_that(fault.text is None or fault.text in own, f"is {fault.text!r}, which is no fault of it")
+            by.require_that(not by.text or by.text in drills, f"is {by.text!r}, which is no drill of this file")
+            place = (treatment["ladder"].text, rung.text)
+            rung.require_that(
+                not rung.text or place in rungs, f"is {rung.text!r}, which is no rung of that ladder here"
+            )
+
+
+def _check_band(rung: Node, measure: Node) -> None:
+    """A dose band and a success band run from low to high."""
+    low, high = rung["dose"]["reps"].number, rung["reps_high"].number
+    if high is not None and (low is None or high < low):
+        rung["reps_high"].refuse("is under the dose's reps, where its band begins")
+    ends = [end.number for end in rung["success"].each()]
+    if len(ends) == 2 and None not in ends and ends[0] > ends[1]:  # type: ignore[operator]
+        rung["success"].refuse("runs from high to low")
+    for end in rung["success"].each():
+        check_in_range(end, measure)
 
 
 def _check_terms(ladder: Node, drills: dict[str | None, Node]) -> None:
@@ -95,6 +135,7 @@ def _check_terms(ladder: Node, drills: dict[str | None, Node]) -> None:
         if drill is None or not isinstance(rung.value, dict):
             rungs.append(None)  # told already; the places of the others stay
             continue
+        _check_band(rung, drill["measure"])
         borrowed = {"measure": drill["measure"].value, "lanes": drill["lanes"].value}
         rungs.append({**rung.value, **borrowed, "id": f"r{number_}"})
     whole = {"rungs": rungs, "rule": ladder["rule"].value}

@@ -85,6 +85,11 @@ def counts() -> Shape:
     return core_schema.dict_schema(name(), whole(), strict=True)
 
 
+def texts() -> Shape:
+    """An object of name -> text."""
+    return core_schema.dict_schema(name(), text(), strict=True)
+
+
 def or_null(shape: Shape) -> Shape:
     """The shape, or null."""
     return core_schema.nullable_schema(shape)

@@ -26,11 +26,12 @@ def percent(rate: float) -> str:
     return f"{rate * 100:.0f}\u00a0%"
 
 
-def dose_words(rung: Rung) -> str:
-    """The dose: 10 left, 10 right; or 2 sets of 10, each both left and right, 30 s rest."""
-    parts = [_work(rung)]
+def dose_words(rung: Rung, reps_high: int | None = None) -> str:
+    """The dose: 10 left, 10 right; or 2 sets of 10, each both left and right, 30 s rest. reps_high: end of a band."""
+    reps = _band(rung.dose.reps, reps_high)
+    parts = [_work(rung, reps)]
     if rung.lanes and rung.dose.sets == 1 and rung.dose.reps and len(rung.lanes) <= 3:
-        parts = [f"{rung.dose.reps} {lane}" for lane in rung.lanes]
+        parts = [f"{reps} {lane}" for lane in rung.lanes]
     elif rung.lanes:
         parts.append(f"each {_lanes(rung)}")
     if rung.dose.rest_s and rung.dose.sets > 1:
@@ -44,7 +45,11 @@ def _lanes(rung: Rung) -> str:
     return joined(rung.lanes) if len(rung.lanes) == 3 else f"in each of {len(rung.lanes)} lanes"
 
 
-def _work(rung: Rung) -> str:
+def _band(reps: int | None, high: int | None) -> str:
+    return f"{reps} to {high}" if reps is not None and high is not None and high > reps else str(reps)
+
+
+def _work(rung: Rung, band: str) -> str:
     sets, reps = rung.dose.sets, rung.dose.reps
     measure = rung.measure
     if isinstance(measure, Count):
@@ -57,7 +62,7 @@ def _work(rung: Rung) -> str:
         return many(sets * (reps or 1), "timed trial")
     if reps is None:
         return many(sets, "set")
-    return f"{reps} attempts" if sets == 1 else f"{many(sets, 'set')} of {reps}"
+    return f"{band} attempts" if sets == 1 else f"{many(sets, 'set')} of {band}"
 
 
 def joined(names: tuple[str, ...] | list[str]) -> str:
@@ -95,6 +100,26 @@ _GOALS: dict[type[Measure], Callable[[Any, float], str]] = {
 }
 
 
+def measure_words(measure: Measure) -> str:
+    """How a drill is scored, in a few words."""
+    return _MEASURES[type(measure)](measure)
+
+
+_MEASURES: dict[type[Measure], Callable[[Any], str]] = {
+    Makes: lambda m: "good ones out of attempts",
+    Points: lambda m: f"0 to {plain(m.max)} points an attempt",
+    Time: lambda m: (
+        f"seconds, the {m.score_by.value} of the trials"
+        + (f", {plain(m.fault_penalty_s)}\u00a0s for each fault" if m.fault_penalty_s else "")
+    ),
+    Count: lambda m: f"repetitions in {plain(m.window_s)}\u00a0s, the {m.score_by.value} window",
+    Streak: lambda m: "the longest run",
+    ToN: lambda m: f"attempts until {many(m.n, 'good one')}",
+    Checklist: lambda m: f"{many(len(m.items), 'checkpoint')} seen",
+    Done: lambda m: "the share of the work done",
+}
+
+
 _SCORES: dict[type[Measure], Callable[[Any, float], str]] = {
     Makes: lambda m, v: percent(v),
     Points: lambda m, v: f"{v:.2f} points",
@@ -110,6 +135,12 @@ _SCORES: dict[type[Measure], Callable[[Any, float], str]] = {
 def score_words(measure: Measure, score: float | None) -> str:
     """A score with its unit."""
     return "not measured" if score is None else _SCORES[type(measure)](measure, score)
+
+
+def band_words(measure: Measure, band: tuple[float, float]) -> str:
+    """An expected success band: 20 % to 40 %."""
+    low, high = (score_words(measure, end) for end in band)
+    return f"{low} to {high}"
 
 
 def rule_sentence(rule: Rule) -> str:

@@ -34,11 +34,15 @@ TABLE = {
     "library:ladder-draft": "coach",
     "library:ladder-new": "coach",
     "library:ladder-edit": "coach",
+    "library:rung-look": "coach",
+    "library:rung-look-new": "coach",
     "library:drill-new": "coach",
     "library:drill-edit": "coach",
+    "library:drill-run": "member",
     "library:plan-edit": "coach",
     "library:plan-look": "coach",
     "library:plan-shape": "coach",
+    "prescriptions:standing": "coach",
     "prescriptions:choose": "coach",
     "prescriptions:start": "coach",
     "prescriptions:end": "coach",
@@ -56,6 +60,7 @@ TABLE = {
 }
 POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
+POST_ONLY |= {"library:rung-look", "library:rung-look-new"}
 
 
 def all_names(resolver=None, space=""):
@@ -102,12 +107,16 @@ def paths(w):
         "library:ladder-draft": "/ladders/draft/",
         "library:ladder-new": "/ladders/new/",
         "library:ladder-edit": f"/ladders/{w.ladder.pk}/edit/",
+        "library:rung-look": f"/ladders/{w.ladder.pk}/look/0/",
+        "library:rung-look-new": "/ladders/look/0/",
         "library:drill-new": "/drills/new/",
         "library:drill-edit": f"/drills/{w.drill.pk}/edit/",
+        "library:drill-run": f"/drills/{w.drill.pk}/run/",
         "library:plan-edit": f"/drills/{w.drill.pk}/plan/",
         "library:plan-look": "/plans/look/",
         "library:plan-shape": "/plans/shape/star/",
         "library:drill": f"/drills/{w.drill.pk}/",
+        "prescriptions:standing": f"/ladders/{w.ladder.pk}/players/",
         "prescriptions:choose": f"/players/{who}/prescribe/",
         "prescriptions:start": f"/players/{who}/prescribe/{w.ladder.pk}/",
         "prescriptions:new-terms": f"/stays/{stay}/new-terms/",
@@ -135,6 +144,7 @@ def status(user, path, name):
 
 # the addresses that show nothing of a club in particular
 GENERAL = {
+    "library:rung-look-new",
     "library:take-out",
     "library:take-in",
     "progress:desk",

@@ -6,7 +6,7 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.rung_form import Step, stepped
+from drill_ladder.apps.library.rung_steps import Step, stepped
 from tests.make import current, drill, put_on
 
 HTMX = {"hx-request": "true"}
@@ -15,7 +15,13 @@ DRILL = {
     "skill": "Passing",
     "how": "Three metres from a wall.",
     "cues": "Low first\n\n  Eyes up ",
-    "faults": "late\nwide",
+    "fault-TOTAL_FORMS": 3,
+    "fault-INITIAL_FORMS": 0,
+    "fault-0-name": "late",
+    "fault-1-name": "wide",
+    "version-TOTAL_FORMS": 1,
+    "version-INITIAL_FORMS": 0,
+    "version-0-people": "solo",
     "kind": "count",
     "window_s": "30",
     "score_by": "best",
@@ -109,6 +115,7 @@ def test_two_coaches_on_one_drill(w, coach):
     assert coach.post(f"/drills/{w.drill.pk}/edit/", given).status_code == 302
     again = coach.post(f"/drills/{w.drill.pk}/edit/", {**given, "purpose": "mine"})
     assert "changed this while you had it open" in text(again)
+    assert [(d.place, d.stored, d.typed) for d in again.context["differences"]] == [("What it is for", "", "mine")]
     w.drill.refresh_from_db()
     assert (w.drill.purpose, w.drill.revision) == ("", 2)
 
@@ -150,7 +157,7 @@ def test_a_ladder_from_nothing(w, coach):
     assert answer.headers["Location"] == f"/ladders/{made.pk}/"
     far = made.rungs.get(position=2)
     assert (far.title, far.axis, far.floor, far.changes) == ("Far", ["distance"], 0.5, "two metres more")
-    assert far.target == {"makes": 8, "of": 10, "each_lane": True}
+    assert far.target == {"makes": 8, "of": 10, "each_lane": True, "form_min": None, "faults_max": None}
     assert "Climbs after two passing sessions in a row." in text(coach.get(f"/ladders/{made.pk}/"))
 
 
@@ -204,7 +211,7 @@ def test_steps(step, titles):
 def test_a_split_lies_between():
     found = stepped(ROWS, Step("split", 1))
     half = {"title": "Half-way to b", "reps": 15, "makes": 13, "of": 15, "floor": "", "id": None}
-    assert found[1] == {**half, "value": None, "rest_s": None}
+    assert {key: value for key, value in found[1].items() if value is not None or key == "id"} == half
     assert stepped(ROWS, Step("split", 2))[2]["reps"] == ""
     assert stepped(ROWS, Step("split", 0)) == ROWS
     assert stepped(ROWS, Step("copy", 0))[1]["id"] is None
@@ -229,7 +236,9 @@ def test_warnings_before_any_child_is_judged(w, coach):
     """Nine of nine at a true 80 % is 13 %: by hand, 0.8 to the ninth."""
     hard = row(w, "Hard", reps=9, makes=9, of=9, axis="distance", also="tempo")
     page = text(coach.post("/ladders/new/", form([hard], step="down-0"), headers=HTMX))
-    assert "passes here in 13\u00a0% of the sessions" in page
+    assert "two lanes together, passes here in 2\u00a0% of the sessions" in page
+    one = {**hard, "each_lane": None, "drill": drill(w.club, "One lane", lanes=[]).pk}
+    assert "passes here in 13\u00a0% of the sessions" in text(coach.post("/ladders/new/", form([one], step="down-0")))
     assert "Two things change at once" in page
 
 
@@ -261,6 +270,11 @@ def test_two_coaches_on_one_ladder(w, coach):
     late = coach.post(path, form(rows, title="Gate", purpose="second", revision=1))
     assert "changed this while you had it open" in text(late)
     assert "second" in text(late)
+    # the difference, both ways; sent again on purpose, it takes the other's place
+    assert [(d.place, d.stored, d.typed) for d in late.context["differences"]] == [
+        ("What it is for", "first", "second")
+    ]
+    assert 'name="revision" value="2"' in text(late)
     w.ladder.refresh_from_db()
     assert (w.ladder.purpose, w.ladder.revision) == ("first", 2)
 

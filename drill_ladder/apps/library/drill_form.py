@@ -4,8 +4,10 @@ from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.library.models import Caution, Drill
+from drill_ladder.apps.library.models import Caution, Drill, People
+from drill_ladder.apps.library.parts_form import Words
 from drill_ladder.apps.people.models import Club
+from drill_ladder.core.coverage import Axis
 from drill_ladder.formats.documents import part_faults
 
 KINDS = [
@@ -19,6 +21,8 @@ KINDS = [
     ("done", "Share of the work done"),
 ]
 SCORE_BY = [("best", "The best"), ("mean", "The mean"), ("median", "The median (seconds only)")]
+
+PLAIN = ("title", "purpose", "how", "cues", "caution", "caution_note", "tools", "surfaces", "wall", "axes", "sources")
 
 
 class Lines(forms.CharField):
@@ -47,7 +51,6 @@ class DrillForm(forms.Form):
     purpose = forms.CharField(label="What it is for", max_length=300, required=False)
     how = forms.CharField(label="How it is done", required=False, widget=forms.Textarea(attrs={"rows": 4}))
     cues = Lines(label="Cues", required=False, help_text="What can be seen when it is right, one a line")
-    faults = Lines(label="Common faults", required=False, help_text="One a line; the stroke pad offers the first six")
     kind = forms.ChoiceField(label="How it is scored", choices=KINDS)
     top = forms.FloatField(label="Most points an attempt", min_value=0.1, required=False)
     window_s = forms.FloatField(label="Window, s", min_value=1, required=False)
@@ -60,6 +63,20 @@ class DrillForm(forms.Form):
     )
     caution = forms.ChoiceField(label="Where it may go", choices=Caution.choices)
     caution_note = forms.CharField(label="Safety first", max_length=300, required=False)
+    people = forms.ChoiceField(label="Who it takes", choices=People.choices, required=False)
+    group_of = forms.IntegerField(label="Players in the group", min_value=2, max_value=60, required=False)
+    tools = Words(label="Tools", max_length=300, required=False, help_text="For example: stick, three balls, cones")
+    surfaces = Words(label="Surfaces", max_length=200, required=False, help_text="Empty: any")
+    wall = forms.BooleanField(label="Needs a wall", required=False)
+    axes = forms.MultipleChoiceField(
+        label="Can get harder by",
+        choices=[(axis.value, axis.value) for axis in Axis],
+        required=False,
+        widget=forms.CheckboxSelectMultiple,
+    )
+    sources = forms.CharField(
+        label="Where it comes from", required=False, widget=forms.Textarea(attrs={"rows": 2}), help_text="In your words"
+    )
     revision = forms.IntegerField(widget=forms.HiddenInput, initial=0)
 
     def __init__(self, *args: Any, club: Club, drill: Drill | None = None, **kwargs: Any) -> None:
@@ -80,6 +97,8 @@ class DrillForm(forms.Form):
         faults = part_faults("measure", self.measure()) if data.get("kind") else []
         for line in faults:
             self.add_error(_field_of(line), f"This {line.partition(': ')[2]}.")
+        if data.get("people") == People.GROUP and not data.get("group_of"):
+            self.add_error("group_of", "How many players?")
         lanes = self.lane_names()
         if len(set(lanes)) < len(lanes):
             self.add_error("lanes", "A lane is named twice.")
@@ -105,8 +124,10 @@ class DrillForm(forms.Form):
 
     def values(self) -> dict[str, Any]:
         """The drill's own fields."""
-        plain = ("title", "purpose", "how", "cues", "faults", "caution", "caution_note")
-        return {key: self.cleaned_data[key] for key in plain} | {"measure": self.measure(), "lanes": self.lane_names()}
+        data = self.cleaned_data
+        group_of = data["group_of"] if data["people"] == People.GROUP else None
+        more = {"people": data["people"] or People.SOLO, "group_of": group_of}
+        return {key: data[key] for key in PLAIN} | more | {"measure": self.measure(), "lanes": self.lane_names()}
 
 
 def _field_of(fault: str) -> str | None:
@@ -120,12 +141,10 @@ def drill_values(drill: Drill) -> dict[str, Any]:
     """A drill as its form opens."""
     measure = drill.measure
     return {
-        "title": drill.title,
+        **{key: getattr(drill, key) for key in PLAIN},
         "skill": drill.skill.name if drill.skill else "",
-        "purpose": drill.purpose,
-        "how": drill.how,
-        "cues": drill.cues,
-        "faults": drill.faults,
+        "people": drill.people,
+        "group_of": drill.group_of,
         "kind": measure["kind"],
         "top": measure.get("max"),
         "window_s": measure.get("window_s"),
@@ -134,7 +153,5 @@ def drill_values(drill: Drill) -> dict[str, Any]:
         "n": measure.get("n"),
         "items": measure.get("items", []),
         "lanes": ", ".join(drill.lanes),
-        "caution": drill.caution,
-        "caution_note": drill.caution_note,
         "revision": drill.revision,
     }

@@ -6,8 +6,8 @@ from typing import Any
 
 from django.db import transaction
 
-from drill_ladder.apps.library.models import Drill, Ladder, Rung
-from drill_ladder.apps.library.services import save_drill, save_ladder, take_rule
+from drill_ladder.apps.library.models import Drill, Ladder, Rung, Treatment
+from drill_ladder.apps.library.services import save_drill, save_ladder, set_treatments, take_rule
 from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.formats.library_file import FORMAT, whole
 
@@ -25,7 +25,16 @@ class Change:
 def drill_document(drill: Drill) -> dict[str, Any]:
     """A drill as the file has it."""
     plain = ("title", "purpose", "how", "cues", "faults", "measure", "lanes", "caution", "caution_note", "plan")
-    return {key: getattr(drill, key) for key in plain} | {"skill": drill.skill.name if drill.skill else ""}
+    needs = ("people", "group_of", "tools", "surfaces", "wall", "axes", "versions", "sources")
+    told = {key: getattr(drill, key) for key in (*plain, *needs)}
+    treatments = [_treatment_document(one) for one in drill.treatments.all()]
+    return told | {"skill": drill.skill.name if drill.skill else "", "treatments": treatments}
+
+
+def _treatment_document(one: Treatment) -> dict[str, str]:
+    drill = one.by_drill.title if one.by_drill else ""
+    ladder, rung = (one.by_rung.ladder.title, one.by_rung.title) if one.by_rung else ("", "")
+    return {"fault": one.fault, "cue": one.cue, "drill": drill, "ladder": ladder, "rung": rung}
 
 
 def ladder_document(ladder: Ladder) -> dict[str, Any]:
@@ -42,21 +51,32 @@ def ladder_document(ladder: Ladder) -> dict[str, Any]:
 def _rung_document(rung: Rung) -> dict[str, Any]:
     ease = {"note": rung.ease_note} if rung.ease_note else None
     plain = ("title", "changes", "axis", "dose", "target", "floor", "rule")
-    return {"drill": rung.drill.title, **{key: getattr(rung, key) for key in plain}, "ease": ease}
+    more = {**{key: getattr(rung, key) for key in ("intent", "tempo", "reps_high")}, "success": _pair(rung.success)}
+    return {"drill": rung.drill.title, **{key: getattr(rung, key) for key in plain}, **more, "ease": ease}
+
+
+def _pair(band: tuple[float, float] | None) -> list[float] | None:
+    return None if band is None else list(band)
 
 
 def library_document(drills: Iterable[Drill], ladders: Iterable[Ladder]) -> dict[str, Any]:
-    """A whole file."""
-    return {
-        "format": FORMAT,
-        "drills": [drill_document(drill) for drill in drills],
-        "ladders": [ladder_document(ladder) for ladder in ladders],
-    }
+    """A whole file: complete in itself, so what treats a fault by a place outside of it stays behind."""
+    told = [drill_document(drill) for drill in drills]
+    climbed = [ladder_document(ladder) for ladder in ladders]
+    inside = {one["title"] for one in told} | {one["title"] for one in climbed} | {""}
+    for one in told:
+        for treatment in one["treatments"]:
+            for key in ("drill", "ladder"):
+                if treatment[key] not in inside:
+                    treatment[key] = ""
+            treatment["rung"] = treatment["rung"] if treatment["ladder"] else ""
+        one["treatments"] = [t for t in one["treatments"] if t["cue"] or t["drill"] or t["rung"]]
+    return {"format": FORMAT, "drills": told, "ladders": climbed}
 
 
 def preview(club: Club, document: dict[str, Any]) -> list[Change]:
     """What the file would do, drill by drill and ladder by ladder, matched by name."""
-    drills = {d.title: drill_document(d) for d in Drill.objects.of_club(club).select_related("skill")}
+    drills = {d.title: drill_document(d) for d in Drill.objects.of_club(club).for_file()}
     ladders = {x.title: ladder_document(x) for x in Ladder.objects.of_club(club).select_related("skill")}
     changes = [_change("drill", given, drills.get(given["title"])) for given in document["drills"]]
     return changes + [_change("ladder", given, ladders.get(given["title"])) for given in document["ladders"]]
@@ -81,14 +101,28 @@ def bring_in(*, member: Membership, document: dict[str, Any]) -> list[Change]:
     for given in document["ladders"]:
         if told["ladder", given["title"]].what != "same":
             _bring_ladder(member, given)
+    for given in document["drills"]:
+        if told["drill", given["title"]].what != "same":
+            _bring_treatments(member, given)
     return changes
 
 
 def _bring_drill(member: Membership, given: dict[str, Any]) -> None:
     known = Drill.objects.of_club(member.club).filter(title=given["title"]).first()
-    values = {key: value for key, value in given.items() if key != "skill"}
+    values = {key: value for key, value in given.items() if key not in ("skill", "treatments")}
     revision = known.revision if known else 0
     save_drill(member=member, drill=known, values=values, skill=given["skill"], revision=revision)
+
+
+def _bring_treatments(member: Membership, given: dict[str, Any]) -> None:
+    """After drills and rungs are there, for they are what treats."""
+    club = member.club
+    found = []
+    for one in given["treatments"]:
+        by_rung = Rung.objects.filter(club=club, ladder__title=one["ladder"], title=one["rung"]).first()
+        by_drill = Drill.objects.of_club(club).filter(title=one["drill"]).first()
+        found.append({"fault": one["fault"], "cue": one["cue"], "by_drill": by_drill, "by_rung": by_rung})
+    set_treatments(Drill.objects.of_club(club).get(title=given["title"]), found)
 
 
 def _bring_ladder(member: Membership, given: dict[str, Any]) -> None:
@@ -99,6 +133,8 @@ def _bring_ladder(member: Membership, given: dict[str, Any]) -> None:
     for i, rung in enumerate(given["rungs"]):
         fields = {key: rung[key] for key in ("title", "changes", "axis", "dose", "target", "floor", "rule")}
         fields["ease_note"] = rung["ease"]["note"] if rung["ease"] else ""
+        fields |= {key: rung[key] for key in ("intent", "tempo", "reps_high")}
+        fields["success_low"], fields["success_high"] = rung["success"] or (None, None)
         rungs.append((standing[i] if i < len(standing) else None, drills[rung["drill"]], fields))
     head = {key: given[key] for key in ("title", "purpose", "skill")}
     saved = save_ladder(member=member, ladder=known, head=head, rungs=rungs, revision=known.revision if known else 0)

@@ -23,7 +23,7 @@ def take_out(request: HttpRequest, member: Membership) -> HttpResponse:
     """The whole library, or with ?ladder=ID one ladder with its drills."""
     asked = request.GET.get("ladder", "")
     ladders = Ladder.objects.of_club(member.club).select_related("skill").order_by("title")
-    drills = Drill.objects.of_club(member.club).select_related("skill").order_by("title")
+    drills = Drill.objects.of_club(member.club).for_file().order_by("title")
     name = "library"
     if asked:
         one = get_object_or_404(ladders, pk=asked if asked.isdigit() else 0)

@@ -6,9 +6,9 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.library.drill_form import KINDS
-from drill_ladder.apps.library.models import Caution, Drill
+from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.library.odds import Marks, choices, numbers_of, school_of
-from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.core.rules import Rule, Trust
 
 TRUST = [
@@ -32,6 +32,7 @@ class RuleForm(forms.Form):
     confidence = _whole("Certain to, %", 50, 99)
     half_life = forms.FloatField(label="Half-life, sessions", min_value=0.5, max_value=20)
     sessions = _whole("Sessions here", 1, 50)
+    reps = forms.IntegerField(label="or repetitions", min_value=1, max_value=100_000, required=False)
     min_sessions = _whole("At least sessions here", 1, 20)
     min_days_between = _whole("Days between passes", 0, 30)
     trust = forms.ChoiceField(label="Whose count", choices=TRUST)
@@ -92,6 +93,29 @@ class SpaceForm(forms.Form):
     depth = forms.FloatField(label="Depth, m", min_value=0.5, max_value=200)
 
 
+class StrideForm(forms.Form):
+    """How long a pace and a shoe are, for setting up without a tape: a player's own, or as typed."""
+
+    player = forms.ModelChoiceField(
+        queryset=Player.objects.none(), label="Whose", required=False, empty_label="as typed"
+    )
+    pace_cm = forms.FloatField(label="One pace, cm", min_value=10, max_value=200, required=False)
+    shoe_cm = forms.FloatField(label="One shoe, cm", min_value=10, max_value=50, required=False)
+
+    def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        known = Player.objects.of_club(club).exclude(stride_m__isnull=True, shoe_m__isnull=True)
+        self.fields["player"].queryset = known  # type: ignore[attr-defined]
+
+    def lengths(self) -> dict[str, float | None]:
+        """In metres."""
+        pace, shoe = self.cleaned_data["pace_cm"], self.cleaned_data["shoe_cm"]
+        who = self.cleaned_data["player"]
+        if who is not None:
+            return {"stride_m": who.stride_m, "shoe_m": who.shoe_m}
+        return {"stride_m": pace / 100 if pace else None, "shoe_m": shoe / 100 if shoe else None}
+
+
 class SearchForm(forms.Form):
     """Looking for drills."""
 
@@ -99,12 +123,15 @@ class SearchForm(forms.Form):
     skill = forms.ChoiceField(label="Skill", required=False)
     kind = forms.ChoiceField(label="Scored by", choices=[("", "any"), *KINDS], required=False)
     lane = forms.ChoiceField(label="Lane", required=False)
+    tool = forms.ChoiceField(label="Tool", required=False)
+    surface = forms.ChoiceField(label="Surface", required=False)
+    people = forms.ChoiceField(label="Who", choices=[("", "anybody"), *People.choices], required=False)
     caution = forms.ChoiceField(label="Where", choices=[("", "anywhere"), *Caution.choices], required=False)
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        known = Drill.objects.of_club(club).values_list("skill__name", "lanes")
-        skills = sorted({name for name, _ in known if name})
-        lanes = sorted({lane for _, names in known for lane in names})
-        self.fields["skill"].choices = [("", "any"), *((name, name) for name in skills)]  # type: ignore[attr-defined]
-        self.fields["lane"].choices = [("", "any"), *((name, name) for name in lanes)]  # type: ignore[attr-defined]
+        known = Drill.objects.of_club(club).values_list("skill__name", "lanes", "tools", "surfaces")
+        rows = [([skill] if skill else [], *listed) for skill, *listed in known]
+        for column, name in enumerate(("skill", "lane", "tool", "surface")):
+            found = sorted({value for row in rows for value in row[column]})
+            self.fields[name].choices = [("", "any"), *((v, v) for v in found)]  # type: ignore[attr-defined]

@@ -6,48 +6,60 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render, resolve_url
+from django.views.decorators.http import require_POST
 from django_htmx.http import HttpResponseClientRedirect
 
-from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.rung_form import DraftForm, HeadForm, RungForm, rung_values, step_of, stepped
-from drill_ladder.apps.library.services import save_ladder
+from drill_ladder.apps.library.differences import differences, stored_ladder, told_ladder
+from drill_ladder.apps.library.draft_form import DraftForm
+from drill_ladder.apps.library.models import Drill, Ladder, Rung
+from drill_ladder.apps.library.rung_form import Drills, HeadForm, RungForm, rung_values
+from drill_ladder.apps.library.rung_notes import notes
+from drill_ladder.apps.library.rung_steps import step_of, stepped
+from drill_ladder.apps.library.services import Overtaken, save_ladder
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.core.session_chances import binom_tail
+from drill_ladder.core.rules import InARow, Rule
+from drill_ladder.formats.documents import rule_from
 from drill_ladder.web.pages import page_or_fragment
 
-TRUE_RATE, RARE = 0.8, 0.2
+NEW_RULE = Rule(InARow(2))
 
 
 @coach_required
 def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
-    """A new ladder, or one that exists."""
-    ladder = get_object_or_404(Ladder.objects.of_club(member.club).select_related("skill"), pk=pk) if pk else None
-    head = HeadForm(request.POST or None, initial=_head(ladder), club=member.club, ladder=ladder)
-    rows = _formset(member, request, ladder)
+    """A new ladder (?from=ID: a copy of another one), or one that exists."""
+    ladders = Ladder.objects.of_club(member.club).select_related("skill")
+    ladder = get_object_or_404(ladders, pk=pk) if pk else None
+    source = request.GET.get("from", "")
+    model = ladder or (get_object_or_404(ladders, pk=source) if source.isdigit() else None)
+    head = HeadForm(request.POST or None, initial=_head(model, ladder is None), club=member.club, ladder=ladder)
+    rows = _formset(member, request, model)
     step = step_of(request.POST.get("step", ""))
+    told: list[Any] = []
     if step is not None:
         typed = [{name: form[name].value() for name in form.fields} for form in rows.forms]
-        rows = _formset(member, None, ladder, stepped(typed, step))
+        rows = _formset(member, None, model, stepped(typed, step))
+        head = HeadForm(initial=request.POST.dict(), club=member.club, ladder=ladder)
     elif request.method == "POST" and head.is_valid() and rows.is_valid():
-        saved = _save(request, member, ladder, head, rows)
+        saved = _save(request, member, ladder, model, head, rows)
+        if isinstance(saved, Ladder):
+            return _gone_to(request, saved)
         if saved is not None:
-            # htmx would follow a redirect into the form's own place
-            htmx: Any = request.htmx  # type: ignore[attr-defined]
-            target = resolve_url("library:ladder", saved.pk)
-            return HttpResponseClientRedirect(target) if htmx else redirect(target)
-    wrong = step is None and (head.errors or rows.total_error_count() > 0)
-    context = {
-        "ladder": ladder,
-        "head": head if step is None else HeadForm(initial=request.POST.dict(), club=member.club, ladder=ladder),
-        "rows": rows,
-        "notes": [_notes(form) for form in rows.forms],
-        "wrong": bool(wrong),
-        "drills": Drill.objects.of_club(member.club).exists(),
-    }
+            told, head = saved
+    wrong = step is None and bool(head.errors or rows.total_error_count() > 0 or told)
+    context = {"ladder": ladder, "model": model, "head": head, "rows": rows, "wrong": wrong, "differences": told}
+    context |= {"notes": _all_notes(rows), "drills": Drill.objects.of_club(member.club).exists()}
     status = 422 if wrong else 200
     return page_or_fragment(request, "library/ladder_edit.html", "library/_ladder_form.html", context, status)
+
+
+def _gone_to(request: HttpRequest, ladder: Ladder) -> HttpResponse:
+    """On to the ladder, or to whoever stands on it; htmx would follow a redirect into the form's own place."""
+    stands = ladder.prescriptions.filter(status="active").exists()
+    target = resolve_url("prescriptions:standing" if stands else "library:ladder", ladder.pk)
+    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    return HttpResponseClientRedirect(target) if htmx else redirect(target)
 
 
 @coach_required
@@ -56,11 +68,12 @@ def draft(request: HttpRequest, member: Membership) -> HttpResponse:
     form = DraftForm(request.POST or None, club=member.club)
     if request.method == "POST" and form.is_valid():
         rows = _formset(member, None, None, form.rows())
+        head = HeadForm(initial=_head(None, True), club=member.club)
         context = {
             "ladder": None,
-            "head": HeadForm(initial=_head(None), club=member.club),
+            "head": head,
             "rows": rows,
-            "notes": [_notes(row) for row in rows.forms],
+            "notes": _all_notes(rows),
             "wrong": False,
             "drills": True,
         }
@@ -70,56 +83,64 @@ def draft(request: HttpRequest, member: Membership) -> HttpResponse:
     return render(request, "library/ladder_draft.html", context, status=422 if form.errors else 200)
 
 
-def _head(ladder: Ladder | None) -> dict[str, Any]:
+@require_POST
+@coach_required
+def look(request: HttpRequest, member: Membership, row: int, pk: int | None = None) -> HttpResponse:
+    """What is to be said beside one row of the builder as it is typed; stores nothing."""
+    ladder = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk) if pk else None
+    rule = _rule(ladder)
+    form = RungForm(request.POST, prefix=f"rung-{row}", drills=Drills(member.club), base=rule)
+    return render(request, "library/_rung_notes.html", {"note": notes(form, rule)})
+
+
+def _head(ladder: Ladder | None, new: bool) -> dict[str, Any]:
     if ladder is None:
         return {"revision": 0}
     skill = ladder.skill.name if ladder.skill else ""
-    return {"title": ladder.title, "skill": skill, "purpose": ladder.purpose, "revision": ladder.revision}
+    title = f"{ladder.title} (copy)" if new else ladder.title
+    return {"title": title, "skill": skill, "purpose": ladder.purpose, "revision": 0 if new else ladder.revision}
+
+
+def _rule(ladder: Ladder | None) -> Rule:
+    return rule_from(ladder.rule) if ladder else NEW_RULE
 
 
 def _formset(member: Membership, request: HttpRequest | None, ladder: Ladder | None, rows: Any = None) -> Any:
-    """The rungs as rows: as posted, as stepped, or as stored."""
+    """The rungs as rows: as posted, as stepped, or as stored (of a ladder that is copied, without their ids)."""
     make = forms.formset_factory(RungForm, extra=0, max_num=40, absolute_max=60)
-    kwargs = {"club": member.club}
+    kwargs = {"drills": Drills(member.club), "base": _rule(ladder)}
     if request is not None and request.method == "POST":
         return make(request.POST, prefix="rung", form_kwargs=kwargs)
     if rows is None:
         rungs = ladder.rungs.select_related("drill") if ladder else []
         rows = [rung_values(rung) for rung in rungs] or [{"sets": 1, "reps": 10, "makes": 8, "of": 10}]
+        if request is not None and "from" in request.GET:
+            rows = [{**row, "id": None} for row in rows]
     return make(initial=rows, prefix="rung", form_kwargs=kwargs)
 
 
-def _save(request: HttpRequest, member: Membership, ladder: Ladder | None, head: HeadForm, rows: Any) -> Ladder | None:
+def _all_notes(rows: Any) -> list[dict[str, Any]]:
+    return [notes(form, form.base) for form in rows.forms]
+
+
+def _save(
+    request: HttpRequest, member: Membership, ladder: Ladder | None, model: Ladder | None, head: HeadForm, rows: Any
+) -> Any:
+    """The saved ladder; None with the reason in the form; or, overtaken, what differs and the head to send again."""
     rungs = [(form.cleaned_data["id"], form.cleaned_data["drill"], form.values()) for form in rows.forms]
+    data = head.cleaned_data
+    rule = model.rule if model and not ladder else None
     try:
-        saved = save_ladder(
-            member=member, ladder=ladder, head=head.cleaned_data, rungs=rungs, revision=head.cleaned_data["revision"]
+        saved = save_ladder(member=member, ladder=ladder, head=data, rungs=rungs, revision=data["revision"], rule=rule)
+    except Overtaken as error:
+        typed = told_ladder(data, [Rung(drill=drill, **fields) for _, drill, fields in rungs])
+        again = HeadForm(
+            initial={**request.POST.dict(), "revision": error.current.revision}, club=member.club, ladder=ladder
         )
+        again.told = str(error)
+        return differences(stored_ladder(error.current), typed), again
     except Refused as error:
         head.add_error(None, str(error))
         return None
     messages.success(request, f"{saved} is saved. Players keep the terms they arrived with.")
     return saved
-
-
-def _notes(form: RungForm) -> list[str]:
-    """What a coach should see before any child is judged by the rung."""
-    found = []
-    if form["axis"].value() and form["also"].value():
-        found.append("Two things change at once: nobody will know which one was too hard.")
-    chance = _pass_chance(form)
-    if chance is not None and chance < RARE:
-        found.append(f"A player at a true 80\u00a0% passes here in {chance * 100:.0f}\u00a0% of the sessions.")
-    return found
-
-
-def _pass_chance(form: RungForm) -> float | None:
-    """The chance at a true 80 % in one lane, from what is typed; None where it cannot be told."""
-    try:
-        makes, of = int(form["makes"].value()), int(form["of"].value())
-        attempts = int(form["sets"].value() or 1) * int(form["reps"].value() or of)
-    except (TypeError, ValueError):
-        return None
-    if not 0 < of <= 1000 or not 0 <= makes <= of or not 0 < attempts <= 10_000:
-        return None
-    return binom_tail(attempts, -(-makes * attempts // of), TRUE_RATE)

@@ -5,7 +5,7 @@ from typing import Any
 
 from django.core.exceptions import ValidationError
 from django.db import models
-from django.db.models import Q
+from django.db.models import F, Q
 
 from drill_ladder.apps.library.querysets import DrillQuerySet, LibraryQuerySet
 from drill_ladder.apps.people.models import Club
@@ -18,6 +18,16 @@ class Caution(models.TextChoices):
     HOME_ALONE = "home_alone", "Home alone"
     HOME_WITH_ADULT = "home_with_adult", "Home with an adult"
     COACHED_ONLY = "coached_only", "Coached only"
+
+
+class People(models.TextChoices):
+    """Who a drill takes."""
+
+    SOLO = "solo", "Solo"
+    FEEDER = "feeder", "With a feeder"
+    PARTNER = "partner", "With a partner"
+    TARGET = "target", "With a target player"
+    GROUP = "group", "A group"
 
 
 class Skill(models.Model):
@@ -35,7 +45,10 @@ class Skill(models.Model):
 
 
 class Drill(models.Model):
-    """A drill: cues and faults are lists of short texts; measure, lanes and floor plan in the open format."""
+    """A drill: cues and faults are lists of short texts; measure, lanes, floor plan and versions in the open format.
+
+    group_of: players, for a group; surfaces empty: any; versions: ways to do it with less, from the fullest down.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="drills")
     skill = models.ForeignKey(Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="drills")
@@ -48,6 +61,14 @@ class Drill(models.Model):
     lanes = models.JSONField(default=list, blank=True)
     caution = models.CharField(max_length=16, choices=Caution, default=Caution.HOME_ALONE)
     caution_note = models.CharField(max_length=300, blank=True)
+    people = models.CharField(max_length=8, choices=People, default=People.SOLO)
+    group_of = models.PositiveSmallIntegerField(null=True, blank=True)
+    tools = models.JSONField(default=list, blank=True)
+    surfaces = models.JSONField(default=list, blank=True)
+    wall = models.BooleanField(default=False)
+    axes = models.JSONField(default=list, blank=True)
+    versions = models.JSONField(default=list, blank=True)
+    sources = models.TextField(blank=True)
     plan = models.JSONField(null=True, blank=True)
     revision = models.PositiveIntegerField(default=1)
     archived_on = models.DateField(null=True, blank=True)
@@ -59,6 +80,7 @@ class Drill(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["club", "title"], name="drill_title_once_a_club"),
             models.CheckConstraint(condition=Q(caution__in=Caution.values), name="drill_caution_known"),
+            models.CheckConstraint(condition=Q(people__in=People.values), name="drill_people_known"),
         ]
 
     def __str__(self) -> str:
@@ -69,6 +91,40 @@ class Drill(models.Model):
         _refuse("measure", part_faults("measure", self.measure))
         if self.plan is not None:
             _refuse("plan", part_faults("plan", self.plan))
+        _refuse("versions", part_faults("versions", self.versions))
+
+
+class Treatment(models.Model):
+    """What treats a fault of a drill: a cue, another drill, a rung; at least one of them."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    drill = models.ForeignKey(Drill, on_delete=models.CASCADE, related_name="treatments")
+    fault = models.CharField(max_length=80)
+    cue = models.CharField(max_length=200, blank=True)
+    by_drill = models.ForeignKey(Drill, null=True, blank=True, on_delete=models.SET_NULL, related_name="treats")
+    by_rung = models.ForeignKey("Rung", null=True, blank=True, on_delete=models.SET_NULL, related_name="treats")
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["drill", "fault"], name="one_treatment_a_fault")]
+
+    def __str__(self) -> str:
+        return f"{self.fault}: {self.words}"
+
+    @property
+    def words(self) -> str:
+        """The cue in quotes, then what to do instead."""
+        by = f"{self.by_rung.ladder}, rung {self.by_rung.position}" if self.by_rung else str(self.by_drill or "")
+        return "; ".join(part for part in (f"“{self.cue}”" if self.cue else "", by) if part)
+
+
+class Intent(models.TextChoices):
+    """What a block is for."""
+
+    SKILL = "skill", "Skill"
+    SPEED = "speed", "Speed"
+    ENDURANCE = "endurance", "Endurance"
+    PRESSURE = "pressure", "Pressure"
 
 
 class Ladder(models.Model):
@@ -100,7 +156,10 @@ class Ladder(models.Model):
 
 
 class Rung(models.Model):
-    """One step. position counts from 1 at the bottom; floor is in the measure's own unit."""
+    """One step. position counts from 1 at the bottom; floor and success band are in the measure's own unit.
+
+    reps_high: the upper end of a dose band whose lower end is the dose's reps; tempo: a share of full speed.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     ladder = models.ForeignKey(Ladder, on_delete=models.CASCADE, related_name="rungs")
@@ -114,6 +173,11 @@ class Rung(models.Model):
     floor = models.FloatField(null=True, blank=True)
     ease_note = models.CharField(max_length=200, blank=True)
     rule = models.JSONField(null=True, blank=True)
+    intent = models.CharField(max_length=10, choices=Intent, default=Intent.SKILL)
+    tempo = models.FloatField(null=True, blank=True)
+    reps_high = models.PositiveIntegerField(null=True, blank=True)
+    success_low = models.FloatField(null=True, blank=True)
+    success_high = models.FloatField(null=True, blank=True)
 
     class Meta:
         ordering = ["ladder", "position"]
@@ -123,6 +187,11 @@ class Rung(models.Model):
             ),
             models.CheckConstraint(condition=Q(position__gte=1), name="rung_position_from_one"),
             models.CheckConstraint(condition=Q(floor__isnull=True) | Q(floor__gte=0), name="rung_floor_not_negative"),
+            models.CheckConstraint(condition=Q(intent__in=Intent.values), name="rung_intent_known"),
+            models.CheckConstraint(
+                condition=Q(success_low__isnull=True) | Q(success_high__gte=F("success_low")), name="rung_band_in_order"
+            ),
+            models.CheckConstraint(condition=Q(tempo__isnull=True) | Q(tempo__gt=0, tempo__lte=1), name="rung_tempo"),
         ]
 
     def __str__(self) -> str:
@@ -146,6 +215,12 @@ class Rung(models.Model):
             "axis": self.axis,
             "rule": self.rule,
         }
+
+    @property
+    def success(self) -> tuple[float, float] | None:
+        """The expected band, in the measure's unit."""
+        low, high = self.success_low, self.success_high
+        return None if low is None or high is None else (low, high)
 
 
 def _refuse(name: str, faults: list[str]) -> None:

@@ -87,7 +87,25 @@ def compare(rung: Rung, rule: Rule, marks: Marks) -> dict[str, Any]:
             others.append(found)
             rows[-1]["line"] = len(others)
     svg = odds_chart(RATES, main, others, marks.not_ready, marks.ready, marks.horizon)
-    return {"svg": svg, "rows": rows, "sentence": rule_sentence(rule)}
+    return {"svg": svg, "rows": rows, "sentence": rule_sentence(rule), "lanes": by_lane(rung, session, rule, marks)}
+
+
+def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list[dict[str, Any]]:
+    """Where each lane counts: the chance to climb, and to be eased, when some lanes are ready and others are not."""
+    if not session.each_lane or session.lanes < 2:
+        return []
+    weak = (0, 1, session.lanes) if session.lanes > 2 else (0, 1, 2)
+    scenarios = [[marks.not_ready] * n + [marks.ready] * (session.lanes - n) for n in weak]
+    if isinstance(rule.school, Evidence):
+        found = simulate(session, rule, scenarios, marks.horizon, runs=DRAWN_RUNS, beyond=0)
+    else:
+        found = odds(session, rule, scenarios, marks.horizon)
+    names = {0: "every lane ready", session.lanes: "no lane ready"}
+    one = " or ".join(rung.lanes) if session.lanes == 2 else "any one lane"
+    return [
+        {"name": names.get(n, f"only {one} not ready yet"), "climbs": answer.climb_by[-1], "eased": answer.ease_by[-1]}
+        for n, answer in zip(weak, found, strict=True)
+    ]
 
 
 def _row(name: str, session: MakesSession, rule: Rule, found: Curve, marks: Marks, own: bool) -> dict[str, Any]:
@@ -134,20 +152,22 @@ def school_of(name: str, given: dict[str, Any]) -> School:
         case "evidence":
             return Evidence(given["confidence"] / 100, given["half_life"])
         case "volume":
-            return Volume(sessions=given["sessions"])
+            return Volume(reps=given["reps"]) if given.get("reps") else Volume(sessions=given["sessions"])
         case _:
             return InARow(1)
 
 
 def numbers_of(school: School) -> dict[str, Any]:
     """A school's numbers as a form shows them; the usual ones for those it does not have."""
-    found: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3, "sessions": 4}
+    found: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3, "sessions": 4, "reps": ""}
     if isinstance(school, InARow):
         found["passes"] = max(2, school.passes)
     elif isinstance(school, Window):
         found |= {"passes": school.passes, "of": school.of}
     elif isinstance(school, Evidence):
         found |= {"confidence": round(school.confidence * 100), "half_life": school.half_life}
+    elif school.reps is not None:
+        found["reps"] = school.reps
     elif school.sessions is not None:
         found["sessions"] = school.sessions
     return found

@@ -1,5 +1,6 @@
 """A drill's floor plan as its pages show it."""
 
+from dataclasses import dataclass
 from typing import Any
 
 from drill_ladder.charts.floor_plan import Path, floor_plan, scale_of
@@ -11,35 +12,63 @@ from drill_ladder.formats.documents import part_faults, plan_from
 from drill_ladder.formats.sentences import plain
 
 UNITS = [(Unit.M, "metres", "m"), (Unit.FT, "feet", "ft"), (Unit.YD, "yards", "yd")]
-_SHORT = {unit: short for unit, _, short in UNITS}
+OWN_UNITS = [(Unit.PACE, "paces", "paces"), (Unit.SHOE, "shoe lengths", "shoes")]
+_SHORT = {unit: short for unit, _, short in UNITS + OWN_UNITS}
+_EXACT = {unit for unit, _, _ in UNITS}
+_DECIMALS = {Unit.M: 2, Unit.SHOE: 0}
 
 
-def length_words(metres: float, unit: Unit) -> str:
-    """A length in a unit: 4.57 m, 15 ft."""
-    value = from_metres(metres, unit)
-    return f"{plain(round(value, 2 if unit is Unit.M else 1))}\u00a0{_SHORT[unit]}"
+@dataclass(frozen=True, slots=True)
+class Ruler:
+    """What lengths are told in; unit_m: the player's own pace or shoe in metres, for those two units."""
+
+    unit: Unit
+    unit_m: float | None = None
+
+    def words(self, metres: float) -> str:
+        """A length: 4.57 m, 15 ft, 6.1 paces. Nobody measures a tenth of a shoe."""
+        value = from_metres(metres, self.unit, self.unit_m)
+        return f"{plain(round(value, _DECIMALS.get(self.unit, 1)) + 0.0)}\u00a0{_SHORT[self.unit]}"
+
+
+def ruler(name: str, stride_m: float | None = None, shoe_m: float | None = None) -> Ruler | None:
+    """The ruler of a unit's name; None for no unit, and for paces or shoes whose length nobody knows."""
+    if name not in {unit.value for unit in Unit}:
+        return None
+    unit = Unit(name)
+    own = {Unit.PACE: stride_m, Unit.SHOE: shoe_m}
+    if unit in own:
+        return Ruler(unit, own[unit]) if own[unit] else None
+    return Ruler(unit)
 
 
 def drawn(
-    document: Any, unit: Unit | None = None, left_handed: bool = False, title: str = "Floor plan"
+    document: Any,
+    unit: Ruler | None = None,
+    left_handed: bool = False,
+    title: str = "Floor plan",
+    also: Ruler | None = None,
 ) -> dict[str, Any]:
-    """The drawing and its numbers in the unit that is shown (the plan's own, or metres). Raises CoreError."""
+    """The drawing and its numbers in the unit that is shown (the plan's own, or metres). Raises CoreError.
+
+    also: the legs' lengths in a second unit, such as the player's own paces.
+    """
     plan, whole = plan_from(document)
-    shown = unit or (Unit(whole["units"]) if Unit(whole["units"]) in _SHORT else Unit.M)
+    shown = unit or Ruler(Unit(whole["units"]) if Unit(whole["units"]) in _EXACT else Unit.M)
     plan = mirrored(plan) if left_handed else plan
     paths = [Path(p["from"], p["to"], p["kind"]) for p in whole["paths"]]
     width, depth = footprint(plan)
     counted = turns(plan)
     return {
-        "svg": floor_plan(plan, paths, lambda metres: length_words(metres, shown), title),
-        "unit": shown.value,
-        "path": length_words(sum(leg_lengths(plan)), shown) if plan.legs else "",
+        "svg": floor_plan(plan, paths, shown.words, title),
+        "unit": shown.unit.value,
+        "path": shown.words(sum(leg_lengths(plan))) if plan.legs else "",
         "legs": [
-            {"number": i, "leg": leg, "length": length_words(metres, shown)}
+            {"number": i, "leg": leg, "length": shown.words(metres), "also": also.words(metres) if also else ""}
             for i, (leg, metres) in enumerate(zip(plan.legs, leg_lengths(plan), strict=True), 1)
         ],
         "turns": counted,
-        "footprint": f"{length_words(width, shown)} wide, {length_words(depth, shown)} deep",
+        "footprint": f"{shown.words(width)} wide, {shown.words(depth)} deep",
         "plan": plan,
     }
 

@@ -19,20 +19,25 @@ class LibraryQuerySet(ClubQuerySet):
         return self.filter(archived_on__isnull=False)
 
 
+# what a search asks -> the field it looks at
+EXACT = {"skill": "skill__name", "caution": "caution", "kind": "measure__kind", "people": "people"}
+LISTED = {"lane": "lanes", "tool": "tools", "surface": "surfaces"}
+
+
 class DrillQuerySet(LibraryQuerySet):
     """Drills."""
 
-    def matching(self, words: str = "", skill: str = "", caution: str = "", kind: str = "", lane: str = "") -> Any:
-        """Those in which every word appears (name, purpose, how), of a skill, caution class or measure, with a lane."""
+    def matching(self, words: str = "", **asked: str) -> Any:
+        """Those in which every word appears (name, purpose, how), and for which all else that is asked holds."""
         found: Any = self
         for word in (words or "").split():
             found = found.filter(Q(title__icontains=word) | Q(purpose__icontains=word) | Q(how__icontains=word))
-        if skill:
-            found = found.filter(skill__name=skill)
-        if caution:
-            found = found.filter(caution=caution)
-        if kind:
-            found = found.filter(measure__kind=kind)
-        if lane:
-            found = found.filter(lanes__contains=[lane])
+        found = found.filter(**{field: asked[key] for key, field in EXACT.items() if asked.get(key)})
+        for key, field in LISTED.items():
+            if asked.get(key):
+                found = found.filter(**{f"{field}__contains": [asked[key]]})
         return found
+
+    def for_file(self) -> Any:
+        """With everything that a file tells about them."""
+        return self.select_related("skill").prefetch_related("treatments__by_drill", "treatments__by_rung__ladder")

@@ -1,17 +1,22 @@
-"""The form of a whole ladder: its head and its rungs, changed row by row before anything is saved."""
+"""The form of a whole ladder: its head and its rungs."""
 
-from dataclasses import dataclass
+from dataclasses import replace
 from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.library.models import Drill, Ladder, Rung
+from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung
+from drill_ladder.apps.library.odds import choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Club
-from drill_ladder.core.coverage import Axis, Steps, draft_ladder
-from drill_ladder.formats.documents import part_faults
+from drill_ladder.core.coverage import Axis
+from drill_ladder.core.rules import Rule
+from drill_ladder.formats.documents import part_faults, rule_from
+from drill_ladder.formats.rule_document import rule_document
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
-MOST_RUNGS = 30
+TEMPOS = [("", "as they like"), ("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed")]
+OWN = [("", "the ladder's rule"), *choices()]
+MOST = 1000
 
 
 class HeadForm(forms.Form):
@@ -25,6 +30,7 @@ class HeadForm(forms.Form):
     def __init__(self, *args: Any, club: Club, ladder: Ladder | None = None, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.club, self.ladder = club, ladder
+        self.told = ""  # who was quicker
 
     def clean_title(self) -> str:
         """A name once a club."""
@@ -35,66 +41,22 @@ class HeadForm(forms.Form):
         return title
 
 
-def _whole(label: str, low: int = 0, high: int = 1000) -> forms.IntegerField:
+def _whole(label: str, low: int = 0, high: int = MOST) -> forms.IntegerField:
     return forms.IntegerField(label=label, min_value=low, max_value=high, required=False)
 
 
-def _number(label: str) -> forms.FloatField:
-    return forms.FloatField(label=label, min_value=0, required=False)
+def _number(label: str, high: float | None = None) -> forms.FloatField:
+    return forms.FloatField(label=label, min_value=0, max_value=high, required=False)
 
 
-class DraftForm(forms.Form):
-    """A first draft: one drill, up to three axes with their steps from the easiest to the hardest."""
+class Drills:
+    """The drills that rungs may use, asked for once for all rows of a page."""
 
-    drill = forms.ModelChoiceField(queryset=Drill.objects.none(), label="Drill", empty_label=None)
-    makes = forms.IntegerField(label="Good ones", min_value=0, max_value=1000, initial=8)
-    of = forms.IntegerField(label="of", min_value=1, max_value=1000, initial=10)
-    axis_1 = forms.ChoiceField(label="Harder by", choices=AXES[1:])
-    steps_1 = forms.CharField(label="Steps, the easiest first", help_text="With commas between: 4 m, 6 m, 8 m")
-    axis_2 = forms.ChoiceField(label="then by", choices=AXES, required=False)
-    steps_2 = forms.CharField(label="Steps", required=False)
-    axis_3 = forms.ChoiceField(label="then by", choices=AXES, required=False)
-    steps_3 = forms.CharField(label="Steps", required=False)
-
-    def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.fields["drill"].queryset = Drill.objects.in_use().of_club(club)  # type: ignore[attr-defined]
-
-    def clean(self) -> dict[str, Any]:
-        """Two steps at least on every axis, each axis once, not too many rungs."""
-        data = super().clean() or self.cleaned_data
-        if data.get("makes") is not None and data.get("of") is not None and data["makes"] > data["of"]:
-            self.add_error("makes", "More good ones than attempts.")
-        for number in (1, 2, 3):
-            if data.get(f"axis_{number}") and len(self._steps(number)) < 2:
-                self.add_error(f"steps_{number}", "Two steps at least, with a comma between.")
-        axes = [axis.axis for axis in self.axes()]
-        if len(set(axes)) < len(axes):
-            raise forms.ValidationError("Each way of getting harder once, please.")
-        if sum(len(axis.steps) - 1 for axis in self.axes()) >= MOST_RUNGS:
-            raise forms.ValidationError(f"That would be more than {MOST_RUNGS} rungs.")
-        return data
-
-    def _steps(self, number: int) -> tuple[str, ...]:
-        return tuple(s.strip() for s in (self.cleaned_data.get(f"steps_{number}") or "").split(",") if s.strip())
-
-    def axes(self) -> list[Steps]:
-        """The axes that were chosen."""
-        chosen = [(self.cleaned_data.get(f"axis_{n}"), self._steps(n)) for n in (1, 2, 3)]
-        return [Steps(Axis(axis), steps) for axis, steps in chosen if axis]
-
-    def rows(self) -> list[dict[str, Any]]:
-        """The draft as rows of the builder: one axis changes a rung, the axes take turns."""
-        data = self.cleaned_data
-        counts = data["drill"].measure["kind"] == "makes"
-        goal = {"makes": data["makes"], "of": data["of"], "reps": data["of"]} if counts else {}
-        order = {axis.axis: i for i, axis in enumerate(self.axes())}
-        rows = []
-        for rung in draft_ladder(self.axes()):
-            told = {"axis": rung.changed.value, "changes": rung.values[order[rung.changed]]} if rung.changed else {}
-            same = {"drill": data["drill"].pk, "sets": 1, "each_lane": bool(data["drill"].lanes)}
-            rows.append({**same, "title": ", ".join(rung.values), **goal, **told})
-        return rows
+    def __init__(self, club: Club) -> None:
+        self.rows = Drill.objects.of_club(club).order_by("title")
+        known = self.rows.values_list("pk", "title", "archived_on")
+        named = [(pk, f"{title} (put aside)" if aside else title) for pk, title, aside in known]
+        self.choices: list[tuple[Any, str]] = [("", "Choose a drill"), *named]
 
 
 class RungForm(forms.Form):
@@ -108,58 +70,123 @@ class RungForm(forms.Form):
     also = forms.ChoiceField(label="and by", choices=AXES, required=False)
     sets = _whole("Sets", 1, 50)
     reps = _whole("Attempts a set", 1)
+    reps_high = _whole("up to", 1)
     rest_s = _number("Rest, s")
+    s_per_rep = _number("Seconds each", 600)
     makes = _whole("Good ones")
     of = _whole("of", 1)
     value = _number("Target value")
     each_lane = forms.BooleanField(label="In each lane", required=False)
+    form_min = _number("Form at least, %", 100)
+    faults_max = _whole("Faults at most")
     floor = _number("Low is under (makes: %)")
+    success_low = _number("Expected from (makes: %)")
+    success_high = _number("Expected to")
+    intent = forms.ChoiceField(label="What it is for", choices=Intent.choices, required=False)
+    tempo = forms.ChoiceField(label="Tempo", choices=TEMPOS, required=False)
     ease_note = forms.CharField(label="Made easier by", max_length=200, required=False)
+    school = forms.ChoiceField(label="Climbs by", choices=OWN, required=False)
+    passes = _whole("Passes", 1, 10)
+    of_last = _whole("of the last", 1, 10)
+    confidence = _whole("Certain to, %", 50, 99)
+    sessions = _whole("Sessions here", 1, 50)
+    volume = _whole("or repetitions", 1, 100_000)
 
-    def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, drills: "Drills", base: Rule, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["drill"].queryset = Drill.objects.of_club(club)  # type: ignore[attr-defined]
+        self.base, self.drills = base, drills
+        self.fields["drill"].queryset = drills.rows  # type: ignore[attr-defined]
+        self.fields["drill"].choices = drills.choices  # type: ignore[attr-defined]
         for field in self.fields.values():
             field.widget.attrs["aria-label"] = field.label
 
     def clean(self) -> dict[str, Any]:
-        """Terms that the core can read together with the drill's measure and lanes."""
+        """Terms that the core can read together with the drill's measure and lanes; bands from low to high."""
         data = super().clean() or self.cleaned_data
         drill = data.get("drill")
         if drill is None or self.errors:
             return data
+        self._check_bands(data)
+        if data["school"] == "evidence" and drill.measure["kind"] != "makes":
+            self.add_error("school", "Evidence is for drills that count good ones.")
         rung = Rung(drill=drill, **self.values())
         for line in part_faults("rung", rung.document()):
             place, _, words = line.partition(": ")
             self.add_error(_field_of(place), f"{words[:1].upper()}{words[1:]}.")
         return data
 
+    def _check_bands(self, data: dict[str, Any]) -> None:
+        if data["reps_high"] is not None and data["reps_high"] < (data["reps"] or MOST + 1):
+            self.add_error("reps_high", "A band runs from fewer to more: give both ends.")
+        low, high = data["success_low"], data["success_high"]
+        if (low is None) != (high is None) or (low is not None and high is not None and low > high):
+            self.add_error("success_low", "A band runs from low to high: give both ends.")
+        if data["school"] == "window" and (data["passes"] or 2) > (data["of_last"] or 3):
+            self.add_error("passes", "More passes than sessions looked at.")
+
+    @property
+    def more_open(self) -> bool:
+        """Whether something in the folded part says more than usual, or is wrong."""
+        usual = ("", None, "skill")
+        folded = ("reps_high", "tempo", "intent", "form_min", "faults_max", "success_low", "success_high", "school")
+        return any(self[name].value() not in usual or self[name].errors for name in folded)
+
     def values(self) -> dict[str, Any]:
         """The rung's own fields."""
         data = self.cleaned_data
         counts = data["drill"].measure["kind"] == "makes"
         goal = {"makes": data["makes"], "of": data["of"]} if counts else {"value": data["value"]}
-        floor = data["floor"]
+        gates = {"each_lane": data["each_lane"], "form_min": _share(data["form_min"]), "faults_max": data["faults_max"]}
+        rated = {key: _share(data[key]) if counts else data[key] for key in ("floor", "success_low", "success_high")}
         return {
             "title": data["title"],
             "changes": data["changes"],
             "axis": [axis for axis in (data["axis"], data["also"]) if axis],
-            "dose": {"sets": data["sets"] or 1, "reps": data["reps"], "rest_s": data["rest_s"] or 0},
-            "target": {**goal, "each_lane": data["each_lane"]},
-            "floor": floor / 100 if counts and floor is not None else floor,
+            "dose": {
+                "sets": data["sets"] or 1,
+                "reps": data["reps"],
+                "rest_s": data["rest_s"] or 0,
+                "s_per_rep": data["s_per_rep"] or None,
+            },
+            "target": {**goal, **gates},
             "ease_note": data["ease_note"],
+            "reps_high": data["reps_high"],
+            "intent": data["intent"] or Intent.SKILL,
+            "tempo": float(data["tempo"]) if data["tempo"] else None,
+            "rule": self.own_rule(),
+            **rated,
         }
+
+    def own_rule(self) -> dict[str, Any] | None:
+        """The rung's own rule in the open format: the school as chosen here, its gates from the rule it stands for."""
+        data = self.cleaned_data
+        if not data["school"]:
+            return None
+        given = {
+            "passes": data["passes"] or 2,
+            "of": data["of_last"] or 3,
+            "confidence": data["confidence"] or 90,
+            "half_life": 3.0,
+            "sessions": data["sessions"] or 4,
+            "reps": data["volume"],
+        }
+        return rule_document(replace(self.base, school=school_of(data["school"], given)))
 
 
 def _field_of(place: str) -> str | None:
     key = place.removeprefix("$.").rpartition(".")[2].split("[")[0]
-    return key if key in ("makes", "of", "value", "each_lane", "floor", "reps", "sets", "rest_s") else None
+    return key if key in RungForm.base_fields else None
+
+
+def _share(percent: float | None) -> float | None:
+    return None if percent is None else percent / 100
 
 
 def rung_values(rung: Rung) -> dict[str, Any]:
     """A rung as its row opens."""
     counts = rung.drill.measure["kind"] == "makes"
     axis = [*rung.axis, "", ""]
+    rated = {key: getattr(rung, key) for key in ("floor", "success_low", "success_high")}
     return {
         "id": rung.pk,
         "drill": rung.drill_id,
@@ -169,100 +196,35 @@ def rung_values(rung: Rung) -> dict[str, Any]:
         "also": axis[1],
         "sets": rung.dose.get("sets", 1),
         "reps": rung.dose.get("reps"),
-        "rest_s": rung.dose.get("rest_s") or None,
+        "reps_high": rung.reps_high,
+        "rest_s": _tidy(rung.dose.get("rest_s")) or None,
+        "s_per_rep": _tidy(rung.dose.get("s_per_rep")),
         "makes": rung.target.get("makes"),
         "of": rung.target.get("of"),
         "value": rung.target.get("value"),
         "each_lane": rung.target.get("each_lane", False),
-        "floor": _tidy(rung.floor * 100 if counts and rung.floor is not None else rung.floor),
+        "form_min": _tidy(rung.target.get("form_min"), 100),
+        "faults_max": rung.target.get("faults_max"),
         "ease_note": rung.ease_note,
+        "intent": rung.intent,
+        "tempo": "" if rung.tempo is None else str(float(rung.tempo)),
+        **{key: _tidy(value, 100 if counts else 1) for key, value in rated.items()},
+        **_rule_values(rung.rule),
     }
 
 
-def _tidy(value: float | None) -> float | int | None:
+def _rule_values(document: dict[str, Any] | None) -> dict[str, Any]:
+    if document is None:
+        return {"school": ""}
+    school = rule_from(document).school
+    numbers = numbers_of(school)
+    plain = {key: numbers[key] for key in ("passes", "confidence", "sessions")}
+    return {"school": school.name, "of_last": numbers["of"], "volume": numbers["reps"], **plain}
+
+
+def _tidy(value: float | None, times: float = 1) -> float | int | None:
     """40 and not 40.0."""
     if value is None:
         return None
-    value = round(value, 4)
+    value = round(value * times, 4)
     return int(value) if value == int(value) else value
-
-
-Row = dict[str, Any]
-
-
-@dataclass(frozen=True, slots=True)
-class Step:
-    """A change of the rows that saves nothing: what, and at which row."""
-
-    what: str
-    row: int
-
-
-def step_of(name: str) -> Step | None:
-    """up-2 as a step; None for anything else."""
-    what, _, row = name.partition("-")
-    if what not in STEPS or not row.isdigit():
-        return None
-    return Step(what, int(row))
-
-
-def stepped(rows: list[Row], step: Step) -> list[Row]:
-    """The rows after a step; a step that leads nowhere changes nothing."""
-    if step.what != "add" and not 0 <= step.row < len(rows):
-        return rows
-    if len(rows) >= MOST_RUNGS and step.what in ("add", "copy", "split"):
-        return rows
-    return STEPS[step.what](list(rows), step.row)
-
-
-def _add(rows: list[Row], at: int) -> list[Row]:
-    like = rows[-1] if rows else {"sets": 1, "reps": 10, "makes": 8, "of": 10}
-    kept = ("drill", "sets", "reps", "rest_s", "makes", "of", "value", "each_lane", "floor")
-    return [*rows, {key: like.get(key) for key in kept}]
-
-
-def _copy(rows: list[Row], at: int) -> list[Row]:
-    rows.insert(at + 1, {**rows[at], "id": None})
-    return rows
-
-
-def _drop(rows: list[Row], at: int) -> list[Row]:
-    del rows[at]
-    return rows
-
-
-def _move(rows: list[Row], at: int, by: int) -> list[Row]:
-    to = min(max(0, at + by), len(rows) - 1)
-    rows.insert(to, rows.pop(at))
-    return rows
-
-
-def _split(rows: list[Row], at: int) -> list[Row]:
-    """A half-step between a rung and the one below it: the numbers between, the drill of the harder one."""
-    if at == 0:
-        return rows
-    below, above = rows[at - 1], rows[at]
-    half = {**above, "id": None, "title": f"Half-way to {above.get('title') or 'the next'}"}
-    for key in ("reps", "makes", "of", "value", "floor", "rest_s"):
-        half[key] = _between(below.get(key), above.get(key), whole=key in ("reps", "makes", "of"))
-    rows.insert(at, half)
-    return rows
-
-
-def _between(low: Any, high: Any, whole: bool) -> Any:
-    """The middle of two numbers; the harder one's where there are no two."""
-    try:
-        middle = (float(low) + float(high)) / 2
-    except (TypeError, ValueError):
-        return high
-    return round(middle) if whole else round(middle, 2)
-
-
-STEPS = {
-    "add": _add,
-    "copy": _copy,
-    "drop": _drop,
-    "up": lambda rows, at: _move(rows, at, 1),
-    "down": lambda rows, at: _move(rows, at, -1),
-    "split": _split,
-}

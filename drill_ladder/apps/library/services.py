@@ -7,24 +7,35 @@ from django.db import transaction
 
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill
+from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatment
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
-from drill_ladder.formats.documents import part_faults
+from drill_ladder.formats.documents import part_faults, rule_from
 
+
+class Overtaken(Refused):
+    """Somebody changed the row first; `current` is the row as it is now."""
+
+    def __init__(self, told: str, current: Any) -> None:
+        super().__init__(told)
+        self.current = current
+
+
+NEW_RULE = {"school": "in_a_row", "passes": 2}
 Changing = TypeVar("Changing", Drill, Ladder)
 
 
 def locked(row: Changing, revision: int) -> Changing:
-    """The row, locked for a change that began at a revision. Raises Refused when somebody was quicker."""
+    """The row, locked for a change that began at a revision. Raises Overtaken when somebody was quicker."""
     current = type(row)._default_manager.select_for_update().get(pk=row.pk)
     if current.revision != revision:
         last = Event.objects.filter(club_id=row.club_id, subject=str(row)).select_related("actor").first()
         who = f"{last.actor} ({last.verb})" if last and last.actor else "Somebody"
-        raise Refused(
+        raise Overtaken(
             f"{who} changed this while you had it open. Nothing of theirs was overwritten, and what you typed "
-            "is still here: look at it as it is now, then send it again."
+            "is still here.",
+            current,
         )
     return current
 
@@ -50,9 +61,18 @@ def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, 
 
 @transaction.atomic
 def save_drill(
-    *, member: Membership, drill: Drill | None, values: dict[str, Any], skill: str, revision: int = 0
+    *,
+    member: Membership,
+    drill: Drill | None,
+    values: dict[str, Any],
+    skill: str,
+    revision: int = 0,
+    treatments: list[dict[str, Any]] | None = None,
 ) -> Drill:
-    """A new drill (None) or a changed one. Raises Refused where a rung's target would not fit any more."""
+    """A new drill (None) or a changed one. Raises Refused where a rung's target would not fit any more.
+
+    treatments: what treats its faults, {fault, cue, by_drill_id, by_rung_id}; None leaves them as they are.
+    """
     refuse_unless_coach(member)
     current = locked(drill, revision) if drill else Drill(club=member.club)
     for key, value in values.items():
@@ -61,7 +81,15 @@ def save_drill(
     if drill:
         _refuse_misfits(current)
     _store(member, current, "changed a drill" if drill else "added a drill")
+    if treatments is not None:
+        set_treatments(current, treatments)
     return current
+
+
+def set_treatments(drill: Drill, treatments: list[dict[str, Any]]) -> None:
+    """What treats the faults of a drill, anew."""
+    drill.treatments.all().delete()
+    Treatment.objects.bulk_create(Treatment(club_id=drill.club_id, drill=drill, **one) for one in treatments)
 
 
 def _refuse_misfits(drill: Drill) -> None:
@@ -84,20 +112,35 @@ def save_ladder(
     head: dict[str, Any],
     rungs: list[tuple[int | None, Drill, dict[str, Any]]],
     revision: int = 0,
+    rule: dict[str, Any] | None = None,
 ) -> Ladder:
     """A new ladder (None) or a changed one, with its rungs from the bottom: (id or None, drill, fields).
+
+    rule: of a new ladder; None: two passes in a row.
 
     Raises Refused where a rung would go that players have worked on, and then nothing has changed.
     """
     refuse_unless_coach(member)
     if not rungs:
         raise Refused("A ladder needs at least one rung. Nothing was saved.")
-    current = locked(ladder, revision) if ladder else Ladder(club=member.club, rule={"school": "in_a_row", "passes": 2})
+    current = locked(ladder, revision) if ladder else Ladder(club=member.club, rule=rule or NEW_RULE)
     current.title, current.purpose = head["title"], head["purpose"]
     current.skill = by_name(Skill, member.club, head["skill"])
     _store(member, current, "changed a ladder" if ladder else "added a ladder")
     _store_rungs(current, rungs)
+    _refuse_evidence(current)
     return current
+
+
+def _refuse_evidence(ladder: Ladder) -> None:
+    """Evidence is for makes: a rung scored otherwise would never climb by it."""
+    for rung in ladder.rungs.select_related("drill"):
+        rule = rung.rule or ladder.rule
+        if rule["school"] == "evidence" and rung.drill.measure["kind"] != "makes":
+            raise Refused(
+                f"The evidence rule is for drills that count good ones, and rung {rung.position}, “{rung.title}”, does "
+                "not: give that rung a rule of its own, or choose another school. Nothing was saved."
+            )
 
 
 def _store_rungs(ladder: Ladder, rungs: list[tuple[int | None, Drill, dict[str, Any]]]) -> None:
@@ -113,10 +156,18 @@ def _store_rungs(ladder: Ladder, rungs: list[tuple[int | None, Drill, dict[str, 
         rung = known[pk] if pk in kept else Rung(club_id=ladder.club_id, ladder=ladder)
         kept.discard(pk)  # a row that was sent twice does not write to the same rung twice
         rung.drill, rung.position = drill, position
+        fields = {**fields, "rule": _own_rule(rung.rule, fields.get("rule"))}
         for key, value in fields.items():
             setattr(rung, key, value)
         rung.full_clean(validate_constraints=False)
         rung.save()
+
+
+def _own_rule(stored: dict[str, Any] | None, given: dict[str, Any] | None) -> dict[str, Any] | None:
+    """A rung's own rule: while its school stays the same, so do its gates, which no form shows."""
+    if stored and given and rule_from(stored).school == rule_from(given).school:
+        return stored
+    return given
 
 
 @transaction.atomic
@@ -126,6 +177,7 @@ def take_rule(*, member: Membership, ladder: Ladder, rule: dict[str, Any], revis
     current = locked(ladder, revision)
     before = current.rule
     current.rule = rule
+    _refuse_evidence(current)
     _store(member, current, "changed the rule", before=before, after=rule)
     return current
 

@@ -5,22 +5,28 @@ from typing import Any
 from django.contrib import messages
 from django.db.models import Count
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, redirect, render, resolve_url
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, first_values
-from drill_ladder.apps.library.models import Drill, Ladder, Rung
+from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, StrideForm, first_values
+from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung, Treatment
 from drill_ladder.apps.library.odds import WHO, compare, finder
-from drill_ladder.apps.library.plans import UNITS, drawn, fit_words
+from drill_ladder.apps.library.plans import OWN_UNITS, UNITS, drawn, fit_words, ruler
 from drill_ladder.apps.library.services import put_aside, take_rule
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.core.units import Unit
-from drill_ladder.formats.documents import rule_from, rung_from
+from drill_ladder.formats.documents import measure_from, rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
-from drill_ladder.formats.words import dose_words, easing_sentence, rule_sentence, target_words
+from drill_ladder.formats.words import (
+    band_words,
+    dose_words,
+    easing_sentence,
+    measure_words,
+    rule_sentence,
+    target_words,
+)
 from drill_ladder.web.pages import page_or_fragment
 
 
@@ -52,12 +58,26 @@ def rung_lines(rung: Rung, ladder: Ladder) -> dict[str, Any]:
     own = rule_from(rung.rule) if rung.rule else None
     return {
         "rung": rung,
-        "dose": dose_words(terms),
+        "dose": dose_words(terms, rung.reps_high),
         "target": target_words(terms),
+        "more": more_words(rung),
         "easing": easing_sentence(own or rule_from(ladder.rule), terms),
         "own_rule": rule_sentence(own) if own else "",
         "two_axes": len(rung.axis) > 1,
     }
+
+
+TEMPOS = {0.5: "at half speed", 0.75: "at three quarters of full speed", 1.0: "at full speed"}
+
+
+def more_words(rung: Rung) -> str:
+    """Intent, tempo and what is expected, where they say something."""
+    parts = [] if rung.intent == Intent.SKILL else [rung.get_intent_display()]
+    if rung.tempo:
+        parts.append(TEMPOS.get(rung.tempo, f"at {rung.tempo * 100:.0f}\u00a0% of full speed"))
+    if rung.success:
+        parts.append(f"expected here: {band_words(measure_from(rung.drill.measure), rung.success)}")
+    return (", ".join(parts)).capitalize()
 
 
 @require_POST
@@ -80,6 +100,7 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
     found = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk)
     rung = get_object_or_404(found.rungs.select_related("drill"), position=position)
     terms, rule = rung_from(rung.document()), rule_from(found.rule)
+    own = rule_from(rung.rule) if rung.rule else None
     typed = request.POST or (request.GET if "school" in request.GET else None)
     form = RuleForm(typed or first_values(rule, found.revision))
     valid = form.is_valid()
@@ -101,6 +122,8 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
         "dose": dose_words(terms),
         "target": target_words(terms),
         "counts_makes": terms.counts_makes,
+        "eases": terms.floor is not None,
+        "own_rule": rule_sentence(own) if own else "",
         "now": rule_sentence(rule),
     }
     if valid and terms.counts_makes:
@@ -127,18 +150,44 @@ def drills(request: HttpRequest, member: Membership) -> HttpResponse:
 @member_required
 def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One drill, so that anyone can set it up right."""
-    found = get_object_or_404(Drill.objects.of_club(member.club).select_related("skill"), pk=pk)
+    found = get_object_or_404(Drill.objects.of_club(member.club).for_file(), pk=pk)
     used = found.rungs.select_related("ladder").order_by("ladder__title", "position")
-    context = {"drill": found, "used": used, "units": UNITS, "fit": "", **_plan_context(request, found)}
+    context = {
+        "drill": found,
+        "used": used,
+        "fit": "",
+        "faults": fault_lines(found),
+        "scored": measure_words(measure_from(found.measure)),
+        **_plan_context(request, found),
+    }
     return render(request, "library/drill.html", context)
+
+
+def fault_lines(drill: Drill) -> list[dict[str, Any]]:
+    """The drill's faults, each with what treats it and where that is."""
+    treated = {treatment.fault: treatment for treatment in drill.treatments.all()}
+    return [{"name": name, **_place_of(treated.get(name))} for name in drill.faults]
+
+
+def _place_of(by: Treatment | None) -> dict[str, Any]:
+    if by is None:
+        return {"by": None}
+    if by.by_rung:
+        place, name = resolve_url("library:ladder", by.by_rung.ladder_id), f"{by.by_rung.ladder}, {by.by_rung}"
+    elif by.by_drill:
+        place, name = resolve_url("library:drill", by.by_drill_id), str(by.by_drill)
+    else:
+        place = name = ""
+    return {"by": by, "place": place, "place_name": name}
 
 
 def _plan_context(request: HttpRequest, drill: Drill) -> dict[str, Any]:
     """The floor plan in the unit asked for, and whether it fits the space asked about (metres)."""
     if drill.plan is None:
         return {"shown": None}
-    asked = request.GET.get("units", "")
-    shown = drawn(drill.plan, Unit(asked) if asked in ("m", "ft", "yd") else None, title=f"Floor plan of {drill}")
+    own = StrideForm(request.GET, club=drill.club)
+    lengths = own.lengths() if own.is_valid() else {}
+    shown = drawn(drill.plan, ruler(request.GET.get("units", ""), **lengths), title=f"Floor plan of {drill}")
     form = SpaceForm(request.GET if "width" in request.GET else None)
     fit = fit_words(shown["plan"], **form.cleaned_data) if form.is_bound and form.is_valid() else ""
-    return {"shown": shown, "fit": fit, "space": form}
+    return {"shown": shown, "fit": fit, "space": form, "units": UNITS, "own_units": OWN_UNITS, "own": own}

@@ -40,6 +40,10 @@ class PlayerForm(forms.ModelForm):
         help_text="A new name makes a new squad",
         widget=forms.TextInput(attrs={"list": "squads"}),
     )
+    stride_cm = forms.FloatField(
+        label="One pace, cm", min_value=10, max_value=200, required=False, help_text="Walk ten, measure, divide by ten"
+    )
+    shoe_cm = forms.FloatField(label="One shoe, cm", min_value=10, max_value=50, required=False)
     guardian_name = forms.CharField(label="Guardian to tell", max_length=120, required=False)
     guardian_email = forms.EmailField(label="Their mail address", required=False)
     guardian_phone = forms.CharField(label="Their phone", max_length=40, required=False)
@@ -75,6 +79,8 @@ class PlayerForm(forms.ModelForm):
         self.today = today
         self.squads = [squad.name for squad in club.squads.all()]
         self.fields["squad_name"].initial = self.instance.squad.name if self.instance.squad else ""
+        for name, metres in (("stride_cm", self.instance.stride_m), ("shoe_cm", self.instance.shoe_m)):
+            self.fields[name].initial = None if metres is None else round(metres * 100, 1)
         guardian = self.instance.guardians.first() if self.instance.pk else None
         for part in ("name", "email", "phone") if guardian else ():
             self.fields[f"guardian_{part}"].initial = getattr(guardian, part)
@@ -93,6 +99,9 @@ class PlayerForm(forms.ModelForm):
         data = super().clean() or self.cleaned_data
         if not data.get("guardian_name") and (data.get("guardian_email") or data.get("guardian_phone")):
             self.add_error("guardian_name", "Whose address is this? Please add the name.")
+        for name in ("stride", "shoe"):
+            centimetres = data.get(f"{name}_cm")
+            setattr(self.instance, f"{name}_m", centimetres / 100 if centimetres else None)
         return data
 
     def guardian(self) -> dict[str, str]:

@@ -101,13 +101,18 @@ class Side(models.TextChoices):
 
 
 class Player(models.Model):
-    """A player. birth_month is the first day of the month: the day itself is nobody's business here."""
+    """A player. birth_month is the first day of the month: the day itself is nobody's business here.
+
+    stride_m and shoe_m: the own pace and shoe in metres, for floor plans without a tape.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="players")
     squad = models.ForeignKey(Squad, null=True, blank=True, on_delete=models.PROTECT, related_name="players")
     name = models.CharField(max_length=120)
     birth_month = models.DateField(null=True, blank=True)
     dominant_side = models.CharField(max_length=5, choices=Side, default=Side.RIGHT)
+    stride_m = models.FloatField(null=True, blank=True)
+    shoe_m = models.FloatField(null=True, blank=True)
     home_space = models.CharField(max_length=120, blank=True)
     home_wall = models.BooleanField(default=False)
     home_feeder = models.BooleanField(default=False)
@@ -123,6 +128,12 @@ class Player(models.Model):
             models.CheckConstraint(condition=Q(dominant_side__in=Side.values), name="player_side_known"),
             models.CheckConstraint(
                 condition=Q(birth_month__isnull=True) | Q(birth_month__day=1), name="birth_month_is_a_month"
+            ),
+            models.CheckConstraint(
+                condition=Q(stride_m__isnull=True) | Q(stride_m__gte=0.1, stride_m__lte=2), name="stride_in_metres"
+            ),
+            models.CheckConstraint(
+                condition=Q(shoe_m__isnull=True) | Q(shoe_m__gte=0.1, shoe_m__lte=0.5), name="shoe_in_metres"
             ),
         ]
 

@@ -14,7 +14,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.models import Caution
-from drill_ladder.apps.library.plans import drawn
+from drill_ladder.apps.library.plans import drawn, ruler
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Side
@@ -25,6 +25,7 @@ from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.practice.services import SessionInput, end_stop, open_stop, record_session
 from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
@@ -71,13 +72,15 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
     """What the page around a session form shows."""
     drill = work_rung(stay, stay.recheck)[0].drill
     entries = [{"prefix": e.prefix, "title": e.title, "asked": e.asked} for e in form.entries if e.asked is not None]
-    left_handed = stay.prescription.player.dominant_side == Side.LEFT
+    player = stay.prescription.player
+    left_handed = player.dominant_side == Side.LEFT
+    paces = ruler("pace", player.stride_m)
     return {
         "stay": stay,
         "form": form,
         "drill": drill,
-        "shown": drawn(drill.plan, left_handed=left_handed) if drill.plan else None,
-        "dose": dose_words(form.rung),
+        "shown": drawn(drill.plan, left_handed=left_handed, also=paces) if drill.plan else None,
+        "dose": dose_words(form.rung, None if stay.recheck else more_terms(stay.terms)["reps_high"]),
         "target": target_words(form.rung),
         "rule": rule_sentence(rule_from(stay.terms["rule"])),
         "pad_entries": entries,
@@ -139,7 +142,8 @@ def outcome_context(session: Session) -> dict[str, Any]:
     days = judge_days(stay, stay.sessions.prefetch_related("sets"), session.recheck)
     judged = next(d for d in days if d.on == session.on)
     by_key = {rung_key(rung.pk): rung for rung in stay.prescription.ladder.rungs.all()}
-    told = outcome(judged, decision, work_rung(stay, session.recheck)[1], by_key.get(decision.to or ""))
+    success = None if session.recheck else more_terms(stay.terms)["success"]
+    told = outcome(judged, decision, work_rung(stay, session.recheck)[1], by_key.get(decision.to or ""), success)
     return {
         "session": session,
         "stay": stay,

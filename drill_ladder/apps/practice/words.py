@@ -7,9 +7,9 @@ from drill_ladder.apps.library.models import Rung
 from drill_ladder.core.decision import Decision
 from drill_ladder.core.measures import Makes, made_of
 from drill_ladder.core.reasons import Kind, Lacking
-from drill_ladder.core.verdicts import Judged, Verdict, lacks
+from drill_ladder.core.verdicts import Course, Judged, Verdict, lacks, on_course
 from drill_ladder.formats.sentences import missing_text
-from drill_ladder.formats.words import score_words
+from drill_ladder.formats.words import band_words, score_words
 
 HEADLINES = {
     Verdict.PASS: ("Target reached", "That is what this rung asks for."),
@@ -31,9 +31,27 @@ class Outcome:
     upcoming: str
 
 
-def outcome(judged: Judged, decision: Decision, rung: Any, next_rung: Rung | None) -> Outcome:
-    """What to tell about one judged day."""
+# said instead where the rung is meant to be beyond the player
+EXPECTED = {
+    Course.ON_COURSE: ("On course", "This rung is meant to be hard: {band} is what it should look like."),
+    Course.OVER: ("Better than expected", "This rung is meant to be hard: {band} is what it should look like."),
+}
+
+
+def outcome(
+    judged: Judged,
+    decision: Decision,
+    rung: Any,
+    next_rung: Rung | None,
+    success: tuple[float, float] | None = None,
+) -> Outcome:
+    """What to tell about one judged day; success: the band that the rung expects, in the measure's unit."""
     headline, comment = HEADLINES[judged.verdict]
+    if success and judged.score is not None and judged.verdict in (Verdict.NEAR, Verdict.LOW):
+        course = on_course(judged.score, success, rung.measure.higher_is_better)
+        if course in EXPECTED:
+            headline, comment = EXPECTED[course]
+            comment = comment.format(band=band_words(rung.measure, success))
     reached, missing = _reached(judged, rung), _missing(judged, rung)
     return Outcome(judged.verdict.value, headline, comment, reached, missing, _upcoming(decision, next_rung))
 

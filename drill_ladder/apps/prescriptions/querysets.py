@@ -37,6 +37,12 @@ class StayQuerySet(ClubQuerySet):
         """Where players stand now."""
         return self.filter(left__isnull=True, prescription__status="active")
 
+    def on_ladder(self, ladder: Any) -> Any:
+        """Those on a ladder, from its top, with what is needed to compare their terms."""
+        found = self.filter(prescription__ladder=ladder)
+        found = found.select_related("prescription__player", "rung__drill", "rung__ladder")
+        return found.order_by("-rung__position", "prescription__player__name")
+
     def for_home(self) -> Any:
         """Those whose drill may be done at home at all."""
         return self.exclude(prescription__place="coached").exclude(rung__drill__caution="coached_only")

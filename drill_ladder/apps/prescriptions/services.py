@@ -17,9 +17,16 @@ from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 
 def terms_of(rung: Rung) -> dict[str, Any]:
-    """What a stay at the rung is judged by: the rung and the rule in force, in the open format."""
+    """What a stay at the rung is judged by: rung and rule in the open format, and what a block needs beside them."""
     document = rung.document()
-    return {"rung": {**document, "rule": None}, "rule": rung.rule or rung.ladder.rule}
+    success = list(rung.success) if rung.success else None
+    more = {"intent": rung.intent, "tempo": rung.tempo, "reps_high": rung.reps_high, "success": success}
+    return {"rung": {**document, "rule": None}, "rule": rung.rule or rung.ladder.rule, "more": more}
+
+
+def more_terms(terms: dict[str, Any]) -> dict[str, Any]:
+    """Intent, tempo, dose band and expected success of a stay's terms."""
+    return {"intent": "skill", "tempo": None, "reps_high": None, "success": None, **terms.get("more", {})}
 
 
 def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> Stay:
@@ -92,15 +99,16 @@ def changes_since(stay: Stay) -> list[str]:
     now = terms_of(stay.rung)
     old, new = rung_from(stay.terms["rung"]), rung_from(now["rung"])
     old_rule, new_rule = rule_from(stay.terms["rule"]), rule_from(now["rule"])
-    if replace(old, title="") == replace(new, title="") and old_rule == new_rule:
+    more, more_now = more_terms(stay.terms), more_terms(now)
+    if replace(old, title="") == replace(new, title="") and old_rule == new_rule and more == more_now:
         return []
     pairs = [
-        ("dose", dose_words(old), dose_words(new)),
+        ("dose", dose_words(old, more["reps_high"]), dose_words(new, more_now["reps_high"])),
         ("target", target_words(old), target_words(new)),
         ("rule", rule_sentence(old_rule), rule_sentence(new_rule)),
     ]
     told = [f"{what}: {before} → {after}" for what, before, after in pairs if before != after]
-    return told or ["floor, easier variant or small print"]
+    return told or ["floor, easier variant, intent or small print"]
 
 
 @transaction.atomic

@@ -14,7 +14,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.prescriptions.forms import PrescribeForm
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
-from drill_ladder.apps.prescriptions.services import end_prescription, prescribe, take_new_terms
+from drill_ladder.apps.prescriptions.services import changes_since, end_prescription, prescribe, take_new_terms
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.words import rule_sentence
 
@@ -83,3 +83,33 @@ def new_terms(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
             request, f"{player} goes on by the ladder's present terms. What was done stays as it was judged."
         )
     return redirect("progress:player", player.pk)
+
+
+@coach_required
+def standing(request: HttpRequest, member: Membership, ladder: int) -> HttpResponse:
+    """Who stands where on a ladder, by which terms, and who goes on by the present ones."""
+    which = get_object_or_404(Ladder.objects.of_club(member.club), pk=ladder)
+    stays = list(Stay.objects.of_club(member.club).current().on_ladder(which))
+    if request.method == "POST":
+        chosen = [stay for stay in stays if str(stay.pk) in request.POST.getlist("stay")]
+        _move_on(request, member, chosen)
+        return redirect("prescriptions:standing", which.pk)
+    rows = [{"stay": stay, "changes": changes_since(stay)} for stay in stays]
+    context = {"ladder": which, "rows": rows, "behind": sum(bool(row["changes"]) for row in rows)}
+    return render(request, "prescriptions/standing.html", context)
+
+
+def _move_on(request: HttpRequest, member: Membership, stays: list[Stay]) -> None:
+    """New terms for each of them; whoever cannot is named with the reason."""
+    moved = 0
+    for stay in stays:
+        try:
+            take_new_terms(member=member, stay=stay, on=timezone.localdate())
+            moved += 1
+        except Refused as error:
+            messages.error(request, f"{stay.prescription.player}: {error}")
+    if moved:
+        who = "One player goes" if moved == 1 else f"{moved} players go"
+        messages.success(request, f"{who} on by the present terms. What was done stays as it was judged.")
+    elif not stays:
+        messages.error(request, "Nobody was chosen, so nothing was changed.")

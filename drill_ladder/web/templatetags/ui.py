@@ -121,6 +121,19 @@ def percent(rate: float | None) -> str:
 
 
 @register.filter
+def minutes(seconds: float) -> str:
+    """95 as 1:35 min."""
+    whole = round(seconds)
+    return f"{whole // 60}:{whole % 60:02}\u00a0min"
+
+
+@register.filter
+def lines(value: Any) -> list[str]:
+    """A list, or text with one entry a line, as a list."""
+    return value if isinstance(value, list) else str(value or "").splitlines()
+
+
+@register.filter
 def at(entries: Sequence[Any], i: int) -> Any:
     """An entry of a list."""
     return entries[i]

@@ -185,6 +185,47 @@ const floorPlan = () => ({
   },
   dropLeg(i) { this.change((plan) => plan.legs.splice(i, 1)); },
   earlier(i) { this.change((plan) => plan.legs.splice(i - 1, 0, plan.legs.splice(i, 1)[0])); },
+  setPath(i, key, value) { this.change((plan) => { plan.paths[i][key] = value; }); },
+  addPath() {
+    this.change((plan) => {
+      const [from, to] = [this.names[0], this.names[1] || this.names[0]];
+      plan.paths.push({ from, to, kind: "ball" });
+    });
+  },
+  dropPath(i) { this.change((plan) => plan.paths.splice(i, 1)); },
+
+  // a zone is an outline; here it is typed as the box around it, and only what is typed changes
+  get boxes() {
+    return this.plan.zones.map((zone) => {
+      const xs = zone.points.map((point) => point[0]);
+      const ys = zone.points.map((point) => point[1]);
+      const [x, y] = [Math.min(...xs), Math.min(...ys)];
+      const tidy = (value) => Math.round(value * 1000) / 1000;
+      return { id: zone.id, x, y, width: tidy(Math.max(...xs) - x), depth: tidy(Math.max(...ys) - y) };
+    });
+  },
+  setZone(i, key, value) {
+    const box = this.boxes[i];
+    this.change((plan) => {
+      const zone = plan.zones[i];
+      if (key === "id") { zone.id = value; return; }
+      const to = { ...box, [key]: Number(value) };
+      const along = (point, from, size, start, length) => start + (size ? ((point - from) / size) * length : 0);
+      zone.points = zone.points.map(([x, y]) => [
+        along(x, box.x, box.width, to.x, to.width), along(y, box.y, box.depth, to.y, to.depth),
+      ]);
+    });
+  },
+  addZone() {
+    this.change((plan) => {
+      const at = plan.markers[plan.markers.length - 1] || { x: 0, y: 0 };
+      const [x, y] = [at.x - 0.5, at.y - 0.5];
+      const id = `target ${plan.zones.length + 1}`;
+      plan.zones.push({ id, points: [[x, y], [x + 1, y], [x + 1, y + 1], [x, y + 1]] });
+    });
+  },
+  dropZone(i) { this.change((plan) => plan.zones.splice(i, 1)); },
+  setMargin(value) { this.change((plan) => { plan.margin = Number(value); }); },
   mirror() {
     this.change((plan) => {
       for (const marker of plan.markers) marker.x = marker.x ? -marker.x : 0;
@@ -262,7 +303,145 @@ const reviewKeys = () => ({
   },
 });
 
+// Moving a rung: dragged by its handle, or with the arrow keys. The server puts the rows in order.
+const rungOrder = () => ({
+  held: null,
+
+  rows() { return [...this.$root.querySelectorAll(".builder > li")]; },
+  grab(event) {
+    const item = event.target.closest("li");
+    this.held = { item, from: Number(event.target.closest(".rung-handle").dataset.row), y: event.clientY, to: null };
+    event.target.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  },
+  drag(event) {
+    if (!this.held) return;
+    const { item, y, from } = this.held;
+    item.style.transform = `translateY(${event.clientY - y}px)`;
+    item.classList.add("dragged");
+    // the list is drawn from the bottom up: the first rung is the lowest on the page
+    const others = this.rows().filter((row) => row !== item);
+    const below = others.filter((row) => {
+      const box = row.getBoundingClientRect();
+      return box.top + box.height / 2 > event.clientY;
+    });
+    this.held.to = below.length === from ? null : below.length;
+  },
+  release() {
+    const held = this.held;
+    this.cancel();
+    if (held && held.to !== null) this.move(held.from, held.to);
+  },
+  cancel() {
+    if (this.held) {
+      this.held.item.style.transform = "";
+      this.held.item.classList.remove("dragged");
+    }
+    this.held = null;
+  },
+  key(event, by) {
+    const from = Number(event.target.dataset.row);
+    const to = from + by;
+    if (to < 0 || to >= this.rows().length) return;
+    this.move(from, to);
+  },
+  move(from, to) {
+    const mover = this.$refs.mover;
+    mover.value = `to-${from}-${to}`;
+    document.body.addEventListener("htmx:afterSettle", () => {
+      const handle = document.querySelector(`.rung-handle[data-row="${to}"]`);
+      if (handle) handle.focus();
+    }, { once: true });
+    mover.click();
+  },
+});
+
+// A dose run by the clock: work, rest, lanes, and a caller. What happens when is computed on the server.
+const TICK = 100;
+
+const beep = (pitch) => {
+  try {
+    const sound = (beep.context = beep.context || new AudioContext());
+    const tone = sound.createOscillator();
+    tone.frequency.value = pitch;
+    tone.connect(sound.destination);
+    tone.start();
+    tone.stop(sound.currentTime + 0.12);
+  } catch { /* no sound here: the words are still there */ }
+};
+
+const runner = () => ({
+  phases: [],
+  at: 0,
+  passed: 0,
+  since: null,
+  timer: null,
+  call: "",
+  called: 0,
+  aloud: false,
+
+  init() { this.phases = JSON.parse(document.getElementById("run-phases").textContent); },
+  destroy() { clearInterval(this.timer); },
+  get phase() { return this.phases[this.at]; },
+  get over() { return this.at >= this.phases.length; },
+  get running() { return this.timer !== null; },
+  get begun() { return this.at > 0 || this.passed > 0 || this.running; },
+  get kind() { return this.phase && this.begun ? this.phase.kind : ""; },
+  get word() { return this.running ? "Pause" : this.over ? "Again" : this.begun ? "Go on" : "Start"; },
+  get title() {
+    if (!this.phases.length) return "Set up a dose first";
+    if (this.over) return "Done";
+    return this.phase.title;
+  },
+  get left() { return this.phase ? Math.max(0, this.phase.seconds - this.passed) : 0; },
+  get clock() {
+    const seconds = Math.ceil(this.left - 0.001);
+    return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+  },
+  // an object, not text: the content security policy refuses style attributes
+  get bar() { return { width: this.phase ? `${(100 * this.left) / this.phase.seconds}%` : "0" }; },
+  get ahead() {
+    const next = this.phases[this.at + 1];
+    return next ? `Then: ${next.title}, ${Math.round(next.seconds)} s` : this.over ? "" : "Then it is done";
+  },
+
+  toggle() {
+    if (this.over) this.reset();
+    if (!this.phases.length) return;
+    if (this.running) { this.halt(); return; }
+    this.since = performance.now() - this.passed * 1000;
+    this.timer = setInterval(() => this.tick(), TICK);
+    if (!this.passed) this.announce();
+  },
+  halt() { clearInterval(this.timer); this.timer = null; },
+  reset() { this.halt(); Object.assign(this, { at: 0, passed: 0, call: "", called: 0 }); },
+  next() {
+    const running = this.running;
+    this.halt();
+    Object.assign(this, { at: Math.min(this.at + 1, this.phases.length), passed: 0, call: "", called: 0 });
+    if (running && !this.over) this.toggle();
+  },
+  tick() {
+    this.passed = (performance.now() - this.since) / 1000;
+    const due = this.phase.calls[this.called];
+    if (due && this.passed >= due.at) {
+      this.called += 1;
+      this.call = due.leave ? `Leave ${due.cue}` : due.cue;
+      this.say(this.call);
+      if (!this.aloud) beep(due.leave ? 330 : 880);
+    }
+    if (this.left <= 0) this.next();
+    if (this.over) { this.halt(); this.call = ""; beep(440); this.say("Done"); }
+  },
+  announce() { beep(this.phase.kind === "work" ? 660 : 440); this.say(this.phase.title); },
+  say(words) {
+    if (this.aloud && window.speechSynthesis) window.speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+  },
+});
+
 // What is open, counted or timed on the device. The truth stays on the server.
+
+
 
 
 
@@ -271,6 +450,8 @@ document.addEventListener("alpine:init", () => {
   window.Alpine.data("pad", pad);
   window.Alpine.data("floorPlan", floorPlan);
   window.Alpine.data("reviewKeys", reviewKeys);
+  window.Alpine.data("rungOrder", rungOrder);
+  window.Alpine.data("runner", runner);
   window.Alpine.data("reveal", (open = false) => ({ open, toggle() { this.open = !this.open; } }));
   window.Alpine.data("toast", () => ({ shown: true, close() { this.shown = false; } }));
   // what was sent needs no draft any more

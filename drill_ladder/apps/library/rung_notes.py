@@ -1,0 +1,94 @@
+"""What a coach should see beside a rung before any child is judged by it: warnings, and what its rule will do."""
+
+from typing import Any
+
+from drill_ladder.apps.library.models import Rung
+from drill_ladder.apps.library.odds import RATES, Marks, curve, session_of
+from drill_ladder.apps.library.rung_form import RungForm
+from drill_ladder.charts.odds import Curve, at, small_chart
+from drill_ladder.core.dose import Intent, warnings
+from drill_ladder.core.ladders import Rung as CoreRung
+from drill_ladder.core.layout import implausible, leg_lengths, mean_speed
+from drill_ladder.core.measures import Time
+from drill_ladder.core.rules import Rule
+from drill_ladder.core.session_chances import binom_tail
+from drill_ladder.formats.documents import plan_from, rule_from, rung_from
+from drill_ladder.formats.sentences import plain, warning_text
+from drill_ladder.formats.words import number_word
+
+TRUE_RATE, RARE = 0.8, 0.2
+MARKS = Marks(0.6, 0.85, 6)
+
+
+def notes(form: RungForm, rule: Rule, marks: Marks = MARKS) -> dict[str, Any]:
+    """Warnings as sentences, and the odds as a sentence with a small drawing; empty where the row cannot be read."""
+    found: dict[str, Any] = {"lines": [], "odds": "", "svg": ""}
+    if form["axis"].value() and form["also"].value():
+        found["lines"].append("Two things change at once: nobody will know which one was too hard.")
+    rung = _typed(form)
+    if rung is None:
+        return found
+    terms = rung_from(rung.document())
+    found["lines"] += _rest(rung, terms) + _unreachable(terms) + _impossible(rung, terms)
+    if terms.counts_makes and terms.default_attempts <= 2000:
+        found |= _odds(terms, rule_from(rung.rule) if rung.rule else rule, marks)
+    return found
+
+
+def _typed(form: RungForm) -> Rung | None:
+    """The row as a rung, if it can be read as it stands (a name may come later)."""
+    if not form.is_bound:
+        typed = {form.add_prefix(name): _posted(form[name].value()) for name in form.fields}
+        form = RungForm(typed, prefix=form.prefix, drills=form.drills, base=form.base)
+    form.is_valid()
+    if set(form.errors) - {"title"} or "drill" not in form.cleaned_data:
+        return None
+    form.cleaned_data.setdefault("title", "this rung")
+    return Rung(drill=form.cleaned_data["drill"], **form.values())
+
+
+def _posted(value: Any) -> Any:
+    return "" if value is None or value is False else value
+
+
+def _rest(rung: Rung, terms: CoreRung) -> list[str]:
+    """Intent against sets and rest."""
+    sets, rest_s = terms.dose.sets, terms.dose.rest_s
+    return [warning_text(code, sets, rest_s) for code in warnings(Intent(rung.intent), sets, rest_s)]
+
+
+def _unreachable(terms: CoreRung) -> list[str]:
+    """A target that even a good player rarely meets: nine of nine at a true 80 % is 13 %."""
+    attempts = terms.default_attempts
+    if not terms.counts_makes or not 0 < attempts <= 10_000:
+        return []
+    lanes = len(terms.lanes) if terms.target.each_lane else 1
+    chance = binom_tail(attempts, terms.target.makes_needed(attempts), TRUE_RATE) ** lanes
+    if chance >= RARE:
+        return []
+    where = f", {number_word(lanes)} lanes together," if lanes > 1 else ""
+    return [f"A player at a true 80\u00a0%{where} passes here in {chance * 100:.0f}\u00a0% of the sessions."]
+
+
+def _impossible(rung: Rung, terms: CoreRung) -> list[str]:
+    """A target time that nobody can run."""
+    if not isinstance(terms.measure, Time) or rung.drill.plan is None or not terms.target.value:
+        return []
+    plan, seconds = plan_from(rung.drill.plan)[0], terms.target.value
+    if not plan.legs or not implausible(plan, seconds):
+        return []
+    path = plain(round(sum(leg_lengths(plan)), 1))
+    speed = plain(round(mean_speed(plan, seconds), 1))
+    return [f"{path}\u00a0m in {plain(seconds)}\u00a0s is {speed}\u00a0m/s: nobody is that fast. Is the time right?"]
+
+
+def _odds(terms: CoreRung, rule: Rule, marks: Marks) -> dict[str, Any]:
+    chances = curve(session_of(terms), rule, marks.horizon)
+    drawn = Curve("", chances)
+    soon, climbs = at(RATES, drawn, marks.not_ready), at(RATES, drawn, marks.ready)
+    words = (
+        f"Within {number_word(marks.horizon)} sessions: {soon * 100:.0f}\u00a0% of those at a true "
+        f"{marks.not_ready * 100:.0f}\u00a0% are moved up too soon, {(1 - climbs) * 100:.0f}\u00a0% of those at "
+        f"{marks.ready * 100:.0f}\u00a0% are kept back."
+    )
+    return {"odds": words, "svg": small_chart(RATES, drawn, marks.not_ready, marks.ready)}

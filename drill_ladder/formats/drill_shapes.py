@@ -1,0 +1,47 @@
+"""The shapes of what a drill needs, how it may be done with less, and what treats its faults."""
+
+from drill_ladder.core.coverage import Axis
+from drill_ladder.formats.shapes import (
+    listed,
+    maybe,
+    name,
+    one_of,
+    optional,
+    record,
+    text,
+    texts,
+    whole,
+    yes_no,
+)
+
+PEOPLE = ("solo", "feeder", "partner", "target", "group")
+AXES = tuple(axis.value for axis in Axis)
+# a way to do the drill with less than it asks for, and what is then lost
+VERSION = record(
+    name=name(),
+    people=optional(one_of(*PEOPLE), "solo"),
+    wall=optional(yes_no(), False),
+    tools=optional(listed(name()), []),
+    instead=optional(texts(), {}),
+    surfaces=optional(listed(name()), []),
+    loses=optional(listed(name()), []),
+)
+VERSIONS = listed(VERSION, 0, 6)
+TREATMENT = record(
+    fault=name(),
+    cue=optional(text(), ""),
+    drill=optional(text(), ""),
+    ladder=optional(text(), ""),
+    rung=optional(text(), ""),
+)
+NEEDS = {
+    "people": optional(one_of(*PEOPLE), "solo"),
+    "group_of": maybe(whole(2, 60)),
+    "tools": optional(listed(name()), []),
+    "surfaces": optional(listed(name()), []),
+    "wall": optional(yes_no(), False),
+    "axes": optional(listed(one_of(*AXES)), []),
+    "versions": optional(VERSIONS, []),
+    "treatments": optional(listed(TREATMENT), []),
+    "sources": optional(text(), ""),
+}
