@@ -1,4 +1,4 @@
-"""Eight invented players and how their eight weeks went."""
+"""Twenty-four invented players and how their twelve weeks went."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -35,92 +35,106 @@ class Life:
     starts: int = 0
     hurts_now: str = ""
     home_set: Mapping[str, object] = field(default_factory=dict)
+    stride: float | None = None
 
 
 YARD = {"home_space": "yard, 8 by 4\u00a0m", "home_tools": "stick, three balls, cones", "home_wall": True}
 HALL = {"home_space": "hallway, 5 by 1.5\u00a0m", "home_tools": "racket, six shuttles"}
 
-LIVES = [
+PUSH, SERVE, HANDS, STOP = "Push pass to a gate", "Low serve", "Quick hands", "Stop it dead"
+OPEN, NINE, CORNERS = "Open to all sides", "Nine spots at the net", "Round the corners"
+ENGINE, LIFT, OVERHEAD = "Engine room", "Lift and drag", "Overhead from the back"
+U12, U14, U17, JUNIORS, YOUTH = (
+    "Hockey under 12",
+    "Hockey under 14",
+    "Hockey under 17",
+    "Badminton juniors",
+    "Badminton youth",
+)
+ADULT = {**YARD, "home_adult": True}
+PLAYED = {**HALL, "home_adult": True}
+
+# the eight whose story the demo tells
+STORIES = [
+    # the climber
     Life(
         "Ida Marlow",
-        "Hockey under 12",
+        U12,
         (12, 5),
         "right",
         1.9,
-        0.62,
-        [("Push pass to a gate", 1, 3, "both"), ("Quick hands", 1, 3, "home")],
+        0.46,
+        [(PUSH, 1, 3, "both"), (HANDS, 1, 3, "home")],
         home=0.95,
-        home_set={**YARD, "home_adult": True, "home_feeder": True},
+        home_set={**ADULT, "home_feeder": True},
+        stride=0.7,
     ),
-    Life(
-        "Bram Ashdown",
-        "Hockey under 12",
-        (12, 9),
-        "right",
-        1.9,
-        0.2,
-        [("Push pass to a gate", 2, 3, "both")],
-        home_set={**YARD, "home_adult": True},
-    ),
-    Life(
-        "Suki Lindqvist",
-        "Hockey under 14",
-        (10, 2),
-        "right",
-        3.1,
-        0.0,
-        [("Push pass to a gate", 3, 3, "both")],
-        weak=2.1,
-        home=0.9,
-        home_set={**YARD, "home_adult": True},
-    ),
-    Life(
-        "Finn Okoro",
-        "Badminton juniors",
-        (11, 11),
-        "left",
-        2.4,
-        0.25,
-        [("Low serve", 2, 3, "both")],
-        tires=0.5,
-        home_set=HALL,
-    ),
+    # the steady one
+    Life("Bram Ashdown", U12, (12, 9), "right", 1.9, 0.15, [(PUSH, 2, 3, "both")], home_set=ADULT),
+    # stuck on the weak side
+    Life("Suki Lindqvist", U14, (10, 2), "right", 3.1, 0.0, [(PUSH, 3, 3, "both")], weak=2.1, home=0.9, home_set=ADULT),
+    # whose form fails when tired
+    Life("Finn Okoro", JUNIORS, (11, 11), "left", 2.4, 0.18, [(SERVE, 2, 3, "both")], tires=0.5, home_set=PLAYED),
+    # who stopped for a sore shoulder and came back
     Life(
         "Noor Hallam",
-        "Badminton juniors",
+        JUNIORS,
         (13, 1),
         "right",
         2.2,
-        0.3,
-        [("Low serve", 1, 3, "both")],
-        away=(22, 44),
+        0.22,
+        [(SERVE, 1, 3, "both")],
+        away=(34, 62),
         sore="Sore shoulder after serving, since Sunday",
-        home_set={**HALL, "home_adult": True},
+        home_set=PLAYED,
     ),
+    # who never does home work, and was away
     Life(
         "Oskar Penhale",
-        "Hockey under 14",
+        U14,
         (10, 7),
         "right",
         2.6,
         0.1,
-        [("Quick hands", 3, 3, "both")],
-        home=0.0,
-        club=0.7,
-        away=(43, 56),
+        [(HANDS, 3, 3, "both")],
+        0.0,
+        0.7,
+        away=(68, 84),
         home_set=YARD,
     ),
+    # who rests now
     Life(
         "Tomas Wren",
-        "Badminton juniors",
+        JUNIORS,
         (9, 4),
         "right",
         2.0,
-        0.25,
-        [("Low serve", 2, 2, "both")],
-        starts=21,
+        0.2,
+        [(SERVE, 2, 2, "both")],
+        starts=35,
         hurts_now="Wrist aches when I turn it, since yesterday evening",
         home_set=HALL,
     ),
-    Life("Leila Brandt", "Hockey under 12", (12, 3), "left", 1.0, 0.0, [], starts=56, home_set={"home_adult": True}),
+    # new today
+    Life("Leila Brandt", U12, (12, 3), "left", 1.0, 0.0, [], starts=84, home_set={"home_adult": True}),
 ]
+# the others of the squads, so that lists, weeks and groups look like a club
+OTHERS = [
+    Life("Ada Quist", U12, (11, 2), "right", 1.4, 0.2, [(PUSH, 1, 2, "both")], 0.7, home_set=ADULT),
+    Life("Jory Vane", U12, (12, 8), "left", 1.2, 0.15, [(HANDS, 1, 2, "home")], 0.5, home_set=YARD),
+    Life("Mabel Thorne", U12, (11, 10), "right", 2.0, 0.25, [(STOP, 1, 2, "coached")], home_set=YARD),
+    Life("Rafi Denholm", U12, (12, 1), "right", 1.6, 0.2, [(LIFT, 1, 2, "both")], 0.6, home_set=ADULT),
+    Life("Greta Oswin", U14, (10, 11), "right", 2.2, 0.15, [(OPEN, 1, 2, "both")], 0.6, home_set=ADULT, stride=0.75),
+    Life("Elis Carrow", U14, (10, 4), "left", 2.0, 0.2, [(STOP, 2, 2, "coached")], home_set=YARD),
+    Life("Pia Marchetti", U14, (9, 12), "right", 1.8, 0.2, [(HANDS, 2, 2, "home")], 0.6, home_set=YARD),
+    Life("Hugo Salter", U17, (7, 6), "right", 2.4, 0.2, [(ENGINE, 1, 2, "both")], 0.7, home_set=YARD, stride=0.85),
+    Life("Wren Castell", U17, (8, 3), "right", 2.6, 0.15, [(OPEN, 2, 2, "both")], 0.6, home_set=ADULT),
+    Life("Silas Brook", U17, (7, 9), "left", 2.2, 0.1, [(LIFT, 2, 2, "both")], 0.5, home_set=ADULT),
+    Life("Anouk Ferrer", JUNIORS, (11, 5), "right", 1.8, 0.2, [(CORNERS, 1, 2, "home")], 0.6, home_set=HALL),
+    Life("Kit Larsson", JUNIORS, (12, 7), "left", 1.4, 0.2, [(SERVE, 1, 2, "both")], 0.6, home_set=PLAYED),
+    Life("Dara Winslow", JUNIORS, (10, 9), "right", 2.2, 0.15, [(NINE, 1, 2, "both")], 0.6, home_set=PLAYED),
+    Life("Marek Hollis", YOUTH, (8, 2), "right", 2.4, 0.2, [(OVERHEAD, 1, 2, "both")], 0.7, home_set=PLAYED),
+    Life("Tilda Groves", YOUTH, (7, 11), "right", 2.6, 0.15, [(CORNERS, 2, 2, "home")], 0.6, home_set=HALL),
+    Life("Yusuf Arden", YOUTH, (8, 8), "left", 2.2, 0.15, [(NINE, 2, 2, "both")], 0.6, home_set=PLAYED),
+]
+LIVES = STORIES + OTHERS

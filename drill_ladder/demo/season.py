@@ -1,4 +1,4 @@
-"""Eight weeks that look like life, played through the same services that real days use."""
+"""Twelve weeks that look like life, played through the same services that real days use."""
 
 import random
 from datetime import date, datetime, time, timedelta
@@ -16,11 +16,11 @@ from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import settle
 from drill_ladder.core.ladders import Rung
-from drill_ladder.core.measures import Count, Makes, Streak
+from drill_ladder.core.measures import Checklist, Count, Makes, Points, Streak, Time, ToN
 from drill_ladder.demo.people import Life
 from drill_ladder.formats.documents import rung_from
 
-DAYS = 56
+DAYS = 84
 CLUB_DAYS = (1, 3)  # Tuesday, Thursday
 LAST_DECIDED = 7  # decisions of the last days still wait
 WORDS = ["Felt good", "Rain, ball was slippery", "Did it with my sister", "My left is annoying", "Quick one before tea"]
@@ -100,7 +100,22 @@ class Season:
             return {"best_run": max(1, round(value * exp(self.chance.gauss(0.22 * ahead - 0.1, 0.22))))}
         if isinstance(rung.measure, Count):
             return {"count": float(max(1, round(value * exp(self.chance.gauss(0.1 * ahead - 0.05, 0.08)))))}
-        return {"seconds": round(value * exp(self.chance.gauss(-0.1 * ahead + 0.05, 0.06)), 2)}
+        if isinstance(rung.measure, Time):
+            return {"seconds": round(value * exp(self.chance.gauss(-0.1 * ahead + 0.05, 0.06)), 2)}
+        return self._rated(rung, value, ahead)
+
+    def _rated(self, rung: Rung, value: float, ahead: float) -> dict[str, Any]:
+        """Points, attempts until n, checkpoints, share of the work."""
+        share = 1 / (1 + exp(-(1.1 + 0.9 * ahead + self.chance.gauss(0, 0.4))))
+        if isinstance(rung.measure, Points):
+            attempts = rung.reps_per_set or 10
+            return {"attempts": attempts, "points": float(round(share * rung.measure.max * attempts))}
+        if isinstance(rung.measure, ToN):
+            n = rung.measure.n
+            return {"attempts": max(n, round(n / max(0.2, share))), "makes": n}
+        if isinstance(rung.measure, Checklist):
+            return {"ticks": round(share * len(rung.measure.items))}
+        return {"share": round(min(1.0, 0.8 + 0.25 * share), 2)}
 
     def _strokes(self, rung: Rung, names: list[str], rate: float) -> dict[str, Any]:
         attempts = rung.reps_per_set or 10

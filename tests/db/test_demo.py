@@ -6,26 +6,35 @@ import pytest
 from django.core.management import CommandError, call_command
 from django.db import transaction
 
-from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.drill_form import KINDS
+from drill_ladder.apps.library.models import Drill, Ladder, Rung
+from drill_ladder.apps.library.odds import WHO
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.demo.load import load
+from drill_ladder.demo.people import LIVES, STORIES
 
 TODAY = date(2026, 11, 24)
 
 
 @pytest.fixture
 def club(db):
-    return load(TODAY, lambda line: None)
+    return load(TODAY, lambda line: None, STORIES)
 
 
 def test_the_demo_is_what_the_readme_says(club):
     assert Player.objects.count() == 8
-    assert Drill.objects.count() == 14
-    assert sorted(ladder.rungs.count() for ladder in Ladder.objects.all()) == [5, 6, 7]
+    assert len(LIVES) == 24
+    assert Drill.objects.count() == 40
+    assert Drill.objects.filter(plan__isnull=True).count() == 0
+    assert {d.measure["kind"] for d in Drill.objects.all()} == set(dict(KINDS))
+    assert Ladder.objects.count() == 10
+    assert {ladder.rule["school"] for ladder in Ladder.objects.all()} == set(WHO)
+    used = {rung.drill.measure["kind"] for rung in Rung.objects.select_related("drill")}
+    assert used == set(dict(KINDS))
     days = sorted(set(Session.objects.values_list("on", flat=True)))
-    assert (TODAY - days[0]).days >= 54
+    assert (TODAY - days[0]).days >= 80
     assert days[-1] == date(2026, 11, 23)
     assert Stop.objects.filter(ended_on__isnull=False).count() == 1
     assert Stop.objects.open().count() == 1
@@ -44,7 +53,7 @@ def test_the_same_seed_makes_the_same_club():
 
     def made():
         with transaction.atomic():
-            found = facts(load(TODAY, lambda line: None))
+            found = facts(load(TODAY, lambda line: None, STORIES[:2]))
             transaction.set_rollback(True)
         return found
 

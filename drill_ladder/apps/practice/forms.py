@@ -9,6 +9,7 @@ from django import forms
 from drill_ladder.apps.practice.entries import Entry, entries_for, fields_for
 from drill_ladder.apps.practice.services import SessionInput, SetInput
 from drill_ladder.core.ladders import Rung
+from drill_ladder.core.layout import Plan, implausible, mean_speed
 
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
 _MOST = 100_000
@@ -56,11 +57,13 @@ class SessionForm(forms.Form):
         required=False,
     )
     adult = forms.BooleanField(label="An adult is here with me", required=False)
+    sure = forms.BooleanField(label="I looked again: the time is right", required=False)
 
-    def __init__(self, *args: Any, rung: Rung, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, rung: Rung, plan: Plan | None = None, **kwargs: Any) -> None:
         kwargs.setdefault("initial", {}).setdefault("session_id", uuid4())
         super().__init__(*args, **kwargs)
-        self.rung = rung
+        self.rung, self.plan = rung, plan
+        self.asks = False  # whether a time is questioned
         self.entries = entries_for(rung)
         for entry in self.entries:
             self._add_entry(entry)
@@ -104,6 +107,7 @@ class SessionForm(forms.Form):
         if values.get("share") is not None:
             values["share"] /= 100
         self._check(entry, values)
+        self._question(entry, values.get("seconds"))
         values["faults"] = self._faults(entry, values)
         values["strokes"] = data.get(f"{entry.prefix}-strokes") or ""
         return SetInput(data.get(f"{entry.prefix}-id") or uuid4(), entry.lane, values)
@@ -121,6 +125,16 @@ class SessionForm(forms.Form):
         items = getattr(self.rung.measure, "items", ())
         if items and values.get("ticks") is not None and values["ticks"] > len(items):
             self.add_error(f"{entry.prefix}-ticks", f"There are {len(items)} checkpoints.")
+
+    def _question(self, entry: Entry, seconds: float | None) -> None:
+        """A time that would be impossible on the drill's floor plan is asked about once, never refused for good."""
+        if seconds is None or self.plan is None or not self.plan.legs or not implausible(self.plan, seconds):
+            return
+        self.asks = True
+        if not self.cleaned_data.get("sure"):
+            speed = f"{mean_speed(self.plan, seconds):.1f}"
+            told = f"That would be {speed}\u00a0m/s over this floor plan. Is it right? Then say so below."
+            self.add_error(f"{entry.prefix}-seconds", told)
 
     def _faults(self, entry: Entry, values: dict[str, Any]) -> dict[str, int]:
         """late:2;wide:1 as counts; never more of them than misses."""

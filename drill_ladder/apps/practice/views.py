@@ -20,13 +20,14 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Side
 from drill_ladder.apps.practice.cards import home_blocks
 from drill_ladder.apps.practice.forms import EndStopForm, HurtForm, SessionForm
-from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, work_rung
+from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, sessions_of, work_rung
 from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.practice.services import SessionInput, end_stop, open_stop, record_session
+from drill_ladder.apps.practice.treating import cue_of_the_day
 from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import more_terms
-from drill_ladder.formats.documents import rule_from
+from drill_ladder.formats.documents import plan_from, rule_from
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 
@@ -87,14 +88,22 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
         "draft": draft_key(stay, timezone.localdate()),
         "strokes": form.rung.counts_makes,
         "pad_faults": drill.faults[:6],
+        "one_cue": cue_of_the_day(drill, sessions_of(stay), player, timezone.localdate()),
     }
+
+
+def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
+    """The form of the rung that is worked on; its floor plan tells which times cannot be."""
+    stored, rung = work_rung(stay, stay.recheck)
+    plan = plan_from(stored.drill.plan)[0] if stored.drill.plan else None
+    return SessionForm(request.POST or None, rung=rung, plan=plan)
 
 
 @by_link
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """One block: how it is done, and the pad to log it."""
     found = get_object_or_404(Stay.objects.of_player(player).for_home(), pk=stay)
-    form = SessionForm(request.POST or None, rung=work_rung(found, found.recheck)[1])
+    form = session_form(request, found)
     with_adult = found.rung.drill.caution == Caution.HOME_WITH_ADULT
     if request.method == "POST" and form.is_valid():
         given = form.session_input(timezone.localdate(), form.cleaned_data["seen_by"] or "self")
@@ -174,7 +183,7 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
         pk=stay,
     )
     player = found.prescription.player
-    form = SessionForm(request.POST or None, rung=work_rung(found, found.recheck)[1])
+    form = session_form(request, found)
     if request.method == "POST" and form.is_valid():
         # an assistant helps; only a coach's eyes count as a coach's
         given = form.session_input(timezone.localdate(), "coach" if member.decides else "helper")

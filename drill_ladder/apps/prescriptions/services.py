@@ -73,8 +73,10 @@ def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
     if place == Place.COACHED:
         return
     drills = [rung.drill for rung in ladder.rungs.select_related("drill")]
+    coached = [drill for drill in drills if drill.caution == Caution.COACHED_ONLY]
     for drill in drills:
-        if drill.caution == Caution.COACHED_ONLY:
+        # with both places, such rungs are worked on in coached sessions, and no home card ever shows them
+        if drill in coached and (place == Place.HOME or len(coached) == len(drills)):
             raise Refused(f"“{drill}” is for coached sessions only: choose “Coached”. Nothing was saved.")
         if drill.caution == Caution.HOME_WITH_ADULT and not player.home_adult:
             raise Refused(

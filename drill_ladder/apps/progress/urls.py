@@ -9,4 +9,5 @@ urlpatterns = [
     path("", views.desk, name="desk"),
     path("players/", views.players, name="players"),
     path("players/<int:pk>/", views.player, name="player"),
+    path("players/<int:pk>/coverage/", views.covered, name="coverage"),
 ]

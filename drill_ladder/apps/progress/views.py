@@ -9,6 +9,7 @@ from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import open_link
 from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.progress.coverage import coverage
 from drill_ladder.apps.progress.questions import ladders_of_players, late_home_work, not_seen, open_stops
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.review.models import Decision, Proposal
@@ -65,3 +66,15 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "sent": request.GET.get("logged", ""),
     }
     return render(request, "progress/player.html", context)
+
+
+COVER_WORDS = {"": "holds", "empty": "empty", "stale": "not for four weeks", "weak": "weak"}
+
+
+@member_required
+def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Where a skill holds, lane by lane and drill by drill, and what comes first in the next plan."""
+    found = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    today = timezone.localdate()
+    context = {"player": found, "today": today, "grids": coverage(found, today), "words": COVER_WORDS}
+    return render(request, "progress/coverage.html", context)

@@ -11,6 +11,7 @@ from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.practice.judging import sessions_of, work_rung
+from drill_ladder.apps.practice.treating import advice
 from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import latest_decision, offered, refresh, settle, undo
@@ -92,13 +93,15 @@ def _current(request: HttpRequest, waiting: list[Proposal], at: int | None) -> P
 def _proposal_context(proposal: Proposal) -> dict[str, Any]:
     stay = proposal.stay
     _, rung = work_rung(stay, False)
+    sessions = list(sessions_of(stay))
     return {
         "stay": stay,
         "rungs": stay.prescription.ladder.rungs.count(),
         "reasons": [reason["text"] for reason in proposal.said["reasons"]],
         "marks": [v["verdict"] for v in proposal.said["verdicts"]],
-        "results": results(rung, sessions_of(stay), proposal.said["verdicts"]),
+        "results": results(rung, sessions, proposal.said["verdicts"]),
         "lanes": rung.lanes,
+        "advice": advice(stay.rung.drill, sessions),
         "target": target_words(rung),
         "rule": rule_sentence(rule_from(stay.terms["rule"])),
         "confirm_word": "Noted" if proposal.kind in ("check", "stalled") else "Confirm",

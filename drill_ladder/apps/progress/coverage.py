@@ -1,0 +1,71 @@
+"""Where a skill holds and where nobody has looked lately: lanes by drills, cell by cell."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from django.db.models import Max, Sum
+
+from drill_ladder.apps.library.models import Drill
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.models import SetRow
+from drill_ladder.core.coverage import Cell, CellState, first_in_next_plan, grid
+
+FEWEST_LANES = 3
+NEXT = 5
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A lane across the drills: (state, why it comes first, or "")."""
+
+    lane: str
+    cells: list[tuple[CellState, str]]
+
+
+@dataclass(frozen=True, slots=True)
+class Grid:
+    """Drills that share the same lanes: rows of lanes, columns of drills, and what comes first in the next plan."""
+
+    drills: list[Drill]
+    rows: list[Row]
+    upcoming: list[tuple[str, str, str]]
+
+
+def coverage(player: Player, on: date) -> list[Grid]:
+    """A grid for each set of lanes of the player's ladders, three lanes or more."""
+    drills = (
+        Drill.objects.of_club(player.club_id)
+        .filter(rungs__ladder__prescriptions__player=player, rungs__ladder__prescriptions__status="active")
+        .distinct()
+        .order_by("title")
+    )
+    groups: dict[tuple[str, ...], list[Drill]] = {}
+    for drill in drills:
+        if len(drill.lanes) >= FEWEST_LANES:
+            groups.setdefault(tuple(drill.lanes), []).append(drill)
+    known = _known(player) if groups else {}
+    return [_grid(list(lanes), same, known, on) for lanes, same in groups.items()]
+
+
+def _known(player: Player) -> dict[Cell, CellState]:
+    rows = (
+        SetRow.objects.filter(session__stay__prescription__player=player)
+        .exclude(lane="")
+        .values_list("lane", "session__stay__rung__drill_id")
+        .annotate(Max("session__on"), Sum("attempts"), Sum("makes"))
+        .order_by()
+    )
+    return {(lane, str(drill)): CellState(last, tried or 0, made or 0) for lane, drill, last, tried, made in rows}
+
+
+def _grid(lanes: list[str], drills: Sequence[Drill], known: dict[Cell, CellState], on: date) -> Grid:
+    titles = {str(drill.pk): drill.title for drill in drills}
+    first = first_in_next_plan(grid([lanes, list(titles)]), known, on)
+    why = dict(first)
+    rows = [Row(lane, [_cell((lane, key), known, why) for key in titles]) for lane in lanes]
+    return Grid(list(drills), rows, [(lane, titles[key], reason) for (lane, key), reason in first[:NEXT]])
+
+
+def _cell(cell: Cell, known: dict[Cell, CellState], why: dict[Cell, str]) -> tuple[CellState, str]:
+    return known.get(cell, CellState()), why.get(cell, "")
