@@ -1,24 +1,29 @@
 // Moving a rung: dragged by its handle, or with the arrow keys. The server puts the rows in order.
+const EDGE = 70;
+
 export const rungOrder = () => ({
   held: null,
 
   rows() { return [...this.$root.querySelectorAll(".builder > li")]; },
   grab(event) {
     const item = event.target.closest("li");
-    this.held = { item, from: Number(event.target.closest(".rung-handle").dataset.row), y: event.clientY, to: null };
+    this.held = { item, from: Number(event.target.closest(".rung-handle").dataset.row), y: event.pageY, to: null };
     event.target.setPointerCapture(event.pointerId);
     event.preventDefault();
   },
   drag(event) {
     if (!this.held) return;
+    // rows are tall: near the edge the page comes along
+    if (event.clientY < EDGE) window.scrollBy(0, -EDGE / 4);
+    else if (event.clientY > window.innerHeight - 2 * EDGE) window.scrollBy(0, EDGE / 4);
     const { item, y, from } = this.held;
-    item.style.transform = `translateY(${event.clientY - y}px)`;
+    const down = event.pageY > y;
+    item.style.transform = `translateY(${event.pageY - y}px)`;
     item.classList.add("dragged");
-    // the list is drawn from the bottom up: the first rung is the lowest on the page
-    const others = this.rows().filter((row) => row !== item);
-    const below = others.filter((row) => {
+    // the list is drawn from the bottom up: the first rung is the lowest on the page; a third of a row is enough
+    const below = this.rows().filter((row) => row !== item).filter((row) => {
       const box = row.getBoundingClientRect();
-      return box.top + box.height / 2 > event.clientY;
+      return event.clientY < (down ? box.top + box.height / 3 : box.bottom - box.height / 3);
     });
     this.held.to = below.length === from ? null : below.length;
   },

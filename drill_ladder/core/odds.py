@@ -118,11 +118,25 @@ def climb_curve(session: Session, rule: Rule, p: Sequence[Rates], horizon: int) 
     """P(climbed by the horizon) for each scenario, without the rest: for drawing. Not for the evidence school."""
     chain = Chain.of(rule, session.floor is not None)
     first = earliest_climb(rule, session.reps)
-    found = []
-    for rates in p:
-        q, low = session.pass_and_low(rates)
-        flow = _Flow(chain, {PASS: q, NEAR: max(0.0, 1 - q - low), LOW: low})
-        found.append(flow.run(first, horizon)[0][-1])
+    chances = np.array([session.pass_and_low(rates) for rates in p])
+    q, low = chances[:, 0], chances[:, 1]
+    outcomes = {PASS: q, NEAR: np.maximum(0.0, 1 - q - low), LOW: low}
+    free, held = (_stacked(moves, outcomes, len(chain.states)) for moves in (chain.moves, chain.held))
+    alive, climbed = np.zeros((len(p), 1, len(chain.states))), np.zeros(len(p))
+    alive[:, :, 0] = 1.0
+    for number in range(1, horizon + 1):
+        flow = alive @ (free if number >= first else held)
+        alive, climbed = flow[:, :, :-2], climbed + flow[:, 0, -2]
+    return np.minimum(1.0, climbed).tolist()
+
+
+def _stacked(moves: dict[Outcome, list[int]], chances: dict[Outcome, np.ndarray], size: int) -> np.ndarray:
+    """_Flow's matrices of all scenarios at once: scenario, from, to (the states, then climbed, then eased)."""
+    found = np.zeros((len(chances[PASS]), size, size + 2))
+    for outcome, targets in moves.items():
+        for state, target in enumerate(targets):
+            column = size if target == CLIMBED else size + 1 if target == EASED else target
+            found[:, state, column] += chances[outcome]
     return found
 
 

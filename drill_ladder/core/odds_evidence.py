@@ -1,9 +1,11 @@
 """Odds of the evidence school, which has no finite memory: seeded simulation with its standard error (design, 5)."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 from scipy import special
+from scipy.optimize import brentq
 
 from drill_ladder.core.odds import Odds
 from drill_ladder.core.rules import Evidence, Rule
@@ -62,16 +64,17 @@ def _ends(
     if not isinstance(school, Evidence):
         raise TypeError("only for the evidence school")
     units = session.lanes if session.each_lane else 1
-    a, b = np.full((runs, units), 0.5), np.full((runs, units), 0.5)
+    of = session.n if session.each_lane else session.reps
+    a, total = np.full((runs, units), 0.5), 1.0
     lows = np.zeros(runs, dtype=int)
     climbed_at, eased_at = np.full(runs, np.inf), np.full(runs, np.inf)
     fade, alive = 0.5 ** (1 / school.half_life), np.arange(runs)
     for number in range(1, most + 1):
-        makes, of = _draw(session, p, chance, len(alive))
+        makes = _draw(session, p, chance, len(alive))
         a[alive] = 0.5 + (a[alive] - 0.5) * fade + makes
-        b[alive] = 0.5 + (b[alive] - 0.5) * fade + (of - makes)
-        sure = special.betaincc(a[alive], b[alive], session.k / session.n)
-        climbs = (sure > school.confidence - TOLERANCE).all(axis=1) & (number >= rule.min_sessions)
+        total = 1.0 + (total - 1.0) * fade + of
+        mark = sure_from(total, session.k / session.n, school.confidence)
+        climbs = (a[alive] > mark).all(axis=1) & (number >= rule.min_sessions)
         lows[alive] = np.where(_low(session, makes, of), lows[alive] + 1, 0)
         eases = ~climbs & (lows[alive] >= rule.low_in_a_row) & (session.floor is not None)
         climbed_at[alive[climbs]], eased_at[alive[eases]] = number, number
@@ -81,10 +84,26 @@ def _ends(
     return climbed_at, eased_at
 
 
-def _draw(session: MakesSession, p: Rates, chance: np.random.Generator, runs: int) -> tuple[np.ndarray, int]:
-    """Makes of each run in each judged unit, and attempts of one unit."""
+@lru_cache(maxsize=4096)
+def sure_from(total: float, rate: float, confidence: float) -> float:
+    """The a above which P(Beta(a, total - a) >= rate) reaches the confidence; infinity where none does.
+
+    Every run has made the same attempts, so a + b is the same for all of them and one mark serves all.
+    """
+
+    def lacks(a: float) -> float:
+        return float(special.betaincc(a, total - a, rate)) - (confidence - TOLERANCE)
+
+    low, high = 1e-6, total - 1e-6
+    if lacks(low) > 0:
+        return 0.0
+    return float(brentq(lacks, low, high, xtol=1e-12)) if lacks(high) > 0 else float("inf")
+
+
+def _draw(session: MakesSession, p: Rates, chance: np.random.Generator, runs: int) -> np.ndarray:
+    """Makes of each run in each judged unit."""
     lanes = chance.binomial(session.n, np.asarray(p), size=(runs, session.lanes))
-    return (lanes, session.n) if session.each_lane else (lanes.sum(axis=1, keepdims=True), session.reps)
+    return lanes if session.each_lane else lanes.sum(axis=1, keepdims=True)
 
 
 def _low(session: MakesSession, makes: np.ndarray, of: int) -> np.ndarray:

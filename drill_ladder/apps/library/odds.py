@@ -94,18 +94,25 @@ def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list
     """Where each lane counts: the chance to climb, and to be eased, when some lanes are ready and others are not."""
     if not session.each_lane or session.lanes < 2:
         return []
+    one = " or ".join(rung.lanes) if session.lanes == 2 else "any one lane"
+    names = {0: "every lane ready", session.lanes: "no lane ready"}
+    found = _some_ready(session, rule, marks)
+    return [
+        {"name": names.get(n, f"only {one} not ready yet"), "climbs": climbs, "eased": eased}
+        for n, climbs, eased in found
+    ]
+
+
+@lru_cache(maxsize=256)
+def _some_ready(session: MakesSession, rule: Rule, marks: Marks) -> list[tuple[int, float, float]]:
+    """(lanes that are not ready, chance to climb, chance to be eased first) within the horizon."""
     weak = (0, 1, session.lanes) if session.lanes > 2 else (0, 1, 2)
     scenarios = [[marks.not_ready] * n + [marks.ready] * (session.lanes - n) for n in weak]
     if isinstance(rule.school, Evidence):
         found = simulate(session, rule, scenarios, marks.horizon, runs=DRAWN_RUNS, beyond=0)
     else:
         found = odds(session, rule, scenarios, marks.horizon)
-    names = {0: "every lane ready", session.lanes: "no lane ready"}
-    one = " or ".join(rung.lanes) if session.lanes == 2 else "any one lane"
-    return [
-        {"name": names.get(n, f"only {one} not ready yet"), "climbs": answer.climb_by[-1], "eased": answer.ease_by[-1]}
-        for n, answer in zip(weak, found, strict=True)
-    ]
+    return [(n, answer.climb_by[-1], answer.ease_by[-1]) for n, answer in zip(weak, found, strict=True)]
 
 
 def _row(name: str, session: MakesSession, rule: Rule, found: Curve, marks: Marks, own: bool) -> dict[str, Any]:
@@ -130,6 +137,7 @@ def _expected(session: MakesSession, rule: Rule, marks: Marks) -> float | None:
     return odds(session, rule, ready, marks.horizon)[0].expected_sessions
 
 
+@lru_cache(maxsize=256)
 def finder(marks: Marks, alpha: float, beta: float) -> list[dict[str, Any]]:
     """What keeps both risks, school by school."""
     question = Question(marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS)

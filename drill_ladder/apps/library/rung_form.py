@@ -109,6 +109,8 @@ class RungForm(forms.Form):
         self._check_bands(data)
         if data["school"] == "evidence" and drill.measure["kind"] != "makes":
             self.add_error("school", "Evidence is for drills that count good ones.")
+        if self.errors:
+            return data
         rung = Rung(drill=drill, **self.values())
         for line in part_faults("rung", rung.document()):
             place, _, words = line.partition(": ")
