@@ -36,7 +36,7 @@ def simulate(
 def _one(
     session: MakesSession, rule: Rule, p: Rates, horizon: int, most: int, chance: np.random.Generator, runs: int
 ) -> Odds:
-    climbed_at, eased_at = _ends(session, rule, p, most, chance, runs)
+    climbed_at, eased_at = _ends(session, rule, np.tile(p, (runs, 1)), most, chance)
     sessions = np.arange(1, horizon + 1)
     climb = (climbed_at[None, :] <= sessions[:, None]).mean(axis=1)
     ease = (eased_at[None, :] <= sessions[:, None]).mean(axis=1)
@@ -56,11 +56,23 @@ def _one(
     )
 
 
+def simulated_curve(
+    session: MakesSession, rule: Rule, p: Sequence[Rates], horizon: int, runs: int, seed: int = 0
+) -> list[float]:
+    """P(climbed by the horizon) for each scenario, all of them simulated together: for drawing."""
+    rates = np.repeat(np.asarray(p, dtype=float), runs, axis=0)
+    climbed_at, _ = _ends(session, rule, rates, horizon, np.random.default_rng(seed))
+    return (climbed_at.reshape(len(p), runs) <= horizon).mean(axis=1).tolist()
+
+
 def _ends(
-    session: MakesSession, rule: Rule, p: Rates, most: int, chance: np.random.Generator, runs: int
+    session: MakesSession, rule: Rule, p: np.ndarray, most: int, chance: np.random.Generator
 ) -> tuple[np.ndarray, np.ndarray]:
-    """The session at which each run climbed, and at which it was eased; infinity for neither."""
-    school = rule.school
+    """The session at which each run climbed, and at which it was eased; infinity for neither.
+
+    p: true rates, one row for each run, one column for each lane.
+    """
+    school, runs = rule.school, len(p)
     if not isinstance(school, Evidence):
         raise TypeError("only for the evidence school")
     units = session.lanes if session.each_lane else 1
@@ -70,7 +82,7 @@ def _ends(
     climbed_at, eased_at = np.full(runs, np.inf), np.full(runs, np.inf)
     fade, alive = 0.5 ** (1 / school.half_life), np.arange(runs)
     for number in range(1, most + 1):
-        makes = _draw(session, p, chance, len(alive))
+        makes = _draw(session, p[alive], chance)
         a[alive] = 0.5 + (a[alive] - 0.5) * fade + makes
         total = 1.0 + (total - 1.0) * fade + of
         mark = sure_from(total, session.k / session.n, school.confidence)
@@ -100,9 +112,9 @@ def sure_from(total: float, rate: float, confidence: float) -> float:
     return float(brentq(lacks, low, high, xtol=1e-12)) if lacks(high) > 0 else float("inf")
 
 
-def _draw(session: MakesSession, p: Rates, chance: np.random.Generator, runs: int) -> np.ndarray:
+def _draw(session: MakesSession, p: np.ndarray, chance: np.random.Generator) -> np.ndarray:
     """Makes of each run in each judged unit."""
-    lanes = chance.binomial(session.n, np.asarray(p), size=(runs, session.lanes))
+    lanes = chance.binomial(session.n, p)
     return lanes if session.each_lane else lanes.sum(axis=1, keepdims=True)
 
 

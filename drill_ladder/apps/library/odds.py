@@ -8,7 +8,7 @@ from typing import Any
 from drill_ladder.charts.odds import Curve, at, odds_chart
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.odds import climb_curve, odds
-from drill_ladder.core.odds_evidence import simulate
+from drill_ladder.core.odds_evidence import simulate, simulated_curve
 from drill_ladder.core.rule_finder import NOT_FOR, Question, find_rule
 from drill_ladder.core.rules import Evidence, InARow, Rule, School, Volume, Window
 from drill_ladder.core.session_chances import MakesSession
@@ -65,8 +65,7 @@ def curve(session: MakesSession, rule: Rule, horizon: int) -> list[float]:
     """P(climbed by the horizon) over the drawn rates; for evidence simulated at a few of them, straight between."""
     if isinstance(rule.school, Evidence):
         scenarios = [[rate] * session.lanes for rate in SIMULATED]
-        found = simulate(session, rule, scenarios, horizon, runs=DRAWN_RUNS, beyond=0)
-        simulated = Curve("", [one.climb_by[-1] for one in found])
+        simulated = Curve("", simulated_curve(session, rule, scenarios, horizon, DRAWN_RUNS))
         return [at(SIMULATED, simulated, rate) for rate in RATES]
     return climb_curve(session, rule, [[rate] * session.lanes for rate in RATES], horizon)
 
