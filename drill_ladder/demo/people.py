@@ -1,7 +1,7 @@
 """Twenty-four invented players and how their twelve weeks went."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 COACHES = [
     ("coach@tern-harbour.example", "Ruth Calder", "owner"),
@@ -118,7 +118,7 @@ STORIES = [
     # new today
     Life("Leila Brandt", U12, (12, 3), "left", 1.0, 0.0, [], starts=84, home_set={"home_adult": True}),
 ]
-# the others of the squads, so that lists, weeks and groups look like a club
+# the others of the squads, so that lists, weeks and groups look like a club; they joined half-way
 OTHERS = [
     Life("Ada Quist", U12, (11, 2), "right", 1.4, 0.2, [(PUSH, 1, 2, "both")], 0.7, home_set=ADULT),
     Life("Jory Vane", U12, (12, 8), "left", 1.2, 0.15, [(HANDS, 1, 2, "home")], 0.5, home_set=YARD),
@@ -137,4 +137,4 @@ OTHERS = [
     Life("Tilda Groves", YOUTH, (7, 11), "right", 2.6, 0.15, [(CORNERS, 2, 2, "home")], 0.6, home_set=HALL),
     Life("Yusuf Arden", YOUTH, (8, 8), "left", 2.2, 0.15, [(NINE, 2, 2, "both")], 0.6, home_set=PLAYED),
 ]
-LIVES = STORIES + OTHERS
+LIVES = STORIES + [replace(life, starts=42) for life in OTHERS]

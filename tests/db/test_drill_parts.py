@@ -439,3 +439,11 @@ def test_a_rung_that_is_meant_to_be_hard_reads_as_on_course(w):
     page = text(Client().get(f"/card/{w.token}/done/{session.pk}/"))
     assert "On course" in page
     assert "20\u00a0% to 40\u00a0% is what it should look like" in page
+
+
+def test_a_coachs_own_marks_stay_from_page_to_page(w, coach):
+    path = f"/ladders/{w.ladder.pk}/odds/1/"
+    first = coach.get(path).context["form"].data
+    coach.get(path, {**first, "not_ready": 50, "ready": 90, "horizon": 4})
+    assert 'value="50"' in text(coach.get(path))
+    assert "Within four sessions" in text(coach.get(f"/ladders/{w.ladder.pk}/edit/"))

@@ -12,6 +12,7 @@ from django_htmx.http import HttpResponseClientRedirect
 from drill_ladder.apps.library.differences import differences, stored_ladder, told_ladder
 from drill_ladder.apps.library.draft_form import DraftForm
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
+from drill_ladder.apps.library.odds import marks_of
 from drill_ladder.apps.library.rung_form import Drills, HeadForm, RungForm, rung_values
 from drill_ladder.apps.library.rung_notes import notes
 from drill_ladder.apps.library.rung_steps import step_of, stepped
@@ -49,7 +50,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
             told, head = saved
     wrong = step is None and bool(head.errors or rows.total_error_count() > 0 or told)
     context = {"ladder": ladder, "model": model, "head": head, "rows": rows, "wrong": wrong, "differences": told}
-    context |= {"notes": _all_notes(rows), "drills": Drill.objects.of_club(member.club).exists()}
+    context |= {"notes": _all_notes(request, rows), "drills": Drill.objects.of_club(member.club).exists()}
     status = 422 if wrong else 200
     return page_or_fragment(request, "library/ladder_edit.html", "library/_ladder_form.html", context, status)
 
@@ -73,7 +74,7 @@ def draft(request: HttpRequest, member: Membership) -> HttpResponse:
             "ladder": None,
             "head": head,
             "rows": rows,
-            "notes": _all_notes(rows),
+            "notes": _all_notes(request, rows),
             "wrong": False,
             "drills": True,
         }
@@ -90,7 +91,7 @@ def look(request: HttpRequest, member: Membership, row: int, pk: int | None = No
     ladder = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk) if pk else None
     rule = _rule(ladder)
     form = RungForm(request.POST, prefix=f"rung-{row}", drills=Drills(member.club), base=rule)
-    return render(request, "library/_rung_notes.html", {"note": notes(form, rule)})
+    return render(request, "library/_rung_notes.html", {"note": notes(form, rule, marks_of(request.session))})
 
 
 def _head(ladder: Ladder | None, new: bool) -> dict[str, Any]:
@@ -119,8 +120,9 @@ def _formset(member: Membership, request: HttpRequest | None, ladder: Ladder | N
     return make(initial=rows, prefix="rung", form_kwargs=kwargs)
 
 
-def _all_notes(rows: Any) -> list[dict[str, Any]]:
-    return [notes(form, form.base) for form in rows.forms]
+def _all_notes(request: HttpRequest, rows: Any) -> list[dict[str, Any]]:
+    marks = marks_of(request.session)
+    return [notes(form, form.base, marks) for form in rows.forms]
 
 
 def _save(

@@ -53,6 +53,15 @@ class Marks:
     horizon: int
 
 
+MARKS = "marks"  # under what a session keeps a coach's own marks
+
+
+def marks_of(kept: Any) -> Marks:
+    """The marks that a session keeps, or the usual ones."""
+    given = kept.get(MARKS, {})
+    return Marks(given.get("not_ready", 60) / 100, given.get("ready", 85) / 100, given.get("horizon", 6))
+
+
 def session_of(rung: Rung) -> MakesSession:
     """One session of a rung scored in makes: n and k of one lane."""
     n = rung.dose.sets * (rung.reps_per_set or 10)

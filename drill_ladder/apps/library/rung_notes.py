@@ -17,10 +17,9 @@ from drill_ladder.formats.sentences import plain, warning_text
 from drill_ladder.formats.words import number_word
 
 TRUE_RATE, RARE = 0.8, 0.2
-MARKS = Marks(0.6, 0.85, 6)
 
 
-def notes(form: RungForm, rule: Rule, marks: Marks = MARKS) -> dict[str, Any]:
+def notes(form: RungForm, rule: Rule, marks: Marks) -> dict[str, Any]:
     """Warnings as sentences, and the odds as a sentence with a small drawing; empty where the row cannot be read."""
     found: dict[str, Any] = {"lines": [], "odds": "", "svg": ""}
     if form["axis"].value() and form["also"].value():

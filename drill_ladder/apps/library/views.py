@@ -11,7 +11,7 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, StrideForm, first_values
 from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung, Treatment
-from drill_ladder.apps.library.odds import WHO, compare, finder
+from drill_ladder.apps.library.odds import MARKS, WHO, compare, finder
 from drill_ladder.apps.library.plans import OWN_UNITS, UNITS, drawn, fit_words, ruler
 from drill_ladder.apps.library.services import put_aside, take_rule
 from drill_ladder.apps.people.access import coach_required, member_required
@@ -102,8 +102,10 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
     terms, rule = rung_from(rung.document()), rule_from(found.rule)
     own = rule_from(rung.rule) if rung.rule else None
     typed = request.POST or (request.GET if "school" in request.GET else None)
-    form = RuleForm(typed or first_values(rule, found.revision))
+    form = RuleForm(typed or first_values(rule, found.revision) | request.session.get(MARKS, {}))
     valid = form.is_valid()
+    if valid and typed:
+        remember_marks(request, form.cleaned_data)
     if request.method == "POST" and valid:
         try:
             document = rule_document(form.rule(rule))
@@ -132,6 +134,13 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
         context |= compare(terms, form.rule(rule), marks) | {"finder": finder(marks, *risks)}
     status = 422 if form.errors else 200
     return page_or_fragment(request, "library/odds.html", "library/_odds.html", context, status)
+
+
+def remember_marks(request: HttpRequest, data: dict[str, Any]) -> None:
+    """A coach's own marks stay with them from page to page, until they sign out."""
+    own = {key: data[key] for key in ("not_ready", "ready", "horizon", "alpha", "beta")}
+    if request.session.get(MARKS) != own:
+        request.session[MARKS] = own
 
 
 @member_required

@@ -68,7 +68,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     return render(request, "progress/player.html", context)
 
 
-COVER_WORDS = {"": "holds", "empty": "empty", "stale": "not for four weeks", "weak": "weak"}
+COVER_WORDS = {"": "holds", "empty": "never", "stale": "not for four weeks", "weak": "weak"}
 
 
 @member_required
