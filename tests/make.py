@@ -76,7 +76,7 @@ def world(name: str = "Tern Harbour") -> World:
     coach = member(club, "Ruth", "coach")
     of = drill(club)
     player = Player(name="Ida Marlow", joined_on=date(2026, 1, 1))
-    save_player(member=coach, player=player, guardian={"name": "Marlow family", "email": "", "phone": "1"})
+    save_player(member=coach, player=player, guardians=[{"name": "Marlow family", "email": "", "phone": "1"}])
     return World(club, coach, member(club, "Mila", "assistant"), player, ladder(club, of), of)
 
 

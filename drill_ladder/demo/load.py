@@ -4,6 +4,7 @@ import json
 import random
 from collections.abc import Callable, Sequence
 from datetime import date, timedelta
+from typing import Any
 
 from django.db import transaction
 
@@ -16,7 +17,7 @@ from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
 from drill_ladder.demo.ladders import LADDERS
 from drill_ladder.demo.people import CARD_OF, COACHES, LIVES, PASSWORD, Life
-from drill_ladder.demo.season import DAYS, Season
+from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
 from drill_ladder.formats.library_file import FORMAT, read_library
 
 CLUB = "Tern Harbour Sports Club"
@@ -65,8 +66,19 @@ def make_player(coach: Membership, life: Life, first: date) -> Player:
         stride_m=life.stride,
         **life.home_set,
     )
-    guardian = {"name": f"{life.name.split()[-1]} family", "email": "", "phone": "01632 960 000"}
-    return save_player(member=coach, player=player, guardian=guardian)
+    family = {"name": f"{life.name.split()[-1]} family", "phone": "01632 960 000", "consent_on": joined}
+    return save_player(member=coach, player=player, guardians=[family], days=days_of(life))
+
+
+def days_of(life: Life) -> list[dict[str, Any]]:
+    """Two evenings at the club, and home evenings as the family has them."""
+    adult = bool(life.home_set.get("home_adult"))
+    club = [{"weekday": n, "minutes": 60, "place": "club", "helper": True, "adult": True} for n in CLUB_DAYS]
+    home = [
+        {"weekday": n, "minutes": minutes, "place": "home", "helper": n > 4 and adult, "adult": adult}
+        for n, minutes in ((0, 20), (2, 25), (5, 40))
+    ]
+    return sorted(club + home, key=lambda day: day["weekday"])
 
 
 def put_on_ladders(coach: Membership, life: Life, player: Player, first: date) -> None:

@@ -38,8 +38,22 @@ class Life:
     stride: float | None = None
 
 
-YARD = {"home_space": "yard, 8 by 4\u00a0m", "home_tools": "stick, three balls, cones", "home_wall": True}
-HALL = {"home_space": "hallway, 5 by 1.5\u00a0m", "home_tools": "racket, six shuttles"}
+YARD = {
+    "home_space": "yard",
+    "home_width": 4,
+    "home_depth": 8,
+    "home_surface": "asphalt",
+    "home_tools": "stick, three balls, cones",
+    "home_wall": True,
+}
+HALL = {
+    "home_space": "hallway",
+    "home_width": 1.5,
+    "home_depth": 5,
+    "home_surface": "wood",
+    "home_tools": "racket, six shuttles",
+    "home_light": True,
+}
 
 PUSH, SERVE, HANDS, STOP = "Push pass to a gate", "Low serve", "Quick hands", "Stop it dead"
 OPEN, NINE, CORNERS = "Open to all sides", "Nine spots at the net", "Round the corners"

@@ -25,7 +25,7 @@ def ready_to_climb(club, players=1):
         player = club.player
         if n:
             player = Player(name=f"Player {n}", joined_on=today)
-            save_player(member=club.coach, player=player, guardian={})
+            save_player(member=club.coach, player=player)
         p = put_on(club, player=player, on=today - timedelta(days=9))
         log(p, today - timedelta(days=2), 8, 9)
         log(p, today - timedelta(days=1), 9, 8)

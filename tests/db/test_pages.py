@@ -276,7 +276,7 @@ def test_empty_places_say_what_to_do(w, coach):
 def crowd(w, today, players):
     for n in range(players):
         player = Player(name=f"Player {n:02}", joined_on=today)
-        save_player(member=w.coach, player=player, guardian={})
+        save_player(member=w.coach, player=player)
         p = put_on(w, player=player, on=today - timedelta(days=20))
         log(p, today - timedelta(days=2), 8, 8)
         log(p, today - timedelta(days=1), 8, 8)
@@ -348,7 +348,7 @@ def test_a_squad_is_made_by_its_name_and_found_again(w, coach):
 def test_the_desk_is_quick_for_players_who_are_away_too(w, coach, today, django_assert_max_num_queries):
     for n in range(12):
         player = Player(name=f"Idle {n:02}", joined_on=today)
-        save_player(member=w.coach, player=player, guardian={})
+        save_player(member=w.coach, player=player)
         p = put_on(w, player=player, rung=2, on=today - timedelta(days=60))
         log(p, today - timedelta(days=15), 6, 6)
     coach.get("/")

@@ -7,6 +7,10 @@ from django import forms
 
 from drill_ladder.apps.people.models import Club, Player
 
+GUARDIANS, PARTS = ("guardian", "guardian2"), ("name", "email", "phone", "consent_on")
+AGREED = "The day they agreed that the club keeps this here"
+DAY = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
+
 
 class MonthField(forms.DateField):
     """A month, written 2014-06; kept as its first day."""
@@ -47,6 +51,14 @@ class PlayerForm(forms.ModelForm):
     guardian_name = forms.CharField(label="Guardian to tell", max_length=120, required=False)
     guardian_email = forms.EmailField(label="Their mail address", required=False)
     guardian_phone = forms.CharField(label="Their phone", max_length=40, required=False)
+    guardian_consent_on = forms.DateField(label="Agreed on", required=False, widget=DAY, help_text=AGREED)
+    guardian2_name = forms.CharField(label="A second guardian", max_length=120, required=False)
+    guardian2_email = forms.EmailField(label="Their mail address", required=False)
+    guardian2_phone = forms.CharField(label="Their phone", max_length=40, required=False)
+    guardian2_consent_on = forms.DateField(label="Agreed on", required=False, widget=DAY)
+    note = forms.CharField(
+        label="A note, dated today", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2})
+    )
 
     class Meta:
         model = Player
@@ -55,21 +67,30 @@ class PlayerForm(forms.ModelForm):
             "birth_month",
             "dominant_side",
             "home_space",
+            "home_width",
+            "home_depth",
+            "home_surface",
             "home_tools",
             "home_wall",
             "home_feeder",
             "home_adult",
+            "home_light",
         ]
         labels = {
             "dominant_side": "Stronger side",
             "home_space": "Space at home",
+            "home_width": "Width, m",
+            "home_depth": "Depth, m",
+            "home_surface": "Ground",
+            "home_light": "Light in the evening",
             "home_tools": "Things at home",
             "home_wall": "A wall to play against",
             "home_feeder": "Somebody who can feed",
             "home_adult": "An adult who can be there",
         }
         help_texts = {
-            "home_space": "For example: yard, 6 by 3 metres",
+            "home_space": "For example: the yard behind the house",
+            "home_surface": "For example: grass, concrete, carpet",
             "home_tools": "For example: stick, two balls, cones",
             "home_adult": "Needed for drills with bats, sticks or balls near others",
         }
@@ -81,9 +102,24 @@ class PlayerForm(forms.ModelForm):
         self.fields["squad_name"].initial = self.instance.squad.name if self.instance.squad else ""
         for name, metres in (("stride_cm", self.instance.stride_m), ("shoe_cm", self.instance.shoe_m)):
             self.fields[name].initial = None if metres is None else round(metres * 100, 1)
-        guardian = self.instance.guardians.first() if self.instance.pk else None
-        for part in ("name", "email", "phone") if guardian else ():
-            self.fields[f"guardian_{part}"].initial = getattr(guardian, part)
+        known = list(self.instance.guardians.all()[:2]) if self.instance.pk else []
+        for prefix, guardian in zip(GUARDIANS, known, strict=False):
+            for part in PARTS:
+                self.fields[f"{prefix}_{part}"].initial = getattr(guardian, part)
+
+    def clean_home_width(self) -> float | None:
+        """Metres, not nothing."""
+        return self._metres("home_width")
+
+    def clean_home_depth(self) -> float | None:
+        """Metres, not nothing."""
+        return self._metres("home_depth")
+
+    def _metres(self, name: str) -> float | None:
+        value: float | None = self.cleaned_data[name]
+        if value is not None and not 0 < value <= 200:
+            raise forms.ValidationError("Metres, more than 0 and at most 200.")
+        return value
 
     def clean_birth_month(self) -> date | None:
         """A month of the past hundred years."""
@@ -95,15 +131,21 @@ class PlayerForm(forms.ModelForm):
         return month
 
     def clean(self) -> dict[str, Any]:
-        """A guardian needs a name."""
+        """A guardian needs a name, an agreement a day that has been, a space both sides."""
         data = super().clean() or self.cleaned_data
-        if not data.get("guardian_name") and (data.get("guardian_email") or data.get("guardian_phone")):
-            self.add_error("guardian_name", "Whose address is this? Please add the name.")
+        for prefix in GUARDIANS:
+            if not data.get(f"{prefix}_name") and any(data.get(f"{prefix}_{part}") for part in PARTS[1:]):
+                self.add_error(f"{prefix}_name", "Whose address is this? Please add the name.")
+            if data.get(f"{prefix}_consent_on") and data[f"{prefix}_consent_on"] > self.today:
+                self.add_error(f"{prefix}_consent_on", "That day is in the future.")
+        if (data.get("home_width") is None) != (data.get("home_depth") is None):
+            self.add_error("home_width", "Give both sides, or neither.")
         for name in ("stride", "shoe"):
             centimetres = data.get(f"{name}_cm")
             setattr(self.instance, f"{name}_m", centimetres / 100 if centimetres else None)
         return data
 
-    def guardian(self) -> dict[str, str]:
-        """The guardian as typed."""
-        return {part: self.cleaned_data[f"guardian_{part}"] for part in ("name", "email", "phone")}
+    def guardians(self) -> list[dict[str, Any]]:
+        """The guardians as typed."""
+        rows = [{part: self.cleaned_data[f"{prefix}_{part}"] for part in PARTS} for prefix in GUARDIANS]
+        return [row for row in rows if row["name"]]

@@ -1,6 +1,7 @@
 """The club and its people."""
 
 import secrets
+from datetime import date
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
@@ -114,6 +115,10 @@ class Player(models.Model):
     stride_m = models.FloatField(null=True, blank=True)
     shoe_m = models.FloatField(null=True, blank=True)
     home_space = models.CharField(max_length=120, blank=True)
+    home_width = models.FloatField(null=True, blank=True)
+    home_depth = models.FloatField(null=True, blank=True)
+    home_surface = models.CharField(max_length=40, blank=True)
+    home_light = models.BooleanField(default=False)
     home_wall = models.BooleanField(default=False)
     home_feeder = models.BooleanField(default=False)
     home_adult = models.BooleanField(default=False)
@@ -130,6 +135,10 @@ class Player(models.Model):
                 condition=Q(birth_month__isnull=True) | Q(birth_month__day=1), name="birth_month_is_a_month"
             ),
             models.CheckConstraint(
+                condition=Q(home_width__isnull=True) | Q(home_width__gt=0, home_depth__gt=0),
+                name="home_space_has_sides",
+            ),
+            models.CheckConstraint(
                 condition=Q(stride_m__isnull=True) | Q(stride_m__gte=0.1, stride_m__lte=2), name="stride_in_metres"
             ),
             models.CheckConstraint(
@@ -140,15 +149,71 @@ class Player(models.Model):
     def __str__(self) -> str:
         return self.name
 
+    def age_on(self, day: date) -> int | None:
+        """Full years; None where the month of birth is not noted."""
+        born = self.birth_month
+        return None if born is None else day.year - born.year - (day.month < born.month)
+
+
+class Where(models.TextChoices):
+    """Where a day's minutes are spent."""
+
+    HOME = "home", "At home"
+    CLUB = "club", "At the club"
+
+
+class PlayerDay(models.Model):
+    """A weekday on which a player has time. weekday: 0 is Monday; helper: somebody who can feed is there."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="days")
+    weekday = models.PositiveSmallIntegerField()
+    minutes = models.PositiveSmallIntegerField()
+    place = models.CharField(max_length=4, choices=Where, default=Where.HOME)
+    helper = models.BooleanField(default=False)
+    adult = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["weekday"]
+        constraints = [
+            models.UniqueConstraint(fields=["player", "weekday"], name="a_weekday_once"),
+            models.CheckConstraint(condition=Q(weekday__lte=6), name="weekday_of_a_week"),
+            models.CheckConstraint(condition=Q(minutes__gte=1, minutes__lte=480), name="minutes_of_a_day"),
+            models.CheckConstraint(condition=Q(place__in=Where.values), name="day_place_known"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.get_place_display()}, {self.minutes} min"
+
+
+class PlayerNote(models.Model):
+    """A dated word about a player, for the coaches only."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="notes")
+    on = models.DateField()
+    text = models.CharField(max_length=500)
+    by = models.ForeignKey(User, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering = ["-on", "-id"]
+
+    def __str__(self) -> str:
+        return self.text
+
 
 class Guardian(models.Model):
-    """Whom to tell about a player."""
+    """Whom to tell about a player. consent_on: the day they agreed that the club keeps the player's data here."""
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="guardians")
     name = models.CharField(max_length=120)
     email = models.EmailField(blank=True)
     phone = models.CharField(max_length=40, blank=True)
+    consent_on = models.DateField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["id"]
 
     def __str__(self) -> str:
         return self.name

@@ -1,5 +1,6 @@
 """Changing who is who."""
 
+from datetime import date
 from typing import Any, TypeVar
 
 from django.db import models, transaction
@@ -7,7 +8,16 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import ROLE_TOLD, Refused
-from drill_ladder.apps.people.models import Club, Guardian, Membership, Player, SecretLink, Squad
+from drill_ladder.apps.people.models import (
+    Club,
+    Guardian,
+    Membership,
+    Player,
+    PlayerDay,
+    PlayerNote,
+    SecretLink,
+    Squad,
+)
 
 Named = TypeVar("Named", bound=models.Model)
 
@@ -29,11 +39,18 @@ def by_name(model: type[Named], club: Club, name: str) -> Named | None:
 
 @transaction.atomic
 def save_player(
-    *, member: Membership, player: Player, guardian: dict[str, str], squad_name: str | None = None
+    *,
+    member: Membership,
+    player: Player,
+    guardians: list[dict[str, Any]] | None = None,
+    squad_name: str | None = None,
+    days: list[dict[str, Any]] | None = None,
+    note: str = "",
+    on: date | None = None,
 ) -> Player:
-    """Store a new or changed player with the guardian to tell; a new one gets a secret link.
+    """Store a new or changed player with whom to tell; a new one gets a secret link.
 
-    squad_name: the squad, made if it is new; empty for none; None leaves it as it is.
+    squad_name: the squad, made if it is new; empty for none. What is None stays as it is. note: kept with its day.
     """
     refuse_unless_coach(member)
     new = player.pk is None
@@ -42,13 +59,26 @@ def save_player(
         player.squad = by_name(Squad, member.club, squad_name)
     player.full_clean()
     player.save()
-    if guardian.get("name"):
-        Guardian.objects.update_or_create(club=member.club, player=player, defaults=guardian)
+    if guardians is not None:
+        _replace(Guardian, player, guardians)
+    if days is not None:
+        _replace(PlayerDay, player, days)
+    if note.strip() and on is not None:
+        PlayerNote.objects.create(club=member.club, player=player, on=on, text=note.strip(), by=member.user)
     if new:
         SecretLink.objects.create(club=member.club, player=player)
     verb = "added a player" if new else "changed a player"
     record(club_id=member.club_id, actor=member.user, verb=verb, subject=player)
     return player
+
+
+def _replace(model: type[Guardian] | type[PlayerDay], player: Player, rows: list[dict[str, Any]]) -> None:
+    """The rows of a player, anew: nothing else points at them."""
+    model._default_manager.filter(player=player).delete()
+    for values in rows:
+        row = model(club_id=player.club_id, player=player, **values)
+        row.full_clean()
+        row.save()
 
 
 @transaction.atomic

@@ -7,6 +7,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.days_form import DaysForm
 from drill_ladder.apps.people.forms import PlayerForm
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import renew_link, save_player
@@ -19,13 +20,22 @@ def player_edit(request: HttpRequest, member: Membership, pk: int | None = None)
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk) if pk else Player(joined_on=today)
     player.club = member.club
     form = PlayerForm(request.POST or None, instance=player, club=member.club, today=today)
-    if request.method == "POST" and form.is_valid():
-        squad = form.cleaned_data["squad_name"]
-        save_player(member=member, player=form.instance, guardian=form.guardian(), squad_name=squad)
+    days = DaysForm(request.POST or None, player=player)
+    if request.method == "POST" and all([form.is_valid(), days.is_valid()]):
+        save_player(
+            member=member,
+            player=form.instance,
+            guardians=form.guardians(),
+            squad_name=form.cleaned_data["squad_name"],
+            days=days.values(),
+            note=form.cleaned_data["note"],
+            on=today,
+        )
         messages.success(request, f"{player} is saved.")
-        return redirect("progress:player", player.pk)
-    status = 422 if form.errors else 200
-    return render(request, "people/player_edit.html", {"form": form, "player": player if pk else None}, status=status)
+        return redirect("prescriptions:choose" if "prescribe" in request.POST else "progress:player", player.pk)
+    wrong = request.method == "POST"
+    context = {"form": form, "days": days, "player": player if pk else None, "wrong": wrong}
+    return render(request, "people/player_edit.html", context, status=422 if wrong else 200)
 
 
 @require_POST
