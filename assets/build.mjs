@@ -16,6 +16,9 @@ for (const folder of ["css", "js", "fonts", "icons"]) {
 const tailwind = [modules("@tailwindcss/cli/dist/index.mjs"), "-i", join(here, "css/app.css"), "-o", join(out, "css/app.css"), "--minify"];
 execFileSync(process.execPath, tailwind, { stdio: ["ignore", "ignore", "inherit"], cwd: here });
 
+// paper has a style sheet of its own, read by the program and never by a browser
+copyFileSync(join(here, "css/print.css"), join(out, "css/print.css"));
+
 // our own modules become one plain script: they only import each other, from the same folder
 const parts = readdirSync(join(here, "js")).filter((name) => !["theme.js", "app.js"].includes(name)).sort();
 const own = [...parts, "app.js"].map((name) =>
@@ -38,7 +41,7 @@ for (const [family, sets] of Object.entries(fonts)) {
 }
 
 const icons = ["arrow-up-from-line", "equal", "trending-down", "arrow-down-to-line", "octagon-x", "check", "x", "undo-2", "eye", "clock", "flag", "moon", "log-out",
-  "circle-help", "chevron-right", "plus", "printer", "link", "rotate-ccw", "chevrons-up", "bed", "triangle-alert", "pencil"];
+  "circle-help", "chevron-right", "plus", "printer", "link", "rotate-ccw", "chevrons-up", "bed", "triangle-alert", "pencil", "chevron-left", "lock", "lock-open", "calendar-days"];
 const symbol = (name) => {
   const svg = readFileSync(modules("lucide-static/icons", `${name}.svg`), "utf8");
   const inner = svg.replace(/^[\s\S]*?<svg[\s\S]*?>/, "").replace("</svg>", "").replace(/\s+/g, " ").trim();

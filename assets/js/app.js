@@ -4,6 +4,7 @@ import { floorPlan } from "./plan.js";
 import { reviewKeys } from "./review.js";
 import { rungOrder } from "./rungs.js";
 import { runner } from "./runner.js";
+import { weekBoard } from "./week.js";
 
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("pad", pad);
@@ -11,6 +12,7 @@ document.addEventListener("alpine:init", () => {
   window.Alpine.data("reviewKeys", reviewKeys);
   window.Alpine.data("rungOrder", rungOrder);
   window.Alpine.data("runner", runner);
+  window.Alpine.data("weekBoard", weekBoard);
   window.Alpine.data("reveal", (open = false) => ({ open, toggle() { this.open = !this.open; } }));
   window.Alpine.data("toast", () => ({ shown: true, close() { this.shown = false; } }));
   // what was sent needs no draft any more

@@ -4,7 +4,7 @@ Lexicographic: as many blocks of priority 1 as possible, then of 2, ..., then th
 with the earlier counts fixed. Source of the solver: scipy.optimize.milp (HiGHS).
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -15,6 +15,7 @@ from drill_ladder.core.dose import Intent
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.thresholds import at_most
 
+Fixed = tuple[date, str]
 ORDER = (Intent.SPEED, Intent.SKILL, Intent.PRESSURE, Intent.ENDURANCE)
 
 
@@ -80,10 +81,18 @@ def allowed(day: Day, wish: Wish) -> bool:
     return all(holds(day, wish) for holds in FILTERS.values())
 
 
-def plan_week(days: Sequence[Day], wishes: Sequence[Wish]) -> tuple[list[Placed], list[Unmet]]:
-    """Blocks by day and order, and what could not be placed. Days in any order, each date once."""
+def plan_week(
+    days: Sequence[Day], wishes: Sequence[Wish], fixed: Collection[Fixed] = ()
+) -> tuple[list[Placed], list[Unmet]]:
+    """Blocks by day and order, and what could not be placed. Days in any order, each date once.
+
+    fixed: (date, wish id) of blocks that somebody put there by hand. They stay, whatever they break; everything else
+    is planned around them.
+    """
     days = sorted(days, key=lambda day: day.on)
-    chosen = _solve(days, wishes) if days and wishes else np.zeros((len(days), len(wishes)), dtype=bool)
+    at, which = [day.on for day in days], [wish.id for wish in wishes]
+    held = {(at.index(on), which.index(id)) for on, id in fixed}
+    chosen = _solve(days, wishes, held) if days and wishes else np.zeros((len(days), len(wishes)), dtype=bool)
     blocks = [placed for d, day in enumerate(days) for placed in _ordered(day, wishes, chosen[d])]
     given = chosen.sum(axis=0)
     unmet = [
@@ -94,8 +103,8 @@ def plan_week(days: Sequence[Day], wishes: Sequence[Wish]) -> tuple[list[Placed]
     return blocks, unmet
 
 
-def _solve(days: Sequence[Day], wishes: Sequence[Wish]) -> np.ndarray:
-    rules = _Rules(days, wishes)
+def _solve(days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]]) -> np.ndarray:
+    rules = _Rules(days, wishes, fixed)
     for level in sorted({wish.priority for wish in wishes}):
         of_level = np.tile([float(wish.priority == level) for wish in wishes], len(days))
         count = round(float(of_level @ rules.best(-of_level)))
@@ -107,12 +116,15 @@ def _solve(days: Sequence[Day], wishes: Sequence[Wish]) -> np.ndarray:
 class _Rules:
     """The constraints over one 0/1 variable for each day and wish (day by day)."""
 
-    def __init__(self, days: Sequence[Day], wishes: Sequence[Wish]) -> None:
-        self.size = len(days) * len(wishes)
+    def __init__(self, days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]]) -> None:
+        self.size, self.fixed = len(days) * len(wishes), fixed
         self.rows: list[np.ndarray] = []
         self.low: list[float] = []
         self.high: list[float] = []
         self.open = np.array([float(allowed(day, wish)) for day in days for wish in wishes])
+        self.least = np.zeros(self.size)
+        for d, w in fixed:
+            self.open[d * len(wishes) + w] = self.least[d * len(wishes) + w] = 1.0
         for d, day in enumerate(days):
             self._day(d, day, wishes)
         for w, wish in enumerate(wishes):
@@ -123,19 +135,20 @@ class _Rules:
         row = np.zeros(self.size)
         # as shares of the day, so that the solver's tolerance means the same for any minutes
         row[here] = [wish.minutes / day.minutes if day.minutes > 0 else 0.0 for wish in wishes]
-        self.add(row, -np.inf, 1 + 1e-9)
+        self.add(row, -np.inf, max(1.0, float(row @ self.least)) + 1e-9)
         row = np.zeros(self.size)
         row[here] = [float(wish.intent is Intent.SPEED) for wish in wishes]
-        self.add(row, -np.inf, 1)
+        self.add(row, -np.inf, max(1.0, float(row @ self.least)))
 
     def _wish(self, w: int, wish: Wish, days: Sequence[Day], width: int) -> None:
         row = np.zeros(self.size)
         row[w::width] = 1
-        self.add(row, -np.inf, wish.per_week)
+        self.add(row, -np.inf, max(float(wish.per_week), float(row @ self.least)))
         if not wish.rest_day_between:
             return
         for d in range(len(days) - 1):
-            if (days[d + 1].on - days[d].on).days < 2:
+            both = {(d, w), (d + 1, w)} <= self.fixed
+            if (days[d + 1].on - days[d].on).days < 2 and not both:
                 row = np.zeros(self.size)
                 row[[d * width + w, (d + 1) * width + w]] = 1
                 self.add(row, -np.inf, 1)
@@ -151,7 +164,7 @@ class _Rules:
         found = milp(
             cost,
             integrality=np.ones(self.size),
-            bounds=Bounds(0, self.open),
+            bounds=Bounds(self.least, self.open),
             constraints=LinearConstraint(np.array(self.rows), self.low, self.high),
             options={"mip_rel_gap": 0},
         )

@@ -3,16 +3,19 @@
 import json
 import random
 from collections.abc import Callable, Sequence
-from datetime import date, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from drill_ladder.apps.library.exchange import bring_in
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people.models import Club, Membership, Player, SecretLink, Squad, User
 from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import prescribe
+from drill_ladder.apps.prescriptions.weeks import publish, solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
 from drill_ladder.demo.ladders import LADDERS
@@ -41,8 +44,19 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
         put_on_ladders(coach, life, player, first)
         chance = random.Random(f"{SEED} {life.name}")  # noqa: S311
         Season(coach, chance, first).play(life, player)
+        plan_this_week(coach, player, today)
     SecretLink.objects.filter(club=club, player__name=CARD_OF).update(token=CARD_TOKEN)
     return club
+
+
+def plan_this_week(coach: Membership, player: Player, today: date) -> None:
+    """The week that today lies in, planned and told; a few wait for the coach to publish them."""
+    if not Prescription.objects.active().filter(player=player).exists():
+        return
+    solve(member=coach, player=player, monday=today)
+    if player.squad and "youth" not in player.squad.name:
+        at = datetime.combine(today - timedelta(days=today.weekday() + 1), time(19, 0))
+        publish(member=coach, player=player, monday=today, at=timezone.make_aware(at))
 
 
 def make_library(coach: Membership) -> None:

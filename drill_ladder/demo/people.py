@@ -77,7 +77,7 @@ STORIES = [
         (12, 5),
         "right",
         1.9,
-        0.46,
+        0.34,
         [(PUSH, 1, 3, "both"), (HANDS, 1, 3, "home")],
         home=0.95,
         home_set={**ADULT, "home_feeder": True},

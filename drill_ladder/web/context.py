@@ -27,12 +27,13 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Desk", "progress:desk", ("/",)),
     ("Review", "review:queue", ("/review/",)),
     ("Players", "progress:players", ("/players/", "/log/", "/stops/")),
+    ("Weeks", "prescriptions:weeks", ("/weeks/", "/jobs/")),
     ("Ladders", "library:ladders", ("/ladders/", "/drills/", "/library/")),
 ]
 
 
 def _navigation(request: HttpRequest, member: Membership) -> list[dict[str, Any]]:
-    """The four places of a coach; an assistant has no review."""
+    """The places of a coach; an assistant has no review."""
     shown = []
     for word, name, starts in _PLACES:
         if name == "review:queue" and not member.decides:

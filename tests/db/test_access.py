@@ -6,8 +6,10 @@ import pytest
 from django.test import Client
 from django.urls import get_resolver
 
+from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.services import open_stop
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from tests.make import current, log, put_on
@@ -44,6 +46,17 @@ TABLE = {
     "library:plan-look": "coach",
     "library:plan-shape": "coach",
     "prescriptions:standing": "coach",
+    "prescriptions:weeks": "member",
+    "prescriptions:weeks-act": "coach",
+    "prescriptions:week": "member",
+    "prescriptions:week-act": "coach",
+    "prescriptions:block-act": "coach",
+    "practice:calendar": "link",
+    "practice:print": "link",
+    "practice:coach-feed": "link",
+    "practice:card-sheet": "coach",
+    "practice:sheet": "coach",
+    "progress:job": "member",
     "prescriptions:choose": "coach",
     "prescriptions:start": "coach",
     "prescriptions:end": "coach",
@@ -61,6 +74,7 @@ TABLE = {
 }
 POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
+POST_ONLY |= {"prescriptions:weeks-act", "prescriptions:week-act", "prescriptions:block-act"}
 POST_ONLY |= {"library:rung-look", "library:rung-look-new"}
 
 
@@ -88,6 +102,10 @@ def paths(w):
     decision = settle(member=w.coach, proposal=proposal, action="hold", on=D)
     log(p, D.replace(day=4), 8, 8)
     stop = open_stop(player=w.player, what="knee", on=D, actor=None)
+    week = Week.objects.create(club=w.club, player=w.player, monday=D)
+    same = {"club": w.club, "week": week, "prescription": p, "on": D}
+    block = PlannedBlock.objects.create(order=1, minutes=10, place="club", **same)
+    job = Job.objects.create(club=w.club, by=w.coach.user, name="weeks.solve", label="x", state="done")
     who, stay, card = w.player.pk, current(p).pk, f"/card/{w.token}/"
     return {
         "account_login": "/accounts/login/",
@@ -118,6 +136,17 @@ def paths(w):
         "library:plan-look": "/plans/look/",
         "library:plan-shape": "/plans/shape/star/",
         "library:drill": f"/drills/{w.drill.pk}/",
+        "prescriptions:weeks": "/weeks/",
+        "prescriptions:weeks-act": "/weeks/solve/",
+        "prescriptions:week": f"/players/{who}/week/",
+        "prescriptions:week-act": f"/players/{who}/week/solve/",
+        "prescriptions:block-act": f"/blocks/{block.pk}/lock/",
+        "practice:calendar": f"{card}calendar.ics",
+        "practice:print": f"{card}week.pdf",
+        "practice:coach-feed": f"/feed/{w.coach.feed_token}/sessions.ics",
+        "practice:card-sheet": f"/players/{who}/card.pdf",
+        "practice:sheet": "/sheet.pdf",
+        "progress:job": f"/jobs/{job.pk}/",
         "prescriptions:standing": f"/ladders/{w.ladder.pk}/players/",
         "prescriptions:choose": f"/players/{who}/prescribe/",
         "prescriptions:start": f"/players/{who}/prescribe/{w.ladder.pk}/",
@@ -146,6 +175,9 @@ def status(user, path, name):
 
 # the addresses that show nothing of a club in particular
 GENERAL = {
+    "prescriptions:weeks",
+    "prescriptions:weeks-act",
+    "practice:sheet",
     "library:rung-look-new",
     "library:take-out",
     "library:take-in",
@@ -174,14 +206,15 @@ def test_the_door(w, other, paths):
             assert nobody[0] == 302, name
             assert nobody[1].startswith("/accounts/login/"), name
             stranger = status(other.coach.user, path, name)[0]
-            assert stranger == (200 if name in GENERAL else 404), name
+            assert stranger in ((200, 302) if name in GENERAL else (404,)), name
         if access == "coach":
             assert status(w.assistant.user, path, name)[0] == 403, name
         if access == "member":
             assert status(w.assistant.user, path, name)[0] in (200, 302), name
         if access == "link":
             assert nobody[0] in (200, 302), name
-            assert status(None, path.replace(w.token, "x" * 43), name)[0] == 404, name
+            strange = path.replace(w.token, "x" * 43).replace(w.coach.feed_token, "x" * 43)
+            assert status(None, strange, name)[0] == 404, name
 
 
 def test_a_coach_comes_in_everywhere(w, paths):

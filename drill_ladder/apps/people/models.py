@@ -49,6 +49,11 @@ class Club(models.Model):
         return self.name
 
 
+def new_token() -> str:
+    """A secret that nobody guesses: 32 bytes, as text for a link."""
+    return secrets.token_urlsafe(32)
+
+
 class Role(models.TextChoices):
     """What a member may do: an assistant logs, a coach decides, an owner also looks after people."""
 
@@ -58,11 +63,12 @@ class Role(models.TextChoices):
 
 
 class Membership(models.Model):
-    """A user's role in a club."""
+    """A user's role in a club. feed_token: the secret of a coach's own calendar."""
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="memberships")
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=12, choices=Role)
+    feed_token = models.CharField(max_length=64, unique=True, default=new_token)
 
     class Meta:
         constraints = [
@@ -217,11 +223,6 @@ class Guardian(models.Model):
 
     def __str__(self) -> str:
         return self.name
-
-
-def new_token() -> str:
-    """A secret that nobody guesses: 32 bytes, as text for a link."""
-    return secrets.token_urlsafe(32)
 
 
 class SecretLink(models.Model):

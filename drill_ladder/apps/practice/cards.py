@@ -1,11 +1,16 @@
 """What a home card shows: today's blocks and the terms of each."""
 
+from collections import Counter
 from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Any
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.models import Stay, Week
+from drill_ladder.apps.prescriptions.planning import at_home
+from drill_ladder.apps.prescriptions.services import more_terms
+from drill_ladder.core.home_version import AtHome
 from drill_ladder.core.ladders import Rung
 from drill_ladder.formats.documents import rung_from
 from drill_ladder.formats.words import dose_words, target_words
@@ -13,7 +18,9 @@ from drill_ladder.formats.words import dose_words, target_words
 
 @dataclass(frozen=True, slots=True)
 class Block:
-    """One ladder on a card. done: days of work this week; due: whether it is asked for today."""
+    """One ladder on a card. done: days of work this week; due: whether it is asked for today; planned: its days of a
+    published week, empty without one; told: the block as it was published, or nothing.
+    """
 
     stay: Stay
     rung: Rung
@@ -21,28 +28,73 @@ class Block:
     done: int
     due: bool
     done_today: bool
+    planned: tuple[date, ...] = ()
+    told: dict[str, Any] | None = None
 
     @property
     def dose(self) -> str:
         """The dose in words."""
-        return dose_words(self.rung)
+        if self.told and self.told["dose"]:
+            return str(self.told["dose"])
+        return dose_words(self.rung, more_terms(self.stay.terms)["reps_high"])
 
     @property
     def target(self) -> str:
         """The target in words."""
         return target_words(self.rung)
 
+    @property
+    def upcoming(self) -> date | None:
+        """The next planned day that has not come yet."""
+        return next((day for day in self.planned if self.told and day.isoformat() > self.told["on"]), None)
+
+    @property
+    def order(self) -> int:
+        """Its place in the day."""
+        return int(self.told["order"]) if self.told else 99
+
+
+def published_week(player: Player, today: date) -> Week | None:
+    """The week that the player was told, if there is one."""
+    found: Week | None = Week.objects.of(player, today).filter(published_at__isnull=False).first()
+    return found
+
+
+def told_changes(week: Week | None) -> list[str]:
+    """What changed in the week since it was first told, the latest first."""
+    return [line for told in reversed(week.told if week else []) for line in told["lines"]]
+
 
 def home_blocks(player: Player, today: date) -> list[Block]:
-    """The player's home work, what is due today first."""
+    """The player's home work, what is due today first. A published week says on which days; without one, the wanted
+    sessions a week do.
+    """
     stays = Stay.objects.of_player(player).current().for_home().prefetch_related("prescription__ladder__rungs")
     monday = today - timedelta(days=today.weekday())
     worked = set(Session.objects.of_player(player).since(monday).values_list("stay__prescription", "on"))
-    blocks = [_block(stay, {on for pk, on in worked if pk == stay.prescription_id}, today) for stay in stays]
-    return sorted(blocks, key=lambda b: (not b.due, b.stay.prescription.ladder.title))
+    week = published_week(player, today)
+    blocks = [_block(stay, {on for pk, on in worked if pk == stay.prescription_id}, today, week) for stay in stays]
+    shown = [block for block in blocks if block is not None]
+    return sorted(shown, key=lambda b: (not b.due, b.order, b.stay.prescription.ladder.title))
 
 
-def _block(stay: Stay, days: set[date], today: date) -> Block:
-    due = today not in days and len(days) < stay.prescription.per_week
+def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block | None:
     rungs = len(stay.prescription.ladder.rungs.all())
-    return Block(stay, rung_from(stay.terms["rung"]), rungs, len(days), due, today in days)
+    rung = rung_from(stay.terms["rung"])
+    if week is None:
+        due = today not in days and len(days) < stay.prescription.per_week
+        return Block(stay, rung, rungs, len(days), due, today in days)
+    mine = [one for one in week.published if one["prescription"] == stay.prescription_id and not one["cancelled"]]
+    at_home_ = [one for one in mine if one["place"] == "home"]
+    if not at_home_:
+        return None
+    asked = Counter(date.fromisoformat(one["on"]) <= today for one in mine)[True]
+    told = [one for one in at_home_ if one["on"] <= today.isoformat()]
+    due = today not in days and bool(told) and len(days) < asked
+    planned = tuple(date.fromisoformat(one["on"]) for one in at_home_)
+    return Block(stay, rung, rungs, len(days), due, today in days, planned, (told or at_home_)[-1 if told else 0])
+
+
+def home_way(stay: Stay) -> AtHome:
+    """How the drill is done at this player's home, and what is then lost."""
+    return at_home(stay.rung.drill, stay.prescription.player)

@@ -2,11 +2,16 @@
 
 from django.urls import path
 
-from drill_ladder.apps.practice import views
+from drill_ladder.apps.practice import sheet_views, views
 
 app_name = "practice"
 urlpatterns = [
     path("card/<str:token>/", views.card, name="card"),
+    path("card/<str:token>/calendar.ics", sheet_views.feed, name="calendar"),
+    path("card/<str:token>/week.pdf", sheet_views.card_print, name="print"),
+    path("feed/<str:token>/sessions.ics", sheet_views.coach_feed, name="coach-feed"),
+    path("players/<int:player>/card.pdf", sheet_views.card_sheet, name="card-sheet"),
+    path("sheet.pdf", sheet_views.sheet, name="sheet"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),
     path("card/<str:token>/done/<uuid:session>/", views.done, name="done"),
     path("card/<str:token>/<int:stay>/", views.block, name="block"),

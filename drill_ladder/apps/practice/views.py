@@ -1,13 +1,11 @@
 """The home card, a coach's own log, and stops."""
 
-from collections.abc import Callable
 from datetime import date
-from functools import wraps
 from typing import Any
 from uuid import UUID
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -18,9 +16,10 @@ from drill_ladder.apps.library.plans import drawn, ruler
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Side
-from drill_ladder.apps.practice.cards import home_blocks
+from drill_ladder.apps.practice.cards import home_blocks, home_way, published_week, told_changes
 from drill_ladder.apps.practice.forms import EndStopForm, HurtForm, SessionForm
 from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, sessions_of, work_rung
+from drill_ladder.apps.practice.links import by_link
 from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.practice.services import SessionInput, end_stop, open_stop, record_session
 from drill_ladder.apps.practice.treating import cue_of_the_day
@@ -29,24 +28,6 @@ from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.formats.documents import plan_from, rule_from
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
-
-
-def by_link(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
-    """A page that a secret link opens, for its player only; a wrong or revoked link is a 404."""
-
-    @wraps(view)
-    def guarded(request: HttpRequest, token: str, *args: Any, **kwargs: Any) -> HttpResponse:
-        player = Player.objects.by_token(token).select_related("club").first()
-        if player is None:
-            raise Http404
-        response = view(request, player, token, *args, **kwargs)
-        # the address itself is the secret: it goes to no other site (and to ours, or forms would be refused)
-        response.headers["Referrer-Policy"] = "same-origin"
-        response.headers["X-Robots-Tag"] = "noindex"
-        return response
-
-    guarded.access = "link"  # type: ignore[attr-defined]
-    return guarded
 
 
 def open_stop_of(player: Player) -> Stop | None:
@@ -60,7 +41,9 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Today's blocks."""
     today = timezone.localdate()
     blocks = home_blocks(player, today)
+    changed = told_changes(published_week(player, today))
     context = {"player": player, "token": token, "today": today, "stop": open_stop_of(player), "blocks": blocks}
+    context["changed"] = changed
     return render(request, "practice/card.html", context)
 
 
@@ -117,8 +100,15 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "token": token,
         "stop": open_stop_of(player),
         "with_adult": with_adult,
+        "way": _less(found),
     }
     return render(request, "practice/block.html", context, status=422 if form.errors else 200)
+
+
+def _less(stay: Stay) -> Any:
+    """The home version, where it is not the full drill."""
+    way = home_way(stay)
+    return way if way.version and way.version.name else None
 
 
 def _recorded(form: SessionForm, stay: Stay, given: SessionInput, actor: Any) -> Session | None:

@@ -3,9 +3,9 @@
 from django.db import models
 from django.db.models import F, Q
 
-from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet, StayQuerySet
+from drill_ladder.apps.library.models import Intent, Ladder, Rung, Skill
+from drill_ladder.apps.people.models import Club, Player, Where
+from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet, StayQuerySet, WeekQuerySet
 
 
 class Place(models.TextChoices):
@@ -25,7 +25,11 @@ class Status(models.TextChoices):
 
 
 class Prescription(models.Model):
-    """A player on a ladder. per_week: wanted sessions a week."""
+    """A player on a ladder. per_week: wanted sessions a week; priority 1 is the highest.
+
+    intent: empty for the rungs' own. overrides: what is different for this player, in the open format: dose and rule
+    for all rungs, target for the first one. retention: whether finished rungs are checked again.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="prescriptions")
@@ -35,6 +39,12 @@ class Prescription(models.Model):
     status = models.CharField(max_length=8, choices=Status, default=Status.ACTIVE)
     started_on = models.DateField()
     ended_on = models.DateField(null=True, blank=True)
+    priority = models.PositiveSmallIntegerField(default=2)
+    intent = models.CharField(max_length=10, choices=Intent, blank=True)
+    rest_day_between = models.BooleanField(default=False)
+    review_on = models.DateField(null=True, blank=True)
+    retention = models.BooleanField(default=True)
+    overrides = models.JSONField(default=dict, blank=True)
 
     objects = PrescriptionQuerySet.as_manager()
 
@@ -46,6 +56,7 @@ class Prescription(models.Model):
             ),
             models.CheckConstraint(condition=Q(per_week__gte=1, per_week__lte=14), name="per_week_1_to_14"),
             models.CheckConstraint(condition=Q(place__in=Place.values), name="prescription_place_known"),
+            models.CheckConstraint(condition=Q(priority__gte=1, priority__lte=3), name="priority_1_to_3"),
             models.CheckConstraint(condition=Q(status__in=Status.values), name="prescription_status_known"),
         ]
 
@@ -98,3 +109,111 @@ class Stay(models.Model):
 
     def __str__(self) -> str:
         return f"{self.prescription}, {self.rung}"
+
+
+class Source(models.TextChoices):
+    """How a coach came to want something."""
+
+    OBSERVATION = "observation", "Seen"
+    TEST = "test", "A test"
+    WISH = "wish", "The player's wish"
+
+
+class Focus(models.Model):
+    """A skill that a player should work on. priority 1 is the highest."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="focuses")
+    skill = models.ForeignKey(Skill, on_delete=models.CASCADE, related_name="+")
+    priority = models.PositiveSmallIntegerField(default=2)
+    source = models.CharField(max_length=12, choices=Source, default=Source.OBSERVATION)
+    why = models.CharField(max_length=300, blank=True)
+    on = models.DateField()
+
+    class Meta:
+        ordering = ["priority", "skill__name"]
+        constraints = [
+            models.UniqueConstraint(fields=["player", "skill"], name="a_skill_once_a_player"),
+            models.CheckConstraint(condition=Q(priority__gte=1, priority__lte=3), name="focus_priority_1_to_3"),
+            models.CheckConstraint(condition=Q(source__in=Source.values), name="focus_source_known"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.skill} for {self.player}"
+
+
+class Placing(models.Model):
+    """Finding where a player starts on a ladder. probes: [{rung, attempts, makes}] in order, rung by its id.
+
+    chosen: where the coach let them start; reason: why, where it was not the program's proposal.
+    """
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="placings")
+    ladder = models.ForeignKey(Ladder, on_delete=models.CASCADE, related_name="+")
+    guess = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+    probes = models.JSONField(default=list, blank=True)
+    chosen = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+    reason = models.CharField(max_length=300, blank=True)
+    on = models.DateField()
+
+    class Meta:
+        ordering = ["-on", "-id"]
+
+    def __str__(self) -> str:
+        return f"Placing {self.player} on {self.ladder}"
+
+
+class Week(models.Model):
+    """A player's planned week. skipped: weekdays without drills; published: the blocks as they were told to the player,
+    and what changed since they were first told. revision goes up with every publishing.
+    """
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="weeks")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="weeks")
+    monday = models.DateField()
+    skipped = models.JSONField(default=list, blank=True)
+    revision = models.PositiveIntegerField(default=0)
+    published_at = models.DateTimeField(null=True, blank=True)
+    published = models.JSONField(default=list, blank=True)
+    told = models.JSONField(default=list, blank=True)
+
+    objects = WeekQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["monday"]
+        constraints = [
+            models.UniqueConstraint(fields=["player", "monday"], name="one_week_a_player"),
+            models.CheckConstraint(condition=Q(monday__iso_week_day=1), name="a_week_begins_on_monday"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.player}, week of {self.monday}"
+
+
+class PlannedBlock(models.Model):
+    """A block on a day of a week. locked: put there by hand, planned around. dose: what was resolved, in words and
+    numbers; way: the home version that is done, empty for the full drill.
+    """
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="blocks")
+    prescription = models.ForeignKey(Prescription, on_delete=models.CASCADE, related_name="blocks")
+    on = models.DateField()
+    order = models.PositiveSmallIntegerField()
+    minutes = models.PositiveSmallIntegerField()
+    place = models.CharField(max_length=4, choices=Where)
+    way = models.CharField(max_length=120, blank=True)
+    reps = models.PositiveIntegerField(null=True, blank=True)
+    bound = models.CharField(max_length=12, blank=True)
+    locked = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["on", "order", "id"]
+        constraints = [
+            models.CheckConstraint(condition=Q(place__in=Where.values), name="block_place_known"),
+            models.CheckConstraint(condition=Q(order__gte=1), name="block_order_from_one"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.prescription.ladder}, {self.minutes} min"

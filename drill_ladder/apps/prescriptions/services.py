@@ -12,7 +12,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
-from drill_ladder.formats.documents import rule_from, rung_from
+from drill_ladder.formats.documents import part_faults, rule_from, rung_from
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 
@@ -22,6 +22,23 @@ def terms_of(rung: Rung) -> dict[str, Any]:
     success = list(rung.success) if rung.success else None
     more = {"intent": rung.intent, "tempo": rung.tempo, "reps_high": rung.reps_high, "success": success}
     return {"rung": {**document, "rule": None}, "rule": rung.rule or rung.ladder.rule, "more": more}
+
+
+def personal_terms(prescription: Prescription, rung: Rung) -> dict[str, Any]:
+    """The terms with what is different for this player: dose and rule on every rung, the target on its own rung.
+
+    What does not fit a rung (makes for a rung that is timed) is left out there.
+    """
+    terms, own = terms_of(rung), prescription.overrides
+    if own.get("rule"):
+        terms["rule"] = own["rule"]
+    for part in ("dose", "target"):
+        if not own.get(part) or (part == "target" and own.get("target_rung") != rung.pk):
+            continue
+        tried = {**terms["rung"], part: {**terms["rung"][part], **own[part]}}
+        if not part_faults("rung", tried):
+            terms["rung"] = tried
+    return terms
 
 
 def more_terms(terms: dict[str, Any]) -> dict[str, Any]:
@@ -35,7 +52,7 @@ def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> St
         club_id=prescription.club_id,
         prescription=prescription,
         rung=rung,
-        terms=terms_of(rung),
+        terms=personal_terms(prescription, rung),
         arrived=on,
         how=how,
     )
@@ -49,9 +66,17 @@ def leave(stay: Stay, on: date) -> None:
 
 @transaction.atomic
 def prescribe(
-    *, member: Membership, player: Player, ladder: Ladder, rung: Rung, per_week: int, place: str, on: date
+    *,
+    member: Membership,
+    player: Player,
+    ladder: Ladder,
+    rung: Rung,
+    per_week: int,
+    place: str,
+    on: date,
+    more: dict[str, Any] | None = None,
 ) -> Prescription:
-    """Put a player on a rung of a ladder. Raises Refused."""
+    """Put a player on a rung of a ladder. more: intent, priority, rest day, review day, overrides. Raises Refused."""
     refuse_unless_coach(member, "Only a coach prescribes.")
     if {player.club_id, ladder.club_id, rung.club_id} != {member.club_id} or rung.ladder_id != ladder.pk:
         raise Refused("That rung is not on this club's ladder.")
@@ -60,12 +85,25 @@ def prescribe(
     if Prescription.objects.active().filter(player=player, ladder=ladder).exists():
         raise Refused(f"{player} is already on {ladder}. Nothing was changed.")
     refuse_home(ladder, player, place)
-    prescription = Prescription.objects.create(
-        club=member.club, player=player, ladder=ladder, per_week=per_week, place=place, started_on=on
+    prescription = Prescription(
+        club=member.club, player=player, ladder=ladder, per_week=per_week, place=place, started_on=on, **(more or {})
     )
+    _refuse_overrides(prescription, rung)
+    prescription.save()
     arrive(prescription, rung, on, Arrival.PLACED)
     record(club_id=member.club_id, actor=member.user, verb="prescribed", subject=prescription, rung=rung.position)
     return prescription
+
+
+def _refuse_overrides(prescription: Prescription, rung: Rung) -> None:
+    """What is different for the player has to fit the rung that they start on."""
+    own, terms = prescription.overrides, terms_of(rung)["rung"]
+    tried = {**terms, **{part: {**terms[part], **own[part]} for part in ("dose", "target") if own.get(part)}}
+    faults = part_faults("rung", tried) + (part_faults("rule", own["rule"]) if own.get("rule") else [])
+    if own.get("rule", {}).get("school") == "evidence" and rung.drill.measure["kind"] != "makes":
+        faults.append("the evidence rule is for drills that count good ones")
+    if faults:
+        raise Refused(f"What is different for this player does not fit: {'; '.join(faults)}. Nothing was saved.")
 
 
 def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
@@ -98,7 +136,7 @@ def end_prescription(*, member: Membership, prescription: Prescription, on: date
 
 def changes_since(stay: Stay) -> list[str]:
     """What the ladder says now against the terms of the player's arrival, in words; empty where nothing changed."""
-    now = terms_of(stay.rung)
+    now = personal_terms(stay.prescription, stay.rung)
     old, new = rung_from(stay.terms["rung"]), rung_from(now["rung"])
     old_rule, new_rule = rule_from(stay.terms["rule"]), rule_from(now["rule"])
     more, more_now = more_terms(stay.terms), more_terms(now)

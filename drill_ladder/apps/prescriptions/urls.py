@@ -2,13 +2,18 @@
 
 from django.urls import path
 
-from drill_ladder.apps.prescriptions import views
+from drill_ladder.apps.prescriptions import views, week_views
 
 app_name = "prescriptions"
 urlpatterns = [
     path("players/<int:player>/prescribe/", views.choose, name="choose"),
     path("players/<int:player>/prescribe/<int:ladder>/", views.start, name="start"),
     path("ladders/<int:ladder>/players/", views.standing, name="standing"),
+    path("weeks/", week_views.squad, name="weeks"),
+    path("weeks/<slug:what>/", week_views.squad_act, name="weeks-act"),
+    path("players/<int:player>/week/", week_views.week, name="week"),
+    path("players/<int:player>/week/<slug:what>/", week_views.act, name="week-act"),
+    path("blocks/<int:pk>/<slug:what>/", week_views.block_act, name="block-act"),
     path("stays/<int:pk>/new-terms/", views.new_terms, name="new-terms"),
     path("prescriptions/<int:pk>/end/", views.end, name="end"),
 ]

@@ -7,6 +7,7 @@ from drill_ladder.apps.progress import views
 app_name = "progress"
 urlpatterns = [
     path("", views.desk, name="desk"),
+    path("jobs/<int:pk>/", views.job, name="job"),
     path("players/", views.players, name="players"),
     path("players/<int:pk>/", views.player, name="player"),
     path("players/<int:pk>/coverage/", views.covered, name="coverage"),

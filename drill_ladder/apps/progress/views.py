@@ -5,6 +5,8 @@ from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
 from django.utils import timezone
 
+from drill_ladder.apps.jobs.models import Job
+from drill_ladder.apps.jobs.services import look
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import open_link
@@ -14,6 +16,7 @@ from drill_ladder.apps.progress.questions import ladders_of_players, late_home_w
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import refresh
+from drill_ladder.web.pages import page_or_fragment
 
 
 @member_required
@@ -78,3 +81,10 @@ def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     today = timezone.localdate()
     context = {"player": found, "today": today, "grids": coverage(found, today), "words": COVER_WORDS}
     return render(request, "progress/coverage.html", context)
+
+
+@member_required
+def job(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """How far long work is; the page asks again until it is over."""
+    found = look(get_object_or_404(Job.objects.filter(club=member.club), pk=pk))
+    return page_or_fragment(request, "progress/job.html", "progress/_job.html", {"job": found})

@@ -18,6 +18,7 @@ INSTALLED_APPS = [
     "allauth",
     "allauth.account",
     "drill_ladder.apps.history",
+    "drill_ladder.apps.jobs",
     "drill_ladder.apps.people",
     "drill_ladder.apps.library",
     "drill_ladder.apps.prescriptions",
@@ -141,3 +142,6 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False}},
 }
+
+# long work runs in a thread beside the request; tests do it inside
+JOBS_INLINE = False

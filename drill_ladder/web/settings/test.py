@@ -24,3 +24,5 @@ class MissingVariable(str):
 
 
 TEMPLATES[0]["OPTIONS"]["string_if_invalid"] = MissingVariable("%s")  # type: ignore[index]
+
+JOBS_INLINE = True

@@ -1,0 +1,89 @@
+"""Calendars and paper: with a secret link for whoever has it, with a sign-in for coaches."""
+
+from datetime import timedelta
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from django.urls import reverse
+from django.utils import timezone
+from django.utils.text import slugify
+
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.models import Membership, Player, Squad
+from drill_ladder.apps.people.services import open_link
+from drill_ladder.apps.practice.calendars import calendar
+from drill_ladder.apps.practice.links import by_link
+from drill_ladder.apps.practice.sheets import home_card, session_sheet, weeks_to_tell
+from drill_ladder.apps.prescriptions.models import Week
+from drill_ladder.apps.prescriptions.querysets import monday_of
+from drill_ladder.apps.prescriptions.week_views import asked_day
+
+BOTH = ("home", "club")
+FED = timedelta(weeks=8)
+
+
+def _file(data: bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(data, content_type=kind)
+    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
+    response.headers["Cache-Control"] = "private, no-cache"
+    return response
+
+
+def _ics(data: bytes, name: str) -> HttpResponse:
+    return _file(data, "text/calendar; charset=utf-8", f"{name}.ics")
+
+
+@by_link
+def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
+    data = calendar(f"Drills of {player}", weeks_to_tell(player), BOTH, request.GET.get("alarm") == "1", False)
+    return _ics(data, "drills")
+
+
+def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
+    """Everything that is planned at the club, for the coach whose secret this is."""
+    member = Membership.objects.select_related("club").filter(feed_token=token).first()
+    if member is None or not member.decides:
+        raise Http404
+    since = timezone.localdate() - FED
+    weeks = Week.objects.of_club(member.club).filter(published_at__isnull=False, monday__gte=since)
+    data = calendar(f"{member.club}: sessions", weeks.select_related("player"), ("club",), False, True)
+    return _ics(data, "sessions")
+
+
+coach_feed.access = "link"  # type: ignore[attr-defined]
+
+
+@by_link
+def card_print(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    """The week's home work on paper, for whoever has the link."""
+    return _card(request, player, token)
+
+
+def _card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    link = request.build_absolute_uri(reverse("practice:card", args=[token]))
+    data = home_card(player, monday_of(asked_day(request)), link)
+    return _file(data, "application/pdf", f"{slugify(player.name) or 'card'}.pdf")
+
+
+@coach_required
+def card_sheet(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
+    """The same for a coach."""
+    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
+    link: Any = open_link(who)
+    if link is None:
+        raise Http404
+    return _card(request, who, link.token)
+
+
+@coach_required
+def sheet(request: HttpRequest, member: Membership) -> HttpResponse:
+    """A day at the club on paper, of everybody or one squad."""
+    chosen = request.GET.get("squad", "")
+    squad = None
+    if chosen:
+        squads = Squad.objects.filter(club=member.club)
+        squad = get_object_or_404(squads, pk=int(chosen) if chosen.isdigit() else 0)
+    on = asked_day(request)
+    return _file(session_sheet(member.club, on, squad), "application/pdf", f"session-{on}.pdf")

@@ -1,0 +1,120 @@
+"""Weeks on paper: a home card with boxes to tick, a coach's sheet for one day. One page each, good without colour."""
+
+from datetime import date, timedelta
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+
+import segno
+from django.template.loader import render_to_string
+
+from drill_ladder.apps.people.models import Club, Player, Squad
+from drill_ladder.apps.practice.cards import published_week
+from drill_ladder.apps.practice.treating import cue_of_the_day
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Stay, Week
+from drill_ladder.core.ladders import Rung
+from drill_ladder.formats.documents import rung_from
+from drill_ladder.formats.words import dose_words, target_words
+
+MOST_BOXES = 20
+STATIC = Path(__file__).resolve().parents[2] / "web" / "static"
+
+
+def qr(text: str) -> str:
+    """A QR code as SVG."""
+    out = BytesIO()
+    segno.make(text, error="m").save(out, kind="svg", scale=3, border=2, xmldecl=False, svgns=True, nl=False)
+    return out.getvalue().decode()
+
+
+def tallies(rung: Rung) -> list[dict[str, Any]]:
+    """What is ticked: a row for each set and lane, with as many boxes as attempts (few: one box for a number)."""
+    reps = rung.reps_per_set if rung.counts_makes else None
+    boxes = min(reps or 1, MOST_BOXES)
+    rows = [(n, lane) for n in range(1, rung.dose.sets + 1) for lane in (rung.lanes or ("",))]
+    return [
+        {"name": _named(n, lane, rung.dose.sets), "boxes": range(boxes), "number": reps is None} for n, lane in rows
+    ]
+
+
+def _named(number: int, lane: str, sets: int) -> str:
+    parts = [lane] if lane else []
+    return ", ".join([*parts, f"set {number}"] if sets > 1 else parts)
+
+
+def home_card(player: Player, monday: date, link: str) -> bytes:
+    """The player's home work of a week, with the way to the card itself."""
+    stays = {s.prescription_id: s for s in Stay.objects.of_player(player).current().for_home()}
+    week = published_week(player, monday)
+    told = [b for b in (week.published if week else []) if b["place"] == "home" and not b["cancelled"]]
+    days: dict[int, list[date]] = {}
+    for block in told:
+        days.setdefault(block["prescription"], []).append(date.fromisoformat(block["on"]))
+    shown = [stay for pk, stay in stays.items() if week is None or pk in days]
+    blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday) for stay in shown]
+    context = {"player": player, "monday": monday, "sunday": monday + timedelta(days=6), "blocks": blocks, "link": link}
+    return pdf("practice/print_card.html", context | {"qr": qr(link)})
+
+
+def _card_block(stay: Stay, days: list[date], on: date) -> dict[str, Any]:
+    rung, drill = rung_from(stay.terms["rung"]), stay.rung.drill
+    cue = cue_of_the_day(drill, stay.sessions.prefetch_related("sets"), stay.prescription.player, on)
+    return {
+        "ladder": stay.prescription.ladder,
+        "title": stay.rung.title,
+        "how": drill.how,
+        "cue": cue or next(iter(drill.cues), ""),
+        "caution": drill.caution_note,
+        "dose": dose_words(rung),
+        "target": target_words(rung),
+        "rows": tallies(rung),
+        "times": [f"{day:%a}" for day in days] or ["" for _ in range(stay.prescription.per_week)],
+    }
+
+
+def session_sheet(club: Club, on: date, squad: Squad | None) -> bytes:
+    """Everybody who works at the club on a day, block by block, with boxes and the first faults."""
+    blocks = PlannedBlock.objects.filter(club=club, on=on, place="club").select_related(
+        "prescription__ladder", "week__player__squad"
+    )
+    if squad is not None:
+        blocks = blocks.filter(week__player__squad=squad)
+    rows = [row for block in blocks.order_by("week__player__name", "order") if (row := _sheet_row(block))]
+    context = {"club": club, "on": on, "squad": squad, "rows": rows, "dense": len(rows) > 9, "denser": len(rows) > 18}
+    return pdf("practice/print_sheet.html", context)
+
+
+def _sheet_row(block: PlannedBlock) -> dict[str, Any] | None:
+    stays = Stay.objects.filter(prescription=block.prescription, left__isnull=True)
+    stay = stays.select_related("rung__drill").first()
+    if stay is None:
+        return None
+    rung = rung_from(stay.terms["rung"])
+    return {
+        "player": block.week.player,
+        "ladder": block.prescription.ladder,
+        "rung": stay.rung,
+        "minutes": block.minutes,
+        "dose": dose_words(rung),
+        "target": target_words(rung),
+        "rows": tallies(rung),
+        "faults": stay.rung.drill.faults[:3],
+    }
+
+
+def pdf(template: str, context: dict[str, Any]) -> bytes:
+    """A template as PDF. Fonts come from this folder; nothing is fetched from anywhere else."""
+    # three seconds to import, needed for printing only
+    from weasyprint import CSS, HTML
+    from weasyprint.text.fonts import FontConfiguration
+    from weasyprint.urls import URLFetcher
+
+    fonts, fetcher = FontConfiguration(), URLFetcher(allowed_protocols={"file", "data"})
+    style = CSS(filename=str(STATIC / "css/print.css"), font_config=fonts, url_fetcher=fetcher)
+    page = HTML(string=render_to_string(template, context), base_url=str(STATIC), url_fetcher=fetcher)
+    return bytes(page.write_pdf(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1"))
+
+
+def weeks_to_tell(player: Player) -> list[Week]:
+    """The weeks that a player was told, for the calendar."""
+    return list(Week.objects.filter(player=player, published_at__isnull=False).select_related("player"))
