@@ -10,6 +10,7 @@ from drill_ladder.core.thresholds import at_least, good_enough
 
 MOST_SETS = 6
 DEFAULT_ZONE = (0.5, 0.8)
+PRODUCT_ZONE = (0.6, 0.8)  # what the product works with (precise wording)
 
 
 @dataclass(frozen=True, slots=True)

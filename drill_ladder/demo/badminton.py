@@ -220,6 +220,7 @@ DRILLS: list[dict[str, Any]] = [
         tools="six cones",
         caution_note=FLOOR,
         axes=["tempo", "predictability"],
+        versions=[way("Three corners in a hallway", "half the court, times that compare")],
     ),
     drill(
         "Called corners",

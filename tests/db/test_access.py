@@ -7,6 +7,7 @@ from django.test import Client
 from django.urls import get_resolver
 
 from drill_ladder.apps.jobs.models import Job
+from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.services import open_stop
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
@@ -46,6 +47,9 @@ TABLE = {
     "library:plan-look": "coach",
     "library:plan-shape": "coach",
     "prescriptions:standing": "coach",
+    "prescriptions:place": "coach",
+    "prescriptions:focus": "coach",
+    "prescriptions:squad-start": "coach",
     "prescriptions:weeks": "member",
     "prescriptions:weeks-act": "coach",
     "prescriptions:week": "member",
@@ -75,6 +79,7 @@ TABLE = {
 POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
 POST_ONLY |= {"prescriptions:weeks-act", "prescriptions:week-act", "prescriptions:block-act"}
+POST_ONLY |= {"prescriptions:focus"}
 POST_ONLY |= {"library:rung-look", "library:rung-look-new"}
 
 
@@ -106,6 +111,7 @@ def paths(w):
     same = {"club": w.club, "week": week, "prescription": p, "on": D}
     block = PlannedBlock.objects.create(order=1, minutes=10, place="club", **same)
     job = Job.objects.create(club=w.club, by=w.coach.user, name="weeks.solve", label="x", state="done")
+    squad = Squad.objects.create(club=w.club, name="Under 12")
     who, stay, card = w.player.pk, current(p).pk, f"/card/{w.token}/"
     return {
         "account_login": "/accounts/login/",
@@ -136,6 +142,9 @@ def paths(w):
         "library:plan-look": "/plans/look/",
         "library:plan-shape": "/plans/shape/star/",
         "library:drill": f"/drills/{w.drill.pk}/",
+        "prescriptions:place": f"/players/{who}/place/{w.ladder.pk}/",
+        "prescriptions:focus": f"/players/{who}/focus/",
+        "prescriptions:squad-start": f"/ladders/{w.ladder.pk}/squads/{squad.pk}/",
         "prescriptions:weeks": "/weeks/",
         "prescriptions:weeks-act": "/weeks/solve/",
         "prescriptions:week": f"/players/{who}/week/",

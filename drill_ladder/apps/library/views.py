@@ -48,6 +48,7 @@ def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "ladder": found,
         "rule": rule_sentence(rule_from(found.rule)),
         "rungs": [rung_lines(rung, found) for rung in found.rungs.all()],
+        "squads": list(member.club.squads.all()),
     }
     return render(request, "library/ladder.html", context)
 

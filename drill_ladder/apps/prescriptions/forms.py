@@ -1,11 +1,20 @@
 """Putting a player on a ladder."""
 
+from dataclasses import replace
+from datetime import date, timedelta
 from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.prescriptions.models import Place
+from drill_ladder.apps.library.models import Intent, Ladder, Rung
+from drill_ladder.apps.library.odds import choices, school_of
+from drill_ladder.apps.people.models import Squad
+from drill_ladder.apps.prescriptions.models import Place, Source
+from drill_ladder.formats.documents import rule_from
+from drill_ladder.formats.rule_document import rule_document
+
+PRIORITIES = [(1, "first"), (2, "as usual"), (3, "when there is time")]
+DAY = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
 
 
 class RungChoice(forms.ModelChoiceField):
@@ -16,8 +25,12 @@ class RungChoice(forms.ModelChoiceField):
         return f"{obj.position}. {obj.title}"
 
 
+def _whole(label: str, low: int, high: int, **more: Any) -> forms.IntegerField:
+    return forms.IntegerField(label=label, min_value=low, max_value=high, required=False, **more)
+
+
 class PrescribeForm(forms.Form):
-    """Starting rung, sessions a week, place."""
+    """Starting rung, sessions a week, place, and what is different for this player (empty: as the ladder has it)."""
 
     rung = RungChoice(
         queryset=Rung.objects.none(),
@@ -33,7 +46,106 @@ class PrescribeForm(forms.Form):
         error_messages={"min_value": "At least one a week.", "max_value": "At most 14 a week."},
     )
     place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.BOTH)
+    priority = forms.TypedChoiceField(
+        label="How urgent", choices=PRIORITIES, coerce=int, initial=2, empty_value=None, required=False
+    )
+    rest_day_between = forms.BooleanField(label="A rest day between", required=False)
+    intent = forms.ChoiceField(label="What for", choices=[("", "as the rungs say"), *Intent.choices], required=False)
+    starts_on = forms.DateField(label="From", required=False, widget=DAY)
+    review_on = forms.DateField(label="Look at it again on", required=False, widget=DAY)
+    retention = forms.BooleanField(label="Check finished rungs again later", required=False, initial=True)
+    sets = _whole("Sets", 1, 50)
+    reps = _whole("Attempts a set", 1, 1000)
+    rest_s = forms.FloatField(label="Rest, s", min_value=0, max_value=3600, required=False)
+    makes = _whole("Good ones", 0, 1000)
+    of = _whole("of", 1, 1000)
+    value = forms.FloatField(label="Target value", min_value=0, required=False)
+    school = forms.ChoiceField(label="Climbs by", choices=[("", "the ladder's rule"), *choices()], required=False)
+    passes = _whole("Passes", 1, 10)
+    of_last = _whole("of the last", 1, 10)
+    sessions = _whole("Sessions here", 1, 50)
+
+    def __init__(self, *args: Any, ladder: Ladder, today: date, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.ladder, self.today = ladder, today
+        self.fields["rung"].queryset = ladder.rungs.all()  # type: ignore[attr-defined]
+
+    def clean(self) -> dict[str, Any]:
+        """Days in order, targets whole."""
+        data = super().clean() or self.cleaned_data
+        first, again = data.get("starts_on"), data.get("review_on")
+        if first and abs(first - self.today) > timedelta(days=366):
+            self.add_error("starts_on", "More than a year away: is the year right?")
+        if again and again < (first or self.today):
+            self.add_error("review_on", "That is before it starts.")
+        if (data.get("makes") is None) != (data.get("of") is None):
+            self.add_error("makes", "Good ones of how many? Give both, or neither.")
+        if data.get("school") == "window" and (data.get("passes") or 2) > (data.get("of_last") or 3):
+            self.add_error("passes", "More passes than sessions looked at.")
+        return data
+
+    def more(self) -> dict[str, Any]:
+        """What else the prescription keeps."""
+        data = self.cleaned_data
+        plain = {key: data[key] for key in ("rest_day_between", "intent", "review_on", "retention")}
+        return {**plain, "priority": data["priority"] or 2, "overrides": self.overrides()}
+
+    def overrides(self) -> dict[str, Any]:
+        """What is different for this player, in the open format."""
+        data = self.cleaned_data
+        found: dict[str, Any] = {}
+        dose = {key: data[key] for key in ("sets", "reps", "rest_s") if data[key] is not None}
+        if dose:
+            found["dose"] = dose
+        target = {key: data[key] for key in ("makes", "of", "value") if data[key] is not None}
+        if target:
+            found |= {"target": target, "target_rung": data["rung"].pk}
+        if data["school"]:
+            found["rule"] = self._rule()
+        return found
+
+    def _rule(self) -> dict[str, Any]:
+        data = self.cleaned_data
+        numbers = {"passes": data["passes"] or 2, "of": data["of_last"] or 3, "sessions": data["sessions"] or 4}
+        school = school_of(data["school"], numbers | {"confidence": 90, "half_life": 3.0})
+        return rule_document(replace(rule_from(self.ladder.rule), school=school))
+
+
+class FocusForm(forms.Form):
+    """A skill that a player should work on."""
+
+    skill = forms.CharField(label="Skill", max_length=80, widget=forms.TextInput(attrs={"list": "skills"}))
+    priority = forms.TypedChoiceField(label="How urgent", choices=PRIORITIES, coerce=int, initial=2)
+    source = forms.ChoiceField(label="From", choices=Source.choices)
+    why = forms.CharField(label="Why", max_length=300, required=False)
+
+
+class ChosenForm(forms.Form):
+    """Where a player starts after placing, and why, where it is not the proposal."""
+
+    rung = RungChoice(queryset=Rung.objects.none(), label="Start on", empty_label=None)
+    reason = forms.CharField(label="Why, if you start elsewhere", max_length=300, required=False)
 
     def __init__(self, *args: Any, ladder: Ladder, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["rung"].queryset = ladder.rungs.all()  # type: ignore[attr-defined]
+
+
+class SquadForm(forms.Form):
+    """One ladder for many, each from their own rung."""
+
+    per_week = forms.IntegerField(label="Sessions a week", min_value=1, max_value=14, initial=2)
+    place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.BOTH)
+
+    def __init__(self, *args: Any, ladder: Ladder, squad: Squad, starts: dict[int, int], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.players = list(squad.players.all())
+        for player in self.players:
+            field = RungChoice(queryset=ladder.rungs.all(), label=f"{player} starts on", required=False)
+            field.empty_label, field.initial = "not now", starts.get(player.pk)
+            field.widget.attrs["aria-label"] = field.label
+            self.fields[f"rung-{player.pk}"] = field
+
+    def rows(self) -> list[tuple[Any, Any]]:
+        """Players with their fields."""
+        return [(player, self[f"rung-{player.pk}"]) for player in self.players]

@@ -78,6 +78,8 @@ def _version(way: dict[str, Any], drill: Drill, same: dict[str, Any], home: Home
     if people == People.GROUP:
         tools |= {f"a group of {drill.group_of or 3}"}
     surfaces = frozenset(name.lower() for name in way.get("surfaces", [])) if home.surface else frozenset()
+    if "name" in way:
+        same = {**same, "plan": None}  # another way to set it up: the full drill's floor plan does not bind it
     return Version(
         name=way.get("name", ""),
         wall=way.get("wall", False),

@@ -41,6 +41,12 @@ def personal_terms(prescription: Prescription, rung: Rung) -> dict[str, Any]:
     return terms
 
 
+def personal(stay: Stay) -> list[str]:
+    """What is different for this player against the ladder, in words."""
+    plain, own = terms_of(stay.rung), personal_terms(stay.prescription, stay.rung)
+    return _differences(plain, own) if stay.prescription.overrides else []
+
+
 def more_terms(terms: dict[str, Any]) -> dict[str, Any]:
     """Intent, tempo, dose band and expected success of a stay's terms."""
     return {"intent": "skill", "tempo": None, "reps_high": None, "success": None, **terms.get("more", {})}
@@ -137,9 +143,14 @@ def end_prescription(*, member: Membership, prescription: Prescription, on: date
 def changes_since(stay: Stay) -> list[str]:
     """What the ladder says now against the terms of the player's arrival, in words; empty where nothing changed."""
     now = personal_terms(stay.prescription, stay.rung)
-    old, new = rung_from(stay.terms["rung"]), rung_from(now["rung"])
-    old_rule, new_rule = rule_from(stay.terms["rule"]), rule_from(now["rule"])
-    more, more_now = more_terms(stay.terms), more_terms(now)
+    return _differences(stay.terms, now)
+
+
+def _differences(before: dict[str, Any], now: dict[str, Any]) -> list[str]:
+    """Two sets of terms against each other, in words; empty where they are alike."""
+    old, new = rung_from(before["rung"]), rung_from(now["rung"])
+    old_rule, new_rule = rule_from(before["rule"]), rule_from(now["rule"])
+    more, more_now = more_terms(before), more_terms(now)
     if replace(old, title="") == replace(new, title="") and old_rule == new_rule and more == more_now:
         return []
     pairs = [
@@ -147,7 +158,7 @@ def changes_since(stay: Stay) -> list[str]:
         ("target", target_words(old), target_words(new)),
         ("rule", rule_sentence(old_rule), rule_sentence(new_rule)),
     ]
-    told = [f"{what}: {before} → {after}" for what, before, after in pairs if before != after]
+    told = [f"{what}: {first} → {then}" for what, first, then in pairs if first != then]
     return told or ["floor, easier variant, intent or small print"]
 
 

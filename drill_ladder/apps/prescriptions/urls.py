@@ -2,12 +2,15 @@
 
 from django.urls import path
 
-from drill_ladder.apps.prescriptions import views, week_views
+from drill_ladder.apps.prescriptions import placing_views, views, week_views
 
 app_name = "prescriptions"
 urlpatterns = [
     path("players/<int:player>/prescribe/", views.choose, name="choose"),
     path("players/<int:player>/prescribe/<int:ladder>/", views.start, name="start"),
+    path("players/<int:player>/place/<int:ladder>/", placing_views.placing, name="place"),
+    path("players/<int:player>/focus/", views.focus, name="focus"),
+    path("ladders/<int:ladder>/squads/<int:squad>/", views.squad_start, name="squad-start"),
     path("ladders/<int:ladder>/players/", views.standing, name="standing"),
     path("weeks/", week_views.squad, name="weeks"),
     path("weeks/<slug:what>/", week_views.squad_act, name="weeks-act"),

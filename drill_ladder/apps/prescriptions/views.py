@@ -1,5 +1,8 @@
 """Prescribing."""
 
+from datetime import timedelta
+from typing import Any
+
 from django.contrib import messages
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
@@ -7,22 +10,35 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.library.models import Ladder
+from drill_ladder.apps.library.models import Ladder, Skill
 from drill_ladder.apps.library.views import rung_lines
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.prescriptions.forms import PrescribeForm
-from drill_ladder.apps.prescriptions.models import Prescription, Stay
-from drill_ladder.apps.prescriptions.services import changes_since, end_prescription, prescribe, take_new_terms
-from drill_ladder.formats.documents import rule_from
+from drill_ladder.apps.people.models import Membership, Player, Squad
+from drill_ladder.apps.people.services import by_name
+from drill_ladder.apps.prescriptions.forms import FocusForm, PrescribeForm, SquadForm
+from drill_ladder.apps.prescriptions.models import Focus, Prescription, Stay
+from drill_ladder.apps.prescriptions.placing import last_time
+from drill_ladder.apps.prescriptions.planning import minutes_of, wanted
+from drill_ladder.apps.prescriptions.services import (
+    changes_since,
+    end_prescription,
+    personal_terms,
+    prescribe,
+    take_new_terms,
+)
+from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.words import rule_sentence
+from drill_ladder.web.pages import page_or_fragment
+
+REVIEW = timedelta(weeks=6)
 
 
 @coach_required
 def choose(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
-    """Which ladder?"""
+    """Which ladder? Those of what the player should work on come first."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
+    focuses = {focus.skill_id: focus for focus in Focus.objects.filter(player=who).select_related("skill")}
     ladders = (
         Ladder.objects.in_use()
         .of_club(member.club)
@@ -31,22 +47,39 @@ def choose(request: HttpRequest, member: Membership, player: int) -> HttpRespons
         .filter(rung_count__gt=0)
         .order_by("title")
     )
-    return render(request, "prescriptions/choose.html", {"player": who, "ladders": ladders})
+    rows = [{"ladder": ladder, "focus": focuses.get(ladder.skill_id)} for ladder in ladders]
+    rows.sort(key=lambda row: row["focus"].priority if row["focus"] else 9)
+    return render(request, "prescriptions/choose.html", {"player": who, "rows": rows})
 
 
 @coach_required
 def start(request: HttpRequest, member: Membership, player: int, ladder: int) -> HttpResponse:
-    """From which rung, how often, where?"""
+    """From which rung, how often, where, and what is different for this player?"""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
     which = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=ladder)
-    form = PrescribeForm(request.POST or None, ladder=which)
-    if request.method == "POST" and form.is_valid():
+    today = timezone.localdate()
+    first = {"rung": request.GET.get("rung"), "starts_on": today, "review_on": today + REVIEW}
+    form = PrescribeForm(request.POST or None, initial=first, ladder=which, today=today)
+    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    if request.method == "POST" and form.is_valid() and not htmx:
+        data = form.cleaned_data
         try:
-            prescribe(member=member, player=who, ladder=which, on=timezone.localdate(), **form.cleaned_data)
+            prescribe(
+                member=member,
+                player=who,
+                ladder=which,
+                rung=data["rung"],
+                per_week=data["per_week"],
+                place=data["place"],
+                on=data["starts_on"] or today,
+                more=form.more(),
+            )
         except Refused as error:
             form.add_error(None, str(error))
         else:
-            messages.success(request, f"{who} is on {which}. The home card shows it from now on.")
+            messages.success(
+                request, f"{who} is on {which}. Plan the week, or let the card show it as often as wanted."
+            )
             return redirect("progress:player", who.pk)
     context = {
         "player": who,
@@ -54,8 +87,30 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
         "form": form,
         "rungs": [rung_lines(rung, which) for rung in which.rungs.all()],
         "rule": rule_sentence(rule_from(which.rule)),
+        "minutes": _minutes(form, who, which),
     }
-    return render(request, "prescriptions/start.html", context, status=422 if form.errors else 200)
+    wrong = bool(form.errors) and not htmx
+    page = "prescriptions/start.html"
+    return page_or_fragment(request, page, "prescriptions/_minutes.html", context, 422 if wrong else 200)
+
+
+def _minutes(form: PrescribeForm, who: Player, which: Ladder) -> dict[str, Any] | None:
+    """Minutes a week of what is typed, of what is there already, and what the player has; None where it cannot be."""
+    rungs = list(which.rungs.all())
+    if not rungs:
+        return None
+    bound = form.is_bound and form.is_valid()
+    data = form.cleaned_data if bound else {}
+    rung = data.get("rung") or next((r for r in rungs if str(r.pk) == str(form["rung"].value())), rungs[0])
+    own = form.overrides() if bound else {}
+    draft = Prescription(player=who, ladder=which, overrides=own)
+    each = minutes_of(rung_from(personal_terms(draft, rung)["rung"]))
+    per_week = data.get("per_week") or 3
+    there = sum(one.wish.minutes * one.wish.per_week for one in wanted(who))
+    has = sum(day.minutes for day in who.days.all())
+    wants = each * per_week
+    share = [min(100, round(100 * part / has)) if has else 0 for part in (there, there + wants)]
+    return {"each": each, "wants": wants, "there": there, "has": has, "left": has - there - wants, "share": share}
 
 
 @require_POST
@@ -113,3 +168,63 @@ def _move_on(request: HttpRequest, member: Membership, stays: list[Stay]) -> Non
         messages.success(request, f"{who} on by the present terms. What was done stays as it was judged.")
     elif not stays:
         messages.error(request, "Nobody was chosen, so nothing was changed.")
+
+
+@coach_required
+def squad_start(request: HttpRequest, member: Membership, ladder: int, squad: int) -> HttpResponse:
+    """One ladder for a whole squad, each from their own rung."""
+    which = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=ladder)
+    group = get_object_or_404(Squad.objects.filter(club=member.club).prefetch_related("players"), pk=squad)
+    on_it = set(Prescription.objects.active().filter(ladder=which).values_list("player", flat=True))
+    form = SquadForm(request.POST or None, ladder=which, squad=group, starts=_starts(group, which, on_it))
+    if request.method == "POST" and form.is_valid():
+        _prescribe_all(request, member, which, form)
+        return redirect("prescriptions:standing", which.pk)
+    context = {"ladder": which, "squad": group, "form": form, "on_it": on_it}
+    return render(request, "prescriptions/squad_start.html", context, status=422 if form.errors else 200)
+
+
+def _starts(group: Squad, which: Ladder, on_it: set[int]) -> dict[int, int]:
+    """Where each would start: where they stood last, else the first rung; nobody who is on it already."""
+    first = which.rungs.all()[0].pk if which.rungs.all() else None
+    found: dict[int, int] = {}
+    for player in group.players.all():
+        last = last_time(player, which)
+        start = last.rung_id if last else first
+        if player.pk not in on_it and start is not None:
+            found[player.pk] = start
+    return found
+
+
+def _prescribe_all(request: HttpRequest, member: Membership, which: Ladder, form: SquadForm) -> None:
+    put, data = 0, form.cleaned_data
+    for player, field in form.rows():
+        rung = data.get(field.name)
+        if rung is None:
+            continue
+        same = {"per_week": data["per_week"], "place": data["place"], "on": timezone.localdate()}
+        try:
+            prescribe(member=member, player=player, ladder=which, rung=rung, **same)
+            put += 1
+        except Refused as error:
+            messages.error(request, f"{player}: {error}")
+    messages.success(request, f"{put} player{'' if put == 1 else 's'} put on {which}.")
+
+
+@require_POST
+@coach_required
+def focus(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
+    """What a player should work on: one skill more, changed, or (with `away`) one fewer."""
+    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
+    away = request.POST.get("away", "")
+    form = FocusForm(request.POST)
+    if away.isdigit():
+        Focus.objects.filter(player=who, pk=int(away)).delete()
+    elif form.is_valid():
+        data = form.cleaned_data
+        skill = by_name(Skill, member.club, data["skill"])
+        values = {key: data[key] for key in ("priority", "source", "why")} | {"on": timezone.localdate()}
+        Focus.objects.update_or_create(club=member.club, player=who, skill=skill, defaults=values)
+    else:
+        messages.error(request, "Which skill? Nothing was changed.")
+    return redirect("progress:player", who.pk)

@@ -7,7 +7,7 @@ from typing import Any
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.judging import judge_days
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
-from drill_ladder.apps.prescriptions.services import changes_since
+from drill_ladder.apps.prescriptions.services import changes_since, personal
 from drill_ladder.charts import climb
 from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.words import dose_words, rule_sentence, score_words, target_words
@@ -28,6 +28,11 @@ class Standing:
     def changes(self) -> list[str]:
         """What the ladder says now against the terms in force here."""
         return changes_since(self.stay) if self.stay is not None else []
+
+    @property
+    def own(self) -> list[str]:
+        """What is different for this player against the ladder."""
+        return personal(self.stay) if self.stay is not None else []
 
     @property
     def terms(self) -> dict[str, str]:

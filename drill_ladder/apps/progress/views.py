@@ -7,10 +7,14 @@ from django.utils import timezone
 
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import look
+from drill_ladder.apps.library.models import Skill
 from drill_ladder.apps.people.access import member_required
+from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import open_link
 from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.prescriptions.forms import FocusForm
+from drill_ladder.apps.prescriptions.models import Focus
 from drill_ladder.apps.progress.coverage import coverage
 from drill_ladder.apps.progress.questions import ladders_of_players, late_home_work, not_seen, open_stops
 from drill_ladder.apps.progress.standing import standings
@@ -63,6 +67,12 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "stop": Stop.objects.open().filter(player=found).first(),
         "past_stops": Stop.objects.filter(player=found, ended_on__isnull=False)[:3],
         "guardians": list(found.guardians.all()),
+        "notes": list(found.notes.select_related("by")[:6]) if member.decides else [],
+        "days": [{"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place} for d in found.days.all()],
+        "age": found.age_on(today),
+        "focuses": list(Focus.objects.filter(player=found).select_related("skill")),
+        "focus_form": FocusForm(),
+        "skills": list(Skill.objects.filter(club=member.club).values_list("name", flat=True)),
         "card": request.build_absolute_uri(reverse("practice:card", args=[link.token])) if link else "",
         "decisions": decisions,
         "waiting": {p.stay_id: p for p in waiting},

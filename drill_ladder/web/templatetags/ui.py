@@ -115,6 +115,18 @@ def mark(kind: str) -> SafeString:
 
 
 @register.filter
+def hundred(share: float) -> str:
+    """0.25 as 25.0, for drawings."""
+    return f"{share * 100:.1f}"
+
+
+@register.filter
+def minus(value: float, less: float) -> float:
+    """A difference."""
+    return value - less
+
+
+@register.filter
 def percent(rate: float | None) -> str:
     """0.083 as 8 %."""
     return "–" if rate is None else f"{rate * 100:.0f}\u00a0%"
