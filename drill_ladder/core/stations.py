@@ -1,8 +1,8 @@
 """Stations for a group: a rotation in which everybody works everywhere, and what it gains (design, section 15)."""
 
 from collections import Counter
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.thresholds import rounded_down
@@ -106,3 +106,35 @@ def _queue_reps(players: int, running: Sequence[Station], seconds: float) -> flo
     """Reps of each player if all queued: the whole time shared by the stations run, one worker at a time."""
     share = seconds / len(running)
     return sum(share / station.s_per_rep for station in running) / players
+
+
+def resume(
+    players: int,
+    stations: Sequence[Station],
+    slots: int,
+    before: Sequence[Mapping[str, int]],
+    slot_s: float,
+    change_s: float = 0,
+) -> Rotation:
+    """The rest of a session whose players have changed: `slots` more, begun where it evens out best what was before.
+
+    before: for each player (in order) how often they were at each station already, empty for who comes late. Of all
+    places at which the new rotation can begin, the one with the least sum of squares of those counts; the earliest of
+    several. Our own choice: nobody is asked to catch up. slots >= 1. Raises CoreError when no station can be filled.
+    """
+    whole = rotate(players, stations, slot_s, change_s)
+    begun = [[whole.slots[(first + t) % players] for t in range(slots)] for first in range(players)]
+    best = min(begun, key=lambda chosen: _unevenness(chosen, before))
+    running = [s for s in stations if s.name not in whole.left_out]
+    shares = _shares(players, best, {s.name: (s, rounded_down(slot_s / s.s_per_rep)) for s in running})
+    queue = _queue_reps(players, running, slots * slot_s + (slots - 1) * change_s)
+    mean = sum(share.reps for share in shares) / players
+    return replace(whole, slots=best, players=shares, queue_reps=queue, gain=mean / queue - 1)
+
+
+def _unevenness(slots: Sequence[Sequence[Turn]], before: Sequence[Mapping[str, int]]) -> int:
+    counts = [Counter(dict(one)) for one in before]
+    for slot in slots:
+        for turn in slot:
+            counts[turn.player - 1][turn.station] += 1
+    return sum(n * n for one in counts for n in one.values())

@@ -27,7 +27,7 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Desk", "progress:desk", ("/",)),
     ("Review", "review:queue", ("/review/",)),
     ("Players", "progress:players", ("/players/", "/log/", "/stops/")),
-    ("Weeks", "prescriptions:weeks", ("/weeks/", "/jobs/")),
+    ("Weeks", "prescriptions:weeks", ("/weeks/", "/jobs/", "/stations/")),
     ("Ladders", "library:ladders", ("/ladders/", "/drills/", "/library/")),
 ]
 

@@ -10,6 +10,7 @@ urlpatterns = [
     path("", include("drill_ladder.apps.prescriptions.urls")),
     path("", include("drill_ladder.apps.practice.urls")),
     path("", include("drill_ladder.apps.review.urls")),
+    path("", include("drill_ladder.apps.exchange.urls")),
 ]
 
 handler403 = "drill_ladder.web.errors.forbidden"

@@ -8,7 +8,7 @@ from django.urls import get_resolver
 
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.people.models import Squad
-from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.models import GroupSession, Stop
 from drill_ladder.apps.practice.services import open_stop
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.review.models import Proposal
@@ -24,6 +24,8 @@ TABLE = {
     "progress:players": "member",
     "progress:player": "member",
     "progress:coverage": "member",
+    "exchange:roster-in": "coach",
+    "exchange:roster-out": "coach",
     "people:player-new": "coach",
     "people:player-edit": "coach",
     "people:link-renew": "coach",
@@ -59,6 +61,9 @@ TABLE = {
     "practice:print": "link",
     "practice:coach-feed": "link",
     "practice:card-sheet": "coach",
+    "practice:stations": "member",
+    "practice:station": "member",
+    "practice:station-change": "member",
     "practice:sheet": "coach",
     "progress:job": "member",
     "prescriptions:choose": "coach",
@@ -79,7 +84,7 @@ TABLE = {
 POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
 POST_ONLY |= {"prescriptions:weeks-act", "prescriptions:week-act", "prescriptions:block-act"}
-POST_ONLY |= {"prescriptions:focus"}
+POST_ONLY |= {"prescriptions:focus", "practice:station-change"}
 POST_ONLY |= {"library:rung-look", "library:rung-look-new"}
 
 
@@ -111,6 +116,15 @@ def paths(w):
     same = {"club": w.club, "week": week, "prescription": p, "on": D}
     block = PlannedBlock.objects.create(order=1, minutes=10, place="club", **same)
     job = Job.objects.create(club=w.club, by=w.coach.user, name="weeks.solve", label="x", state="done")
+    group = GroupSession.objects.create(
+        club=w.club,
+        title="x",
+        on=D,
+        players=["a", "b"],
+        stations=[{"name": "s", "capacity": 1, "roles": ["w"], "s_per_rep": 4}],
+        slot_s=60,
+        slots=2,
+    )
     squad = Squad.objects.create(club=w.club, name="Under 12")
     who, stay, card = w.player.pk, current(p).pk, f"/card/{w.token}/"
     return {
@@ -120,6 +134,8 @@ def paths(w):
         "progress:players": "/players/",
         "progress:player": f"/players/{who}/",
         "progress:coverage": f"/players/{who}/coverage/",
+        "exchange:roster-in": "/roster/in/",
+        "exchange:roster-out": "/roster.csv",
         "people:player-new": "/players/new/",
         "people:player-edit": f"/players/{who}/edit/",
         "people:link-renew": f"/players/{who}/link/",
@@ -153,6 +169,9 @@ def paths(w):
         "practice:calendar": f"{card}calendar.ics",
         "practice:print": f"{card}week.pdf",
         "practice:coach-feed": f"/feed/{w.coach.feed_token}/sessions.ics",
+        "practice:stations": "/stations/",
+        "practice:station": f"/stations/{group.pk}/",
+        "practice:station-change": f"/stations/{group.pk}/players/",
         "practice:card-sheet": f"/players/{who}/card.pdf",
         "practice:sheet": "/sheet.pdf",
         "progress:job": f"/jobs/{job.pk}/",
@@ -184,6 +203,9 @@ def status(user, path, name):
 
 # the addresses that show nothing of a club in particular
 GENERAL = {
+    "practice:stations",
+    "exchange:roster-in",
+    "exchange:roster-out",
     "prescriptions:weeks",
     "prescriptions:weeks-act",
     "practice:sheet",

@@ -164,8 +164,8 @@ class Player(models.Model):
 class Where(models.TextChoices):
     """Where a day's minutes are spent."""
 
-    HOME = "home", "At home"
-    CLUB = "club", "At the club"
+    HOME = "home", "Home"
+    CLUB = "club", "Club"
 
 
 class PlayerDay(models.Model):

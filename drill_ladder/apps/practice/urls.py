@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.practice import sheet_views, views
+from drill_ladder.apps.practice import sheet_views, station_views, views
 
 app_name = "practice"
 urlpatterns = [
@@ -11,6 +11,9 @@ urlpatterns = [
     path("card/<str:token>/week.pdf", sheet_views.card_print, name="print"),
     path("feed/<str:token>/sessions.ics", sheet_views.coach_feed, name="coach-feed"),
     path("players/<int:player>/card.pdf", sheet_views.card_sheet, name="card-sheet"),
+    path("stations/", station_views.stations, name="stations"),
+    path("stations/<int:pk>/", station_views.station, name="station"),
+    path("stations/<int:pk>/players/", station_views.station_change, name="station-change"),
     path("sheet.pdf", sheet_views.sheet, name="sheet"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),
     path("card/<str:token>/done/<uuid:session>/", views.done, name="done"),

@@ -25,6 +25,7 @@ INSTALLED_APPS = [
     "drill_ladder.apps.practice",
     "drill_ladder.apps.review",
     "drill_ladder.apps.progress",
+    "drill_ladder.apps.exchange",
     "drill_ladder.demo",
     "drill_ladder.web",
 ]

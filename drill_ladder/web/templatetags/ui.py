@@ -115,6 +115,13 @@ def mark(kind: str) -> SafeString:
 
 
 @register.filter
+def reps_range(players: Sequence[Any]) -> str:
+    """60, or 54 to 60."""
+    reps = sorted({player.reps for player in players})
+    return str(reps[0]) if len(reps) == 1 else f"{reps[0]} to {reps[-1]}"
+
+
+@register.filter
 def hundred(share: float) -> str:
     """0.25 as 25.0, for drawings."""
     return f"{share * 100:.1f}"

@@ -1,0 +1,296 @@
+"""The roster as a table: what each column means, what a file would do, and doing it all or not at all."""
+
+from collections import Counter
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any
+
+from django.core.exceptions import ValidationError
+from django.core.validators import validate_email
+from django.db import transaction
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people.models import Club, Guardian, Membership, Player, Side
+from drill_ladder.apps.people.services import refuse_unless_coach, save_player
+from drill_ladder.formats.tables import Table, unsafe_cell, write_csv
+
+YES, NO = {"yes", "y", "true", "1", "x"}, {"no", "n", "false", "0"}
+GUARDIAN = {
+    "guardian_name": "name",
+    "guardian_email": "email",
+    "guardian_phone": "phone",
+    "guardian_agreed": "consent_on",
+}
+COLUMNS = [
+    "name",
+    "squad",
+    "birth_month",
+    "side",
+    "stride_cm",
+    "shoe_cm",
+    "home_space",
+    "home_width_m",
+    "home_depth_m",
+    "home_surface",
+    "home_tools",
+    "home_wall",
+    "home_feeder",
+    "home_adult",
+    "home_light",
+    *GUARDIAN,
+]
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """A cell that cannot be right: row and column of the file, and why."""
+
+    row: int
+    column: str
+    why: str
+
+
+@dataclass(slots=True)
+class Row:
+    """One player as the file has them; what would change: column -> (stored, given)."""
+
+    number: int
+    values: dict[str, Any]
+    player: Player | None = None
+    changes: dict[str, tuple[str, str]] = field(default_factory=dict)
+
+    @property
+    def what(self) -> str:
+        """new, changed or same."""
+        return "new" if self.player is None else "changed" if self.changes else "same"
+
+
+@dataclass(slots=True)
+class Preview:
+    """What a file would do."""
+
+    rows: list[Row]
+    problems: list[Problem]
+    aside: list[str]
+
+    def count(self, what: str) -> int:
+        """Rows of a kind."""
+        return sum(row.what == what for row in self.rows)
+
+
+def _month(text: str, today: date) -> date:
+    parts = text.split("-")
+    if not 2 <= len(parts) <= 3 or not all(part.isdigit() for part in parts) or len(parts[0]) != 4:
+        raise ValueError("write a year and a month, such as 2014-06")
+    try:
+        found = date(int(parts[0]), int(parts[1]), 1)
+    except ValueError:
+        raise ValueError("is no month of the calendar") from None
+    if not found <= today or today.year - found.year > 100:
+        raise ValueError("is in the future or over 100 years ago")
+    return found
+
+
+def _day(text: str, today: date) -> date:
+    try:
+        found = date.fromisoformat(text) if len(text) == 10 else None
+    except ValueError:
+        found = None
+    if found is None:
+        raise ValueError("write a day as YYYY-MM-DD")
+    if found > today:
+        raise ValueError("is in the future")
+    return found
+
+
+def _number(low: float, high: float) -> Callable[[str, date], float]:
+    def read(text: str, today: date) -> float:
+        try:
+            value = float(text.replace(",", "."))
+        except ValueError:
+            raise ValueError("is no number") from None
+        if not low <= value <= high:
+            raise ValueError(f"has to be from {low:g} to {high:g}")
+        return value
+
+    return read
+
+
+def _yes(text: str, today: date) -> bool:
+    if text.casefold() in YES | NO:
+        return text.casefold() in YES
+    raise ValueError("write yes or no")
+
+
+def _side(text: str, today: date) -> str:
+    if text.casefold() not in Side.values:
+        raise ValueError("write right, left or both")
+    return text.casefold()
+
+
+def _mail(text: str, today: date) -> str:
+    try:
+        validate_email(text)
+    except ValidationError:
+        raise ValueError("is no mail address") from None
+    return text
+
+
+def _text(most: int) -> Callable[[str, date], str]:
+    def read(text: str, today: date) -> str:
+        if len(text) > most:
+            raise ValueError(f"is longer than {most} letters")
+        return text
+
+    return read
+
+
+READERS: dict[str, Callable[[str, date], Any]] = {
+    "name": _text(120),
+    "squad": _text(80),
+    "birth_month": _month,
+    "side": _side,
+    "stride_cm": _number(10, 200),
+    "shoe_cm": _number(10, 50),
+    "home_space": _text(120),
+    "home_width_m": _number(0.5, 200),
+    "home_depth_m": _number(0.5, 200),
+    "home_surface": _text(40),
+    "home_tools": _text(200),
+    "home_wall": _yes,
+    "home_feeder": _yes,
+    "home_adult": _yes,
+    "home_light": _yes,
+    "guardian_name": _text(120),
+    "guardian_email": _mail,
+    "guardian_phone": _text(40),
+    "guardian_agreed": _day,
+}
+
+
+def preview(club: Club, table: Table, today: date) -> Preview:
+    """What the table would do, and everything that is wrong with it. Blank cells change nothing."""
+    found = Preview([], [], [name for name in table.header if name and name not in READERS])
+    if "name" not in table.header:
+        found.problems.append(Problem(1, "name", "this column is missing: it says whom a row is about"))
+        return found
+    players = Player.objects.of_club(club).select_related("squad").prefetch_related("guardians")
+    known = {player.name.casefold(): player for player in players}
+    names = Counter(player.name.casefold() for player in players)
+    seen: dict[str, int] = {}
+    for number, cells in table.rows:
+        row = _read(number, dict(zip(table.header, cells, strict=True)), found.problems, today)
+        name = row.values.get("name", "")
+        if not name:
+            found.problems.append(Problem(number, "name", "is empty"))
+        elif name.casefold() in seen:
+            found.problems.append(Problem(number, "name", f"is in row {seen[name.casefold()]} too"))
+        elif names[name.casefold()] > 1:
+            found.problems.append(Problem(number, "name", "several players have it: change them one by one"))
+        seen[name.casefold()] = number
+        row.player = known.get(name.casefold())
+        _check_pairs(row, found.problems)
+        row.changes = _changes(row) if row.player else {}
+        found.rows.append(row)
+    return found
+
+
+def _read(number: int, cells: dict[str, str], problems: list[Problem], today: date) -> Row:
+    row = Row(number, {})
+    for column, text in cells.items():
+        if column not in READERS or not text:
+            continue
+        try:
+            row.values[column] = READERS[column](unsafe_cell(text), today)
+        except ValueError as error:
+            problems.append(Problem(number, column, f"“{text[:40]}” {error}"))
+    return row
+
+
+def _check_pairs(row: Row, problems: list[Problem]) -> None:
+    """A space has two sides, a guardian's address somebody whose it is."""
+    stored = told(row.player) if row.player else {}
+    has = {column for column in READERS if column in row.values or stored.get(column)}
+    for one, other in (("home_width_m", "home_depth_m"), ("home_depth_m", "home_width_m")):
+        if one in has and other not in has:
+            problems.append(Problem(row.number, other, "is missing: a space has two sides"))
+    if "guardian_name" not in has and has & set(GUARDIAN):
+        problems.append(Problem(row.number, "guardian_name", "is missing: whose address is it?"))
+
+
+def told(player: Player) -> dict[str, str]:
+    """A player as the file has them, as text."""
+    guardian = next(iter(player.guardians.all()), None)
+    metres = {"home_width_m": player.home_width, "home_depth_m": player.home_depth}
+    lengths = {"stride_cm": player.stride_m, "shoe_cm": player.shoe_m}
+    values: dict[str, Any] = {
+        "name": player.name,
+        "squad": player.squad.name if player.squad else "",
+        "birth_month": f"{player.birth_month:%Y-%m}" if player.birth_month else "",
+        "side": player.dominant_side,
+        **{key: None if value is None else round(value * 100, 1) for key, value in lengths.items()},
+        **metres,
+        **{key: getattr(player, key) for key in ("home_space", "home_surface", "home_tools")},
+        **{key: getattr(player, key) for key in ("home_wall", "home_feeder", "home_adult", "home_light")},
+        **{column: getattr(guardian, part) if guardian else "" for column, part in GUARDIAN.items()},
+    }
+    return {column: _as_text(values[column]) for column in COLUMNS}
+
+
+def _as_text(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return f"{value:g}" if isinstance(value, float) else str(value)
+
+
+def _changes(row: Row) -> dict[str, tuple[str, str]]:
+    stored = told(row.player) if row.player else {}
+    given = {column: _given(column, value) for column, value in row.values.items()}
+    return {c: (stored[c], text) for c, text in given.items() if stored[c] != text and c != "name"}
+
+
+def _given(column: str, value: Any) -> str:
+    return f"{value:%Y-%m}" if column == "birth_month" else _as_text(value)
+
+
+@transaction.atomic
+def bring_in(*, member: Membership, found: Preview, today: date) -> None:
+    """Store every row that is new or changed: all of them or, when one cannot be, none. Raises Refused."""
+    refuse_unless_coach(member)
+    for row in found.rows:
+        if row.what != "same":
+            _store(member, row, today)
+    counts = {what: found.count(what) for what in ("new", "changed", "same")}
+    record(club_id=member.club_id, actor=member.user, verb="brought in a roster", subject=member.club, **counts)
+
+
+def _store(member: Membership, row: Row, today: date) -> None:
+    player, values = row.player or Player(name=row.values["name"], joined_on=today), row.values
+    plain = ("home_space", "home_surface", "home_tools", "home_wall", "home_feeder", "home_adult", "home_light")
+    for key in plain:
+        if key in values:
+            setattr(player, key, values[key])
+    renamed = {"birth_month": "birth_month", "side": "dominant_side", "home_width_m": "home_width"}
+    for column, name in {**renamed, "home_depth_m": "home_depth"}.items():
+        if column in values:
+            setattr(player, name, values[column])
+    for column, name in (("stride_cm", "stride_m"), ("shoe_cm", "shoe_m")):
+        if column in values:
+            setattr(player, name, values[column] / 100)
+    save_player(member=member, player=player, squad_name=values.get("squad"))
+    given = {part: values[column] for column, part in GUARDIAN.items() if column in values}
+    if given:
+        guardian = player.guardians.first() or Guardian(club_id=player.club_id, player=player)
+        for part, value in given.items():
+            setattr(guardian, part, value)
+        guardian.full_clean()
+        guardian.save()
+
+
+def roster_csv(club: Club) -> str:
+    """Everybody, in the same columns."""
+    players = Player.objects.of_club(club).select_related("squad").prefetch_related("guardians").order_by("name")
+    return write_csv(COLUMNS, [list(told(player).values()) for player in players])

@@ -1,0 +1,59 @@
+"""The roster in and out."""
+
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone
+
+from drill_ladder.apps.exchange.roster import COLUMNS, bring_in, preview, roster_csv
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.formats.tables import LARGEST, BadTable, Table, read_table, write_csv
+
+
+@coach_required
+def roster_out(request: HttpRequest, member: Membership) -> HttpResponse:
+    """Everybody as CSV."""
+    response = HttpResponse("\ufeff" + roster_csv(member.club), content_type="text/csv; charset=utf-8")
+    response.headers["Content-Disposition"] = 'attachment; filename="roster.csv"'
+    return response
+
+
+@coach_required
+def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
+    """First what a file would do, row by row; then, on a second word, all of it or nothing."""
+    context: dict[str, Any] = {"columns": COLUMNS, "wrong": "", "found": None, "text": ""}
+    if request.method == "POST":
+        try:
+            table = _table(request)
+            found = preview(member.club, table, timezone.localdate())
+            if request.POST.get("sure") == "yes" and not found.problems:
+                bring_in(member=member, found=found, today=timezone.localdate())
+                messages.success(request, _said(found))
+                return redirect("progress:players")
+            context |= {"found": found, "text": _kept(table)}
+        except (BadTable, Refused) as error:
+            context |= {"wrong": str(error), "text": request.POST.get("text", "")}
+    bad = bool(context["wrong"] or (context["found"] and context["found"].problems))
+    return render(request, "exchange/roster.html", context, status=422 if bad else 200)
+
+
+def _table(request: HttpRequest) -> Table:
+    """The table of the file that was sent, or of what was pasted (or is sent back by the preview)."""
+    upload = request.FILES.get("file")
+    if upload:
+        return read_table(upload.read(LARGEST + 1), upload.name or "")
+    return read_table(request.POST.get("text", "").encode(), "pasted")
+
+
+def _kept(table: Table) -> str:
+    """The table as text, so that the second step needs no file; its rows keep their order."""
+    return write_csv(table.header, [cells for _, cells in table.rows])
+
+
+def _said(found: Any) -> str:
+    new, changed, same = (found.count(what) for what in ("new", "changed", "same"))
+    return f"{new} new, {changed} changed, {same} were the same already."

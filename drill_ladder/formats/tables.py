@@ -1,0 +1,123 @@
+"""Tables that people bring: CSV in its usual dialects and XLSX, as rows of text; and cells that are safe to write."""
+
+import csv
+from dataclasses import dataclass
+from datetime import date, datetime
+from io import BytesIO, StringIO
+from typing import Any
+
+LARGEST = 2_000_000
+MOST_ROWS, MOST_COLUMNS = 2000, 60
+SEPARATORS = ",;\t"
+
+
+class BadTable(Exception):
+    """Why a file cannot be read as a table."""
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """The header, and rows of the same length with the numbers that they have in the file (the header is row 1)."""
+
+    header: list[str]
+    rows: list[tuple[int, list[str]]]
+
+
+def read_table(data: bytes, name: str) -> Table:
+    """A table from a file: XLSX by its first bytes, else CSV (RFC 4180; comma, semicolon or tab; with or without BOM).
+
+    Raises BadTable.
+    """
+    if len(data) > LARGEST:
+        raise BadTable(f"The file is larger than {LARGEST // 1_000_000} MB.")
+    if not data.strip():
+        raise BadTable("The file is empty.")
+    lines = _sheet(data) if data[:4] == b"PK\x03\x04" else _csv(data)
+    return _table(lines)
+
+
+def _csv(data: bytes) -> list[list[str]]:
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise BadTable(f"The file is not UTF-8 text (byte {error.start + 1}). Save it as CSV UTF-8.") from None
+    if "\x00" in text:
+        raise BadTable("The file holds bytes that are no text. Save it as CSV UTF-8 or XLSX.")
+    first = text.splitlines()[0] if text.splitlines() else ""
+    separator = max(SEPARATORS, key=first.count)
+    try:
+        return list(csv.reader(StringIO(text, newline=""), delimiter=separator, strict=True))
+    except csv.Error as error:
+        raise BadTable(f"The file is not a table: {error}.") from None
+
+
+def _sheet(data: bytes) -> list[list[str]]:
+    # half a second to import, needed for spreadsheets only
+    from openpyxl import load_workbook
+    from openpyxl.utils.exceptions import InvalidFileException
+
+    try:
+        book = load_workbook(BytesIO(data), read_only=True, data_only=True)
+        sheet = book.worksheets[0]
+        found = []
+        for number, row in enumerate(sheet.iter_rows(max_col=MOST_COLUMNS + 1, values_only=True), 1):
+            if number > MOST_ROWS + 1:
+                raise BadTable(f"More than {MOST_ROWS} rows.")
+            found.append([_text(value) for value in row])
+        return found
+    except (InvalidFileException, KeyError, ValueError, IndexError, OSError) as error:
+        raise BadTable(f"The spreadsheet cannot be read ({type(error).__name__}).") from None
+
+
+def _text(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, datetime):
+        return value.date().isoformat()
+    if isinstance(value, date):
+        return value.isoformat()
+    if isinstance(value, float) and value.is_integer():
+        return str(int(value))
+    return str(value)
+
+
+def _table(lines: list[list[str]]) -> Table:
+    rows = [(n, [cell.strip() for cell in line]) for n, line in enumerate(lines, 1)]
+    rows = [(n, cells) for n, cells in rows if any(cells)]
+    if not rows:
+        raise BadTable("The file is empty.")
+    header = [cell.casefold().replace(" ", "_") for cell in rows[0][1]]
+    while header and not header[-1]:
+        header.pop()
+    if len(header) > MOST_COLUMNS:
+        raise BadTable(f"More than {MOST_COLUMNS} columns.")
+    if len(rows) - 1 > MOST_ROWS:
+        raise BadTable(f"More than {MOST_ROWS} rows.")
+    doubles = sorted({name for name in header if name and header.count(name) > 1})
+    if doubles:
+        raise BadTable(f"A column is there twice: {', '.join(doubles)}.")
+    width = len(header)
+    for number, cells in rows[1:]:
+        if any(cells[width:]):
+            raise BadTable(f"Row {number} has more cells than there are columns.")
+    return Table(header, [(n, (cells + [""] * width)[:width]) for n, cells in rows[1:]])
+
+
+def safe_cell(value: Any) -> str:
+    """A cell that no spreadsheet runs: what starts with = + - @ (or a control sign) gets an apostrophe before it."""
+    text = "" if value is None else str(value)
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
+def unsafe_cell(text: str) -> str:
+    """The cell as it was before safe_cell."""
+    return text[1:] if text[:1] == "'" and text[1:2] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
+def write_csv(header: list[str], rows: list[list[Any]]) -> str:
+    """A table as CSV (RFC 4180), every cell safe."""
+    out = StringIO(newline="")
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(header)
+    writer.writerows([[safe_cell(cell) for cell in row] for row in rows])
+    return out.getvalue()
