@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from io import BytesIO, StringIO
 from typing import Any
+from xml.etree.ElementTree import ParseError
+from zipfile import BadZipFile
 
 LARGEST = 2_000_000
 MOST_ROWS, MOST_COLUMNS = 2000, 60
@@ -65,7 +67,7 @@ def _sheet(data: bytes) -> list[list[str]]:
                 raise BadTable(f"More than {MOST_ROWS} rows.")
             found.append([_text(value) for value in row])
         return found
-    except (InvalidFileException, KeyError, ValueError, IndexError, OSError) as error:
+    except (InvalidFileException, BadZipFile, ParseError, KeyError, ValueError, IndexError, OSError) as error:
         raise BadTable(f"The spreadsheet cannot be read ({type(error).__name__}).") from None
 
 

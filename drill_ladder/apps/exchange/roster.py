@@ -61,6 +61,11 @@ class Row:
     changes: dict[str, tuple[str, str]] = field(default_factory=dict)
 
     @property
+    def name(self) -> str:
+        """Whom the row is about; empty where it does not say."""
+        return str(self.values.get("name", ""))
+
+    @property
     def what(self) -> str:
         """new, changed or same."""
         return "new" if self.player is None else "changed" if self.changes else "same"
@@ -181,7 +186,7 @@ def preview(club: Club, table: Table, today: date) -> Preview:
     seen: dict[str, int] = {}
     for number, cells in table.rows:
         row = _read(number, dict(zip(table.header, cells, strict=True)), found.problems, today)
-        name = row.values.get("name", "")
+        name = row.name
         if not name:
             found.problems.append(Problem(number, "name", "is empty"))
         elif name.casefold() in seen:

@@ -13,8 +13,19 @@ ALARM_AT = timedelta(hours=15)  # of the day itself, for whoever asks for alarms
 PLACES = {"home": "home", "club": "club"}
 
 
-def calendar(name: str, weeks: Iterable[Week], places: tuple[str, ...], alarms: bool, with_names: bool) -> bytes:
-    """The published blocks of weeks at some places. with_names: the player's name is in the title (a coach's feed)."""
+def calendar(
+    name: str,
+    weeks: Iterable[Week],
+    places: tuple[str, ...],
+    today: date,
+    resting: set[int],
+    alarms: bool = False,
+    with_names: bool = False,
+) -> bytes:
+    """The published blocks of weeks at some places. with_names: the player's name is in the title (a coach's feed).
+
+    resting: players with an open stop, whose blocks from today on are cancelled as long as it is open.
+    """
     found = Calendar()
     found.add("prodid", PRODUCT)
     found.add("version", "2.0")
@@ -23,7 +34,8 @@ def calendar(name: str, weeks: Iterable[Week], places: tuple[str, ...], alarms: 
     for week in weeks:
         for block in week.published:
             if block["place"] in places:
-                found.add_component(_event(week, block, alarms, with_names))
+                off = block["cancelled"] or (week.player_id in resting and block["on"] >= today.isoformat())
+                found.add_component(_event(week, {**block, "cancelled": off}, alarms, with_names))
     return bytes(found.to_ical())
 
 

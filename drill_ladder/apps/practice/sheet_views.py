@@ -14,7 +14,7 @@ from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.people.services import open_link
 from drill_ladder.apps.practice.calendars import calendar
 from drill_ladder.apps.practice.links import by_link
-from drill_ladder.apps.practice.sheets import home_card, session_sheet, weeks_to_tell
+from drill_ladder.apps.practice.sheets import home_card, resting_of, session_sheet, weeks_to_tell
 from drill_ladder.apps.prescriptions.models import Week
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.apps.prescriptions.week_views import asked_day
@@ -37,7 +37,8 @@ def _ics(data: bytes, name: str) -> HttpResponse:
 @by_link
 def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
-    data = calendar(f"Drills of {player}", weeks_to_tell(player), BOTH, request.GET.get("alarm") == "1", False)
+    alarms, today = request.GET.get("alarm") == "1", timezone.localdate()
+    data = calendar(f"Drills of {player}", weeks_to_tell(player), BOTH, today, resting_of(player.club), alarms)
     return _ics(data, "drills")
 
 
@@ -46,9 +47,10 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
     member = Membership.objects.select_related("club").filter(feed_token=token).first()
     if member is None or not member.decides:
         raise Http404
-    since = timezone.localdate() - FED
-    weeks = Week.objects.of_club(member.club).filter(published_at__isnull=False, monday__gte=since)
-    data = calendar(f"{member.club}: sessions", weeks.select_related("player"), ("club",), False, True)
+    today = timezone.localdate()
+    weeks = Week.objects.of_club(member.club).filter(published_at__isnull=False, monday__gte=today - FED)
+    found, name = weeks.select_related("player"), f"{member.club}: sessions"
+    data = calendar(name, found, ("club",), today, resting_of(member.club), with_names=True)
     return _ics(data, "sessions")
 
 

@@ -10,6 +10,7 @@ from django.template.loader import render_to_string
 
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.cards import published_week
+from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.treating import cue_of_the_day
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Stay, Week
 from drill_ladder.core.ladders import Rung
@@ -17,6 +18,7 @@ from drill_ladder.formats.documents import rung_from
 from drill_ladder.formats.words import dose_words, target_words
 
 MOST_BOXES = 20
+SIZES = ("", "dense", "denser", "densest")
 STATIC = Path(__file__).resolve().parents[2] / "web" / "static"
 
 
@@ -52,7 +54,9 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
         days.setdefault(block["prescription"], []).append(date.fromisoformat(block["on"]))
     shown = [stay for pk, stay in stays.items() if week is None or pk in days]
     blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday) for stay in shown]
-    context = {"player": player, "monday": monday, "sunday": monday + timedelta(days=6), "blocks": blocks, "link": link}
+    rests = player.pk in resting_of(player.club)
+    context = {"player": player, "monday": monday, "sunday": monday + timedelta(days=6), "link": link, "rests": rests}
+    context["blocks"] = [] if rests else blocks
     return pdf("practice/print_card.html", context | {"qr": qr(link)})
 
 
@@ -79,8 +83,11 @@ def session_sheet(club: Club, on: date, squad: Squad | None) -> bytes:
     )
     if squad is not None:
         blocks = blocks.filter(week__player__squad=squad)
+    resting = resting_of(club)
+    off = sorted({str(block.week.player) for block in blocks if block.week.player_id in resting})
+    blocks = blocks.exclude(week__player__in=resting)
     rows = [row for block in blocks.order_by("week__player__name", "order") if (row := _sheet_row(block))]
-    context = {"club": club, "on": on, "squad": squad, "rows": rows, "dense": len(rows) > 9, "denser": len(rows) > 18}
+    context = {"club": club, "on": on, "squad": squad, "rows": rows, "off": off}
     return pdf("practice/print_sheet.html", context)
 
 
@@ -103,7 +110,7 @@ def _sheet_row(block: PlannedBlock) -> dict[str, Any] | None:
 
 
 def pdf(template: str, context: dict[str, Any]) -> bytes:
-    """A template as PDF. Fonts come from this folder; nothing is fetched from anywhere else."""
+    """A template as PDF on one page, as large as fits. Fonts come from this folder; nothing is fetched."""
     # three seconds to import, needed for printing only
     from weasyprint import CSS, HTML
     from weasyprint.text.fonts import FontConfiguration
@@ -111,8 +118,18 @@ def pdf(template: str, context: dict[str, Any]) -> bytes:
 
     fonts, fetcher = FontConfiguration(), URLFetcher(allowed_protocols={"file", "data"})
     style = CSS(filename=str(STATIC / "css/print.css"), font_config=fonts, url_fetcher=fetcher)
-    page = HTML(string=render_to_string(template, context), base_url=str(STATIC), url_fetcher=fetcher)
-    return bytes(page.write_pdf(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1"))
+    for size in SIZES:
+        text = render_to_string(template, context | {"size": size})
+        page = HTML(string=text, base_url=str(STATIC), url_fetcher=fetcher)
+        document = page.render(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1")
+        if len(document.pages) == 1:
+            break
+    return bytes(document.write_pdf())
+
+
+def resting_of(club: Club) -> set[int]:
+    """The players with an open stop."""
+    return set(Stop.objects.open().of_club(club).values_list("player", flat=True))
 
 
 def weeks_to_tell(player: Player) -> list[Week]:

@@ -10,7 +10,7 @@ from django.db import transaction
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Squad
-from drill_ladder.apps.practice.models import GroupSession
+from drill_ladder.apps.practice.models import GroupSession, Stop
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.stations import Rotation, Station, resume, rotate
 
@@ -84,9 +84,10 @@ class GroupForm(forms.Form):
         return data
 
     def players(self) -> list[str]:
-        """The squad's, then those typed, each once."""
+        """The squad's who do not rest, then those typed, each once."""
         squad = self.cleaned_data.get("squad")
-        known = [player.name for player in squad.players.all()] if squad else []
+        fit = squad.players.exclude(stops__in=Stop.objects.open()) if squad else []
+        known = [player.name for player in fit]
         typed = [name.strip() for name in (self.cleaned_data.get("names") or "").splitlines() if name.strip()]
         return list(dict.fromkeys([*known, *typed]))
 

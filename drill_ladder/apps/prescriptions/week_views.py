@@ -150,6 +150,7 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
         "sunday": monday + timedelta(days=6),
         "before": monday - timedelta(days=7),
         "after": monday + timedelta(days=7),
+        "feed": request.build_absolute_uri(f"/feed/{member.feed_token}/sessions.ics"),
         "acts": [("solve", "Plan them all"), ("publish", "Publish them all")],
         "squads": Squad.objects.filter(club=member.club),
         "chosen": int(chosen) if chosen.isdigit() else None,

@@ -1,0 +1,164 @@
+"""Calendars that a calendar program reads (icalendar, RFC 5545), and paper of one page each."""
+
+import re
+import zlib
+from datetime import date, timedelta
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+from icalendar import Calendar
+
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.practice import sheets
+from drill_ladder.apps.practice.calendars import calendar
+from drill_ladder.apps.practice.services import open_stop
+from drill_ladder.apps.prescriptions import weeks
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from tests.db.test_weeks import AT, MONDAY, has_days, on
+from tests.make import drill, ladder, put_on
+
+BOTH = ("home", "club")
+
+
+@pytest.fixture
+def told(w):
+    """A published week: home on Monday, club on Thursday."""
+    has_days(w.player, (0, 20, "home"), (3, 60, "club"))
+    put_on(w)
+    weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    return weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+
+
+def events(data):
+    """What icalendar makes of it; anything that it objects to is an error."""
+    found = Calendar.from_ical(data)
+    assert found["version"] == "2.0"
+    assert found.get("prodid")
+    assert found.errors == []
+    return found.walk("VEVENT")
+
+
+def facts(event):
+    return (event.decoded("dtstart"), event["status"], event["sequence"])
+
+
+def test_a_feed_is_valid_and_names_stay_through_every_change(w, told):
+    first = events(Client().get(f"/card/{w.token}/calendar.ics").content)
+    assert [facts(e) for e in first] == [(on(0), "CONFIRMED", 1), (on(3), "CONFIRMED", 1)]
+    assert all(e.decoded("dtend") - e.decoded("dtstart") == timedelta(days=1) for e in first)
+    assert first[0]["summary"] == "Gate, 4 min, home"
+    assert all(not e.walk("VALARM") for e in first)
+    weeks.move(member=w.coach, block=told.blocks.first(), on=on(2))
+    told.blocks.filter(on=on(3)).delete()
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=1))
+    then = events(Client().get(f"/card/{w.token}/calendar.ics").content)
+    assert [facts(e) for e in then] == [(on(2), "CONFIRMED", 2), (on(3), "CANCELLED", 2)]
+    assert [e["uid"] for e in then] == [e["uid"] for e in first]
+    assert len({e["uid"] for e in then}) == 2
+
+
+def test_alarms_only_for_who_asks(w, told):
+    asked = events(Client().get(f"/card/{w.token}/calendar.ics?alarm=1").content)
+    assert [len(e.walk("VALARM")) for e in asked] == [1, 1]
+    assert asked[0].walk("VALARM")[0].decoded("trigger") == timedelta(hours=15)
+
+
+def test_a_coachs_own_feed_shows_the_club_with_names(w, told):
+    Week.objects.update(monday=timezone.localdate() - timedelta(days=timezone.localdate().weekday()))
+    found = events(Client().get(f"/feed/{w.coach.feed_token}/sessions.ics").content)
+    assert [e["summary"] for e in found] == ["Ida Marlow: Gate, 4 min, club"]
+    # an assistant has none
+    assert Client().get(f"/feed/{w.assistant.feed_token}/sessions.ics").status_code == 404
+
+
+def test_a_stop_cancels_what_is_still_to_come(w, told):
+    data = calendar("x", [told], BOTH, on(1), {w.player.pk})
+    assert [e["status"] for e in events(data)] == ["CONFIRMED", "CANCELLED"]
+
+
+def test_text_with_signs_of_the_format_survives(w, told):
+    told.published[0]["ladder"] = "Gate; left, right\\ and: more \n lines"
+    told.save()
+    found = events(calendar("x", [told], BOTH, on(0), set()))
+    assert found[0]["summary"].startswith("Gate; left, right\\ and: more")
+
+
+def pages(data):
+    """Pages of a PDF, counted by its page objects, which stand in compressed streams."""
+    assert data.startswith(b"%PDF-")
+    found = 0
+    for part in re.findall(rb"stream\r?\n(.*?)\r?\nendstream", data, re.S):
+        try:
+            found += len(re.findall(rb"/Type\s*/Page\b", zlib.decompress(part)))
+        except zlib.error:
+            continue
+    return found
+
+
+class Looked:
+    """What the sheets hand to their templates."""
+
+    def __init__(self, monkeypatch):
+        self.context = {}
+
+        def look(template, context):
+            self.context = context
+            return b""
+
+        monkeypatch.setattr(sheets, "pdf", look)
+
+
+def test_the_home_card_on_paper(w, told, monkeypatch):
+    seen = Looked(monkeypatch)
+    sheets.home_card(w.player, MONDAY, "http://127.0.0.1/card/x/")
+    block = seen.context["blocks"][0]
+    assert (block["times"], block["target"]) == (["Mon"], "8 of 10, both left and right")
+    assert [(row["name"], len(row["boxes"])) for row in block["rows"]] == [("left", 10), ("right", 10)]
+    assert "<svg" in seen.context["qr"]
+    open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
+    sheets.home_card(w.player, MONDAY, "x")
+    assert (seen.context["blocks"], seen.context["rests"]) == ([], True)
+
+
+def test_coached_only_never_stands_on_the_home_card(w, told, monkeypatch):
+    seen = Looked(monkeypatch)
+    w.drill.caution = "coached_only"
+    w.drill.save()
+    sheets.home_card(w.player, MONDAY, "x")
+    assert seen.context["blocks"] == []
+
+
+def test_the_session_sheet_leaves_out_who_rests(w, told, monkeypatch):
+    seen = Looked(monkeypatch)
+    sheets.session_sheet(w.club, on(3), None)
+    assert [str(row["player"]) for row in seen.context["rows"]] == ["Ida Marlow"]
+    open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
+    sheets.session_sheet(w.club, on(3), None)
+    assert (seen.context["rows"], seen.context["off"]) == ([], ["Ida Marlow"])
+
+
+def test_both_are_one_page_even_when_there_is_much(w, told):
+    """Twenty-five blocks on one day with four lanes each: as small as it has to be, and on one page."""
+    lanes = [f"lane {n}" for n in range(4)]
+    wide = ladder(w.club, drill(w.club, "Wide", lanes=lanes), "Wide", rungs=1)
+    for n in range(24):
+        player = Player(name=f"Player {n:02}", joined_on=date(2026, 1, 1))
+        save_player(member=w.coach, player=player)
+        p = put_on(w, player=player, ladder=wide)
+        week = Week.objects.create(club=w.club, player=player, monday=MONDAY)
+        same = {"club": w.club, "week": week, "prescription": p, "on": on(3)}
+        PlannedBlock.objects.create(order=1, minutes=8, place="club", **same)
+    client = Client()
+    client.force_login(w.coach.user)
+    sheet = client.get(f"/sheet.pdf?of={on(3)}")
+    assert sheet.headers["Content-Type"] == "application/pdf"
+    assert pages(sheet.content) == 1
+    card = Client().get(f"/card/{w.token}/week.pdf?of={MONDAY}")
+    assert pages(card.content) == 1
+    # a control: two pages are counted as two
+    from weasyprint import HTML
+
+    two = HTML(string="<p>a</p><p style='break-before: page'>b</p>").write_pdf(pdf_variant="pdf/ua-1")
+    assert pages(two) == 2

@@ -1,0 +1,415 @@
+"""Weeks: solved, changed by hand, told; and what caution forbids by any path."""
+
+from datetime import date, datetime, timedelta
+
+import pytest
+from django.core.exceptions import ValidationError
+from django.db import IntegrityError, transaction
+from django.test import Client
+from django.utils import timezone
+
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Club, Player, PlayerDay, Squad
+from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.practice.cards import home_blocks
+from drill_ladder.apps.practice.services import end_stop, open_stop
+from drill_ladder.apps.prescriptions import weeks
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Prescription, Week
+from drill_ladder.apps.prescriptions.planning import at_home, minutes_of, wanted
+from drill_ladder.apps.prescriptions.week_look import look
+from drill_ladder.formats.documents import rung_from
+from tests.make import current, drill, ladder, log, member, put_on
+
+MONDAY = date(2026, 3, 2)
+AT = timezone.make_aware(datetime(2026, 3, 1, 19, 0))
+
+
+def on(n):
+    return MONDAY + timedelta(days=n)
+
+
+def has_days(player, *days):
+    """(weekday, minutes, place, helper, adult)."""
+    for weekday, minutes, place, *more in days:
+        helper, adult = (*more, False, False)[:2]
+        PlayerDay.objects.create(
+            club=player.club, player=player, weekday=weekday, minutes=minutes, place=place, helper=helper, adult=adult
+        )
+
+
+@pytest.fixture
+def coach(w):
+    client = Client()
+    client.force_login(w.coach.user)
+    return client
+
+
+@pytest.fixture
+def planned(w):
+    """Two home days and a club day; one ladder, three times a week."""
+    has_days(w.player, (0, 20, "home"), (2, 20, "home"), (3, 60, "club"))
+    put_on(w)
+    return weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+
+
+def blocks(week):
+    return [((b.on - week.monday).days, b.prescription.ladder.title, b.place) for b in week.blocks.all()]
+
+
+def text(response):
+    return response.content.decode()
+
+
+def test_minutes_of_a_block(w):
+    """By hand: ten in each of two lanes at 6 s are 120 s, a change of 5 s, 60 s of setting up: 185 s, so 4 minutes."""
+    assert minutes_of(rung_from(w.rungs[0].document())) == 4
+
+
+def test_a_week_is_solved_and_the_same_again(w, planned):
+    assert blocks(planned) == [(0, "Gate", "home"), (2, "Gate", "home"), (3, "Gate", "club")]
+    again = weeks.solve(member=w.coach, player=w.player, monday=on(4))
+    assert again.pk == planned.pk
+    assert blocks(again) == blocks(planned)
+
+
+def test_what_found_no_place_says_why_and_what_would_help(w):
+    has_days(w.player, (0, 3, "home"))
+    put_on(w, place="home")
+    weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    found = look(w.player, MONDAY, Week.objects.get()).unmet
+    assert [(one["got"], one["why"]) for one in found] == [("0 of 3", "the minutes do not suffice")]
+    assert found[0]["help"] == "1 more minutes on Monday would do."
+
+
+def test_no_days_at_all(w):
+    put_on(w)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert blocks(week) == []
+    assert look(w.player, MONDAY, week).unmet[0]["why"] == "there are not enough days"
+
+
+def test_moved_by_hand_it_stays_and_shows_what_it_breaks(w, planned):
+    block = planned.blocks.first()
+    weeks.move(member=w.coach, block=block, on=on(5))
+    block.refresh_from_db()
+    assert (block.on, block.locked) == (on(5), True)
+    shown = look(w.player, MONDAY, planned)
+    day = shown.days[5]
+    assert (day.used, day.has, day.over) == (4, 0, 4)
+    weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert [d for d, _, _ in blocks(planned)] == [0, 2, 5]
+    weeks.set_lock(member=w.coach, block=PlannedBlock.objects.get(on=on(5)), locked=False)
+    weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert [d for d, _, _ in blocks(planned)] == [0, 2, 3]
+
+
+def test_twice_on_one_day_is_said(w, planned):
+    weeks.move(member=w.coach, block=planned.blocks.first(), on=on(2))
+    shown = look(w.player, MONDAY, planned).days[2]
+    assert {line for one in shown.blocks for line in one.wrong} == {"twice on one day"}
+
+
+def test_a_day_that_is_not_in_the_week(w, planned):
+    with pytest.raises(Refused, match="not in this week"):
+        weeks.move(member=w.coach, block=planned.blocks.first(), on=on(7))
+
+
+def test_skipped_days_a_sick_week_and_back(w, planned):
+    weeks.skip(member=w.coach, player=w.player, monday=MONDAY, weekdays=[0, 9])
+    assert [d for d, _, _ in blocks(planned)] == [2, 3]
+    weeks.skip(member=w.coach, player=w.player, monday=MONDAY, weekdays=range(7))
+    assert blocks(planned) == []
+    weeks.skip(member=w.coach, player=w.player, monday=MONDAY, weekdays=[])
+    assert len(blocks(planned)) == 3
+
+
+def test_copied_from_the_week_before(w, planned):
+    weeks.move(member=w.coach, block=planned.blocks.first(), on=on(3))
+    copied = weeks.copy_last(member=w.coach, player=w.player, monday=on(7))
+    assert [(d, t) for d, t, _ in blocks(copied)] == [(2, "Gate"), (3, "Gate"), (3, "Gate")]
+    assert all(block.locked for block in copied.blocks.all())
+    with pytest.raises(Refused, match="no plan of the week before"):
+        weeks.copy_last(member=w.coach, player=w.player, monday=on(28))
+
+
+def test_a_band_takes_what_the_minutes_allow(w):
+    """Ten to thirty, two lanes at 6 s: 12 s more for each one more in both lanes. Six minutes leave 120 s: ten more."""
+    rung = w.rungs[0]
+    rung.reps_high = 30
+    rung.save()
+    has_days(w.player, (0, 6, "home"))
+    put_on(w, place="home")
+    block = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).blocks.get()
+    assert (block.reps, block.bound, block.minutes) == (20, "minutes", 6)
+    PlayerDay.objects.update(minutes=60)
+    block = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).blocks.get()
+    assert (block.reps, block.bound) == (30, "band_high")
+
+
+def test_speed_comes_before_endurance(w):
+    has_days(w.player, (0, 60, "club"))
+    run = drill(w.club, "Run", measure={"kind": "done"}, lanes=[])
+    for title, intent in (("Long", "endurance"), ("Fast", "speed")):
+        steps = ladder(w.club, run, title, rungs=1, target={"value": 1}, dose={"sets": 3}, floor=None)
+        steps.rungs.update(intent=intent)
+        put_on(w, ladder=steps)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert [b.prescription.ladder.title for b in week.blocks.all()] == ["Fast", "Long"]
+
+
+# --- telling
+
+
+def test_told_again_the_player_sees_what_changed(w, planned):
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    planned.refresh_from_db()
+    assert (len(planned.published), planned.told, planned.revision) == (3, [], 1)
+    weeks.move(member=w.coach, block=planned.blocks.first(), on=on(3))
+    # moved, but not told: the card still has the old days
+    assert home_blocks(w.player, on(0))[0].due
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=1))
+    planned.refresh_from_db()
+    assert planned.told == [
+        {
+            "at": "2026-03-02",
+            "lines": ["Moved: Gate from Monday to Wednesday", "Moved: Gate from Wednesday to Thursday"],
+        }
+    ]
+    PlannedBlock.objects.filter(on=on(3)).first().delete()
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=2))
+    planned.refresh_from_db()
+    assert planned.told[-1]["lines"] == ["No more: Gate on Thursday"]
+    assert [b["cancelled"] for b in planned.published] == [False, False, True]
+
+
+def test_published_without_a_change_tells_nothing(w, planned):
+    for day in (0, 1):
+        weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=day))
+    planned.refresh_from_db()
+    assert (planned.told, planned.revision) == ([], 2)
+
+
+def test_the_card_follows_the_published_week(w, planned):
+    assert [b.due for b in home_blocks(w.player, on(1))] == [True]
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    due = {n: [b.due for b in home_blocks(w.player, on(n))] for n in range(4)}
+    # Monday's is still open on Tuesday, until it is done
+    assert due == {0: [True], 1: [True], 2: [True], 3: [True]}
+    log(current_prescription(w), on(1), 8, 8)
+    assert [b.due for b in home_blocks(w.player, on(1))] == [False]
+    assert home_blocks(w.player, on(1))[0].upcoming == on(2)
+
+
+def current_prescription(w):
+    return Prescription.objects.get(player=w.player)
+
+
+# --- at home
+
+
+def test_what_nobody_noted_is_no_obstacle_and_what_is_noted_counts(w):
+    wall = drill(w.club, "Wall", tools=["stick", "two balls"], surfaces=["turf"], lanes=[])
+    assert at_home(wall, w.player).version is not None
+    w.player.home_tools, w.player.home_surface = "a ball, cones", "carpet"
+    assert at_home(wall, w.player).lacking == ("surface", "stick")
+    w.player.home_tools, w.player.home_surface = "Sticks, BALLS", "Turf"
+    assert at_home(wall, w.player).version.name == ""
+
+
+def test_the_nearest_version_and_what_is_lost(w):
+    fed = drill(
+        w.club,
+        "Fed",
+        people="feeder",
+        versions=[
+            {"name": "Off a wall", "wall": True, "loses": ["no live feed"]},
+            {"name": "Shadow", "loses": ["no ball at all"]},
+        ],
+    )
+    assert at_home(fed, w.player).version.name == "Shadow"
+    w.player.home_wall = True
+    found = at_home(fed, w.player)
+    assert (found.version.name, found.lost, found.lacking) == ("Off a wall", ("no live feed",), ("feeder",))
+    w.player.home_feeder = True
+    assert at_home(fed, w.player).version.name == ""
+
+
+def test_without_any_version_the_block_goes_to_the_club_and_says_why(w):
+    fed = drill(w.club, "Fed", people="feeder")
+    has_days(w.player, (0, 30, "home"), (1, 30, "club"))
+    put_on(w, ladder=ladder(w.club, fed, "Fed ones"))
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert blocks(week) == [(1, "Fed ones", "club")]
+    unmet = look(w.player, MONDAY, week).unmet[0]
+    assert unmet["why"] == "at home there is no feeder"
+    assert "solo version" in unmet["help"]
+    with pytest.raises(Refused, match="At home there is no feeder"):
+        weeks.move(member=w.coach, block=week.blocks.get(), on=on(0))
+
+
+# --- caution, as attacks
+
+
+@pytest.fixture
+def tackling(w):
+    """A ladder whose top rung is for coached sessions only; the player stands on it."""
+    tackle = drill(w.club, "Block tackle", caution="coached_only")
+    steps = ladder(w.club, w.drill, "Tackles", rungs=2)
+    steps.rungs.filter(position=2).update(drill=tackle)
+    has_days(w.player, (0, 60, "home", True, True), (1, 60, "club"), (2, 60, "home", True, True))
+    return put_on(w, ladder=steps, rung=2, place="both")
+
+
+def test_coached_only_is_never_planned_at_home(w, tackling):
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert blocks(week) == [(1, "Tackles", "club")]
+    with pytest.raises(Refused, match="for coached sessions"):
+        weeks.move(member=w.coach, block=week.blocks.get(), on=on(0))
+    # a day without minutes counts as home
+    with pytest.raises(Refused, match="for coached sessions"):
+        weeks.move(member=w.coach, block=week.blocks.get(), on=on(6))
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    assert home_blocks(w.player, on(1)) == []
+
+
+def test_coached_only_does_not_come_home_by_a_version(w, tackling):
+    found = current(tackling).rung.drill
+    found.versions = [{"name": "In the yard", "loses": ["no opponent"]}]
+    found.save()
+    assert at_home(found, w.player).version is None
+
+
+def test_coached_only_does_not_come_home_by_copying(w, tackling):
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week.blocks.update(on=on(0), place="home", locked=True)  # as if somebody had written it into the database
+    assert blocks(weeks.copy_last(member=w.coach, player=w.player, monday=on(7))) == []
+    with pytest.raises(Refused, match="for coached sessions"):
+        weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    week.refresh_from_db()
+    assert week.published_at is None
+
+
+def test_a_drill_that_became_coached_only_after_it_was_planned_is_not_published_for_home(w, planned):
+    w.drill.caution = "coached_only"
+    w.drill.save()
+    with pytest.raises(Refused, match="for coached sessions"):
+        weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+
+
+def test_a_drill_that_became_coached_only_after_it_was_published_leaves_the_card(w, planned):
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    w.drill.caution = "coached_only"
+    w.drill.save()
+    assert home_blocks(w.player, on(0)) == []
+    stay = current(current_prescription(w))
+    assert Client().get(f"/card/{w.token}/{stay.pk}/").status_code == 404
+
+
+def test_with_an_adult_only_on_days_with_an_adult(w):
+    swing = drill(w.club, "Clear", caution="home_with_adult")
+    w.player.home_adult = True
+    w.player.save()
+    has_days(w.player, (0, 30, "home"), (2, 30, "home", False, True), (4, 30, "home"))
+    put_on(w, ladder=ladder(w.club, swing, "Clears"), place="home")
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert [d for d, _, _ in blocks(week)] == [2]
+    assert look(w.player, MONDAY, week).unmet[0]["help"] == "An adult on Monday would do."
+    with pytest.raises(Refused, match="needs an adult, and none is there"):
+        weeks.move(member=w.coach, block=week.blocks.get(), on=on(0))
+    PlayerDay.objects.update(adult=False)
+    with pytest.raises(Refused, match="needs an adult"):
+        weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+
+
+def test_nothing_is_planned_for_who_rests(w, planned):
+    stop = open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
+    assert wanted(w.player) == []
+    assert blocks(weeks.solve(member=w.coach, player=w.player, monday=MONDAY)) == []
+    assert "does not say what it is" in text(Client().get(f"/card/{w.token}/"))
+    end_stop(member=w.coach, stop=stop, cleared_by="physio", on=MONDAY)
+    assert len(blocks(weeks.solve(member=w.coach, player=w.player, monday=MONDAY))) == 3
+
+
+def test_an_assistant_plans_nothing(w, planned):
+    acts = [
+        lambda: weeks.solve(member=w.assistant, player=w.player, monday=MONDAY),
+        lambda: weeks.move(member=w.assistant, block=planned.blocks.first(), on=on(3)),
+        lambda: weeks.publish(member=w.assistant, player=w.player, monday=MONDAY, at=AT),
+        lambda: weeks.skip(member=w.assistant, player=w.player, monday=MONDAY, weekdays=[0]),
+    ]
+    for act in acts:
+        with pytest.raises(Refused, match="Only a coach"):
+            act()
+
+
+def mixed(club, player):
+    Week.objects.create(club=club, player=player, monday=MONDAY)
+    transaction.get_connection().check_constraints()
+
+
+def test_the_database_refuses_weeks_that_mix_clubs(w, planned):
+    other = Club.objects.create(name="Other")
+    boss = member(other, "Jonas", "coach")
+    theirs = Player(name="Theirs", joined_on=MONDAY)
+    save_player(member=boss, player=theirs)
+    with pytest.raises(IntegrityError), transaction.atomic():
+        mixed(w.club, theirs)
+    with pytest.raises(Refused, match="not of this club"):
+        weeks.solve(member=w.coach, player=theirs, monday=MONDAY)
+    with pytest.raises(IntegrityError), transaction.atomic():
+        Week.objects.create(club=w.club, player=w.player, monday=on(1))
+
+
+@pytest.mark.parametrize("day", [{"minutes": 0}, {"minutes": 481}, {"weekday": 7}, {"place": "moon"}])
+def test_days_that_cannot_be(w, day):
+    with pytest.raises(ValidationError):
+        save_player(member=w.coach, player=w.player, days=[{"weekday": 0, "minutes": 20, "place": "home", **day}])
+
+
+# --- pages
+
+
+def test_the_week_on_its_page(w, coach, planned):
+    path = f"/players/{w.player.pk}/week/?of={MONDAY}"
+    monday = timezone.localdate() - timedelta(days=timezone.localdate().weekday())
+    solved = coach.post(f"/players/{w.player.pk}/week/solve/", {"of": monday.isoformat()}, follow=True)
+    assert "Planned around what is kept." in text(solved)
+    page = text(coach.get(f"/players/{w.player.pk}/week/"))
+    assert page.count('class="week-block') == 3
+    assert "4 of 20" in page
+    assert coach.get(path).status_code == 200
+    assert coach.get(f"/players/{w.player.pk}/week/?of=nonsense").status_code == 200
+    block = PlannedBlock.objects.filter(week__monday=monday).first()
+    moved = coach.post(
+        f"/blocks/{block.pk}/move/", {"of": monday.isoformat(), "on": "soon"}, headers={"hx-request": "true"}
+    )
+    assert moved.status_code == 422
+    assert "That is no day." in text(moved)
+    assert coach.post(f"/blocks/{block.pk}/explode/").status_code == 404
+    assert coach.post(f"/players/{w.player.pk}/week/explode/").status_code == 404
+
+
+def test_impossible_days_on_the_players_form_are_said(w, coach):
+    sent = {"name": "Ida Marlow", "dominant_side": "right", "day-0-minutes": "0", "day-1-minutes": "900"}
+    page = text(coach.post(f"/players/{w.player.pk}/edit/", {**sent, "day-0-place": "home"}))
+    assert "At least one minute, or leave it empty." in page
+    assert "At most eight hours." in page
+    assert 'value="900"' in page
+
+
+def test_a_squad_is_planned_and_told_beside_the_request(w, coach, django_assert_max_num_queries):
+    squad = Squad.objects.create(club=w.club, name="Under 12")
+    for n in range(3):
+        player = Player(name=f"Player {n}", joined_on=MONDAY, squad=squad)
+        save_player(member=w.coach, player=player, days=[{"weekday": 0, "minutes": 20, "place": "home"}])
+        put_on(w, player=player)
+    answer = coach.post("/weeks/solve/", {"of": MONDAY.isoformat(), "squad": squad.pk}, follow=True)
+    assert "Done" in text(answer)
+    assert "3 of 3" in text(answer)
+    assert Week.objects.count() == 3
+    told = coach.post("/weeks/publish/", {"of": MONDAY.isoformat(), "squad": ""}, follow=True)
+    assert "Done" in text(told)
+    assert Week.objects.filter(published_at__isnull=False).count() == 3
+    page = text(coach.get(f"/weeks/?squad={squad.pk}"))
+    assert "Player 2" in page
+    assert coach.post("/weeks/solve/", {"squad": 999999}).status_code == 404
