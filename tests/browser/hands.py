@@ -43,8 +43,11 @@ def page(driver: Any) -> str:
 
 
 def expect(driver: Any, words: str) -> None:
-    """Wait until the page says this."""
-    wait_until(driver, f"document.body.innerText.includes({json.dumps(words)})")
+    """Wait until the page says this; if it never does, tell what it says instead."""
+    try:
+        wait_until(driver, f"document.body.innerText.includes({json.dumps(words)})")
+    except AssertionError as error:
+        raise AssertionError(f"{error}\nthe page at {driver.current_url} says: {page(driver)[:1500]}") from None
 
 
 def choose(driver: Any, name: str, value: str) -> None:

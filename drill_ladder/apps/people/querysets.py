@@ -19,3 +19,7 @@ class PlayerQuerySet(ClubQuerySet):
     def by_token(self, token: str) -> "PlayerQuerySet":
         """The player whose open secret link this is."""
         return self.filter(links__token=token, links__revoked_at__isnull=True)
+
+    def resting(self) -> Any:
+        """Those with an open stop."""
+        return self.filter(stops__isnull=False, stops__ended_on__isnull=True).distinct()

@@ -110,7 +110,14 @@ def _sheet_row(block: PlannedBlock) -> dict[str, Any] | None:
 
 
 def pdf(template: str, context: dict[str, Any]) -> bytes:
-    """A template as PDF on one page, as large as fits. Fonts come from this folder; nothing is fetched."""
+    """A template as PDF on one page, as large as fits."""
+    return bytes(document(template, context).write_pdf())
+
+
+def document(template: str, context: dict[str, Any]) -> Any:
+    """The laid out pages: one, unless even the smallest print needs more. Fonts come from this folder; nothing is
+    fetched.
+    """
     # three seconds to import, needed for printing only
     from weasyprint import CSS, HTML
     from weasyprint.text.fonts import FontConfiguration
@@ -121,10 +128,10 @@ def pdf(template: str, context: dict[str, Any]) -> bytes:
     for size in SIZES:
         text = render_to_string(template, context | {"size": size})
         page = HTML(string=text, base_url=str(STATIC), url_fetcher=fetcher)
-        document = page.render(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1")
-        if len(document.pages) == 1:
+        found = page.render(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1")
+        if len(found.pages) == 1:
             break
-    return bytes(document.write_pdf())
+    return found
 
 
 def resting_of(club: Club) -> set[int]:

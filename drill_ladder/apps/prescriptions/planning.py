@@ -121,10 +121,18 @@ def minutes_of(rung: Rung) -> int:
 
 def wanted(player: Player) -> list[Wanted]:
     """What the player's active prescriptions ask of a week. A player who rests is asked for nothing."""
-    if player.stops.filter(ended_on__isnull=True).exists():
-        return []
-    stays = Stay.objects.of_player(player).current().order_by("prescription__priority", "prescription__ladder__title")
-    return [_wanted(stay, player) for stay in stays]
+    return wanted_of([player])[player.pk]
+
+
+def wanted_of(players: Sequence[Player]) -> dict[int, list[Wanted]]:
+    """The same for many at once: player id -> what is asked, the most urgent first."""
+    resting = set(Player.objects.resting().filter(pk__in=[p.pk for p in players]).values_list("pk", flat=True))
+    asked = {player.pk: player for player in players if player.pk not in resting}
+    found: dict[int, list[Wanted]] = {player.pk: [] for player in players}
+    for stay in Stay.objects.for_weeks(list(asked)):
+        player = asked[stay.prescription.player_id]
+        found[player.pk].append(_wanted(stay, player))
+    return found
 
 
 def _wanted(stay: Stay, player: Player) -> Wanted:

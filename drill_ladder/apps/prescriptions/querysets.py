@@ -34,6 +34,12 @@ class StayQuerySet(ClubQuerySet):
             "prescription__ladder", "prescription__player", "rung__drill", "rung__ladder"
         )
 
+    def for_weeks(self, players: Any) -> Any:
+        """Where players stand now, with what planning needs, the most urgent first."""
+        found = self.current().filter(prescription__player__in=players)
+        found = found.select_related("prescription__ladder", "prescription__player", "rung__drill", "rung__ladder")
+        return found.order_by("prescription__priority", "prescription__ladder__title", "id")
+
     def current(self) -> Any:
         """Where players stand now."""
         return self.filter(left__isnull=True, prescription__status="active")

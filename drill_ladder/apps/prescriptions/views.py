@@ -77,9 +77,7 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
         except Refused as error:
             form.add_error(None, str(error))
         else:
-            messages.success(
-                request, f"{who} is on {which}. Plan the week, or let the card show it as often as wanted."
-            )
+            messages.success(request, f"{who} is on {which}. The home card shows it; the week can be planned now.")
             return redirect("progress:player", who.pk)
     context = {
         "player": who,

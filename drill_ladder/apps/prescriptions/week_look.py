@@ -1,12 +1,22 @@
 """A week as its page shows it: days with their minutes, blocks with what they break, what found no place and why."""
 
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Any
 
 from drill_ladder.apps.people.models import Player, Where
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
-from drill_ladder.apps.prescriptions.planning import Wanted, days_of_week, placed_of, wanted
+from drill_ladder.apps.prescriptions.planning import (
+    Wanted,
+    days_of,
+    days_of_week,
+    placed_of,
+    wanted,
+    wanted_of,
+    with_fixed_days,
+)
 from drill_ladder.apps.prescriptions.weeks import dose_of
 from drill_ladder.core.week import Day, Unmet, plan_week
 from drill_ladder.core.week_checks import Break, Help, breaks, what_would_help
@@ -173,7 +183,22 @@ def _other(one: Wanted) -> str:
     return "club" if "club" in one.wish.places else "home"
 
 
-def summary(found: Look) -> dict[str, Any]:
-    """What a squad's overview shows of a week."""
-    used, has = found.minutes
-    return {"used": used, "has": has, "unmet": len(found.unmet), "over": any(day.over for day in found.days)}
+def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week]) -> list[dict[str, Any]]:
+    """Many players' weeks beside each other, without solving anything: a few questions for all of them.
+
+    weeks: player id -> week, with its blocks and their ladders at hand; the players' days are at hand too.
+    """
+    asked = wanted_of(players)
+    return [_row(player, monday, weeks.get(player.pk), asked[player.pk]) for player in players]
+
+
+def _row(player: Player, monday: date, week: Week | None, found: list[Wanted]) -> dict[str, Any]:
+    blocks = list(week.blocks.all()) if week else []
+    days = with_fixed_days(days_of(player, monday, week.skipped if week else []), blocks)
+    by_id = {str(one.prescription.pk): one for one in found}
+    skipped = week.skipped if week else []
+    shown = [_day(monday + timedelta(days=n), n in skipped, days, blocks, by_id, []) for n in range(7)]
+    placed = Counter(str(block.prescription_id) for block in blocks)
+    unmet = sum(one.wish.per_week > placed[one.wish.id] for one in found)
+    used, has = sum(day.used for day in shown), sum(day.has for day in shown)
+    return {"player": player, "week": week, "days": shown, "used": used, "has": has, "unmet": unmet}

@@ -18,7 +18,7 @@ from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.prescriptions.querysets import monday_of
-from drill_ladder.apps.prescriptions.week_look import look, summary
+from drill_ladder.apps.prescriptions.week_look import look, overview
 from drill_ladder.web.pages import page_or_fragment
 
 FARTHEST = timedelta(days=400)
@@ -141,9 +141,9 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     chosen = request.GET.get("squad", "")
     if chosen.isdigit():
         players = players.filter(squad_id=int(chosen))
-    known = {w.player_id: w for w in Week.objects.of_club(member.club).filter(monday=monday)}
+    known = {w.player_id: w for w in Week.objects.of_club(member.club).filter(monday=monday).with_blocks()}
     players = players.select_related("squad").prefetch_related("days").order_by("squad__name", "name")
-    rows = [_row(player, monday, known.get(player.pk)) for player in players]
+    rows = overview(list(players), monday, known)
     context = {
         "rows": rows,
         "monday": monday,
@@ -156,11 +156,6 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
         "chosen": int(chosen) if chosen.isdigit() else None,
     }
     return render(request, "prescriptions/weeks.html", context)
-
-
-def _row(player: Player, monday: date, found: Week | None) -> dict[str, Any]:
-    shown = look(player, monday, found)
-    return {"player": player, "week": found, "days": shown.days, **summary(shown)}
 
 
 @require_POST
