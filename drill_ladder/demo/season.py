@@ -14,7 +14,7 @@ from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.practice.services import SessionInput, SetInput, end_stop, open_stop, record_session
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.review.models import Decision, Proposal
-from drill_ladder.apps.review.services import settle
+from drill_ladder.apps.review.services import judge_anew, settle
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.measures import Checklist, Count, Makes, Points, Streak, Time, ToN
 from drill_ladder.demo.people import Life
@@ -31,6 +31,7 @@ class Season:
 
     def __init__(self, coach: Membership, chance: random.Random, first: date) -> None:
         self.coach, self.chance, self.first = coach, chance, first
+        self.worked: set[int] = set()  # stays with results that nobody has looked at yet
 
     def play(self, life: Life, player: Player) -> None:
         """Every day from the first to yesterday."""
@@ -75,9 +76,11 @@ class Season:
             adult_present=True,
         )
         try:
-            record_session(stay=stay, given=given, today=on, actor=self.coach.user if club_day else None)
+            actor = self.coach.user if club_day else None
+            record_session(stay=stay, given=given, today=on, actor=actor, judged=number >= DAYS - LAST_DECIDED)
         except Refused:
             return
+        self.worked.add(stay.pk)
         moment = timezone.make_aware(datetime.combine(on, time(17, 30)))
         Session.objects.filter(pk=given.id).update(recorded_at=moment)
 
@@ -133,6 +136,11 @@ class Season:
         return {"attempts": attempts, "makes": strokes.count("g"), "faults": faults, "strokes": strokes}
 
     def _review(self, player: Player, on: date) -> None:
+        if not self.worked:
+            return
+        for stay in Stay.objects.of_player(player).current().filter(pk__in=self.worked):
+            judge_anew(stay=stay, on=on)
+        self.worked.clear()
         open_ones = Proposal.objects.awaiting_review().filter(stay__prescription__player=player, made_on__lte=on)
         for proposal in open_ones:
             decision = self._decide(proposal, on)

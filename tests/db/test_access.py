@@ -50,6 +50,7 @@ TABLE = {
     "library:plan-shape": "coach",
     "prescriptions:standing": "coach",
     "prescriptions:place": "coach",
+    "prescriptions:back": "coach",
     "prescriptions:focus": "coach",
     "prescriptions:squad-start": "coach",
     "prescriptions:weeks": "member",
@@ -84,7 +85,7 @@ TABLE = {
 POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
 POST_ONLY |= {"prescriptions:weeks-act", "prescriptions:week-act", "prescriptions:block-act"}
-POST_ONLY |= {"prescriptions:focus", "practice:station-change"}
+POST_ONLY |= {"prescriptions:focus", "prescriptions:back", "practice:station-change"}
 POST_ONLY |= {"library:rung-look", "library:rung-look-new"}
 
 
@@ -158,6 +159,7 @@ def paths(w):
         "library:plan-look": "/plans/look/",
         "library:plan-shape": "/plans/shape/star/",
         "library:drill": f"/drills/{w.drill.pk}/",
+        "prescriptions:back": f"/stays/{stay}/back/",
         "prescriptions:place": f"/players/{who}/place/{w.ladder.pk}/",
         "prescriptions:focus": f"/players/{who}/focus/",
         "prescriptions:squad-start": f"/ladders/{w.ladder.pk}/squads/{squad.pk}/",

@@ -43,8 +43,12 @@ class SessionInput:
 
 
 @transaction.atomic
-def record_session(*, stay: Stay, given: SessionInput, today: date, actor: Any) -> tuple[Session, bool]:
+def record_session(
+    *, stay: Stay, given: SessionInput, today: date, actor: Any, judged: bool = True
+) -> tuple[Session, bool]:
     """Store a session with its sets; (session, whether it is new). Sent twice, it is stored once.
+
+    judged: False leaves the judging to the caller, who brings a whole history and judges it at its end.
 
     "Hurt" is stored with the session and opens a stop. Raises Refused while a stop is open.
     """
@@ -62,7 +66,8 @@ def record_session(*, stay: Stay, given: SessionInput, today: date, actor: Any) 
     session = _store(stay, given, actor)
     if given.hurt:
         open_stop(player=player, what=given.hurt, on=today, actor=actor, stop_id=given.id)
-    session_recorded.send(sender=Session, stay=stay, on=today, actor=actor)
+    if judged:
+        session_recorded.send(sender=Session, stay=stay, on=today, actor=actor)
     return session, True
 
 

@@ -168,8 +168,8 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     """A session that a coach or an assistant watches and logs."""
     found = get_object_or_404(
         Stay.objects.of_club(member.club)
-        .current()
-        .select_related("prescription__player", "prescription__ladder", "rung__drill"),
+        .to_log()
+        .select_related("prescription__player", "prescription__ladder", "rung__drill", "rung__ladder"),
         pk=stay,
     )
     player = found.prescription.player

@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 from typing import Any
 
-from django.db.models import Prefetch
+from django.db.models import Prefetch, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -33,6 +33,11 @@ class StayQuerySet(ClubQuerySet):
         return self.filter(prescription__player=player).select_related(
             "prescription__ladder", "prescription__player", "rung__drill", "rung__ladder"
         )
+
+    def to_log(self) -> Any:
+        """Where players stand now, and passed rungs that are checked again."""
+        checked = Q(left__isnull=False, prescription__retention=True) & ~Q(prescription__status="ended")
+        return self.filter(Q(left__isnull=True, prescription__status="active") | checked)
 
     def for_weeks(self, players: Any) -> Any:
         """Where players stand now, with what planning needs, the most urgent first."""

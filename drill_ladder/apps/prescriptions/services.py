@@ -175,3 +175,24 @@ def take_new_terms(*, member: Membership, stay: Stay, on: date) -> Stay:
     leave(current, on)
     record(club_id=member.club_id, actor=member.user, verb="gave new terms", subject=current)
     return arrive(current.prescription, current.rung, on, Arrival.NEW_TERMS)
+
+
+@transaction.atomic
+def go_back(*, member: Membership, stay: Stay, on: date) -> Stay:
+    """Stand once more on a rung that did not hold; a finished ladder is taken up again. Raises Refused."""
+    refuse_unless_coach(member, "Only a coach moves a player on a ladder.")
+    prescription = Prescription.objects.select_for_update().get(pk=stay.prescription_id)
+    if prescription.status == Status.ENDED:
+        raise Refused("This prescription has ended. Nothing was changed.")
+    for now in prescription.stays.filter(left__isnull=True):
+        if now.rung_id == stay.rung_id:
+            raise Refused("The player stands on this rung already. Nothing was changed.")
+        leave(now, on)
+    if prescription.status == Status.FINISHED:
+        if Prescription.objects.active().filter(player=prescription.player, ladder=prescription.ladder).exists():
+            raise Refused("The player is on this ladder anew. Nothing was changed.")
+        prescription.status, prescription.ended_on = Status.ACTIVE, None
+        prescription.save(update_fields=["status", "ended_on"])
+    refuse_home(prescription.ladder, prescription.player, prescription.place)
+    record(club_id=member.club_id, actor=member.user, verb="went back to a rung", subject=stay)
+    return arrive(prescription, stay.rung, on, Arrival.STEP_DOWN)

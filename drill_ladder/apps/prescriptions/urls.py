@@ -18,5 +18,6 @@ urlpatterns = [
     path("players/<int:player>/week/<slug:what>/", week_views.act, name="week-act"),
     path("blocks/<int:pk>/<slug:what>/", week_views.block_act, name="block-act"),
     path("stays/<int:pk>/new-terms/", views.new_terms, name="new-terms"),
+    path("stays/<int:pk>/back/", views.back, name="back"),
     path("prescriptions/<int:pk>/end/", views.end, name="end"),
 ]

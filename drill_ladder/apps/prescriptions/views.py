@@ -23,6 +23,7 @@ from drill_ladder.apps.prescriptions.planning import minutes_of, wanted
 from drill_ladder.apps.prescriptions.services import (
     changes_since,
     end_prescription,
+    go_back,
     personal_terms,
     prescribe,
     take_new_terms,
@@ -226,3 +227,20 @@ def focus(request: HttpRequest, member: Membership, player: int) -> HttpResponse
     else:
         messages.error(request, "Which skill? Nothing was changed.")
     return redirect("progress:player", who.pk)
+
+
+@require_POST
+@coach_required
+def back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """A rung that did not hold is taken up again."""
+    stays = Stay.objects.of_club(member.club).select_related(
+        "prescription__player", "prescription__ladder", "rung__drill"
+    )
+    stay = get_object_or_404(stays, pk=pk)
+    try:
+        go_back(member=member, stay=stay, on=timezone.localdate())
+    except Refused as error:
+        messages.error(request, str(error))
+    else:
+        messages.success(request, f"{stay.prescription.player} is on rung {stay.rung.position} again.")
+    return redirect("progress:player", stay.prescription.player_id)

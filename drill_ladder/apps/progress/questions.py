@@ -9,7 +9,7 @@ from django.db.models import Count, Max, Q
 
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.prescriptions.models import Place, Prescription
+from drill_ladder.apps.prescriptions.models import Place, PlannedBlock, Prescription
 
 LATE_DAYS = 7
 UNSEEN_DAYS = 10
@@ -66,6 +66,16 @@ def not_seen(club: Club, today: date) -> list[tuple[Player, date | None]]:
 def open_stops(club: Club) -> list[Stop]:
     """Open stops, the oldest first."""
     return list(Stop.objects.open().of_club(club).select_related("player").order_by("opened_on"))
+
+
+def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBlock]]]:
+    """Who is planned at the club today, with what, without those who rest."""
+    blocks = PlannedBlock.objects.filter(club=club, on=today, place="club")
+    blocks = blocks.exclude(week__player__in=Stop.objects.open().values("player"))
+    found: dict[Player, list[PlannedBlock]] = defaultdict(list)
+    for block in blocks.select_related("week__player", "prescription__ladder").order_by("week__player__name", "order"):
+        found[block.week.player].append(block)
+    return list(found.items())
 
 
 def ladders_of_players(club: Club) -> dict[int, list[dict[str, Any]]]:

@@ -12,11 +12,18 @@ from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import open_link
+from drill_ladder.apps.practice.holding import passed
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus
 from drill_ladder.apps.progress.coverage import coverage
-from drill_ladder.apps.progress.questions import ladders_of_players, late_home_work, not_seen, open_stops
+from drill_ladder.apps.progress.questions import (
+    ladders_of_players,
+    late_home_work,
+    not_seen,
+    open_stops,
+    sessions_today,
+)
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import refresh
@@ -34,6 +41,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "late": late_home_work(member.club, today),
         "unseen": not_seen(member.club, today),
         "stops": open_stops(member.club),
+        "sessions": sessions_today(member.club, today),
     }
     return render(request, "progress/desk.html", context)
 
@@ -46,6 +54,14 @@ def players(request: HttpRequest, member: Membership) -> HttpResponse:
     found = Player.objects.of_club(member.club).select_related("squad")
     rows = [{"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in found]
     return render(request, "progress/players.html", {"rows": rows})
+
+
+THERE = {
+    "home_wall": "a wall",
+    "home_feeder": "somebody to feed",
+    "home_adult": "an adult",
+    "home_light": "light in the evening",
+}
 
 
 @member_required
@@ -64,12 +80,14 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "player": found,
         "today": today,
         "standings": standings(found, today),
+        "checks": [one for one in passed(found) if one.is_due(today) or one.failed],
         "stop": Stop.objects.open().filter(player=found).first(),
         "past_stops": Stop.objects.filter(player=found, ended_on__isnull=False)[:3],
         "guardians": list(found.guardians.all()),
         "notes": list(found.notes.select_related("by")[:6]) if member.decides else [],
         "days": [{"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place} for d in found.days.all()],
         "age": found.age_on(today),
+        "there": [word for field, word in THERE.items() if getattr(found, field)],
         "focuses": list(Focus.objects.filter(player=found).select_related("skill")),
         "focus_form": FocusForm(),
         "skills": list(Skill.objects.filter(club=member.club).values_list("name", flat=True)),

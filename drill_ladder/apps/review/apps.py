@@ -9,6 +9,6 @@ class ReviewConfig(AppConfig):
     def ready(self) -> None:
         """Judge anew whenever a session is recorded."""
         from drill_ladder.apps.practice.signals import session_recorded
-        from drill_ladder.apps.review.services import on_session_recorded
+        from drill_ladder.apps.review.services import judge_anew
 
-        session_recorded.connect(on_session_recorded, dispatch_uid="review")
+        session_recorded.connect(judge_anew, dispatch_uid="review")

@@ -57,7 +57,7 @@ def propose(stay: Stay, on: date) -> Proposal:
     )
 
 
-def on_session_recorded(*, stay: Stay, on: date, **_: Any) -> None:
+def judge_anew(*, stay: Stay, on: date, **_: Any) -> None:
     """Judge anew after each session, unless it came late, for a rung that the player has left."""
     if stay.left is not None:
         return
