@@ -49,11 +49,32 @@ def finished(driver: Any) -> None:
     wait_until(driver, "document.querySelector('.outcome')")
 
 
+def place(driver: Any) -> None:
+    """Two short sets of the player who is new today."""
+    for words in ("Leila", "Prescribe", "Push", "Find the starting"):
+        follow(driver, words)
+    for counts in ((4, 4), (2, 3)):
+        for lane, n in enumerate(counts):
+            driver.execute_script(f"document.querySelector('[name=good-{lane}][value=\"{n}\"]').click()")
+        driver.find_element("css selector", "[name=probe]").click()
+        wait_until(driver, "document.readyState === 'complete'")
+
+
+def stations(driver: Any) -> None:
+    """A rotation of the youngest squad."""
+    driver.find_element("name", "title").send_keys("Tuesday, two stations")
+    driver.execute_script("const s = document.querySelector('[name=squad]'); s.selectedIndex = 3;")
+    driver.find_element("css selector", ".profile button.main").click()
+    wait_until(driver, "document.querySelector('.run-clock')")
+
+
 # name: (path, phone, what to do there, dark)
 VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
-    "sign-in": ("/accounts/login/", False, None, False),
     "desk": ("/", False, None, False),
-    "desk-phone": ("/", True, None, False),
+    "week": ("/players/", False, lambda d: (follow(d, "Ida Marlow"), follow(d, "The week")), False),
+    "weeks": ("/weeks/", False, None, False),
+    "place": ("/players/", False, place, False),
+    "stations": ("/stations/", False, stations, False),
     "review": ("/review/", False, None, False),
     "review-dark": ("/review/", False, None, True),
     "players": ("/players/", False, None, False),
@@ -62,7 +83,6 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "odds": ("/ladders/", False, lambda d: (follow(d, "Push pass"), follow(d, "What will it do")), False),
     "builder": ("/ladders/", False, lambda d: (follow(d, "Push pass"), follow(d, "Change the rungs")), False),
     "prescribe": ("/players/", False, lambda d: (follow(d, "Leila"), follow(d, "Prescribe"), follow(d, "Push")), False),
-    "log": ("/players/", False, lambda d: (follow(d, "Bram"), follow(d, "Log a session")), False),
     "card-phone": (CARD, True, None, False),
     "block-phone": (CARD, True, lambda d: d.find_element("css selector", "a.block-card").click(), False),
     "strokes-phone": (CARD, True, strokes, False),

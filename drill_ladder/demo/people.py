@@ -132,7 +132,7 @@ STORIES = [
     # new today
     Life("Leila Brandt", U12, (12, 3), "left", 1.0, 0.0, [], starts=84, home_set={"home_adult": True}),
 ]
-# the others of the squads, so that lists, weeks and groups look like a club; they joined half-way
+# the others of the squads, so that lists, weeks and groups look like a club; they joined four weeks ago
 OTHERS = [
     Life("Ada Quist", U12, (11, 2), "right", 1.4, 0.2, [(PUSH, 1, 2, "both")], 0.7, home_set=ADULT),
     Life("Jory Vane", U12, (12, 8), "left", 1.2, 0.15, [(HANDS, 1, 2, "home")], 0.5, home_set=YARD),
@@ -151,4 +151,4 @@ OTHERS = [
     Life("Tilda Groves", YOUTH, (7, 11), "right", 2.6, 0.15, [(CORNERS, 2, 2, "home")], 0.6, home_set=HALL),
     Life("Yusuf Arden", YOUTH, (8, 8), "left", 2.2, 0.15, [(NINE, 2, 2, "both")], 0.6, home_set=PLAYED),
 ]
-LIVES = STORIES + [replace(life, starts=42) for life in OTHERS]
+LIVES = STORIES + [replace(life, starts=56) for life in OTHERS]

@@ -1,10 +1,17 @@
 """What a home allows, and what caution forbids at home by any path: form, move, copy, publishing, card, database."""
 
+import json
+from datetime import timedelta
+from uuid import uuid4
+
 import pytest
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 from django.test import Client
+from django.utils import timezone
 
+from drill_ladder.apps.library.exchange import bring_in, library_document
+from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player, PlayerDay
 from drill_ladder.apps.people.services import save_player
@@ -14,6 +21,7 @@ from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import Week
 from drill_ladder.apps.prescriptions.planning import at_home, wanted
 from drill_ladder.apps.prescriptions.week_look import look
+from drill_ladder.formats.library_file import read_library
 from tests.db.test_weeks import AT, MONDAY, blocks, current_prescription, has_days, on, text
 from tests.make import current, drill, ladder, member, put_on
 
@@ -185,3 +193,45 @@ def test_the_database_refuses_weeks_that_mix_clubs(w, planned):
 def test_days_that_cannot_be(w, day):
     with pytest.raises(ValidationError):
         save_player(member=w.coach, player=w.player, days=[{"weekday": 0, "minutes": 20, "place": "home", **day}])
+
+
+def test_coached_only_does_not_come_home_by_a_file(w, planned):
+    """A library file makes the drill coached-only while its week is already on the player's card."""
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    document = library_document(Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club))
+    document["drills"][0]["caution"] = "coached_only"
+    bring_in(member=w.coach, document=read_library(json.dumps(document).encode()))
+    assert home_blocks(w.player, on(0)) == []
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert {place for _, _, place in blocks(week)} == {"club"}
+    # nor the other way round, through another version in the same file
+    document["drills"][0]["versions"] = [{"name": "In the yard", "loses": ["everything"]}]
+    bring_in(member=w.coach, document=read_library(json.dumps(document).encode()))
+    assert at_home(Drill.objects.get(title="Push pass"), w.player).version is None
+
+
+def test_results_of_a_home_version_say_so(w):
+    fed = drill(w.club, "Fed", people="feeder", versions=[{"name": "Off a wall", "loses": ["no live feed"]}])
+    stay = current(put_on(w, ladder=ladder(w.club, fed, "Fed ones"), on=timezone.localdate()))
+    path = f"/card/{w.token}/{stay.pk}/"
+    assert "It lacks: no live feed" in text(Client().get(path))
+    sent = {
+        "session_id": str(uuid4()),
+        "hurts": "no",
+        "e0-attempts": 10,
+        "e0-makes": 8,
+        "e1-attempts": 10,
+        "e1-makes": 8,
+    }
+    assert Client().post(path, sent).status_code == 302
+    assert stay.sessions.get().way == "Off a wall"
+
+
+def test_a_ladder_that_came_after_the_week_was_told_is_on_the_card(w):
+    has_days(w.player, (0, 20, "home"))
+    today = timezone.localdate()
+    monday = today - timedelta(days=today.weekday())
+    weeks.solve(member=w.coach, player=w.player, monday=monday)
+    weeks.publish(member=w.coach, player=w.player, monday=monday, at=timezone.now())
+    put_on(w, on=today)
+    assert [block.due for block in home_blocks(w.player, today)] == [True]

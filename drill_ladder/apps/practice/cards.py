@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
+from django.utils import timezone
+
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Stay, Week
@@ -81,7 +83,7 @@ def home_blocks(player: Player, today: date) -> list[Block]:
 def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block | None:
     rungs = len(stay.prescription.ladder.rungs.all())
     rung = rung_from(stay.terms["rung"])
-    if week is None:
+    if week is None or _came_later(stay, week):
         due = today not in days and len(days) < stay.prescription.per_week
         return Block(stay, rung, rungs, len(days), due, today in days)
     mine = [one for one in week.published if one["prescription"] == stay.prescription_id and not one["cancelled"]]
@@ -93,6 +95,13 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block
     due = today not in days and bool(told) and len(days) < asked
     planned = tuple(date.fromisoformat(one["on"]) for one in at_home_)
     return Block(stay, rung, rungs, len(days), due, today in days, planned, (told or at_home_)[-1 if told else 0])
+
+
+def _came_later(stay: Stay, week: Week) -> bool:
+    """Whether the ladder was prescribed after the week was told: it does not wait for the next publishing."""
+    asked = {one["prescription"] for one in week.published}
+    told = timezone.localdate(week.published_at)
+    return stay.prescription_id not in asked and stay.prescription.started_on >= told
 
 
 def home_way(stay: Stay) -> AtHome:

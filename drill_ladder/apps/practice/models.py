@@ -23,7 +23,8 @@ class Seen(models.TextChoices):
 class Session(models.Model):
     """Sets done in one go at one rung. effort: 0..10; form: share 0..1 of checkpoints seen.
 
-    recheck: done on the rung below after a long time away; it counts for no rung.
+    recheck: done on the rung below after a long time away; it counts for no rung. way: the home version that was done,
+    empty for the full drill.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -36,6 +37,7 @@ class Session(models.Model):
     form = models.FloatField(null=True, blank=True)
     effort = models.PositiveSmallIntegerField(null=True, blank=True)
     word = models.CharField(max_length=500, blank=True)
+    way = models.CharField(max_length=120, blank=True)
     recorded_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
     )

@@ -40,6 +40,7 @@ class SessionInput:
     word: str = ""
     hurt: str = ""
     adult_present: bool = False
+    way: str = ""
 
 
 @transaction.atomic
@@ -94,6 +95,7 @@ def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
         form=given.form,
         effort=given.effort,
         word=given.word,
+        way=given.way,
         recorded_by=actor,
     )
     # a set that came with another submission before is not stored again

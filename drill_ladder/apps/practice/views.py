@@ -1,5 +1,6 @@
 """The home card, a coach's own log, and stops."""
 
+from dataclasses import replace
 from datetime import date
 from typing import Any
 from uuid import UUID
@@ -88,8 +89,10 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
     found = get_object_or_404(Stay.objects.of_player(player).for_home(), pk=stay)
     form = session_form(request, found)
     with_adult = found.rung.drill.caution == Caution.HOME_WITH_ADULT
+    way = _less(found)
     if request.method == "POST" and form.is_valid():
         given = form.session_input(timezone.localdate(), form.cleaned_data["seen_by"] or "self")
+        given = replace(given, way=way.version.name if way and not found.recheck else "")
         session = _recorded(form, found, given, None)
         if session is not None:
             return redirect("practice:done", token, session.pk)
@@ -100,7 +103,7 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "token": token,
         "stop": open_stop_of(player),
         "with_adult": with_adult,
-        "way": _less(found),
+        "way": way,
     }
     return render(request, "practice/block.html", context, status=422 if form.errors else 200)
 

@@ -32,6 +32,7 @@ def _day(rung: Rung, sessions: list[Session], verdict: Mapping[str, Any]) -> dic
         "score": _made(rung, sets) or score_words(rung.measure, verdict["score"]),
         "lanes": [_lane(rung, sets, lane, verdict["lanes"].get(lane)) for lane in rung.lanes],
         "faults": ", ".join(f"{name} {n}" for name, n in sorted(faults.items(), key=lambda item: -item[1])),
+        "ways": ", ".join(dict.fromkeys(session.way for session in sessions if session.way)),
         "seen": ", ".join(dict.fromkeys(session.get_observer_display().lower() for session in sessions)),
         "word": " ".join(session.word for session in sessions if session.word),
         "effort": max((s.effort for s in sessions if s.effort is not None), default=None),
