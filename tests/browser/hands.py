@@ -18,6 +18,11 @@ def ready(driver: Any) -> None:
     wait_until(driver, "document.readyState === 'complete' && window.Alpine !== undefined")
 
 
+def idle(driver: Any) -> None:
+    """Wait until nothing is asked of the server any more: a page that is left with a question open complains."""
+    wait_until(driver, "document.querySelectorAll('.htmx-request, .htmx-swapping, .htmx-settling').length === 0")
+
+
 def sign_in(driver: Any, server: Any, member: Any) -> None:
     """Through the form."""
     driver.get(f"{server.url}/accounts/login/")

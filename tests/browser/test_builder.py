@@ -6,7 +6,7 @@ from selenium.webdriver.support.select import Select
 
 from drill_ladder.apps.library.models import Ladder
 from tests.browser.driver import wait_until
-from tests.browser.hands import click, expect, phone, problems, ready, sideways, sign_in
+from tests.browser.hands import click, expect, idle, phone, problems, ready, sideways, sign_in
 
 
 def fill(driver, name, value):
@@ -56,6 +56,7 @@ def test_a_drill_and_a_ladder_from_nothing(club, browser, live_server):
     wait_until(browser, "document.querySelector('[name=rung-1-title]').value === 'From 4 m'")
     assert problems(browser) == []
     # Enter in a field saves; it does not press the first row's first button
+    idle(browser)
     browser.find_element(By.NAME, "title").send_keys(Keys.ENTER)
     expect(browser, "Players keep the terms they arrived with")
     made = Ladder.objects.get(title="Nine spots, nearer and farther")

@@ -152,8 +152,8 @@ def pages(club):
     }
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
-@pytest.mark.parametrize("small", [False, True])
+# contrast depends on the theme and width on the size: both themes and both sizes once each say all of it
+@pytest.mark.parametrize(("theme", "small"), [("light", False), ("dark", True)])
 def test_every_page_for_every_eye(club, pages, browser, live_server, theme, small):
     if small:
         phone(browser)

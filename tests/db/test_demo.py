@@ -60,7 +60,8 @@ def test_the_same_seed_makes_the_same_club():
     assert made() == made()
 
 
-def test_loading_again_changes_nothing(club, capsys):
+def test_loading_again_changes_nothing(db, capsys):
+    load(TODAY, lambda line: None, STORIES[:1])
     call_command("load_demo")
     assert Club.objects.count() == 1
     call_command("demo_card", port=8000)

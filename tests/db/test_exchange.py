@@ -12,10 +12,11 @@ from drill_ladder.apps.library.exchange import bring_in, library_document, previ
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.starter import starter_document
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.demo.load import load
+from drill_ladder.apps.people.models import Club
+from drill_ladder.demo.load import make_library
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
-from tests.make import put_on
+from tests.make import member, put_on
 
 TODAY = date(2026, 11, 24)
 
@@ -37,7 +38,8 @@ def coach(w):
 
 
 def test_the_demo_library_goes_out_and_into_an_empty_club(w, other):
-    demo = load(TODAY, lambda line: None)
+    demo = Club.objects.create(name="The demo's library")
+    make_library(member(demo, "Mila", "coach"))
     document = out(demo)
     Ladder.objects.filter(club=other.club).delete()
     Drill.objects.filter(club=other.club).delete()

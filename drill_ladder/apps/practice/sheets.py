@@ -18,7 +18,7 @@ from drill_ladder.formats.documents import rung_from
 from drill_ladder.formats.words import dose_words, target_words
 
 MOST_BOXES = 20
-SIZES = ("", "dense", "denser", "densest")
+SIZES = {"": 1.0, "dense": 0.75, "denser": 0.55, "densest": 0.42}  # how small, and the scale of the boxes
 STATIC = Path(__file__).resolve().parents[2] / "web" / "static"
 
 
@@ -30,13 +30,11 @@ def qr(text: str) -> str:
 
 
 def tallies(rung: Rung) -> list[dict[str, Any]]:
-    """What is ticked: a row for each set and lane, with as many boxes as attempts (few: one box for a number)."""
+    """What is ticked: a row for each set and lane, with as many boxes as attempts, or one box for a number."""
     reps = rung.reps_per_set if rung.counts_makes else None
-    boxes = min(reps or 1, MOST_BOXES)
+    boxes = min(reps, MOST_BOXES) if reps else 0
     rows = [(n, lane) for n in range(1, rung.dose.sets + 1) for lane in (rung.lanes or ("",))]
-    return [
-        {"name": _named(n, lane, rung.dose.sets), "boxes": range(boxes), "number": reps is None} for n, lane in rows
-    ]
+    return [{"name": _named(number, lane, rung.dose.sets), "boxes": boxes} for number, lane in rows]
 
 
 def _named(number: int, lane: str, sets: int) -> str:
@@ -125,8 +123,8 @@ def document(template: str, context: dict[str, Any]) -> Any:
 
     fonts, fetcher = FontConfiguration(), URLFetcher(allowed_protocols={"file", "data"})
     style = CSS(filename=str(STATIC / "css/print.css"), font_config=fonts, url_fetcher=fetcher)
-    for size in SIZES:
-        text = render_to_string(template, context | {"size": size})
+    for size, scale in SIZES.items():
+        text = render_to_string(template, context | {"size": size, "scale": scale})
         page = HTML(string=text, base_url=str(STATIC), url_fetcher=fetcher)
         found = page.render(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1")
         if len(found.pages) == 1:

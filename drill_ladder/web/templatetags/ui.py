@@ -11,6 +11,7 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
 from drill_ladder.charts.ladder import CARD, ROW, glyph
+from drill_ladder.charts.tally import boxes
 from drill_ladder.charts.tally import tally as tally_svg
 
 register = template.Library()
@@ -106,6 +107,12 @@ def ago(on: date | None, today: date) -> str:
         return "never"
     days = (today - on).days
     return {0: "today", 1: "yesterday"}.get(days, f"{days} days ago")
+
+
+@register.simple_tag
+def ticks(count: int, scale: float) -> SafeString:
+    """Boxes to tick on paper."""
+    return drawing(boxes(count, scale))
 
 
 @register.simple_tag
