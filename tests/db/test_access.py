@@ -26,6 +26,7 @@ TABLE = {
     "progress:coverage": "member",
     "exchange:roster-in": "coach",
     "exchange:roster-out": "coach",
+    "people:feed-renew": "coach",
     "people:player-new": "coach",
     "people:player-edit": "coach",
     "people:link-renew": "coach",
@@ -85,7 +86,7 @@ TABLE = {
 POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
 POST_ONLY |= {"prescriptions:weeks-act", "prescriptions:week-act", "prescriptions:block-act"}
-POST_ONLY |= {"prescriptions:focus", "prescriptions:back", "practice:station-change"}
+POST_ONLY |= {"people:feed-renew", "prescriptions:focus", "prescriptions:back", "practice:station-change"}
 POST_ONLY |= {"library:rung-look", "library:rung-look-new"}
 
 
@@ -137,6 +138,7 @@ def paths(w):
         "progress:coverage": f"/players/{who}/coverage/",
         "exchange:roster-in": "/roster/in/",
         "exchange:roster-out": "/roster.csv",
+        "people:feed-renew": "/feed/new/",
         "people:player-new": "/players/new/",
         "people:player-edit": f"/players/{who}/edit/",
         "people:link-renew": f"/players/{who}/link/",
@@ -205,6 +207,7 @@ def status(user, path, name):
 
 # the addresses that show nothing of a club in particular
 GENERAL = {
+    "people:feed-renew",
     "practice:stations",
     "exchange:roster-in",
     "exchange:roster-out",

@@ -71,6 +71,16 @@ def test_a_coachs_own_feed_shows_the_club_with_names(w, told):
     assert Client().get(f"/feed/{w.assistant.feed_token}/sessions.ics").status_code == 404
 
 
+def test_a_renewed_feed_closes_the_old_one(w, told):
+    old = w.coach.feed_token
+    client = Client()
+    client.force_login(w.coach.user)
+    client.post("/feed/new/")
+    w.coach.refresh_from_db()
+    assert Client().get(f"/feed/{old}/sessions.ics").status_code == 404
+    assert Client().get(f"/feed/{w.coach.feed_token}/sessions.ics").status_code == 200
+
+
 def test_a_stop_cancels_what_is_still_to_come(w, told):
     data = calendar("x", [told], BOTH, on(1), {w.player.pk})
     assert [e["status"] for e in events(data)] == ["CONFIRMED", "CANCELLED"]

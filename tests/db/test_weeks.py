@@ -78,8 +78,9 @@ def test_what_found_no_place_says_why_and_what_would_help(w):
     assert found[0]["help"] == "1 more minutes on Monday would do."
 
 
-def test_no_days_at_all(w):
+def test_no_days_at_all(w, coach):
     put_on(w)
+    assert "Note the days" in text(coach.get(f"/players/{w.player.pk}/week/"))
     week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
     assert blocks(week) == []
     assert look(w.player, MONDAY, week).unmet[0]["why"] == "there are not enough days"

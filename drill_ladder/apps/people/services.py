@@ -17,6 +17,7 @@ from drill_ladder.apps.people.models import (
     PlayerNote,
     SecretLink,
     Squad,
+    new_token,
 )
 
 Named = TypeVar("Named", bound=models.Model)
@@ -89,6 +90,15 @@ def renew_link(*, member: Membership, player: Player) -> SecretLink:
     link = SecretLink.objects.create(club=member.club, player=player)
     record(club_id=member.club_id, actor=member.user, verb="renewed the link", subject=player)
     return link
+
+
+def renew_feed(*, member: Membership) -> Membership:
+    """A new secret address for a coach's own calendar; the one before shows nothing any more."""
+    refuse_unless_coach(member)
+    member.feed_token = new_token()
+    member.save(update_fields=["feed_token"])
+    record(club_id=member.club_id, actor=member.user, verb="renewed their calendar", subject=member)
+    return member
 
 
 def open_link(player: Player) -> Any:

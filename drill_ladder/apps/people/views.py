@@ -10,7 +10,7 @@ from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.days_form import DaysForm
 from drill_ladder.apps.people.forms import PlayerForm
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.services import renew_link, save_player
+from drill_ladder.apps.people.services import renew_feed, renew_link, save_player
 
 
 @coach_required
@@ -46,3 +46,12 @@ def link_renew(request: HttpRequest, member: Membership, pk: int) -> HttpRespons
     renew_link(member=member, player=player)
     messages.success(request, f"{player} has a new link. The old one opens nothing any more.")
     return redirect("progress:player", player.pk)
+
+
+@require_POST
+@coach_required
+def feed_renew(request: HttpRequest, member: Membership) -> HttpResponse:
+    """A new secret address for the coach's own calendar."""
+    renew_feed(member=member)
+    messages.success(request, "Your calendar has a new address. The old one shows nothing any more.")
+    return redirect("prescriptions:weeks")
