@@ -6,7 +6,7 @@ from itertools import pairwise, product
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from drill_ladder.core.cues import Mode, calls, sequence
@@ -75,14 +75,14 @@ def holds(chosen, days, wishes):
     return True
 
 
-def best_by_brute_force(days, wishes):
-    """(Blocks of priority 1, of priority 2, sum of ages) of the best of all plans."""
+def best_by_brute_force(days, wishes, fixed=()):
+    """(Blocks of priority 1, of priority 2, sum of ages) of the best of all plans that hold what is fixed."""
     pairs = [(d, w) for d in range(len(days)) for w in range(len(wishes)) if allowed(days[d], wishes[w])]
     first = min((d.on for d in days), default=D)
     best = (0, 0, 0)
     for take in product((False, True), repeat=len(pairs)):
         chosen = [pair for pair, taken in zip(pairs, take, strict=True) if taken]
-        if holds(chosen, days, wishes):
+        if set(fixed) <= set(chosen) and holds(chosen, days, wishes):
             counts = [sum(wishes[w].priority == level for _, w in chosen) for level in (1, 2)]
             best = max(best, (*counts, -sum((days[d].on - first).days for d, _ in chosen)))
     return best
@@ -102,6 +102,22 @@ def test_small_weeks_by_brute_force(days, wishes):
     assert (*counts, -sum((b.on - first).days for b in blocks)) == best_by_brute_force(days, wishes)
     given_to = Counter(b.id for b in blocks)
     assert {u.id: u.given for u in unmet} == {w.id: given_to[w.id] for w in wishes if given_to[w.id] < w.per_week}
+
+
+@settings(max_examples=60, deadline=None)
+@given(small_days, small_wishes, st.data())
+def test_small_weeks_around_a_fixed_block_by_brute_force(days, wishes, data):
+    """A block that somebody put where it may be: the rest is still the best that can be done around it."""
+    days = sorted(days, key=lambda d: d.on)
+    pairs = [(d, w) for d in range(len(days)) for w in range(len(wishes)) if allowed(days[d], wishes[w])]
+    assume(pairs)
+    d, w = data.draw(st.sampled_from(pairs))
+    blocks, _ = plan_week(days, wishes, [(days[d].on, wishes[w].id)])
+    assert (days[d].on, wishes[w].id) in {(b.on, b.id) for b in blocks}
+    level = {wish.id: wish.priority for wish in wishes}
+    counts = [sum(level[b.id] == n for b in blocks) for n in (1, 2)]
+    ages = sum((b.on - days[0].on).days for b in blocks)
+    assert (*counts, -ages) == best_by_brute_force(days, wishes, [(d, w)])
 
 
 @pytest.mark.parametrize(
