@@ -192,8 +192,8 @@ class Week(models.Model):
 
 
 class PlannedBlock(models.Model):
-    """A block on a day of a week. locked: put there by hand, planned around. dose: what was resolved, in words and
-    numbers; way: the home version that is done, empty for the full drill.
+    """A block on a day of a week. locked: put there by hand, planned around; way: the home version that is done, empty
+    for the full drill; reps and bound: what a dose band came to, and which bound decided.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")

@@ -141,24 +141,24 @@ def _unmet(unmet: Unmet, one: Wanted, help_: Help) -> dict[str, str]:
     return {"ladder": str(one.prescription.ladder), "got": got, "why": _why(unmet.why, one), "help": _help(help_, one)}
 
 
+WHY = {
+    "minutes": "the minutes do not suffice",
+    "place": "too few days at the right place",
+    "helpers": "nobody to feed on enough days",
+    "adult": "no adult there on enough days",
+    "equipment": "something is missing",
+    "spacing": "the days lie too close for a rest day between",
+    "speed": "one block of speed work a day is enough",
+    "days": "there are not enough days",
+}
+
+
 def _why(code: str, one: Wanted) -> str:
-    lacking = one.home.lacking if one.home and one.home.version is None else ()
-    if code == "place" and lacking:
-        return (
-            f"at home there is no {', no '.join(name for name in lacking if name != 'not allowed at home')}"
-            if (set(lacking) - {"not allowed at home"})
-            else "the drill is for coached sessions only"
-        )
-    return {
-        "minutes": "the minutes do not suffice",
-        "place": "too few days at the right place",
-        "helpers": "nobody to feed on enough days",
-        "adult": "no adult there on enough days",
-        "equipment": "something is missing",
-        "spacing": "the days lie too close for a rest day between",
-        "speed": "one block of speed work a day is enough",
-        "days": "there are not enough days",
-    }[code]
+    """Why a wish was not met; where no version is possible at home, what the home lacks."""
+    if code != "place" or one.home is None or one.home.version is not None:
+        return WHY[code]
+    lacking = [name for name in one.home.lacking if name != "not allowed at home"]
+    return f"at home there is no {', no '.join(lacking)}" if lacking else "the drill is for coached sessions only"
 
 
 def _help(help_: Help, one: Wanted) -> str:
