@@ -302,6 +302,18 @@ def test_an_absence_that_was_decided_about_is_not_brought_up_again(w):
     assert refresh(w.club, day(50)) == 1
 
 
+def test_two_reports_of_hurt_are_one_stop(w):
+    first = open_stop(player=w.player, what="knee", on=day(0), actor=None)
+    again = open_stop(player=w.player, what="wrist too", on=day(1), actor=None)
+    same = open_stop(player=w.player, what="knee", on=day(1), actor=None)
+    assert first.pk == again.pk == same.pk
+    assert Stop.objects.get().what == "knee; wrist too"
+    assert Stop.objects.get().opened_on == day(0)
+    end_stop(member=w.coach, stop=first, cleared_by="physio", on=day(2))
+    later = open_stop(player=w.player, what="knee", on=day(3), actor=None)
+    assert later.pk != first.pk
+
+
 def test_a_stop_rests_and_asks_nothing(w):
     p = put_on(w, rung=2)
     log(p, day(0), 7, 7)

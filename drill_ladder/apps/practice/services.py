@@ -113,14 +113,25 @@ def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
     return session
 
 
+@transaction.atomic
 def open_stop(*, player: Player, what: str, on: date, actor: Any, stop_id: UUID | None = None) -> Stop:
     """Stop a player's drills. Anybody may; only a coach can end it.
 
-    stop_id is made on the device, so that one that is sent twice is opened once.
+    stop_id is made on the device, so that one that is sent twice is opened once. While a stop is open, another report
+    is added to its words: one stop, one clearing.
     """
-    given = {"club_id": player.club_id, "player": player, "what": what[:300], "opened_on": on, "opened_by": actor}
-    stop, new = Stop.objects.get_or_create(pk=stop_id or uuid4(), defaults=given)
-    if not new:
+    Player.objects.select_for_update().get(pk=player.pk)
+    known = Stop.objects.filter(pk=stop_id).first() if stop_id else None
+    if known is not None:
+        return known
+    stop = Stop.objects.open().filter(player=player).first()
+    if stop is None:
+        given = {"club_id": player.club_id, "player": player, "what": what[:300], "opened_on": on, "opened_by": actor}
+        stop = Stop.objects.create(pk=stop_id or uuid4(), **given)
+    elif what not in stop.what:
+        stop.what = f"{stop.what}; {what}"[:300]
+        stop.save(update_fields=["what"])
+    else:
         return stop
     record(club_id=player.club_id, actor=actor, verb="opened a stop", subject=player, what=what[:300])
     return stop
