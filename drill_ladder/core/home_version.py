@@ -45,6 +45,11 @@ class AtHome:
     scale: float | None = None
     lacking: tuple[str, ...] = ()
 
+    @property
+    def way(self) -> str:
+        """The version's name; empty for the full drill and where nothing is possible."""
+        return self.version.name if self.version else ""
+
 
 def home_version(versions: Sequence[Version], home: Home) -> AtHome:
     """The first possible of the versions, which come from the full drill to the plainest.

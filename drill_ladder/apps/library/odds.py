@@ -114,7 +114,7 @@ def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list
 @lru_cache(maxsize=256)
 def _some_ready(session: MakesSession, rule: Rule, marks: Marks) -> list[tuple[int, float, float]]:
     """(lanes that are not ready, chance to climb, chance to be eased first) within the horizon."""
-    weak = (0, 1, session.lanes) if session.lanes > 2 else (0, 1, 2)
+    weak = (0, 1, session.lanes)
     scenarios = [[marks.not_ready] * n + [marks.ready] * (session.lanes - n) for n in weak]
     if isinstance(rule.school, Evidence):
         found = simulate(session, rule, scenarios, marks.horizon, runs=DRAWN_RUNS, beyond=0)

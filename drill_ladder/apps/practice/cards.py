@@ -1,6 +1,5 @@
 """What a home card shows: today's blocks and the terms of each."""
 
-from collections import Counter
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -90,7 +89,7 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block
     at_home_ = [one for one in mine if one["place"] == "home"]
     if not at_home_:
         return None
-    asked = Counter(date.fromisoformat(one["on"]) <= today for one in mine)[True]
+    asked = sum(date.fromisoformat(one["on"]) <= today for one in mine)
     told = [one for one in at_home_ if one["on"] <= today.isoformat()]
     due = today not in days and bool(told) and len(days) < asked
     planned = tuple(date.fromisoformat(one["on"]) for one in at_home_)

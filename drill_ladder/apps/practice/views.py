@@ -111,7 +111,7 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
 def _less(stay: Stay) -> Any:
     """The home version, where it is not the full drill."""
     way = home_way(stay)
-    return way if way.version and way.version.name else None
+    return way if way.way else None
 
 
 def _recorded(form: SessionForm, stay: Stay, given: SessionInput, actor: Any) -> Session | None:

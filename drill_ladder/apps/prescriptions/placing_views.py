@@ -51,7 +51,7 @@ def placing(request: HttpRequest, member: Membership, player: int, ladder: int) 
             request.POST if wrong and "choose" in request.POST else None, ladder=which, initial=_first(found)
         ),
         "wrong": wrong,
-        "stopped": who.stops.filter(ended_on__isnull=True).exists(),  # type: ignore[attr-defined]
+        "stopped": who.stops.open().exists(),  # type: ignore[attr-defined]
     }
     return render(request, "prescriptions/place.html", context, status=422 if wrong else 200)
 

@@ -37,7 +37,12 @@ class Wanted:
     @property
     def lost(self) -> tuple[str, ...]:
         """What the home version lacks."""
-        return self.home.lost if self.home and self.home.version and self.home.version.name else ()
+        return self.home.lost if self.home and self.way else ()
+
+    @property
+    def way(self) -> str:
+        """The home version's name; empty for the full drill."""
+        return self.home.way if self.home else ""
 
 
 def home_of(player: Player) -> Home:
@@ -57,7 +62,11 @@ def home_of(player: Player) -> Home:
 
 def at_home(drill: Drill, player: Player) -> AtHome:
     """The nearest version of a drill that the player's home allows, and what is lost."""
-    return home_version(_versions(drill, home_of(player), bool(player.home_tools.strip())), home_of(player))
+    return _at_home(drill, home_of(player), bool(player.home_tools.strip()))
+
+
+def _at_home(drill: Drill, home: Home, tools_noted: bool) -> AtHome:
+    return home_version(_versions(drill, home, tools_noted), home)
 
 
 def _versions(drill: Drill, home: Home, tools_noted: bool) -> list[Version]:
@@ -124,21 +133,27 @@ def wanted(player: Player) -> list[Wanted]:
     return wanted_of([player])[player.pk]
 
 
+def wanted_by_id(player: Player) -> dict[str, Wanted]:
+    """The same by the wish's id, the most urgent first."""
+    return {one.wish.id: one for one in wanted(player)}
+
+
 def wanted_of(players: Sequence[Player]) -> dict[int, list[Wanted]]:
     """The same for many at once: player id -> what is asked, the most urgent first."""
     resting = set(Player.objects.resting().filter(pk__in=[p.pk for p in players]).values_list("pk", flat=True))
     asked = {player.pk: player for player in players if player.pk not in resting}
     found: dict[int, list[Wanted]] = {player.pk: [] for player in players}
+    homes = {pk: (home_of(player), bool(player.home_tools.strip())) for pk, player in asked.items()}
     for stay in Stay.objects.for_weeks(list(asked)):
-        player = asked[stay.prescription.player_id]
-        found[player.pk].append(_wanted(stay, player))
+        pk = stay.prescription.player_id
+        found[pk].append(_wanted(stay, *homes[pk]))
     return found
 
 
-def _wanted(stay: Stay, player: Player) -> Wanted:
+def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
     p, rung = stay.prescription, rung_from(stay.terms["rung"])
     drill = stay.rung.drill
-    home = at_home(drill, player) if p.place != "coached" else None
+    home = _at_home(drill, at, tools_noted) if p.place != "coached" else None
     places = {"home": {"home"}, "coached": {"club"}}.get(p.place, {"home", "club"})
     if home is None or home.version is None:
         places = places - {"home"}

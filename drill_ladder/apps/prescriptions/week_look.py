@@ -6,14 +6,14 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Any
 
-from drill_ladder.apps.people.models import Player, Where
+from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.prescriptions.planning import (
     Wanted,
     days_of,
     days_of_week,
     placed_of,
-    wanted,
+    wanted_by_id,
     wanted_of,
     with_fixed_days,
 )
@@ -32,7 +32,6 @@ BREAKS = {
     "often": "more often than wanted",
     "equipment": "something is missing",
 }
-WHERE = {Where.HOME.value: "home", Where.CLUB.value: "club"}
 
 
 @dataclass(slots=True)
@@ -89,16 +88,11 @@ class Look:
     wanted: list[Wanted]
     lost: list[tuple[str, str, str]]
 
-    @property
-    def minutes(self) -> tuple[int, int]:
-        """Used and had."""
-        return sum(day.used for day in self.days), sum(day.has for day in self.days)
-
 
 def look(player: Player, monday: date, week: Week | None) -> Look:
     """The week as it is planned now; nothing is stored."""
-    found = wanted(player)
-    by_id = {str(one.prescription.pk): one for one in found}
+    by_id = wanted_by_id(player)
+    found = list(by_id.values())
     blocks = list(week.blocks.select_related("prescription__ladder")) if week else []
     skipped = week.skipped if week else []
     week_or_new = week or Week(player=player, monday=monday, skipped=[])
@@ -110,12 +104,8 @@ def look(player: Player, monday: date, week: Week | None) -> Look:
     fixed = {(block.on, str(block.prescription_id)) for block in asked}
     planned, unmet = plan_week(days, wishes, fixed) if week else ([], [])
     lacking = [_unmet(one, by_id[one.id], what_would_help(days, wishes, planned, one)) for one in unmet]
-    lost = [(str(one.prescription.ladder), _way(one), ", ".join(one.lost)) for one in found if one.lost]
+    lost = [(str(one.prescription.ladder), one.way, ", ".join(one.lost)) for one in found if one.lost]
     return Look(week, shown, lacking, found, lost)
-
-
-def _way(one: Wanted) -> str:
-    return one.home.version.name if one.home and one.home.version else ""
 
 
 def _day(
@@ -195,7 +185,7 @@ def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week])
 def _row(player: Player, monday: date, week: Week | None, found: list[Wanted]) -> dict[str, Any]:
     blocks = list(week.blocks.all()) if week else []
     days = with_fixed_days(days_of(player, monday, week.skipped if week else []), blocks)
-    by_id = {str(one.prescription.pk): one for one in found}
+    by_id = {one.wish.id: one for one in found}
     skipped = week.skipped if week else []
     shown = [_day(monday + timedelta(days=n), n in skipped, days, blocks, by_id, []) for n in range(7)]
     placed = Counter(str(block.prescription_id) for block in blocks)

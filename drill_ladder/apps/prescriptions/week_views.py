@@ -62,7 +62,7 @@ def _show(
         "week": found,
         "no_days": not who.days.exists(),  # type: ignore[attr-defined]
         "stale": bool(found and found.published_at and _differs(found, who)),
-        "resting": who.stops.filter(ended_on__isnull=True).exists(),  # type: ignore[attr-defined]
+        "resting": who.stops.open().exists(),  # type: ignore[attr-defined]
         "wrong": wrong,
         "said": said,
     }

@@ -11,8 +11,8 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Where
 from drill_ladder.apps.people.services import refuse_unless_coach
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
-from drill_ladder.apps.prescriptions.planning import Wanted, block_of, days_of_week, wanted
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Stay, Week
+from drill_ladder.apps.prescriptions.planning import Wanted, block_of, days_of_week, wanted_by_id
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.core.dose import Intent, resolve_band
@@ -46,7 +46,7 @@ def solve(*, member: Membership, player: Player, monday: date) -> Week:
 
 
 def _solve(week: Week) -> None:
-    found = {str(one.prescription.pk): one for one in wanted(week.player)}
+    found = wanted_by_id(week.player)
     week.blocks.exclude(prescription_id__in=found).delete()
     week.blocks.filter(locked=False).delete()
     kept = list(week.blocks.all())
@@ -72,20 +72,28 @@ def _solve(week: Week) -> None:
 
 def arrange(week: Week, found: dict[str, Wanted]) -> None:
     """Order within each day, dose bands from the minutes that are left, and the home version of each block."""
-    blocks = list(week.blocks.all())
+    blocks = list(week.blocks.select_related("prescription"))
+    new = _new(found)
     for day in days_of_week(week, blocks):
         here = [block for block in blocks if block.on == day.on]
         left = (day.minutes - sum(block.minutes for block in here)) * 60
-        for order, block in enumerate(_ordered(here, found), 1):
+        for order, block in enumerate(_ordered(here, found, new), 1):
             one = found.get(str(block.prescription_id))
             block.order, block.place = order, day.place
-            block.way = _way(one) if one and day.place == Where.HOME else ""
+            block.way = one.way if one and day.place == Where.HOME else ""
             if one:
                 left -= _resolve(block, one, left)
             block.save()
 
 
-def _ordered(blocks: Sequence[PlannedBlock], found: dict[str, Wanted]) -> list[PlannedBlock]:
+def _new(found: dict[str, Wanted]) -> set[str]:
+    """The ids of skill work that the player has not done yet on its rung."""
+    skill = {id_: one.stay.pk for id_, one in found.items() if one.wish.intent is Intent.SKILL}
+    worked = set(Stay.objects.filter(pk__in=skill.values(), sessions__isnull=False).values_list("pk", flat=True))
+    return {id_ for id_, stay in skill.items() if stay not in worked}
+
+
+def _ordered(blocks: Sequence[PlannedBlock], found: dict[str, Wanted], new: set[str]) -> list[PlannedBlock]:
     """Speed and new things while fresh, conditioning last; ties by priority (core, section 13)."""
     by_id = {str(block.pk): block for block in blocks}
 
@@ -93,15 +101,10 @@ def _ordered(blocks: Sequence[PlannedBlock], found: dict[str, Wanted]) -> list[P
         one = found.get(str(block.prescription_id))
         if one is None:
             return Part.GAME
-        is_new = one.wish.intent is Intent.SKILL and not one.stay.sessions.exists()
-        return Part.SPEED_OR_NEW if is_new else PARTS[one.wish.intent]
+        return Part.SPEED_OR_NEW if one.wish.id in new else PARTS[one.wish.intent]
 
     given = [Block(str(b.pk), part(b), 1, 1, priority=b.prescription.priority) for b in blocks]
     return [by_id[block.id] for block in in_order(given)]
-
-
-def _way(one: Wanted) -> str:
-    return one.home.version.name if one.home and one.home.version else ""
 
 
 def _resolve(block: PlannedBlock, one: Wanted, seconds_left: float) -> float:
@@ -124,15 +127,15 @@ def _resolve(block: PlannedBlock, one: Wanted, seconds_left: float) -> float:
 def move(*, member: Membership, block: PlannedBlock, on: date) -> Week:
     """Put a block on another day of its week and keep it there. What it breaks is shown, not refused.
 
-    Raises Refused only for what caution forbids: a day at home for a drill that no home may have, or a past day's
-    published block moving into the past.
+    Raises Refused for a day of another week, for a block that is not asked for any more, and for what caution or the
+    home rules out.
     """
     week = locked_week(member, block.week.player, block.week.monday)
     if not 0 <= (on - week.monday).days <= 6:
         raise Refused("That day is not in this week. Nothing was moved.")
     day = next((d for d in days_of_week(week, list(week.blocks.all())) if d.on == on), None)
     place = day.place if day else Where.HOME
-    found = {str(one.prescription.pk): one for one in wanted(week.player)}
+    found = wanted_by_id(week.player)
     refuse_at_home(found.get(str(block.prescription_id)), place, adult=bool(day and day.adult))
     block.on, block.place, block.locked = on, place, True
     block.save()
@@ -160,13 +163,13 @@ def take_away(*, member: Membership, block: PlannedBlock) -> Week:
     """One block fewer this week. Raises Refused."""
     week = locked_week(member, block.week.player, block.week.monday)
     block.delete()
-    arrange(week, {str(one.prescription.pk): one for one in wanted(week.player)})
+    arrange(week, wanted_by_id(week.player))
     return week
 
 
 def snapshot(week: Week, player: Player) -> list[dict[str, Any]]:
     """The week as it would be told now."""
-    found = {str(one.prescription.pk): one for one in wanted(player)}
+    found = wanted_by_id(player)
     return _snapshot(list(week.blocks.select_related("prescription__ladder")), found)
 
 
@@ -201,7 +204,7 @@ def copy_last(*, member: Membership, player: Player, monday: date) -> Week:
     blocks = list(before.blocks.select_related("prescription")) if before else []
     if not blocks:
         raise Refused("There is no plan of the week before. Nothing was changed.")
-    found = {str(one.prescription.pk): one for one in wanted(player)}
+    found = wanted_by_id(player)
     week.blocks.all().delete()
     days = {day.on: day for day in days_of_week(week, [])}
     for block in blocks:
@@ -227,7 +230,7 @@ def _may(one: Wanted, day: Any) -> bool:
 def publish(*, member: Membership, player: Player, monday: date, at: datetime) -> Week:
     """Tell the player: the card and the calendar follow. Told again, the player sees what changed. Raises Refused."""
     week = locked_week(member, player, monday)
-    found = {str(one.prescription.pk): one for one in wanted(player)}
+    found = wanted_by_id(player)
     blocks = list(week.blocks.select_related("prescription__ladder"))
     now = _snapshot(blocks, found)
     days = {day.on: day for day in days_of_week(week, blocks)}
