@@ -4,13 +4,16 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import floor, hypot, log10
 
+from drill_ladder.charts.labels import Box, Sheet
 from drill_ladder.charts.svg import drawing, fixed, line, tag, words
 from drill_ladder.core.layout import Place, Plan, leg_lengths
 
-WIDTH, HEIGHT, EDGE = 480.0, 430.0, 46.0
+WIDTH, HEIGHT, EDGE = 420.0, 400.0, 34.0
 FOOT = 34.0
-SHORT = 60.0  # pixels
+SHORT = 56.0  # pixels
 BESIDE = 7.0  # legs keep to the right of their line, so that there and back are two lines
+MARKER, DISC = 14.0, 10.5  # radii
+LETTER, LINE = 7.6, 15.0  # about a letter's width and a line's height in the drawing's own type
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,8 +43,7 @@ def floor_plan(plan: Plan, paths: Sequence[Path], length: Callable[[float], str]
     scale = scale_of(plan)
     parts = [
         *(_zone(scale, zone) for zone in plan.zones),
-        *(part for path in paths for part in _path(scale, plan, path)),
-        *_legs(scale, plan, length),
+        *_ways(scale, plan, length, paths),
         *(part for name, at in plan.markers.items() for part in _marker(scale, name, at)),
         *_scale_bar(scale, length),
     ]
@@ -66,27 +68,83 @@ def _zone(scale: Scale, zone: Sequence[Place]) -> str:
 
 def _marker(scale: Scale, name: str, at: Place) -> list[str]:
     x, y = scale.place(at)
-    drawn = tag("circle", cx=x, cy=y, r=13.0) + words(x, y + 4.5, name, "plan-name", "middle")
+    drawn = tag("circle", cx=x, cy=y, r=MARKER) + words(x, y + 4.8, name, "plan-name", "middle")
     # the group carries its name, so that the editor can take hold of it
     return [tag("g", drawn, class_="plan-marker", data_marker=name)]
 
 
-def _legs(scale: Scale, plan: Plan, length: Callable[[float], str]) -> list[str]:
-    parts = []
+@dataclass(frozen=True, slots=True)
+class _Drawn:
+    """A leg or a ball in pixels, beside its line; key: its two markers, whichever way; number: of a leg, from 1."""
+
+    number: int
+    key: frozenset[str]
+    a: Place
+    b: Place
+    length: str
+    way: str
+    class_: str
+
+    @property
+    def far(self) -> float:
+        return hypot(self.b[0] - self.a[0], self.b[1] - self.a[1]) or 1.0
+
+    def at(self, along: float, out: float) -> Place:
+        """A point at a share of the leg, so many pixels to its right."""
+        (ax, ay), (bx, by), far = self.a, self.b, self.far
+        return ax + (bx - ax) * along - (by - ay) / far * out, ay + (by - ay) * along + (bx - ax) / far * out
+
+
+def common_way(plan: Plan) -> str:
+    """The way of moving that three or more legs share: said once instead of on each. "" for none."""
+    ways = {leg.way for leg in plan.legs}
+    return ways.pop() if len(ways) == 1 and len(plan.legs) > 2 else ""
+
+
+def _ways(scale: Scale, plan: Plan, length: Callable[[float], str], paths: Sequence[Path]) -> list[str]:
+    """Arrows of balls, feeds and legs, then the legs' numbers, then lengths: what matters most chooses first."""
+    legs = _legs(scale, plan, length)
+    balls = _balls(scale, plan, length, paths)
+    sheet = Sheet(WIDTH, HEIGHT, [(one.a, one.b) for one in [*legs, *balls]])
+    sheet.boxes += [Box(*scale.place(at), MARKER + 1, MARKER + 1) for at in plan.markers.values()]
+    numbers = [part for leg in legs for part in _number(sheet, leg)]
+    told: dict[frozenset[str], list[_Drawn]] = {}
+    for one in [*legs, *balls]:
+        told.setdefault(one.key, []).append(one)
+    lengths = [part for group in told.values() for part in _length(sheet, group, common_way(plan))]
+    return [*(_arrow(one.a, one.b, one.class_) for one in [*balls, *legs]), *numbers, *lengths]
+
+
+def _legs(scale: Scale, plan: Plan, length: Callable[[float], str]) -> list[_Drawn]:
+    """The legs of some length, each beside its line."""
+    legs = []
     for number, (leg, metres) in enumerate(zip(plan.legs, leg_lengths(plan), strict=True), 1):
         a, b = scale.place(plan.markers[leg.start]), scale.place(plan.markers[leg.end])
-        if hypot(b[0] - a[0], b[1] - a[1]) < 1:
-            continue
-        a, b = _beside(a, b)
-        parts += [_arrow(a, b, "plan-leg"), *_leg_words(a, b, number, length(metres), leg.way)]
-    return parts
+        if hypot(b[0] - a[0], b[1] - a[1]) >= 1:
+            key = frozenset((leg.start, leg.end))
+            legs.append(_Drawn(number, key, *_beside(a, b), length(metres), leg.way, "plan-leg"))
+    return legs
 
 
-def _beside(a: Place, b: Place) -> tuple[Place, Place]:
+def _balls(scale: Scale, plan: Plan, length: Callable[[float], str], paths: Sequence[Path]) -> list[_Drawn]:
+    """Balls and feeds; two between the same markers stand beside each other."""
+    keys = [frozenset((path.start, path.end)) for path in paths]
+    balls = []
+    for path, key in zip(paths, keys, strict=True):
+        start, end = plan.markers[path.start], plan.markers[path.end]
+        a, b = scale.place(start), scale.place(end)
+        if hypot(b[0] - a[0], b[1] - a[1]) >= 1:
+            a, b = _beside(a, b, BESIDE if keys.count(key) > 1 else 0)
+            metres = hypot(end[0] - start[0], end[1] - start[1])
+            balls.append(_Drawn(0, key, a, b, length(metres), "", f"plan-{path.kind}"))
+    return balls
+
+
+def _beside(a: Place, b: Place, beside: float = BESIDE) -> tuple[Place, Place]:
     """Moved to the right of the way, and short of both markers."""
     far = hypot(b[0] - a[0], b[1] - a[1])
     ux, uy = (b[0] - a[0]) / far, (b[1] - a[1]) / far
-    ox, oy, short = -uy * BESIDE, ux * BESIDE, min(15.0, far / 4)
+    ox, oy, short = -uy * beside, ux * beside, min(15.0, far / 4)
     return (a[0] + ox + ux * short, a[1] + oy + uy * short), (b[0] + ox - ux * short, b[1] + oy - uy * short)
 
 
@@ -99,29 +157,35 @@ def _arrow(a: Place, b: Place, class_: str) -> str:
     return line(a[0], a[1], back[0], back[1], class_) + tag("polygon", points=points, class_=f"{class_}-head")
 
 
-def _leg_words(a: Place, b: Place, number: int, length: str, way: str) -> list[str]:
-    """The number on the line, a third of the way along, so that there and back do not meet; the length beside it.
-
-    On a line too short for words the number alone stands a little outside; the list below the drawing has the rest.
-    """
-    far = hypot(b[0] - a[0], b[1] - a[1]) or 1.0
-    nx, ny = -(b[1] - a[1]) / far, (b[0] - a[0]) / far
-    short = far < SHORT
-    along, out = (0.5, 7.0) if short else (0.36, 0.0)
-    x, y = a[0] + (b[0] - a[0]) * along + nx * out, a[1] + (b[1] - a[1]) * along + ny * out
-    back = tag("circle", cx=x, cy=y, r=9.5, class_="plan-number-back")
-    numbered = [back, words(x, y + 4.5, number, "plan-number", "middle")]
-    if short:
-        return numbered
-    anchor = "start" if nx > 0.35 else "end" if nx < -0.35 else "middle"
-    return [*numbered, words(x + nx * 15, y + ny * 19 + 4.5, f"{length} {way}".strip(), "plan-length", anchor)]
-
-
-def _path(scale: Scale, plan: Plan, path: Path) -> list[str]:
-    a, b = scale.place(plan.markers[path.start]), scale.place(plan.markers[path.end])
-    if hypot(b[0] - a[0], b[1] - a[1]) < 1:
+def _number(sheet: Sheet, leg: _Drawn) -> list[str]:
+    """The number on its line, a third of the way along, so that there and back do not meet; beside a short line."""
+    out = (0.0, DISC + 3, -DISC - 3) if leg.far < SHORT else (0.0,)
+    spots = [leg.at(along, side) for side in out for along in (0.36, 0.5, 0.25, 0.64, 0.78)]
+    box = sheet.put((Box(x, y, DISC + 1, DISC + 1) for x, y in spots), lines=False)
+    if box is None:
         return []
-    return [_arrow(a, b, f"plan-{path.kind}")]
+    back = tag("circle", cx=box.x, cy=box.y, r=DISC, class_="plan-number-back")
+    return [back, words(box.x, box.y + 4.8, leg.number, "plan-number", "middle")]
+
+
+def _length(sheet: Sheet, group: Sequence[_Drawn], said: str) -> list[str]:
+    """The length and the ways of moving between two markers, once for all legs between them.
+
+    Where no place is left the drawing stays readable without it: the list below the drawing has every leg.
+    """
+    ways = dict.fromkeys(leg.way for leg in group if leg.way and leg.way != said)
+    text = f"{group[0].length} {' / '.join(ways)}".strip()
+    wide, high = len(text) * LETTER / 2 + 2, LINE / 2
+    sides = (1,) if len(group) > 1 else (1, -1)
+    spots = [(leg, t, side) for leg in group for side in sides for t in (0.5, 0.64, 0.36, 0.8, 0.2)]
+    box = sheet.put((_beside_leg(leg, t, side, wide, high) for leg, t, side in spots), 0.2)
+    return [words(box.x, box.y + 4.8, text, "plan-length", "middle")] if box else []
+
+
+def _beside_leg(leg: _Drawn, along: float, side: int, wide: float, high: float) -> Box:
+    """A box of words beside a leg, clear of its line; side: 1 right of the way, -1 left."""
+    nx, ny = -(leg.b[1] - leg.a[1]) / leg.far, (leg.b[0] - leg.a[0]) / leg.far
+    return Box(*leg.at(along, side * (6 + abs(nx) * wide + abs(ny) * high)), wide, high)
 
 
 def _scale_bar(scale: Scale, length: Callable[[float], str]) -> list[str]:

@@ -5,7 +5,8 @@ from xml.etree import ElementTree
 
 import pytest
 
-from drill_ladder.charts.floor_plan import Path, floor_plan, scale_of
+from drill_ladder.charts.floor_plan import Path, common_way, floor_plan, scale_of
+from drill_ladder.charts.labels import Box, Sheet
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.layout import Leg, Plan, leg_lengths, turns
 from drill_ladder.core.plan_templates import SHAPES
@@ -64,6 +65,59 @@ def test_paths_are_drawn_by_kind_and_zones_as_areas():
     kinds = [e.get("class") for e in root.iter(f"{SVG}line")]
     assert (kinds.count("plan-ball"), kinds.count("plan-feed")) == (1, 1)
     assert "plan-zone" in [e.get("class") for e in root.iter(f"{SVG}polygon")]
+
+
+def boxes(root):
+    """What is written and drawn on top: (what, x, y, half width, half height), by the type's average letter."""
+    for circle in root.iter(f"{SVG}circle"):
+        r = float(circle.get("r"))
+        yield circle.get("class") or "marker", float(circle.get("cx")), float(circle.get("cy")), r * 0.8, r * 0.8
+    for text in root.iter(f"{SVG}text"):
+        if text.get("class") == "plan-length":
+            yield text.text, float(text.get("x")), float(text.get("y")) - 4.8, 3.4 * len(text.text), 6
+
+
+def overlapping(root):
+    found = list(boxes(root))
+    return [
+        (a[0], b[0])
+        for i, a in enumerate(found)
+        for b in found[:i]
+        if abs(a[1] - b[1]) < a[3] + b[3] and abs(a[2] - b[2]) < a[4] + b[4]
+    ]
+
+
+@pytest.mark.parametrize("name", ["shuttle", "tee", "square", "box", "star", "arc", "slalom", "wall"])
+def test_no_word_lies_on_another(name):
+    assert overlapping(drawn(made(name))) == []
+
+
+def test_there_and_back_is_told_once_and_a_way_all_share_not_at_all():
+    eight = made("star", points=8, radius=3)
+    carried = Plan(eight.markers, [Leg(leg.start, leg.end, "carry") for leg in eight.legs])
+    root = drawn(carried)
+    said = [t.text for t in root.iter(f"{SVG}text") if t.get("class") == "plan-length"]
+    assert [round(float(words.split()[0]), 2) for words in said] == [3.0] * 8
+    assert common_way(carried) == "carry"
+    assert common_way(TEE) == ""
+    assert overlapping(root) == []
+
+
+def test_a_ball_and_its_way_back_stand_beside_each_other():
+    root = drawn(TEE, Path("A", "B", "ball"), Path("B", "A", "feed"))
+    at = {e.get("class"): float(e.get("x1")) for e in root.iter(f"{SVG}line")}
+    assert abs(at["plan-ball"] - at["plan-feed"]) > 10
+
+
+def test_a_word_that_finds_no_place_is_left_to_the_list():
+    sheet = Sheet(100, 100, boxes=[Box(50, 50, 50, 50)])
+    assert sheet.put([Box(50, 50, 10, 10)], 0.2) is None
+    assert sheet.put([Box(50, 50, 10, 10), Box(20, 20, 5, 5)]) == Box(20, 20, 5, 5)
+
+
+def test_a_word_leaves_a_line_and_stays_on_the_sheet():
+    sheet = Sheet(100, 100, [((0, 50), (100, 50))])
+    assert sheet.put([Box(50, 52, 10, 5), Box(98, 20, 10, 5), Box(50, 70, 10, 5)]) == Box(50, 70, 10, 5)
 
 
 def test_a_single_marker_is_a_plan_too():

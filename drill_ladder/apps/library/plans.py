@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Any
 
-from drill_ladder.charts.floor_plan import Path, floor_plan, scale_of
+from drill_ladder.charts.floor_plan import Path, common_way, floor_plan, scale_of
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.layout import Plan, fits, footprint, largest_scale, leg_lengths, mirrored, turns
 from drill_ladder.core.plan_templates import SHAPES
@@ -62,7 +62,9 @@ def drawn(
     return {
         "svg": floor_plan(plan, paths, shown.words, title),
         "unit": shown.unit.value,
-        "path": shown.words(sum(leg_lengths(plan))) if plan.legs else "",
+        "path": _path_words(shown, sum(leg_lengths(plan))) if plan.legs else "",
+        "way": common_way(plan),
+        "kinds": {path.kind for path in paths},
         "legs": [
             {"number": i, "leg": leg, "length": shown.words(metres), "also": also.words(metres) if also else ""}
             for i, (leg, metres) in enumerate(zip(plan.legs, leg_lengths(plan), strict=True), 1)
@@ -71,6 +73,11 @@ def drawn(
         "footprint": f"{shown.words(width)} wide, {shown.words(depth)} deep",
         "plan": plan,
     }
+
+
+def _path_words(shown: Ruler, metres: float) -> str:
+    """A path's length; over ten metres to the decimetre, because nobody sets cones finer than a centimetre."""
+    return shown.words(round(metres, 1) if metres > 10 and shown.unit is Unit.M else metres)
 
 
 def fit_words(plan: Plan, width: float, depth: float) -> str:
