@@ -61,14 +61,15 @@ def rows(client: Client, ladder: int) -> list[tuple[str, float]]:
 
     return [
         ("a bare view", get("/bare/")),
-        ("the ladder's page", get(f"/ladders/{ladder}/")),
+        ("the ladder's page, its odds known", get(f"/ladders/{ladder}/")),
+        ("the ladder's page, its odds computed anew", get(f"/ladders/{ladder}/", fresh=True)),
         ("the odds page, its curves known", get(f"/ladders/{ladder}/odds/1/")),
         ("the odds page, computed anew", get(f"/ladders/{ladder}/odds/1/", fresh=True)),
     ]
 
 
 def main() -> int:
-    """Print the table; 1 when the page with odds costs four bare views or more."""
+    """Print the table; 1 when the ladder's page with its odds costs four bare views or more."""
     urls()
     with transaction.atomic(), override_settings(ROOT_URLCONF="bench_urls", ALLOWED_HOSTS=["*"]):
         w = world("Bench")
@@ -85,7 +86,7 @@ def main() -> int:
     for name, seconds in found:
         print(f"{name:50} {seconds:9.4f} {seconds / unit:11.2f}")
     print(f"{'one week of a player, planned and stored':50} {one_week:9.4f} {one_week / unit:11.2f}")
-    return int(found[3][1] >= 4 * unit)
+    return int(any(seconds >= 4 * unit for name, seconds in found if name.startswith("the ladder's page")))
 
 
 if __name__ == "__main__":

@@ -14,7 +14,10 @@ from drill_ladder.core.thresholds import at_most
 
 @dataclass(frozen=True, slots=True)
 class Question:
-    """p_not_ready < p_ready: true rates; alpha, beta: risks 0..1; horizon: sessions; max_attempts: of one session."""
+    """p_not_ready < p_ready: true rates; alpha, beta: risks 0..1; horizon: sessions; max_attempts: of one session.
+
+    lanes: how many must each reach the mark, all at the same rate. step: n is a multiple of it (lanes that share one).
+    """
 
     p_not_ready: float
     p_ready: float
@@ -22,6 +25,8 @@ class Question:
     beta: float
     horizon: int
     max_attempts: int
+    lanes: int = 1
+    step: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,16 +52,16 @@ def find_rules(question: Question, rules: Sequence[Rule]) -> list[Found]:
 
 
 def find_rule(question: Question, rule: Rule) -> Found:
-    """The first n, counted up from 1, whose smallest safe mark also holds back few enough."""
+    """The first n, counted up, whose smallest safe mark also holds back few enough."""
     if type(rule.school) in NOT_FOR:
         return Found(reason=NOT_FOR[type(rule.school)])
-    for n in range(1, question.max_attempts + 1):
+    for n in range(question.step, question.max_attempts + 1, question.step):
         k = _smallest_safe_mark(question, rule, n)
         if k is None:
             continue
-        held_back = 1 - _climbs(rule, n, k, question.p_ready, question.horizon)
+        held_back = 1 - _climbs(question, rule, n, k, question.p_ready)
         if at_most(held_back, question.beta):
-            return Found(n, k, _climbs(rule, n, k, question.p_not_ready, question.horizon), max(0.0, held_back))
+            return Found(n, k, _climbs(question, rule, n, k, question.p_not_ready), max(0.0, held_back))
     return Found(reason=f"no mark on up to {question.max_attempts} attempts keeps both risks")
 
 
@@ -64,7 +69,7 @@ def _smallest_safe_mark(question: Question, rule: Rule, n: int) -> int | None:
     """The smallest k of n with few enough false climbs, by halving: more makes asked, fewer climb."""
 
     def safe(k: int) -> bool:
-        return at_most(_climbs(rule, n, k, question.p_not_ready, question.horizon), question.alpha)
+        return at_most(_climbs(question, rule, n, k, question.p_not_ready), question.alpha)
 
     if not safe(n):
         return None
@@ -75,5 +80,5 @@ def _smallest_safe_mark(question: Question, rule: Rule, n: int) -> int | None:
     return low
 
 
-def _climbs(rule: Rule, n: int, k: int, p: float, horizon: int) -> float:
-    return climb_chance(rule, binom_tail(n, k, p), horizon, n)
+def _climbs(question: Question, rule: Rule, n: int, k: int, p: float) -> float:
+    return climb_chance(rule, binom_tail(n, k, p) ** question.lanes, question.horizon, n)

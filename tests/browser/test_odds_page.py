@@ -36,6 +36,41 @@ def test_a_rule_is_tried_and_taken(club, browser, live_server):
     assert Ladder.objects.get(pk=club.ladder.pk).rule["of"] == 4
 
 
+def test_the_rule_is_tried_beside_the_rungs(club, browser, live_server):
+    """The sentence is edited in place, every rung's odds follow, and nothing is stored before it is taken."""
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/")
+    ready(browser)
+    before = [one.text for one in browser.find_elements(By.CLASS_NAME, "rung-risks")]
+    assert len(before) == 3
+    assert not browser.find_elements(By.CSS_SELECTOR, "button[form=rule]")
+    choose(browser, "school", "one_pass")
+    expect(browser, "Now: Climbs after two passing sessions in a row.")
+    assert [one.text for one in browser.find_elements(By.CLASS_NAME, "rung-risks")] != before
+    choose(browser, "school", "window")
+    expect(browser, "Climbs when two of the last three sessions pass.")
+    assert problems(browser) == []
+    assert Ladder.objects.get(pk=club.ladder.pk).rule["school"] == "in_a_row"
+    click(browser, "Take this rule")
+    expect(browser, "has its new rule")
+    assert Ladder.objects.get(pk=club.ladder.pk).rule["school"] == "window"
+    phone(browser)
+    ready(browser)
+    assert sideways(browser) <= 0
+    assert problems(browser) == []
+
+
+def test_what_the_finder_found_is_taken_by_one_button(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/odds/2/")
+    ready(browser)
+    browser.find_element(By.CSS_SELECTOR, "button[name=found][value=in_a_row]").click()
+    expect(browser, "Rung 2 now asks")
+    rung = club.ladder.rungs.get(position=2)
+    assert rung.target["of"] == rung.dose["reps"] != 10
+    assert rung.rule is None
+
+
 def test_the_odds_on_a_phone(club, browser, live_server):
     sign_in(browser, live_server, club.coach)
     phone(browser)

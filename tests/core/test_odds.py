@@ -192,6 +192,18 @@ def test_the_rule_finder_finds_the_first_that_keeps_both_risks(school):
     assert found.k == safe[0]
 
 
+def test_the_finder_over_lanes():
+    """Each of two lanes at the mark: the risks are those of the exact chain over both; a shared mark over two lanes is
+    one over an even number of attempts."""
+    each = find_rule(Question(**ASK, lanes=2), Rule(InARow(2)))
+    climbs = [at(MakesSession(each.n, each.k, 2, True), InARow(2), [p, p]).climb_by[-1] for p in (0.6, 0.85)]
+    assert (each.false_climb, 1 - each.held_back) == pytest.approx(climbs)
+    shared = find_rule(Question(**ASK, step=2), Rule(InARow(2)))
+    single = find_rule(Question(**ASK), Rule(InARow(2)))
+    assert shared.n % 2 == 0
+    assert single.n <= shared.n <= single.n + 4
+
+
 def test_a_classical_acceptance_plan_is_found():
     """Source: tables of single-sampling plans (binomial): p1 = 0.05, alpha = 0.05, p2 = 0.2, beta = 0.1 asks for
     about 38 pieces and 4 rejects (Hald's and Montgomery's nomograph, from memory: n near 38, c = 4)."""

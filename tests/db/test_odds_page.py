@@ -6,7 +6,7 @@ from django.test import Client
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.library.forms import first_values
 from drill_ladder.core.odds import odds
-from drill_ladder.core.rules import InARow, Rule
+from drill_ladder.core.rules import InARow, Rule, Window
 from drill_ladder.core.session_chances import MakesSession
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.rule_document import rule_document
@@ -137,3 +137,73 @@ def test_what_was_only_simulated_is_not_called_never(w, coach, path):
     """Some simulated players have not climbed 60 sessions after the horizon: that is all that is known."""
     page = text(coach.get(path, typed(w, not_ready=40, ready=60), headers=HTMX))
     assert "not all within 66" in page
+
+
+def test_the_ladders_page_has_the_odds_of_every_rung_and_follows_the_rule(w, coach):
+    page = text(coach.get(f"/ladders/{w.ladder.pk}/"))
+    assert page.count('class="rung-risks"') == 3
+    look = f"/ladders/{w.ladder.pk}/rule/"
+    answer = coach.get(look, typed(w, school="one_pass", not_ready=50), headers=HTMX)
+    exact = odds(MakesSession(10, 8, 2, True, 0.4), Rule(InARow(1)), [[0.5, 0.5]], 6)[0].climb_by[-1]
+    assert answer.context["rungs"][0]["risks"].soon == pytest.approx(exact)
+    assert "Take this rule" in text(answer)
+    assert "Take this rule" not in text(coach.get(look, typed(w), headers=HTMX))
+    assert "At most 10." in text(coach.get(look, typed(w, passes=99), headers=HTMX))
+
+
+def test_a_rung_of_its_own_rule_keeps_its_odds_whatever_is_tried(w, coach):
+    w.ladder.rungs.filter(position=2).update(rule={"school": "one_pass"})
+    look = f"/ladders/{w.ladder.pk}/rule/"
+    tried = [coach.get(look, typed(w, passes=n), headers=HTMX).context["rungs"] for n in (2, 3)]
+    assert tried[0][1]["risks"] == tried[1][1]["risks"]
+    assert tried[0][0]["risks"] != tried[1][0]["risks"]
+
+
+def test_taking_what_the_finder_found(w, coach, path):
+    """The rung asks for the mark in each lane; the school differs from the ladder's, so it gets its own rule."""
+    page = coach.get(path, typed(w), headers=HTMX)
+    row = next(one for one in page.context["finder"] if one["key"] == "window")
+    answer = coach.post(path, typed(w, found="window"))
+    assert answer.status_code == 302
+    first, second = w.ladder.rungs.all()[:2]
+    assert (first.target["makes"], first.target["of"]) == (row["found"].k, row["found"].n)
+    assert first.dose == {"sets": 1, "reps": row["found"].n}
+    assert first.target["each_lane"]
+    assert first.rule["school"] == "window"
+    assert second.target["makes"] == 8
+    w.ladder.refresh_from_db()
+    assert (w.ladder.rule["school"], w.ladder.revision) == ("in_a_row", 2)
+    session = MakesSession(row["found"].n, row["found"].k, 2, True)
+    climbs = odds(session, Rule(Window(2, 3)), [[0.6, 0.6], [0.85, 0.85]], 6)
+    assert climbs[0].climb_by[-1] <= 0.1
+    assert climbs[1].climb_by[-1] >= 0.9
+
+
+def test_a_mark_that_lanes_share_is_found_over_all_of_them(w, coach):
+    shared = ladder(w.club, w.drill, "Both together", target={"makes": 16, "of": 20, "each_lane": False})
+    path, first = f"/ladders/{shared.pk}/odds/1/", first_values(rule_from(shared.rule), shared.revision)
+    row = next(one for one in coach.get(path, first, headers=HTMX).context["finder"] if one["key"] == "in_a_row")
+    coach.post(path, first | {"found": "in_a_row"})
+    rung = shared.rungs.first()
+    assert rung.dose["sets"] * rung.dose["reps"] * 2 == row["found"].n
+    assert rung.target["of"] == row["found"].n
+    assert rung.rule is None
+
+
+def test_no_mark_found_is_no_mark_taken(w, coach, path):
+    answer = coach.post(path, typed(w, found="evidence"))
+    assert answer.status_code == 422
+    assert "No mark was found for that school. Nothing was changed." in text(answer)
+    overtaken = coach.post(path, typed(w, found="window", revision=9))
+    assert "changed this while you had it open" in text(overtaken)
+
+
+def test_a_rule_that_came_too_late_is_told_on_a_ladder_without_odds(w, coach):
+    taps = ladder(
+        w.club, drill(w.club, "Taps", measure={"kind": "streak"}, lanes=[]), "Taps", target={"value": 9}, floor=None
+    )
+    late = first_values(rule_from(taps.rule), 7) | {"school": "one_pass"}
+    answer = coach.post(f"/ladders/{taps.pk}/odds/1/", late)
+    assert answer.status_code == 422
+    assert "changed this while you had it open" in text(answer)
+    assert 'class="rung-risks"' not in text(coach.get(f"/ladders/{taps.pk}/"))

@@ -43,6 +43,11 @@ class RuleForm(forms.Form):
     beta = _whole("Kept back, at most %", 1, 50)
     revision = forms.IntegerField(widget=forms.HiddenInput)
 
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for field in self.fields.values():  # in a sentence a number has no label beside it
+            field.widget.attrs["aria-label"] = field.label
+
     def clean(self) -> dict[str, Any]:
         """Not ready is under ready; a window is as long as its passes."""
         data = super().clean() or self.cleaned_data

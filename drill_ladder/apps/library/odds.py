@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-from drill_ladder.charts.odds import Curve, at, odds_chart
+from drill_ladder.charts.odds import Curve, at, odds_chart, small_chart
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.odds import climb_curve, odds
 from drill_ladder.core.odds_evidence import simulate, simulated_curve
@@ -20,6 +20,7 @@ SIMULATED = [0.0, 0.4, 0.55, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0]
 DRAWN_RUNS = 100
 FOLLOWED = 60  # sessions beyond the horizon in which a simulated ready player may still climb
 MOST_ATTEMPTS = 40
+LONGEST = 2000  # attempts of a session
 # school -> who wants it, and why
 WHO = {
     "one_pass": "Keep it moving: success breeds confidence.",
@@ -35,6 +36,8 @@ USUAL: dict[str, School] = {
     "evidence": Evidence(0.9, 3),
     "volume": Volume(sessions=4),
 }
+# what a school takes where a form leaves a number empty
+USUAL_NUMBERS: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3.0, "sessions": 4, "reps": ""}
 NAMES = {
     "one_pass": "One pass",
     "in_a_row": "In a row",
@@ -62,11 +65,29 @@ def marks_of(kept: Any) -> Marks:
     return Marks(given.get("not_ready", 60) / 100, given.get("ready", 85) / 100, given.get("horizon", 6))
 
 
+@dataclass(frozen=True, slots=True)
+class Risks:
+    """What a rule does at the coach's marks: shares 0..1 of those moved up too soon and kept back; a small drawing."""
+
+    soon: float
+    back: float
+    svg: str
+
+
+def risks(rung: Rung, rule: Rule, marks: Marks) -> Risks | None:
+    """The risks of a rung; None where it is not one of good or missed, or too long to be worth the sum."""
+    if not rung.counts_makes or rung.default_attempts > LONGEST:
+        return None
+    drawn = Curve("", curve(session_of(rung), rule, marks.horizon))
+    soon, climbs = at(RATES, drawn, marks.not_ready), at(RATES, drawn, marks.ready)
+    return Risks(soon, 1 - climbs, small_chart(RATES, drawn, marks.not_ready, marks.ready))
+
+
 def session_of(rung: Rung) -> MakesSession:
-    """One session of a rung scored in makes: n and k of one lane."""
-    n = rung.dose.sets * (rung.reps_per_set or 10)
-    each = rung.target.each_lane
-    return MakesSession(n, rung.target.makes_needed(n), max(1, len(rung.lanes)), each, rung.floor)
+    """One session of a rung scored in makes: n and k of one lane, or of all lanes where they share the mark."""
+    lanes, shared = lanes_asked(rung)
+    n = rung.dose.sets * (rung.reps_per_set or 10) * shared
+    return MakesSession(n, rung.target.makes_needed(n), lanes, rung.target.each_lane, rung.floor)
 
 
 @lru_cache(maxsize=256)
@@ -145,10 +166,16 @@ def _expected(session: MakesSession, rule: Rule, marks: Marks) -> float | None:
     return odds(session, rule, ready, marks.horizon)[0].expected_sessions
 
 
+def lanes_asked(rung: Rung) -> tuple[int, int]:
+    """(lanes that must each reach the mark, lanes that share it)."""
+    lanes = max(1, len(rung.lanes))
+    return (lanes, 1) if rung.target.each_lane else (1, lanes)
+
+
 @lru_cache(maxsize=256)
-def finder(marks: Marks, alpha: float, beta: float) -> list[dict[str, Any]]:
-    """What keeps both risks, school by school."""
-    question = Question(marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS)
+def finder(marks: Marks, alpha: float, beta: float, lanes: int = 1, shared: int = 1) -> list[dict[str, Any]]:
+    """What keeps both risks, school by school; lanes that each need the mark, lanes that share one."""
+    question = Question(marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS, lanes, shared)
     rows = []
     for name, school in USUAL.items():
         if type(school) in NOT_FOR:
@@ -159,23 +186,24 @@ def finder(marks: Marks, alpha: float, beta: float) -> list[dict[str, Any]]:
 
 
 def school_of(name: str, given: dict[str, Any]) -> School:
-    """The school with the numbers of a form."""
+    """The school with the numbers of a form, confidence in percent; what is empty takes the usual number."""
+    numbers = USUAL_NUMBERS | {key: value for key, value in given.items() if value not in (None, "")}
     match name:
         case "in_a_row":
-            return InARow(given["passes"])
+            return InARow(numbers["passes"])
         case "window":
-            return Window(min(given["passes"], given["of"]), given["of"])
+            return Window(min(numbers["passes"], numbers["of"]), numbers["of"])
         case "evidence":
-            return Evidence(given["confidence"] / 100, given["half_life"])
+            return Evidence(numbers["confidence"] / 100, numbers["half_life"])
         case "volume":
-            return Volume(reps=given["reps"]) if given.get("reps") else Volume(sessions=given["sessions"])
+            return Volume(reps=numbers["reps"]) if numbers["reps"] else Volume(sessions=numbers["sessions"])
         case _:
             return InARow(1)
 
 
 def numbers_of(school: School) -> dict[str, Any]:
     """A school's numbers as a form shows them; the usual ones for those it does not have."""
-    found: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3, "sessions": 4, "reps": ""}
+    found: dict[str, Any] = dict(USUAL_NUMBERS)
     if isinstance(school, InARow):
         found["passes"] = max(2, school.passes)
     elif isinstance(school, Window):

@@ -1,6 +1,8 @@
 """The form of a whole ladder: its head and its rungs."""
 
+from collections.abc import Mapping
 from dataclasses import replace
+from types import MappingProxyType
 from typing import Any
 
 from django import forms
@@ -14,7 +16,7 @@ from drill_ladder.formats.documents import part_faults, rule_from
 from drill_ladder.formats.rule_document import rule_document
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
-TEMPOS = [("", "as they like"), ("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed")]
+TEMPOS = [("", "any"), ("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed")]
 OWN = [("", "the ladder's rule"), *choices()]
 MOST = 1000
 
@@ -54,34 +56,49 @@ class Drills:
 
     def __init__(self, club: Club) -> None:
         self.rows = Drill.objects.of_club(club).order_by("title")
-        known = self.rows.values_list("pk", "title", "archived_on")
-        named = [(pk, f"{title} (put aside)" if aside else title) for pk, title, aside in known]
+        known = list(self.rows.values_list("pk", "title", "archived_on", "measure__kind"))
+        named = [(pk, f"{title} (put aside)" if aside else title) for pk, title, aside, _ in known]
+        self.kinds = {str(pk): kind for pk, _, _, kind in known}
         self.choices: list[tuple[Any, str]] = [("", "Choose a drill"), *named]
+
+
+class DrillSelect(forms.Select):
+    """Each drill says how it is scored, so that its row shows only what it needs, in its unit."""
+
+    kinds: Mapping[str, str] = MappingProxyType({})
+
+    def create_option(self, name: str, value: Any, *args: Any, **kwargs: Any) -> dict[str, Any]:
+        """The option with its kind of measure."""
+        option = super().create_option(name, value, *args, **kwargs)
+        option["attrs"]["data-kind"] = self.kinds.get(str(value), "")
+        return option
 
 
 class RungForm(forms.Form):
     """One rung. The target is makes of attempts for drills scored in makes, a value for all others."""
 
     id = forms.IntegerField(widget=forms.HiddenInput, required=False)
-    drill = forms.ModelChoiceField(queryset=Drill.objects.none(), label="Drill", empty_label="Choose a drill")
+    drill = forms.ModelChoiceField(
+        queryset=Drill.objects.none(), label="Drill", empty_label="Choose a drill", widget=DrillSelect
+    )
     title = forms.CharField(label="Name of the rung", max_length=120)
     changes = forms.CharField(label="What changes here", max_length=200, required=False)
     axis = forms.ChoiceField(label="Harder by", choices=AXES, required=False)
     also = forms.ChoiceField(label="and by", choices=AXES, required=False)
     sets = _whole("Sets", 1, 50)
-    reps = _whole("Attempts a set", 1)
-    reps_high = _whole("up to", 1)
+    reps = _whole("Attempts", 1)
+    reps_high = _whole("Attempts, up to", 1)
     rest_s = _number("Rest, s")
     s_per_rep = _number("Seconds each", 600)
     makes = _whole("Good ones")
     of = _whole("of", 1)
-    value = _number("Target value")
+    value = _number("Target")
     each_lane = forms.BooleanField(label="In each lane", required=False)
     form_min = _number("Form at least, %", 100)
     faults_max = _whole("Faults at most")
-    floor = _number("Low is under (makes: %)")
-    success_low = _number("Expected from (makes: %)")
-    success_high = _number("Expected to")
+    floor = _number("Floor")
+    success_low = _number("Expected from")
+    success_high = _number("to")
     intent = forms.ChoiceField(label="What it is for", choices=Intent.choices, required=False)
     tempo = forms.ChoiceField(label="Tempo", choices=TEMPOS, required=False)
     ease_note = forms.CharField(label="Made easier by", max_length=200, required=False)
@@ -97,6 +114,7 @@ class RungForm(forms.Form):
         self.base, self.drills = base, drills
         self.fields["drill"].queryset = drills.rows  # type: ignore[attr-defined]
         self.fields["drill"].choices = drills.choices  # type: ignore[attr-defined]
+        self.fields["drill"].widget.kinds = drills.kinds  # type: ignore[attr-defined]
         for field in self.fields.values():
             field.widget.attrs["aria-label"] = field.label
 
@@ -164,14 +182,8 @@ class RungForm(forms.Form):
         data = self.cleaned_data
         if not data["school"]:
             return None
-        given = {
-            "passes": data["passes"] or 2,
-            "of": data["of_last"] or 3,
-            "confidence": data["confidence"] or 90,
-            "half_life": 3.0,
-            "sessions": data["sessions"] or 4,
-            "reps": data["volume"],
-        }
+        given = {key: data[key] for key in ("passes", "confidence", "sessions")}
+        given |= {"of": data["of_last"], "reps": data["volume"]}
         return rule_document(replace(self.base, school=school_of(data["school"], given)))
 
 

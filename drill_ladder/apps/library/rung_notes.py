@@ -3,9 +3,8 @@
 from typing import Any
 
 from drill_ladder.apps.library.models import Rung
-from drill_ladder.apps.library.odds import RATES, Marks, curve, session_of
+from drill_ladder.apps.library.odds import Marks, risks
 from drill_ladder.apps.library.rung_form import RungForm
-from drill_ladder.charts.odds import Curve, at, small_chart
 from drill_ladder.core.dose import Intent, warnings
 from drill_ladder.core.ladders import Rung as CoreRung
 from drill_ladder.core.layout import implausible, leg_lengths, mean_speed
@@ -29,9 +28,7 @@ def notes(form: RungForm, rule: Rule, marks: Marks) -> dict[str, Any]:
         return found
     terms = rung_from(rung.document())
     found["lines"] += _rest(rung, terms) + _unreachable(terms) + _impossible(rung, terms)
-    if terms.counts_makes and terms.default_attempts <= 2000:
-        found |= _odds(terms, rule_from(rung.rule) if rung.rule else rule, marks)
-    return found
+    return found | _odds(terms, rule_from(rung.rule) if rung.rule else rule, marks)
 
 
 def _typed(form: RungForm) -> Rung | None:
@@ -82,12 +79,12 @@ def _impossible(rung: Rung, terms: CoreRung) -> list[str]:
 
 
 def _odds(terms: CoreRung, rule: Rule, marks: Marks) -> dict[str, Any]:
-    chances = curve(session_of(terms), rule, marks.horizon)
-    drawn = Curve("", chances)
-    soon, climbs = at(RATES, drawn, marks.not_ready), at(RATES, drawn, marks.ready)
+    found = risks(terms, rule, marks)
+    if found is None:
+        return {} if terms.counts_makes else {"none": "No odds here: they are for rungs that count good ones."}
     words = (
-        f"Within {number_word(marks.horizon)} sessions: {soon * 100:.0f}\u00a0% of those at a true "
-        f"{marks.not_ready * 100:.0f}\u00a0% are moved up too soon, {(1 - climbs) * 100:.0f}\u00a0% of those at "
+        f"Within {number_word(marks.horizon)} sessions: {found.soon * 100:.0f}\u00a0% of those at a true "
+        f"{marks.not_ready * 100:.0f}\u00a0% are moved up too soon, {found.back * 100:.0f}\u00a0% of those at "
         f"{marks.ready * 100:.0f}\u00a0% are kept back."
     )
-    return {"odds": words, "svg": small_chart(RATES, drawn, marks.not_ready, marks.ready)}
+    return {"odds": words, "svg": found.svg}

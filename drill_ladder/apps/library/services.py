@@ -1,5 +1,6 @@
 """Changing the library. Players keep the terms they arrived with (Stay.terms): nothing here touches results."""
 
+from dataclasses import replace
 from datetime import date
 from typing import Any, TypeVar
 
@@ -8,10 +9,12 @@ from django.db import transaction
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatment
+from drill_ladder.apps.library.odds import USUAL
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
 from drill_ladder.formats.documents import part_faults, rule_from
+from drill_ladder.formats.rule_document import rule_document
 
 
 class Overtaken(Refused):
@@ -179,6 +182,30 @@ def take_rule(*, member: Membership, ladder: Ladder, rule: dict[str, Any], revis
     current.rule = rule
     _refuse_evidence(current)
     _store(member, current, "changed the rule", before=before, after=rule)
+    return current
+
+
+@transaction.atomic
+def take_mark(*, member: Membership, rung: Rung, school: str, makes: int, of: int, revision: int) -> Ladder:
+    """Give one rung another mark: makes of so many attempts a session, in each lane or over those that share it.
+
+    school: by which the mark was found; where the ladder climbs by another one, the rung gets a rule of its own.
+    Floor, form and faults stay. Raises Refused.
+    """
+    refuse_unless_coach(member)
+    current = locked(rung.ladder, revision)
+    found = Rung.objects.select_for_update(of=("self",)).select_related("drill").get(pk=rung.pk)
+    shared = 1 if found.target.get("each_lane") else max(1, len(found.drill.lanes))
+    sets = found.dose.get("sets", 1)
+    sets = sets if of % (sets * shared) == 0 else 1
+    found.dose = {**found.dose, "sets": sets, "reps": of // (sets * shared)}
+    found.target = {key: value for key, value in found.target.items() if key != "value"} | {"makes": makes, "of": of}
+    found.reps_high = None
+    ladders, wanted = rule_from(current.rule), USUAL[school]
+    found.rule = None if ladders.school == wanted else rule_document(replace(ladders, school=wanted))
+    found.full_clean(validate_constraints=False)
+    found.save()
+    _store(member, current, "changed the mark of a rung", rung=found.position, makes=makes, of=of)
     return current
 
 

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.library import drill_views, exchange_views, ladder_views, plan_views, views
+from drill_ladder.apps.library import drill_views, exchange_views, ladder_views, plan_views, rule_views, views
 
 app_name = "library"
 urlpatterns = [
@@ -16,7 +16,8 @@ urlpatterns = [
     path("ladders/<int:pk>/edit/", ladder_views.edit, name="ladder-edit"),
     path("ladders/look/<int:row>/", ladder_views.look, name="rung-look-new"),
     path("ladders/<int:pk>/look/<int:row>/", ladder_views.look, name="rung-look"),
-    path("ladders/<int:pk>/odds/<int:position>/", views.odds, name="odds"),
+    path("ladders/<int:pk>/odds/<int:position>/", rule_views.odds, name="odds"),
+    path("ladders/<int:pk>/rule/", rule_views.look, name="rule-look"),
     path("drills/", views.drills, name="drills"),
     path("drills/new/", drill_views.edit, name="drill-new"),
     path("drills/<int:pk>/edit/", drill_views.edit, name="drill-edit"),

@@ -11,14 +11,13 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, StrideForm, first_values
 from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung, Treatment
-from drill_ladder.apps.library.odds import MARKS, WHO, compare, finder
+from drill_ladder.apps.library.odds import MARKS, WHO, Marks, marks_of, risks
 from drill_ladder.apps.library.plans import OWN_UNITS, UNITS, drawn, fit_words, ruler
-from drill_ladder.apps.library.services import put_aside, take_rule
+from drill_ladder.apps.library.services import put_aside
 from drill_ladder.apps.people.access import coach_required, member_required
-from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
+from drill_ladder.core.rules import Rule
 from drill_ladder.formats.documents import measure_from, rule_from, rung_from
-from drill_ladder.formats.rule_document import rule_document
 from drill_ladder.formats.words import (
     band_words,
     dose_words,
@@ -27,7 +26,6 @@ from drill_ladder.formats.words import (
     rule_sentence,
     target_words,
 )
-from drill_ladder.web.pages import page_or_fragment
 
 
 @member_required
@@ -42,19 +40,24 @@ def ladders(request: HttpRequest, member: Membership) -> HttpResponse:
 
 @member_required
 def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """One ladder, bottom to top."""
+    """One ladder, bottom to top, with the odds of its rule beside every rung."""
     found = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=pk)
-    context = {
-        "ladder": found,
-        "rule": rule_sentence(rule_from(found.rule)),
-        "rungs": [rung_lines(rung, found) for rung in found.rungs.all()],
-        "squads": list(member.club.squads.all()),
-    }
+    rule = rule_from(found.rule)
+    form = RuleForm(first_values(rule, found.revision) | request.session.get(MARKS, {}))
+    context = {"ladder": found, "form": form, "who": WHO, "squads": list(member.club.squads.all())}
+    context |= ladder_lines(found, rule, marks_of(request.session) if member.decides else None)
     return render(request, "library/ladder.html", context)
 
 
-def rung_lines(rung: Rung, ladder: Ladder) -> dict[str, Any]:
-    """A rung with its terms in words."""
+def ladder_lines(ladder: Ladder, rule: Rule, marks: Marks | None) -> dict[str, Any]:
+    """A ladder under a rule; odds_at: its first rung with odds, None without any."""
+    rungs = [rung_lines(rung, rule, marks) for rung in ladder.rungs.all()]
+    odds_at = next((one["rung"].position for one in rungs if one["risks"]), None)
+    return {"rule": rule_sentence(rule), "rungs": rungs, "marks": marks, "odds_at": odds_at}
+
+
+def rung_lines(rung: Rung, rule: Rule, marks: Marks | None = None) -> dict[str, Any]:
+    """A rung with its terms in words under the ladder's rule; with marks, the odds too."""
     terms = rung_from(rung.document())
     own = rule_from(rung.rule) if rung.rule else None
     return {
@@ -62,9 +65,10 @@ def rung_lines(rung: Rung, ladder: Ladder) -> dict[str, Any]:
         "dose": dose_words(terms, rung.reps_high),
         "target": target_words(terms),
         "more": more_words(rung),
-        "easing": easing_sentence(own or rule_from(ladder.rule), terms),
+        "easing": easing_sentence(own or rule, terms),
         "own_rule": rule_sentence(own) if own else "",
         "two_axes": len(rung.axis) > 1,
+        "risks": risks(terms, own or rule, marks) if marks else None,
     }
 
 
@@ -93,55 +97,6 @@ def aside(request: HttpRequest, member: Membership, kind: str, pk: int) -> HttpR
     said = "is put aside: nobody is given it any more, and nothing of it is lost" if row.archived_on else "is back"
     messages.success(request, f"{row} {said}.")
     return redirect(f"library:{kind}")
-
-
-@coach_required
-def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> HttpResponse:
-    """What the rule will really do at a rung: tried by changing numbers, taken by posting them."""
-    found = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk)
-    rung = get_object_or_404(found.rungs.select_related("drill"), position=position)
-    terms, rule = rung_from(rung.document()), rule_from(found.rule)
-    own = rule_from(rung.rule) if rung.rule else None
-    typed = request.POST or (request.GET if "school" in request.GET else None)
-    form = RuleForm(typed or first_values(rule, found.revision) | request.session.get(MARKS, {}))
-    valid = form.is_valid()
-    if valid and typed:
-        remember_marks(request, form.cleaned_data)
-    if request.method == "POST" and valid:
-        try:
-            document = rule_document(form.rule(rule))
-            take_rule(member=member, ladder=found, rule=document, revision=form.cleaned_data["revision"])
-        except Refused as error:
-            form.add_error(None, str(error))
-        else:
-            messages.success(request, f"{found} has its new rule. It counts for whoever arrives on a rung from now on.")
-            return redirect("library:ladder", found.pk)
-    context = {
-        "ladder": found,
-        "rung": rung,
-        "rungs": found.rungs.all(),
-        "form": form,
-        "who": WHO,
-        "dose": dose_words(terms),
-        "target": target_words(terms),
-        "counts_makes": terms.counts_makes,
-        "eases": terms.floor is not None,
-        "own_rule": rule_sentence(own) if own else "",
-        "now": rule_sentence(rule),
-    }
-    if valid and terms.counts_makes:
-        marks = form.marks()
-        risks = (form.cleaned_data["alpha"] / 100, form.cleaned_data["beta"] / 100)
-        context |= compare(terms, form.rule(rule), marks) | {"finder": finder(marks, *risks)}
-    status = 422 if form.errors else 200
-    return page_or_fragment(request, "library/odds.html", "library/_odds.html", context, status)
-
-
-def remember_marks(request: HttpRequest, data: dict[str, Any]) -> None:
-    """A coach's own marks stay with them from page to page, until they sign out."""
-    own = {key: data[key] for key in ("not_ready", "ready", "horizon", "alpha", "beta")}
-    if request.session.get(MARKS) != own:
-        request.session[MARKS] = own
 
 
 @member_required

@@ -106,8 +106,8 @@ class PrescribeForm(forms.Form):
 
     def _rule(self) -> dict[str, Any]:
         data = self.cleaned_data
-        numbers = {"passes": data["passes"] or 2, "of": data["of_last"] or 3, "sessions": data["sessions"] or 4}
-        school = school_of(data["school"], numbers | {"confidence": 90, "half_life": 3.0})
+        numbers = {"passes": data["passes"], "of": data["of_last"], "sessions": data["sessions"]}
+        school = school_of(data["school"], numbers)
         return rule_document(replace(rule_from(self.ladder.rule), school=school))
 
 

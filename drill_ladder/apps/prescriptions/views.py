@@ -80,12 +80,13 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
         else:
             messages.success(request, f"{who} is on {which}. The home card shows it; the week can be planned now.")
             return redirect("progress:player", who.pk)
+    rule = rule_from(which.rule)
     context = {
         "player": who,
         "ladder": which,
         "form": form,
-        "rungs": [rung_lines(rung, which) for rung in which.rungs.all()],
-        "rule": rule_sentence(rule_from(which.rule)),
+        "rungs": [rung_lines(rung, rule) for rung in which.rungs.all()],
+        "rule": rule_sentence(rule),
         "minutes": _minutes(form, who, which),
     }
     wrong = bool(form.errors) and not htmx
