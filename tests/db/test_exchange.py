@@ -157,3 +157,18 @@ def test_the_starter_library_comes_in_through_the_same_door(w, coach):
         assert all(len(rung.axis) <= 1 for rung in ladder.rungs.all())
     for one in drills:
         assert coach.get(f"/drills/{one.pk}/").status_code == 200
+
+
+def test_one_drill_goes_out_alone_and_into_another_club(w, other, coach):
+    w.drill.purpose = "A flat pass"
+    w.drill.save()
+    answer = coach.get(f"/library.json?drill={w.drill.pk}")
+    assert answer.headers["Content-Disposition"] == 'attachment; filename="push-pass.json"'
+    document = json.loads(answer.content)
+    assert [one["title"] for one in document["drills"]] == ["Push pass"]
+    assert document["ladders"] == []
+    assert {c.what for c in preview(w.club, read(document))} == {"same"}
+    bring_in(member=other.coach, document=read(document))
+    assert Drill.objects.get(club=other.club, title="Push pass").purpose == "A flat pass"
+    for asked in ("drill=0", "drill=x", f"drill={other.drill.pk}", f"ladder={other.ladder.pk}"):
+        assert coach.get(f"/library.json?{asked}").status_code == 404

@@ -20,19 +20,26 @@ from drill_ladder.formats.library_file import LARGEST, read_library
 
 @coach_required
 def take_out(request: HttpRequest, member: Membership) -> HttpResponse:
-    """The whole library, or with ?ladder=ID one ladder with its drills."""
-    asked = request.GET.get("ladder", "")
+    """The whole library, with ?ladder=ID one ladder with its drills, or with ?drill=ID one drill."""
     ladders = Ladder.objects.of_club(member.club).select_related("skill").order_by("title")
     drills = Drill.objects.of_club(member.club).for_file().order_by("title")
     name = "library"
-    if asked:
-        one = get_object_or_404(ladders, pk=asked if asked.isdigit() else 0)
-        ladders, drills = ladders.filter(pk=one.pk), drills.filter(rungs__ladder=one).distinct()
-        name = slugify(one.title) or "ladder"
+    if "ladder" in request.GET:
+        ladder = _asked(ladders, request.GET["ladder"])
+        ladders, drills = ladders.filter(pk=ladder.pk), drills.filter(rungs__ladder=ladder).distinct()
+        name = slugify(ladder.title) or "ladder"
+    elif "drill" in request.GET:
+        drill = _asked(drills, request.GET["drill"])
+        ladders, drills = ladders.none(), drills.filter(pk=drill.pk)
+        name = slugify(drill.title) or "drill"
     text = json.dumps(library_document(drills, ladders), indent=1, ensure_ascii=False)
     response = HttpResponse(text, content_type="application/json; charset=utf-8")
     response.headers["Content-Disposition"] = f'attachment; filename="{name}.json"'
     return response
+
+
+def _asked(rows: Any, pk: str) -> Any:
+    return get_object_or_404(rows, pk=pk if pk.isdigit() else 0)
 
 
 def _given(request: HttpRequest) -> bytes:
