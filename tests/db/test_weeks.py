@@ -249,5 +249,5 @@ def test_a_squad_is_planned_and_told_beside_the_request(w, coach, django_assert_
     with django_assert_max_num_queries(13):
         page = text(coach.get(f"/weeks/?squad={squad.pk}&of={MONDAY}"))
     assert "Player 2" in page
-    assert "4/20" in page
+    assert "4 of 20\u00a0min" in page.replace("&nbsp;", "\u00a0")
     assert coach.post("/weeks/solve/", {"squad": 999999}).status_code == 404

@@ -46,6 +46,12 @@ def passed(player: Player) -> list[Passed]:
     return [found[place] for place in sorted(found)]
 
 
+def due_checks(player: Player, today: date) -> list[Passed]:
+    """Rungs that did not hold, then those to be checked, the longest due first."""
+    found = [one for one in passed(player) if one.is_due(today) or one.failed]
+    return sorted(found, key=lambda one: (not one.failed, one.due or date.min))
+
+
 def _checks(stay: Stay) -> list[Check]:
     days = judge_days(stay, stay.sessions.all())
     return [Check(day.on, day.verdict is Verdict.PASS) for day in days if stay.left and day.on > stay.left]

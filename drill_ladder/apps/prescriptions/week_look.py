@@ -47,6 +47,11 @@ class ShownBlock:
         """The dose in words."""
         return dose_of(self.one, self.block.reps) if self.one else ""
 
+    @property
+    def lock_act(self) -> str:
+        """What its lock does next."""
+        return "free" if self.block.locked else "lock"
+
 
 @dataclass(slots=True)
 class ShownDay:

@@ -12,7 +12,7 @@ from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import open_link
-from drill_ladder.apps.practice.holding import passed
+from drill_ladder.apps.practice.holding import due_checks
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus
@@ -25,6 +25,7 @@ from drill_ladder.apps.progress.questions import (
     sessions_today,
 )
 from drill_ladder.apps.progress.standing import standings
+from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import refresh
 from drill_ladder.web.pages import page_or_fragment
@@ -80,7 +81,8 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "player": found,
         "today": today,
         "standings": standings(found, today),
-        "checks": [one for one in passed(found) if one.is_due(today) or one.failed],
+        "checks": due_checks(found, today),
+        "plan": this_week(found, today),
         "stop": Stop.objects.open().filter(player=found).first(),
         "past_stops": Stop.objects.filter(player=found, ended_on__isnull=False)[:3],
         "guardians": list(found.guardians.all()),

@@ -1,0 +1,40 @@
+"""A player's week in a few lines: what is planned on which day, and what has been done of it."""
+
+from dataclasses import dataclass
+from datetime import date
+
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.prescriptions.querysets import monday_of
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A planned block, and whether its ladder was worked on that day."""
+
+    block: PlannedBlock
+    done: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ThisWeek:
+    """week: None before anything is planned; days: those with blocks, in order; extra: days of work not planned."""
+
+    week: Week | None
+    days: list[tuple[date, list[Line]]]
+    extra: int
+
+
+def this_week(player: Player, today: date) -> ThisWeek:
+    """The week that a day lies in, by three questions."""
+    week = Week.objects.of(player, today).with_blocks().first()
+    sessions = Session.objects.of_player(player).since(monday_of(today))
+    worked = set(sessions.values_list("stay__prescription", "on"))
+    days: dict[date, list[Line]] = {}
+    planned = set()
+    for block in week.blocks.all() if week else []:
+        place = (block.prescription_id, block.on)
+        planned.add(place)
+        days.setdefault(block.on, []).append(Line(block, place in worked))
+    return ThisWeek(week, sorted(days.items()), len(worked - planned))
