@@ -294,6 +294,35 @@ def test_a_squad_in_one_go_from_their_own_rungs(w, coach):
     assert current(Prescription.objects.active().get(player=players[2])).rung.position == 2
 
 
+def test_a_squads_page_says_the_minutes_and_asks_no_more_for_more_players(w, coach, django_assert_max_num_queries):
+    squad = Squad.objects.create(club=w.club, name="Under 12")
+    for n in range(12):
+        player = Player(name=f"Player {n}", joined_on=date(2026, 1, 1), squad=squad)
+        days = [{"weekday": 0, "minutes": 30, "place": "home"}] if n else []
+        save_player(member=w.coach, player=player, days=days)
+        if n == 1:
+            put_on(w, player=player, ladder=ladder(w.club, w.drill, "Another"))
+    with django_assert_max_num_queries(18):
+        page = text(coach.get(f"/ladders/{w.ladder.pk}/squads/{squad.pk}/"))
+    assert "no days noted yet" in page
+    assert "30&nbsp;min a week free" in page
+    assert "18&nbsp;min a week free" in page
+    assert "1. Gate 1, 4\u00a0min" in page
+
+
+def test_what_the_squad_is_on_comes_before_the_rest(w, coach):
+    squad = Squad.objects.create(club=w.club, name="Under 12")
+    w.player.squad = squad
+    w.player.save()
+    mate = Player(name="Bo", joined_on=date(2026, 1, 1), squad=squad)
+    save_player(member=w.coach, player=mate)
+    ladder(w.club, w.drill, "A serve")
+    put_on(w, player=mate, ladder=ladder(w.club, w.drill, "Z passing"))
+    page = coach.get(f"/players/{w.player.pk}/prescribe/")
+    assert [row["ladder"].title for row in page.context["rows"]] == ["Z passing", "A serve", "Gate"]
+    assert text(page).count("Under 12 works on it") == 1
+
+
 def test_what_to_work_on_brings_its_ladders_first(w, coach):
     ladder(w.club, w.drill, "A serve")
     wanted_ = ladder(w.club, w.drill, "Z passing")

@@ -10,7 +10,8 @@ from drill_ladder.apps.library.models import Intent, Ladder, Rung
 from drill_ladder.apps.library.odds import choices, school_of
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.prescriptions.models import Place, Source
-from drill_ladder.formats.documents import rule_from
+from drill_ladder.apps.prescriptions.planning import minutes_of
+from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
 
 PRIORITIES = [(1, "first"), (2, "as usual"), (3, "when there is time")]
@@ -23,6 +24,11 @@ class RungChoice(forms.ModelChoiceField):
     def label_from_instance(self, obj: Any) -> str:
         """4. Gate at 8 m."""
         return f"{obj.position}. {obj.title}"
+
+
+def _minutes(rung: Rung) -> int:
+    """What a session there takes."""
+    return minutes_of(rung_from(rung.document()))
 
 
 def _whole(label: str, low: int, high: int, **more: Any) -> forms.IntegerField:
@@ -140,9 +146,13 @@ class SquadForm(forms.Form):
     def __init__(self, *args: Any, ladder: Ladder, squad: Squad, starts: dict[int, int], **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.players = list(squad.players.all())
+        rungs = ladder.rungs.select_related("drill")
+        named = [(rung.pk, f"{rung.position}. {rung.title}, {_minutes(rung)}\u00a0min") for rung in rungs]
         for player in self.players:
-            field = RungChoice(queryset=ladder.rungs.all(), label=f"{player} starts on", required=False)
-            field.empty_label, field.initial = "not now", starts.get(player.pk)
+            field = RungChoice(
+                queryset=rungs, label=f"{player} starts on", required=False, initial=starts.get(player.pk)
+            )
+            field.choices = [("", "not now"), *named]  # asked for once, not once a player
             field.widget.attrs["aria-label"] = field.label
             self.fields[f"rung-{player.pk}"] = field
 

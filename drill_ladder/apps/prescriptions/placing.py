@@ -1,8 +1,8 @@
 """Finding the rung to start on: guided probing, a first result, or the last time on the ladder."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
 
 from django.db import transaction
 
@@ -128,6 +128,11 @@ def from_baseline(rungs: list[Rung], value: float) -> Rung:
 
 def last_time(player: Player, ladder: Ladder) -> Stay | None:
     """Where the player stood when they were last on the ladder."""
-    stays = Stay.objects.filter(prescription__player=player, prescription__ladder=ladder)
-    found_: Any = stays.select_related("rung").order_by("arrived", "id").last()
-    return found_
+    return last_times([player], ladder).get(player.pk)
+
+
+def last_times(players: Sequence[Player], ladder: Ladder) -> dict[int, Stay]:
+    """The same for many at once, by player id; nobody who was never on it."""
+    stays = Stay.objects.filter(prescription__player__in=players, prescription__ladder=ladder)
+    found = stays.select_related("rung", "prescription").order_by("arrived", "id")
+    return {stay.prescription.player_id: stay for stay in found}

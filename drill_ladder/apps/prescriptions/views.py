@@ -18,8 +18,8 @@ from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.people.services import by_name
 from drill_ladder.apps.prescriptions.forms import FocusForm, PrescribeForm, SquadForm
 from drill_ladder.apps.prescriptions.models import Focus, Prescription, Stay
-from drill_ladder.apps.prescriptions.placing import last_time
-from drill_ladder.apps.prescriptions.planning import minutes_of, wanted
+from drill_ladder.apps.prescriptions.placing import last_times
+from drill_ladder.apps.prescriptions.planning import minutes_of, wanted, wanted_of
 from drill_ladder.apps.prescriptions.services import (
     changes_since,
     end_prescription,
@@ -37,8 +37,8 @@ REVIEW = timedelta(weeks=6)
 
 @coach_required
 def choose(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
-    """Which ladder? Those of what the player should work on come first."""
-    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
+    """Which ladder? Those of what the player should work on come first, then those that the squad is on."""
+    who = get_object_or_404(Player.objects.of_club(member.club).select_related("squad"), pk=player)
     focuses = {focus.skill_id: focus for focus in Focus.objects.filter(player=who).select_related("skill")}
     ladders = (
         Ladder.objects.in_use()
@@ -48,8 +48,10 @@ def choose(request: HttpRequest, member: Membership, player: int) -> HttpRespons
         .filter(rung_count__gt=0)
         .order_by("title")
     )
-    rows = [{"ladder": ladder, "focus": focuses.get(ladder.skill_id)} for ladder in ladders]
-    rows.sort(key=lambda row: row["focus"].priority if row["focus"] else 9)
+    active = Prescription.objects.active().filter(player__squad=who.squad_id) if who.squad_id else []
+    mates = {p.ladder_id for p in active}
+    rows = [{"ladder": one, "focus": focuses.get(one.skill_id), "squad": one.pk in mates} for one in ladders]
+    rows.sort(key=lambda row: (row["focus"].priority if row["focus"] else 9, not row["squad"]))
     return render(request, "prescriptions/choose.html", {"player": who, "rows": rows})
 
 
@@ -180,20 +182,26 @@ def squad_start(request: HttpRequest, member: Membership, ladder: int, squad: in
     if request.method == "POST" and form.is_valid():
         _prescribe_all(request, member, which, form)
         return redirect("prescriptions:standing", which.pk)
-    context = {"ladder": which, "squad": group, "form": form, "on_it": on_it}
+    context = {"ladder": which, "squad": group, "form": form, "on_it": on_it, "free": _free(group)}
     return render(request, "prescriptions/squad_start.html", context, status=422 if form.errors else 200)
+
+
+def _free(group: Squad) -> dict[int, int]:
+    """Minutes a week that each player still has, of those whose days are noted."""
+    players = list(group.players.prefetch_related("days"))
+    has = {player.pk: sum(day.minutes for day in player.days.all()) for player in players}
+    asked = wanted_of(players)
+    there = {pk: sum(one.wish.minutes * one.wish.per_week for one in asked[pk]) for pk in has}
+    return {pk: round(has[pk] - there[pk]) for pk in has if has[pk]}
 
 
 def _starts(group: Squad, which: Ladder, on_it: set[int]) -> dict[int, int]:
     """Where each would start: where they stood last, else the first rung; nobody who is on it already."""
-    first = which.rungs.all()[0].pk if which.rungs.all() else None
-    found: dict[int, int] = {}
-    for player in group.players.all():
-        last = last_time(player, which)
-        start = last.rung_id if last else first
-        if player.pk not in on_it and start is not None:
-            found[player.pk] = start
-    return found
+    first = next((rung.pk for rung in which.rungs.all()), None)
+    players = [player for player in group.players.all() if player.pk not in on_it]
+    last = last_times(players, which)
+    found = {p.pk: last[p.pk].rung_id if p.pk in last else first for p in players}
+    return {pk: start for pk, start in found.items() if start is not None}
 
 
 def _prescribe_all(request: HttpRequest, member: Membership, which: Ladder, form: SquadForm) -> None:
