@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from drill_ladder.core.plan_templates import SHAPES
+from drill_ladder.web.fields import listed
 
 MAKES, STREAK, DONE = {"kind": "makes"}, {"kind": "streak"}, {"kind": "done"}
 OUTSIDE = "Check the ground, keep three metres free all round, nobody behind you."
@@ -21,11 +22,6 @@ def window(seconds: float) -> dict[str, Any]:
 def clock(penalty_s: float = 0) -> dict[str, Any]:
     """The best time, with seconds for each fault."""
     return {"kind": "time", "score_by": "best", "fault_penalty_s": penalty_s}
-
-
-def listed(text: str) -> list[str]:
-    """a, b as a list."""
-    return [part.strip() for part in text.split(",") if part.strip()]
 
 
 def drill(

@@ -9,6 +9,7 @@ from drill_ladder.apps.library.rung_form import AXES
 from drill_ladder.apps.library.rung_steps import MOST_RUNGS
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coverage import Axis, Steps, draft_ladder
+from drill_ladder.web.fields import listed
 
 
 class DraftForm(forms.Form):
@@ -44,7 +45,7 @@ class DraftForm(forms.Form):
         return data
 
     def _steps(self, number: int) -> tuple[str, ...]:
-        return tuple(s.strip() for s in (self.cleaned_data.get(f"steps_{number}") or "").split(",") if s.strip())
+        return tuple(listed(self.cleaned_data.get(f"steps_{number}")))
 
     def axes(self) -> list[Steps]:
         """The axes that were chosen."""

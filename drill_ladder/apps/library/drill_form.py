@@ -5,10 +5,10 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.library.models import Caution, Drill, People
-from drill_ladder.apps.library.parts_form import Words
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coverage import Axis
 from drill_ladder.formats.documents import part_faults
+from drill_ladder.web.fields import Lines, Words, listed
 
 KINDS = [
     ("makes", "Good ones out of attempts"),
@@ -23,24 +23,6 @@ KINDS = [
 SCORE_BY = [("best", "The best"), ("mean", "The mean"), ("median", "The median (seconds only)")]
 
 PLAIN = ("title", "purpose", "how", "cues", "caution", "caution_note", "tools", "surfaces", "wall", "axes", "sources")
-
-
-class Lines(forms.CharField):
-    """A list, one entry a line."""
-
-    widget = forms.Textarea(attrs={"rows": 4})
-
-    def to_python(self, value: Any) -> Any:
-        """The lines that say something."""
-        return [line.strip() for line in str(value or "").splitlines() if line.strip()]
-
-    def prepare_value(self, value: Any) -> Any:
-        """Back to lines."""
-        return "\n".join(value) if isinstance(value, list) else value
-
-    def has_changed(self, initial: Any, data: Any) -> bool:
-        """Compared as lists."""
-        return bool((initial or []) != self.to_python(data))
 
 
 class DrillForm(forms.Form):
@@ -120,7 +102,7 @@ class DrillForm(forms.Form):
 
     def lane_names(self) -> list[str]:
         """Lanes as a list."""
-        return [lane.strip() for lane in (self.cleaned_data.get("lanes") or "").split(",") if lane.strip()]
+        return listed(self.cleaned_data.get("lanes"))
 
     def values(self) -> dict[str, Any]:
         """The drill's own fields."""

@@ -10,6 +10,7 @@ from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.library.odds import Marks, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.core.rules import Rule, Trust
+from drill_ladder.web.fields import Row
 
 TRUST = [
     (Trust.ANY.value, "Anybody's count"),
@@ -23,7 +24,7 @@ def _whole(label: str, low: int, high: int) -> forms.IntegerField:
     return forms.IntegerField(label=label, min_value=low, max_value=high, error_messages=wrong)
 
 
-class RuleForm(forms.Form):
+class RuleForm(Row):
     """A rule in numbers, and the two marks by which it is looked at."""
 
     school = forms.ChoiceField(label="School", choices=choices(), widget=forms.RadioSelect)
@@ -42,11 +43,6 @@ class RuleForm(forms.Form):
     alpha = _whole("Moved up too soon, at most %", 1, 50)
     beta = _whole("Kept back, at most %", 1, 50)
     revision = forms.IntegerField(widget=forms.HiddenInput)
-
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        for field in self.fields.values():  # in a sentence a number has no label beside it
-            field.widget.attrs["aria-label"] = field.label
 
     def clean(self) -> dict[str, Any]:
         """Not ready is under ready; a window is as long as its passes."""

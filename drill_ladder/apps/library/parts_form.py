@@ -7,38 +7,9 @@ from django import forms
 
 from drill_ladder.apps.library.models import Drill, People, Rung
 from drill_ladder.apps.people.models import Club
+from drill_ladder.web.fields import Row, Words
 
 MOST_FAULTS, MOST_VERSIONS = 12, 6
-
-
-class Words(forms.CharField):
-    """Short texts with commas between, kept as a list."""
-
-    def to_python(self, value: Any) -> Any:
-        """The texts that say something, each once."""
-        if isinstance(value, list):
-            return value
-        return list(dict.fromkeys(word.strip() for word in str(value or "").split(",") if word.strip()))
-
-    def prepare_value(self, value: Any) -> Any:
-        """Back to one line."""
-        return ", ".join(value) if isinstance(value, list) else value
-
-    def has_changed(self, initial: Any, data: Any) -> bool:
-        """Compared as lists."""
-        return bool((initial or []) != self.to_python(data))
-
-    def run_validators(self, value: Any) -> None:
-        """Nothing more: an empty list is fine."""
-
-
-class Row(forms.Form):
-    """A row of a table: its labels are in the head of the columns, and for screen readers in the fields."""
-
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        for field in self.fields.values():
-            field.widget.attrs["aria-label"] = field.label
 
 
 class FaultForm(Row):

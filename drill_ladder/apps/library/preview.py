@@ -9,6 +9,7 @@ from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.core.cues import Mode, calls, sequence
 from drill_ladder.core.dose import Intent, warnings
 from drill_ladder.formats.sentences import warning_text
+from drill_ladder.web.fields import listed
 
 MODES = [("", "no caller"), ("known", "known: told before"), ("serial", "in turn"), ("random", "random")]
 USUAL_WORK_S, USUAL_S_PER_REP = 30, 5
@@ -42,7 +43,7 @@ class RunForm(forms.Form):
 
     def names(self) -> list[str]:
         """The calls as a list."""
-        return [name.strip() for name in (self.cleaned_data.get("cues") or "").split(",") if name.strip()]
+        return listed(self.cleaned_data.get("cues"))
 
 
 def first_run(drill: Drill, rung: Rung | None) -> dict[str, Any]:

@@ -14,6 +14,7 @@ from drill_ladder.core.coverage import Axis
 from drill_ladder.core.rules import Rule
 from drill_ladder.formats.documents import part_faults, rule_from
 from drill_ladder.formats.rule_document import rule_document
+from drill_ladder.web.fields import Row
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
 TEMPOS = [("", "any"), ("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed")]
@@ -74,7 +75,7 @@ class DrillSelect(forms.Select):
         return option
 
 
-class RungForm(forms.Form):
+class RungForm(Row):
     """One rung. The target is makes of attempts for drills scored in makes, a value for all others."""
 
     id = forms.IntegerField(widget=forms.HiddenInput, required=False)
@@ -115,8 +116,6 @@ class RungForm(forms.Form):
         self.fields["drill"].queryset = drills.rows  # type: ignore[attr-defined]
         self.fields["drill"].choices = drills.choices  # type: ignore[attr-defined]
         self.fields["drill"].widget.kinds = drills.kinds  # type: ignore[attr-defined]
-        for field in self.fields.values():
-            field.widget.attrs["aria-label"] = field.label
 
     def clean(self) -> dict[str, Any]:
         """Terms that the core can read together with the drill's measure and lanes; bands from low to high."""

@@ -13,22 +13,18 @@ from drill_ladder.apps.people.models import Club, Membership, Squad
 from drill_ladder.apps.practice.models import GroupSession, Stop
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.stations import Rotation, Station, resume, rotate
+from drill_ladder.web.fields import Row, listed
 
 MOST_PLAYERS, ROWS = 60, 6
 
 
-class StationForm(forms.Form):
+class StationForm(Row):
     """One station; a row without a name is none."""
 
     name = forms.CharField(label="Station", max_length=60, required=False)
     capacity = forms.IntegerField(label="Players at it", min_value=1, max_value=MOST_PLAYERS, required=False)
     roles = forms.CharField(label="Roles, with commas", max_length=120, required=False)
     s_per_rep = forms.FloatField(label="Seconds a repetition", min_value=0.5, max_value=600, required=False)
-
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        for field in self.fields.values():
-            field.widget.attrs["aria-label"] = field.label
 
     def clean(self) -> dict[str, Any]:
         """Players a multiple of the roles."""
@@ -48,8 +44,7 @@ class StationForm(forms.Form):
 
     def role_names(self) -> list[str]:
         """The roles as a list; the first one is who repeats."""
-        given = self.cleaned_data.get("roles") or ""
-        return [role.strip() for role in given.split(",") if role.strip()] or ["worker"]
+        return listed(self.cleaned_data.get("roles")) or ["worker"]
 
     def station(self) -> dict[str, Any]:
         """As it is kept."""
