@@ -16,6 +16,19 @@ MARKER, DISC = 14.0, 10.5  # radii
 LETTER, LINE = 7.6, 15.0  # about a letter's width and a line's height in the drawing's own type
 
 
+# how it looks where no style sheet of ours is: in a file and on paper, good without colour
+ON_PAPER = """
+text { font-family: Atkinson, "DejaVu Sans", sans-serif; font-size: 16px; font-weight: 700 }
+line { stroke: #000; stroke-width: 2 }
+.plan-zone { fill: #eee; stroke: #000; stroke-width: 1.5 }
+.plan-marker circle, .plan-number-back { fill: #fff; stroke: #000; stroke-width: 1.5 }
+.plan-marker circle { stroke-width: 3 }
+.plan-ball { stroke-dasharray: 6 5 }
+.plan-feed { stroke-dasharray: 2 4 }
+.axis { font-weight: 400 }
+"""
+
+
 @dataclass(frozen=True, slots=True)
 class Path:
     """Where a ball or a feed goes, between two markers."""

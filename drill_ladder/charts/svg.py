@@ -36,6 +36,12 @@ def words(x: float, y: float, text: object, class_: str = "", anchor: str = "") 
     return tag("text", escape(str(text)), x=float(x), y=float(y), class_=class_, text_anchor=anchor)
 
 
+def alone(svg: str, style: str) -> str:
+    """A drawing that carries its own style, for a file or for paper."""
+    head, close, rest = svg.partition(">")
+    return f"{head}{close}<style>{style}</style>{rest}"
+
+
 def drawing(width: float, height: float, title: str, parts: Iterable[str], class_: str) -> str:
     """A whole picture with its title for those who cannot see it."""
     body = f"<title>{escape(title)}</title>" + "".join(parts)

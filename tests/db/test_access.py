@@ -7,6 +7,7 @@ from django.test import Client
 from django.urls import get_resolver
 
 from drill_ladder.apps.jobs.models import Job
+from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.practice.models import GroupSession, Stop
 from drill_ladder.apps.practice.services import open_stop
@@ -47,6 +48,7 @@ TABLE = {
     "library:drill-edit": "coach",
     "library:drill-run": "member",
     "library:plan-edit": "coach",
+    "library:plan-file": "member",
     "library:plan-look": "coach",
     "library:plan-shape": "coach",
     "prescriptions:standing": "coach",
@@ -129,6 +131,9 @@ def paths(w):
         slots=2,
     )
     squad = Squad.objects.create(club=w.club, name="Under 12")
+    Drill.objects.filter(pk=w.drill.pk).update(
+        plan={"units": "m", "markers": [{"id": "A", "x": 0, "y": 0}], "legs": []}
+    )
     who, stay, card = w.player.pk, current(p).pk, f"/card/{w.token}/"
     return {
         "account_login": "/accounts/login/",
@@ -160,6 +165,7 @@ def paths(w):
         "library:drill-edit": f"/drills/{w.drill.pk}/edit/",
         "library:drill-run": f"/drills/{w.drill.pk}/run/",
         "library:plan-edit": f"/drills/{w.drill.pk}/plan/",
+        "library:plan-file": f"/drills/{w.drill.pk}/plan.svg",
         "library:plan-look": "/plans/look/",
         "library:plan-shape": "/plans/shape/star/",
         "library:drill": f"/drills/{w.drill.pk}/",

@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 from typing import Any
 
-from drill_ladder.charts.floor_plan import Path, common_way, floor_plan, scale_of
+from drill_ladder.charts.floor_plan import ON_PAPER, Path, common_way, floor_plan, scale_of
+from drill_ladder.charts.svg import alone
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.layout import Plan, fits, footprint, largest_scale, leg_lengths, mirrored, turns
 from drill_ladder.core.plan_templates import SHAPES
@@ -78,6 +79,11 @@ def drawn(
 def _path_words(shown: Ruler, metres: float) -> str:
     """A path's length; over ten metres to the decimetre, because nobody sets cones finer than a centimetre."""
     return shown.words(round(metres, 1) if metres > 10 and shown.unit is Unit.M else metres)
+
+
+def on_paper(document: Any, left_handed: bool = False, title: str = "Floor plan") -> str:
+    """The drawing with a style of its own, in the plan's unit. Raises CoreError."""
+    return alone(drawn(document, left_handed=left_handed, title=title)["svg"], ON_PAPER)
 
 
 def fit_words(plan: Plan, width: float, depth: float) -> str:

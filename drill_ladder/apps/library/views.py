@@ -7,12 +7,13 @@ from django.db.models import Count
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render, resolve_url
 from django.utils import timezone
+from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, StrideForm, first_values
 from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung, Treatment
 from drill_ladder.apps.library.odds import MARKS, WHO, Marks, marks_of, risks
-from drill_ladder.apps.library.plans import OWN_UNITS, UNITS, drawn, fit_words, ruler
+from drill_ladder.apps.library.plans import OWN_UNITS, UNITS, drawn, fit_words, on_paper, ruler
 from drill_ladder.apps.library.services import put_aside
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership
@@ -126,6 +127,16 @@ def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         **_plan_context(request, found),
     }
     return render(request, "library/drill.html", context)
+
+
+@member_required
+def plan_file(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """A drill's floor plan as an SVG file that stands alone."""
+    found = get_object_or_404(Drill.objects.of_club(member.club).exclude(plan=None), pk=pk)
+    svg = on_paper(found.plan, title=f"Floor plan of {found}")
+    response = HttpResponse(svg, content_type="image/svg+xml; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{slugify(found.title) or "drill"}.svg"'
+    return response
 
 
 def fault_lines(drill: Drill) -> list[dict[str, Any]]:

@@ -1,5 +1,6 @@
 """Weeks on paper: a home card with boxes to tick, a coach's sheet for one day. One page each, good without colour."""
 
+from collections.abc import Mapping
 from datetime import date, timedelta
 from io import BytesIO
 from pathlib import Path
@@ -8,7 +9,8 @@ from typing import Any
 import segno
 from django.template.loader import render_to_string
 
-from drill_ladder.apps.people.models import Club, Player, Squad
+from drill_ladder.apps.library.plans import on_paper
+from drill_ladder.apps.people.models import Club, Player, Side, Squad
 from drill_ladder.apps.practice.cards import published_week
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.treating import cue_of_the_day
@@ -18,7 +20,9 @@ from drill_ladder.formats.documents import rung_from
 from drill_ladder.formats.words import dose_words, target_words
 
 MOST_BOXES = 20
-SIZES = {"": 1.0, "dense": 0.75, "denser": 0.55, "densest": 0.42}  # how small, and the scale of the boxes
+# how small, and the scale of the boxes
+SIZES = {"": 1.0, "dense": 0.75, "denser": 0.55, "densest": 0.42}
+CARD_SIZES = {"drawn": 1.0, **SIZES}  # with the floor plans, where there is room
 STATIC = Path(__file__).resolve().parents[2] / "web" / "static"
 
 
@@ -55,7 +59,7 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     rests = player.pk in resting_of(player.club)
     context = {"player": player, "monday": monday, "sunday": monday + timedelta(days=6), "link": link, "rests": rests}
     context["blocks"] = [] if rests else blocks
-    return pdf("practice/print_card.html", context | {"qr": qr(link)})
+    return pdf("practice/print_card.html", context | {"qr": qr(link)}, CARD_SIZES)
 
 
 def _card_block(stay: Stay, days: list[date], on: date) -> dict[str, Any]:
@@ -64,6 +68,7 @@ def _card_block(stay: Stay, days: list[date], on: date) -> dict[str, Any]:
     return {
         "ladder": stay.prescription.ladder,
         "title": stay.rung.title,
+        "plan": on_paper(drill.plan, stay.prescription.player.dominant_side == Side.LEFT) if drill.plan else "",
         "how": drill.how,
         "cue": cue or next(iter(drill.cues), ""),
         "caution": drill.caution_note,
@@ -107,12 +112,12 @@ def _sheet_row(block: PlannedBlock) -> dict[str, Any] | None:
     }
 
 
-def pdf(template: str, context: dict[str, Any]) -> bytes:
+def pdf(template: str, context: dict[str, Any], sizes: Mapping[str, float] = SIZES) -> bytes:
     """A template as PDF on one page, as large as fits."""
-    return bytes(document(template, context).write_pdf())
+    return bytes(document(template, context, sizes).write_pdf())
 
 
-def document(template: str, context: dict[str, Any]) -> Any:
+def document(template: str, context: dict[str, Any], sizes: Mapping[str, float] = SIZES) -> Any:
     """The laid out pages: one, unless even the smallest print needs more. Fonts come from this folder; nothing is
     fetched.
     """
@@ -123,7 +128,7 @@ def document(template: str, context: dict[str, Any]) -> Any:
 
     fonts, fetcher = FontConfiguration(), URLFetcher(allowed_protocols={"file", "data"})
     style = CSS(filename=str(STATIC / "css/print.css"), font_config=fonts, url_fetcher=fetcher)
-    for size, scale in SIZES.items():
+    for size, scale in sizes.items():
         text = render_to_string(template, context | {"size": size, "scale": scale})
         page = HTML(string=text, base_url=str(STATIC), url_fetcher=fetcher)
         found = page.render(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1")
