@@ -62,7 +62,9 @@ def place(driver: Any) -> None:
 
 def stations(driver: Any) -> None:
     """A rotation of the youngest squad."""
-    driver.find_element("name", "title").send_keys("Tuesday, two stations")
+    driver.find_element("name", "title").send_keys("Tuesday, three stations")
+    for name, text in (("name", "Dribble"), ("capacity", "3"), ("roles", "worker"), ("s_per_rep", "8")):
+        driver.find_element("name", f"station-2-{name}").send_keys(text)
     driver.execute_script("const s = document.querySelector('[name=squad]'); s.selectedIndex = 3;")
     driver.find_element("css selector", ".profile button.main").click()
     wait_until(driver, "document.querySelector('.run-clock')")

@@ -35,6 +35,12 @@ export const runner = () => ({
     if (this.over) return "Done";
     return this.phase.title;
   },
+  // where everybody is, or goes to in a change; after the end where they were last
+  get slot() {
+    const shown = this.phase || this.phases[this.phases.length - 1];
+    return shown ? shown.slot : 0;
+  },
+  get heading() { return this.kind === "rest" ? "go there now" : `slot ${this.slot}`; },
   get left() { return this.phase ? Math.max(0, this.phase.seconds - this.passed) : 0; },
   get clock() {
     const seconds = Math.ceil(this.left - 0.001);

@@ -216,6 +216,14 @@ def test_stations_with_a_late_arrival(club, browser, live_server):
     expect(browser, "Against one queue")
     wait_until(browser, "document.querySelector('.run-title').innerText === 'Slot 1 of 3'")
     assert problems(browser) == []
+    # who is where follows the clock: in a change it says where to go
+    shown = "[...document.querySelectorAll('.where')].filter((one) => one.offsetParent).map((one) => one.innerText)"
+    first = browser.execute_script(f"return {shown}")
+    click(browser, "Next")
+    expect(browser, "go there now")
+    then = browser.execute_script(f"return {shown}")
+    assert len(first) == len(then) == 1
+    assert first != then
     before = [cell.text for cell in browser.find_elements(By.CSS_SELECTOR, "tbody tr:first-child td")]
     names = browser.find_element(By.ID, "names")
     names.send_keys(Keys.CONTROL + Keys.END)

@@ -21,6 +21,7 @@ from drill_ladder.apps.practice.stations import (
     lines,
     rotation,
     set_up,
+    where,
 )
 
 FIRST = [
@@ -79,6 +80,8 @@ def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "session": session,
         "found": found,
         "lines": lines(session, found),
+        "where": where(session, found),
+        "waiting": len(session.players) - len(found.slots[0]) if found.slots else 0,
         "past": range(1, first),
         "slots": range(first, first + len(found.slots)),
         "phases": _phases(session, found, first),
@@ -93,9 +96,11 @@ def _phases(session: GroupSession, found: Any, first: int) -> list[dict[str, Any
     parts: list[dict[str, Any]] = []
     for number in range(len(found.slots)):
         title = f"Slot {first + number} of {first + len(found.slots) - 1}"
-        parts.append({"kind": "work", "title": title, "seconds": session.slot_s, "calls": []})
+        at = first + number  # during a change: where to go next
+        parts.append({"kind": "work", "title": title, "seconds": session.slot_s, "calls": [], "slot": at})
         if session.change_s and number < len(found.slots) - 1:
-            parts.append({"kind": "rest", "title": "Change", "seconds": session.change_s, "calls": []})
+            change = {"kind": "rest", "title": "Change", "seconds": session.change_s, "calls": []}
+            parts.append(change | {"slot": at + 1})
     return parts
 
 

@@ -129,6 +129,30 @@ def lines(session: GroupSession, found: Rotation) -> list[Line]:
     ]
 
 
+@dataclass(frozen=True, slots=True)
+class Where:
+    """One slot, station by station with who is there (and as what, where there are roles), and who rests."""
+
+    number: int
+    stations: list[tuple[str, str]]
+    rest: str
+
+
+def where(session: GroupSession, found: Rotation) -> list[Where]:
+    """Who is where in each slot still to be run, numbered over the whole session."""
+    roles = {station["name"]: len(station["roles"]) for station in session.stations}
+    slots = []
+    for number, turns in enumerate(found.slots, len(session.past) + 1):
+        at: dict[str, list[str]] = {}
+        for turn in turns:
+            role = f" ({turn.role})" if roles[turn.station] > 1 else ""
+            at.setdefault(turn.station, []).append(session.players[turn.player - 1] + role)
+        busy = {turn.player for turn in turns}
+        rest = [name for i, name in enumerate(session.players, 1) if i not in busy]
+        slots.append(Where(number, [(name, ", ".join(who)) for name, who in at.items()], ", ".join(rest)))
+    return slots
+
+
 @transaction.atomic
 def set_up(
     *,

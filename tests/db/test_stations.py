@@ -1,0 +1,116 @@
+"""Stations for a group: set up, who is where, and planned anew when somebody comes late or goes."""
+
+from datetime import date
+
+import pytest
+from django.test import Client
+
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Squad
+from drill_ladder.apps.practice.models import GroupSession
+from drill_ladder.apps.practice.services import open_stop
+from drill_ladder.apps.practice.stations import change_players, rotation, set_up, where
+
+GATE = {"name": "Gate", "capacity": 2, "roles": ["worker", "retriever"], "s_per_rep": 6}
+WALL = {"name": "Wall", "capacity": 1, "roles": ["worker"], "s_per_rep": 4}
+FORM = {
+    "title": "Tuesday",
+    "squad": "",
+    "names": "Ann\nBo\nCy",
+    "minutes": 4,
+    "change_s": 20,
+    "station-TOTAL_FORMS": 6,
+    "station-INITIAL_FORMS": 2,
+    "station-0-name": "Wall",
+    "station-0-capacity": 1,
+    "station-0-roles": "worker",
+    "station-0-s_per_rep": 4,
+}
+
+
+@pytest.fixture
+def coach(w):
+    client = Client()
+    client.force_login(w.coach.user)
+    return client
+
+
+def made(w, *names, stations=(WALL, GATE)):
+    given = {"players": list(names), "stations": list(stations), "slot_s": 240, "change_s": 20}
+    return set_up(member=w.coach, title="Tuesday", on=date(2026, 3, 3), **given)
+
+
+def test_who_is_where_names_roles_where_there_are_some(w):
+    session = made(w, "Ann", "Bo", "Cy", "Dee")
+    first = where(session, rotation(session))[0]
+    assert first.stations == [("Wall", "Ann"), ("Gate", "Bo (worker), Cy (retriever)")]
+    assert first.rest == "Dee"
+
+
+def test_after_a_late_arrival_the_slots_are_numbered_on(w):
+    session = made(w, "Ann", "Bo", "Cy")
+    before = where(session, rotation(session))
+    session = change_players(session=session, names=["Ann", "Bo", "Cy", "Dee"], slot=2)
+    after = where(session, rotation(session))
+    assert [one.number for one in before] == [1, 2, 3]
+    assert [one.number for one in after] == [2, 3]
+    assert any("Dee" in who for one in after for _, who in one.stations)
+    assert session.past[0]["Ann"]["station"] == "Wall"
+
+
+@pytest.mark.parametrize(("names", "slot", "why"), [(["Ann"], 1, "From 2 to 60"), (["Ann", "Bo"], 4, "3 slots left")])
+def test_what_cannot_be_changed_is_said(w, names, slot, why):
+    session = made(w, "Ann", "Bo", "Cy")
+    with pytest.raises(Refused, match=why):
+        change_players(session=session, names=names, slot=slot)
+    assert GroupSession.objects.get().players == ["Ann", "Bo", "Cy"]
+
+
+def test_too_few_for_every_station_is_refused(w):
+    with pytest.raises(Refused, match="no station can be filled"):
+        made(w, "Ann", "Bo", stations=[{**GATE, "capacity": 4}])
+    assert GroupSession.objects.count() == 0
+
+
+def test_set_up_on_the_page(coach):
+    page = coach.post("/stations/", FORM, follow=True).content.decode()
+    assert "2 of 3 rest at any time. 2 more places" in page
+    assert "Ann" in page
+    assert GroupSession.objects.get().stations == [WALL]
+
+
+@pytest.mark.parametrize(
+    ("change", "why"),
+    [
+        ({"names": "Ann"}, "From 2 to 60 players"),
+        ({"station-0-roles": "worker, worker"}, "A role is named twice."),
+        ({"station-0-capacity": ""}, "How many players?"),
+        ({"station-0-roles": "worker, feeder"}, "With 2 roles: 2, 4, 6..."),
+        ({"station-0-s_per_rep": ""}, "How long does one take?"),
+        ({"station-0-name": ""}, "At least one station, please."),
+    ],
+)
+def test_a_set_up_that_cannot_be_keeps_what_was_typed(coach, change, why):
+    answer = coach.post("/stations/", FORM | change)
+    assert answer.status_code == 422
+    page = answer.content.decode()
+    assert why in page
+    assert 'value="Tuesday"' in page
+    assert GroupSession.objects.count() == 0
+
+
+def test_a_squads_players_who_rest_are_left_out(w, coach):
+    squad = Squad.objects.create(club=w.club, name="Under 12")
+    w.player.squad = squad
+    w.player.save()
+    open_stop(player=w.player, what="knee", on=date(2026, 3, 1), actor=None)
+    coach.post("/stations/", FORM | {"squad": squad.pk})
+    assert GroupSession.objects.get().players == ["Ann", "Bo", "Cy"]
+
+
+def test_another_clubs_session_is_not_found(w, other):
+    session = made(w, "Ann", "Bo")
+    stranger = Client()
+    stranger.force_login(other.coach.user)
+    assert stranger.get(f"/stations/{session.pk}/").status_code == 404
+    assert stranger.post(f"/stations/{session.pk}/players/", {"names": "X\nY", "slot": 1}).status_code == 404
