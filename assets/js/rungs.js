@@ -1,15 +1,14 @@
 // Moving a rung: dragged by its handle, or with the arrow keys. The server puts the rows in order.
+import { carrying, focusAgain } from "./carry.js";
+
 const EDGE = 70;
 
 export const rungOrder = () => ({
-  held: null,
+  ...carrying,
 
   rows() { return [...this.$root.querySelectorAll(".builder > li")]; },
   grab(event) {
-    const item = event.target.closest("li");
-    this.held = { item, from: Number(event.target.closest(".rung-handle").dataset.row), y: event.pageY, to: null };
-    event.target.setPointerCapture(event.pointerId);
-    event.preventDefault();
+    this.take(event, event.target.closest("li"), { from: Number(event.target.dataset.row), to: null });
   },
   drag(event) {
     if (!this.held) return;
@@ -18,8 +17,7 @@ export const rungOrder = () => ({
     else if (event.clientY > window.innerHeight - 2 * EDGE) window.scrollBy(0, EDGE / 4);
     const { item, y, from } = this.held;
     const down = event.pageY > y;
-    item.style.transform = `translateY(${event.pageY - y}px)`;
-    item.classList.add("dragged");
+    this.shift(0, event.pageY - y);
     // the list is drawn from the bottom up: the first rung is the lowest on the page; a third of a row is enough
     const below = this.rows().filter((row) => row !== item).filter((row) => {
       const box = row.getBoundingClientRect();
@@ -28,17 +26,10 @@ export const rungOrder = () => ({
     this.held.to = below.length === from ? null : below.length;
   },
   release() {
-    const held = this.held;
-    this.cancel();
+    const held = this.putBack();
     if (held && held.to !== null) this.move(held.from, held.to);
   },
-  cancel() {
-    if (this.held) {
-      this.held.item.style.transform = "";
-      this.held.item.classList.remove("dragged");
-    }
-    this.held = null;
-  },
+  cancel() { this.putBack(); },
   key(event, by) {
     const from = Number(event.target.dataset.row);
     const to = from + by;
@@ -48,10 +39,7 @@ export const rungOrder = () => ({
   move(from, to) {
     const mover = this.$refs.mover;
     mover.value = `to-${from}-${to}`;
-    document.body.addEventListener("htmx:afterSettle", () => {
-      const handle = document.querySelector(`.rung-handle[data-row="${to}"]`);
-      if (handle) handle.focus();
-    }, { once: true });
+    focusAgain(`.rung-handle[data-row="${to}"]`);
     mover.click();
   },
 });

@@ -1,19 +1,14 @@
 // A block of the week: dragged to another day, or moved with the arrow keys. The server says what that breaks.
+import { carrying, focusAgain } from "./carry.js";
+
 export const weekBoard = () => ({
-  held: null,
+  ...carrying,
 
   days() { return [...this.$root.querySelectorAll(".week-day")]; },
-  grab(event) {
-    const item = event.target.closest(".week-block");
-    this.held = { item, x: event.pageX, y: event.pageY, day: null };
-    event.target.setPointerCapture(event.pointerId);
-    event.preventDefault();
-  },
+  grab(event) { this.take(event, event.target.closest(".week-block"), { day: null }); },
   drag(event) {
     if (!this.held) return;
-    const { item, x, y } = this.held;
-    item.style.transform = `translate(${event.pageX - x}px, ${event.pageY - y}px)`;
-    item.classList.add("dragged");
+    this.shift(event.pageX - this.held.x, event.pageY - this.held.y);
     const day = this.days().find((one) => {
       const box = one.getBoundingClientRect();
       return event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom;
@@ -22,17 +17,12 @@ export const weekBoard = () => ({
     this.held.day = day;
   },
   release(event) {
-    const held = this.held;
-    this.cancel();
+    const held = this.cancel();
     if (held && held.day && held.day !== held.item.closest(".week-day")) this.move(event.target, held.day);
   },
   cancel() {
-    if (this.held) {
-      this.held.item.style.transform = "";
-      this.held.item.classList.remove("dragged");
-    }
     for (const one of this.days()) one.classList.remove("target");
-    this.held = null;
+    return this.putBack();
   },
   key(event, by) {
     const days = this.days();
@@ -42,11 +32,7 @@ export const weekBoard = () => ({
   move(grip, day) {
     const form = grip.closest("form");
     form.elements.on.value = day.dataset.on;
-    const block = grip.dataset.block;
-    document.body.addEventListener("htmx:afterSettle", () => {
-      const again = document.querySelector(`.grip[data-block="${block}"]`);
-      if (again) again.focus();
-    }, { once: true });
+    focusAgain(`.grip[data-block="${grip.dataset.block}"]`);
     form.requestSubmit();
   },
 });

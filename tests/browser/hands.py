@@ -1,15 +1,18 @@
 """What a person does with a page."""
 
 import json
+import time
 from pathlib import Path
 from typing import Any
 
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.driver import set_size, wait_until
 from tests.make import PASSWORD
 
+PATIENCE = 5  # seconds
 AXE = (Path(__file__).parent / "axe.min.js").read_text()
 
 
@@ -32,13 +35,19 @@ def sign_in(driver: Any, server: Any, member: Any) -> None:
 
 
 def click(driver: Any, words: str) -> None:
-    """Click on the link or button that says this (the words alone, or among others)."""
+    """Click on the link or button that says this (the words alone, or among others), as soon as it is there."""
     path = f"//*[self::a or self::button or self::summary][contains(normalize-space(.), {json.dumps(words)})]"
-    for found in driver.find_elements(By.XPATH, path):
-        if found.is_displayed():
-            driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
-            found.click()
-            return
+    end = time.monotonic() + PATIENCE
+    while time.monotonic() < end:
+        try:
+            found = next((one for one in driver.find_elements(By.XPATH, path) if one.is_displayed()), None)
+            if found is not None:
+                driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+                found.click()
+                return
+        except StaleElementReferenceException:
+            pass  # the page changed under the hand: look again
+        time.sleep(0.05)
     raise AssertionError(f"nothing to click on says {words!r}; the page says: {page(driver)[:600]}")
 
 

@@ -1,5 +1,35 @@
 (() => {
 "use strict";
+// Something carried by its handle. Mixed into a component that says where it may be put down.
+const carrying = {
+  held: null,
+
+  take(event, item, more) {
+    this.held = { item, x: event.pageX, y: event.pageY, ...more };
+    event.target.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  },
+  shift(across, down) {
+    this.held.item.style.transform = `translate(${across}px, ${down}px)`;
+    this.held.item.classList.add("dragged");
+  },
+  // back in its place; gives what was held
+  putBack() {
+    const held = this.held;
+    if (held) {
+      held.item.style.transform = "";
+      held.item.classList.remove("dragged");
+    }
+    this.held = null;
+    return held;
+  },
+};
+
+// The handle that was used has the focus again when the server's answer stands in its place.
+const focusAgain = (selector) => {
+  document.body.addEventListener("htmx:afterSettle", () => document.querySelector(selector)?.focus(), { once: true });
+};
+
 // The stroke pad: counts good ones and misses, one set and lane after the other, into the form's own fields.
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
 const store = {
@@ -304,17 +334,16 @@ const reviewKeys = () => ({
 });
 
 // Moving a rung: dragged by its handle, or with the arrow keys. The server puts the rows in order.
+
+
 const EDGE = 70;
 
 const rungOrder = () => ({
-  held: null,
+  ...carrying,
 
   rows() { return [...this.$root.querySelectorAll(".builder > li")]; },
   grab(event) {
-    const item = event.target.closest("li");
-    this.held = { item, from: Number(event.target.closest(".rung-handle").dataset.row), y: event.pageY, to: null };
-    event.target.setPointerCapture(event.pointerId);
-    event.preventDefault();
+    this.take(event, event.target.closest("li"), { from: Number(event.target.dataset.row), to: null });
   },
   drag(event) {
     if (!this.held) return;
@@ -323,8 +352,7 @@ const rungOrder = () => ({
     else if (event.clientY > window.innerHeight - 2 * EDGE) window.scrollBy(0, EDGE / 4);
     const { item, y, from } = this.held;
     const down = event.pageY > y;
-    item.style.transform = `translateY(${event.pageY - y}px)`;
-    item.classList.add("dragged");
+    this.shift(0, event.pageY - y);
     // the list is drawn from the bottom up: the first rung is the lowest on the page; a third of a row is enough
     const below = this.rows().filter((row) => row !== item).filter((row) => {
       const box = row.getBoundingClientRect();
@@ -333,17 +361,10 @@ const rungOrder = () => ({
     this.held.to = below.length === from ? null : below.length;
   },
   release() {
-    const held = this.held;
-    this.cancel();
+    const held = this.putBack();
     if (held && held.to !== null) this.move(held.from, held.to);
   },
-  cancel() {
-    if (this.held) {
-      this.held.item.style.transform = "";
-      this.held.item.classList.remove("dragged");
-    }
-    this.held = null;
-  },
+  cancel() { this.putBack(); },
   key(event, by) {
     const from = Number(event.target.dataset.row);
     const to = from + by;
@@ -353,10 +374,7 @@ const rungOrder = () => ({
   move(from, to) {
     const mover = this.$refs.mover;
     mover.value = `to-${from}-${to}`;
-    document.body.addEventListener("htmx:afterSettle", () => {
-      const handle = document.querySelector(`.rung-handle[data-row="${to}"]`);
-      if (handle) handle.focus();
-    }, { once: true });
+    focusAgain(`.rung-handle[data-row="${to}"]`);
     mover.click();
   },
 });
@@ -451,21 +469,16 @@ const runner = () => ({
 });
 
 // A block of the week: dragged to another day, or moved with the arrow keys. The server says what that breaks.
+
+
 const weekBoard = () => ({
-  held: null,
+  ...carrying,
 
   days() { return [...this.$root.querySelectorAll(".week-day")]; },
-  grab(event) {
-    const item = event.target.closest(".week-block");
-    this.held = { item, x: event.pageX, y: event.pageY, day: null };
-    event.target.setPointerCapture(event.pointerId);
-    event.preventDefault();
-  },
+  grab(event) { this.take(event, event.target.closest(".week-block"), { day: null }); },
   drag(event) {
     if (!this.held) return;
-    const { item, x, y } = this.held;
-    item.style.transform = `translate(${event.pageX - x}px, ${event.pageY - y}px)`;
-    item.classList.add("dragged");
+    this.shift(event.pageX - this.held.x, event.pageY - this.held.y);
     const day = this.days().find((one) => {
       const box = one.getBoundingClientRect();
       return event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom;
@@ -474,17 +487,12 @@ const weekBoard = () => ({
     this.held.day = day;
   },
   release(event) {
-    const held = this.held;
-    this.cancel();
+    const held = this.cancel();
     if (held && held.day && held.day !== held.item.closest(".week-day")) this.move(event.target, held.day);
   },
   cancel() {
-    if (this.held) {
-      this.held.item.style.transform = "";
-      this.held.item.classList.remove("dragged");
-    }
     for (const one of this.days()) one.classList.remove("target");
-    this.held = null;
+    return this.putBack();
   },
   key(event, by) {
     const days = this.days();
@@ -494,11 +502,7 @@ const weekBoard = () => ({
   move(grip, day) {
     const form = grip.closest("form");
     form.elements.on.value = day.dataset.on;
-    const block = grip.dataset.block;
-    document.body.addEventListener("htmx:afterSettle", () => {
-      const again = document.querySelector(`.grip[data-block="${block}"]`);
-      if (again) again.focus();
-    }, { once: true });
+    focusAgain(`.grip[data-block="${grip.dataset.block}"]`);
     form.requestSubmit();
   },
 });
