@@ -11,7 +11,7 @@ from django.core.validators import validate_email
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people.models import Club, Guardian, Membership, Player, Side
+from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Guardian, Membership, Player, Side
 from drill_ladder.apps.people.services import refuse_unless_coach, save_player
 from drill_ladder.formats.tables import Table, unsafe_cell, write_csv
 
@@ -156,8 +156,8 @@ READERS: dict[str, Callable[[str, date], Any]] = {
     "squad": _text(80),
     "birth_month": _month,
     "side": _side,
-    "stride_cm": _number(10, 200),
-    "shoe_cm": _number(10, 50),
+    "stride_cm": _number(*PACE_CM),
+    "shoe_cm": _number(*SHOE_CM),
     "home_space": _text(120),
     "home_width_m": _number(0.5, 200),
     "home_depth_m": _number(0.5, 200),

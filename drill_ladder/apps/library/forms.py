@@ -8,7 +8,7 @@ from django import forms
 from drill_ladder.apps.library.drill_form import KINDS
 from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.library.odds import Marks, choices, numbers_of, school_of
-from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player
 from drill_ladder.core.rules import Rule, Trust
 from drill_ladder.web.fields import Row
 
@@ -100,8 +100,8 @@ class StrideForm(forms.Form):
     player = forms.ModelChoiceField(
         queryset=Player.objects.none(), label="Whose", required=False, empty_label="as typed"
     )
-    pace_cm = forms.FloatField(label="One pace, cm", min_value=10, max_value=200, required=False)
-    shoe_cm = forms.FloatField(label="One shoe, cm", min_value=10, max_value=50, required=False)
+    pace_cm = forms.FloatField(label="One pace, cm", min_value=PACE_CM[0], max_value=PACE_CM[1], required=False)
+    shoe_cm = forms.FloatField(label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False)
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

@@ -5,7 +5,7 @@ from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player
 
 GUARDIANS, PARTS = ("guardian", "guardian2"), ("name", "email", "phone", "consent_on")
 AGREED = "The day they agreed that the club keeps this here"
@@ -45,9 +45,13 @@ class PlayerForm(forms.ModelForm):
         widget=forms.TextInput(attrs={"list": "squads"}),
     )
     stride_cm = forms.FloatField(
-        label="One pace, cm", min_value=10, max_value=200, required=False, help_text="Walk ten, measure, divide by ten"
+        label="One pace, cm",
+        min_value=PACE_CM[0],
+        max_value=PACE_CM[1],
+        required=False,
+        help_text="Walk ten, measure, divide by ten",
     )
-    shoe_cm = forms.FloatField(label="One shoe, cm", min_value=10, max_value=50, required=False)
+    shoe_cm = forms.FloatField(label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False)
     guardian_name = forms.CharField(label="Guardian to tell", max_length=120, required=False)
     guardian_email = forms.EmailField(label="Their mail address", required=False)
     guardian_phone = forms.CharField(label="Their phone", max_length=40, required=False)

@@ -9,6 +9,9 @@ from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import PlayerQuerySet
 
+# how long a pace and a shoe may be, in centimetres; the constraints below say the same in metres
+PACE_CM, SHOE_CM = (10, 200), (10, 50)
+
 
 class UserManager(BaseUserManager["User"]):
     """Users are known by their mail address."""
