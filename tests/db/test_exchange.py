@@ -10,13 +10,14 @@ from django.test import Client
 
 from drill_ladder.apps.library.exchange import bring_in, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.services import set_treatments
 from drill_ladder.apps.library.starter import starter_document
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club
 from drill_ladder.demo.load import make_library
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
-from tests.make import member, put_on
+from tests.make import drill, ladder, member, put_on
 
 TODAY = date(2026, 11, 24)
 
@@ -152,9 +153,9 @@ def test_the_starter_library_comes_in_through_the_same_door(w, coach):
     assert all(d.plan for d in drills)
     schools = {x.rule["school"] for x in Ladder.objects.filter(club=w.club)}
     assert schools == {"one_pass", "in_a_row", "window", "evidence", "volume"}
-    for ladder in Ladder.objects.filter(club=w.club).exclude(title="Gate"):
-        assert coach.get(f"/ladders/{ladder.pk}/").status_code == 200
-        assert all(len(rung.axis) <= 1 for rung in ladder.rungs.all())
+    for one in Ladder.objects.filter(club=w.club).exclude(title="Gate"):
+        assert coach.get(f"/ladders/{one.pk}/").status_code == 200
+        assert all(len(rung.axis) <= 1 for rung in one.rungs.all())
     for one in drills:
         assert coach.get(f"/drills/{one.pk}/").status_code == 200
 
@@ -172,3 +173,33 @@ def test_one_drill_goes_out_alone_and_into_another_club(w, other, coach):
     assert Drill.objects.get(club=other.club, title="Push pass").purpose == "A flat pass"
     for asked in ("drill=0", "drill=x", f"drill={other.drill.pk}", f"ladder={other.ladder.pk}"):
         assert coach.get(f"/library.json?{asked}").status_code == 404
+
+
+def test_what_leads_out_of_a_file_stays_as_it_is(w, coach):
+    """One drill is taken out, its wording changed, and brought in again: where its faults lead to is not lost."""
+    wall, rung = drill(w.club, "Wall pass"), w.ladder.rungs.first()
+    by = [{"fault": "wide", "cue": "", "by_drill": wall}, {"fault": "late", "cue": "Look first", "by_rung": rung}]
+    set_treatments(w.drill, by)
+    document = json.loads(coach.get(f"/library.json?drill={w.drill.pk}").content)
+    assert {c.what for c in preview(w.club, read(document))} == {"same"}
+    document["drills"][0]["purpose"] = "Another one"
+    document["drills"][0]["treatments"][0]["cue"] = "Eyes up"
+    changed = bring_in(member=w.coach, document=read(document))
+    assert changed[0].fields == ["purpose", "treatments"]
+    kept = {t.fault: (t.cue, t.by_drill, t.by_rung) for t in w.drill.treatments.all()}
+    assert kept == {"wide": ("", wall, None), "late": ("Eyes up", None, rung)}
+    assert {c.what for c in preview(w.club, read(document))} == {"same"}
+    # a file that holds the place and does not name it takes it away
+    whole = out(w.club)
+    for one in whole["drills"]:
+        one["treatments"] = [t for t in one["treatments"] if t["fault"] != "wide"]
+    bring_in(member=w.coach, document=read(whole))
+    assert [t.fault for t in w.drill.treatments.all()] == ["late"]
+
+
+def test_a_preview_asks_no_more_for_more_ladders(w, django_assert_max_num_queries):
+    for n in range(6):
+        ladder(w.club, w.drill, f"Ladder {n}")
+    document = read(out(w.club))
+    with django_assert_max_num_queries(6):
+        preview(w.club, document)

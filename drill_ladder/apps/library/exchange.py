@@ -27,8 +27,13 @@ def drill_document(drill: Drill) -> dict[str, Any]:
     plain = ("title", "purpose", "how", "cues", "faults", "measure", "lanes", "caution", "caution_note", "plan")
     needs = ("people", "group_of", "tools", "surfaces", "wall", "axes", "versions", "sources")
     told = {key: getattr(drill, key) for key in (*plain, *needs)}
-    treatments = [_treatment_document(one) for one in drill.treatments.all()]
+    treatments = in_order((_treatment_document(one) for one in drill.treatments.all()), drill.faults)
     return told | {"skill": drill.skill.name if drill.skill else "", "treatments": treatments}
+
+
+def in_order(treatments: Iterable[dict[str, str]], faults: list[str]) -> list[dict[str, str]]:
+    """As the drill names its faults, so that the order says nothing."""
+    return sorted(treatments, key=lambda one: faults.index(one["fault"]) if one["fault"] in faults else len(faults))
 
 
 def _treatment_document(one: Treatment) -> dict[str, str]:
@@ -44,7 +49,7 @@ def ladder_document(ladder: Ladder) -> dict[str, Any]:
         "skill": ladder.skill.name if ladder.skill else "",
         "purpose": ladder.purpose,
         "rule": ladder.rule,
-        "rungs": [_rung_document(rung) for rung in ladder.rungs.select_related("drill")],
+        "rungs": [_rung_document(rung) for rung in ladder.rungs.all()],
     }
 
 
@@ -76,10 +81,30 @@ def library_document(drills: Iterable[Drill], ladders: Iterable[Ladder]) -> dict
 
 def preview(club: Club, document: dict[str, Any]) -> list[Change]:
     """What the file would do, drill by drill and ladder by ladder, matched by name."""
-    drills = {d.title: drill_document(d) for d in Drill.objects.of_club(club).for_file()}
-    ladders = {x.title: ladder_document(x) for x in Ladder.objects.of_club(club).select_related("skill")}
-    changes = [_change("drill", given, drills.get(given["title"])) for given in document["drills"]]
+    drills = _known_drills(club)
+    ladders = {x.title: ladder_document(x) for x in Ladder.objects.of_club(club).for_file()}
+    given_drills = _completed(document, drills)
+    changes = [_change("drill", given, drills.get(given["title"])) for given in given_drills]
     return changes + [_change("ladder", given, ladders.get(given["title"])) for given in document["ladders"]]
+
+
+def _known_drills(club: Club) -> dict[str, dict[str, Any]]:
+    return {d.title: drill_document(d) for d in Drill.objects.of_club(club).for_file()}
+
+
+def _completed(document: dict[str, Any], known: dict[str, dict[str, Any]]) -> list[dict[str, Any]]:
+    """The file's drills; what treats a fault by a place outside of the file was not taken out, so it stays as it is."""
+    inside = {one["title"] for kind in ("drills", "ladders") for one in document[kind]} | {""}
+    completed = []
+    for given in document["drills"]:
+        stored = known.get(given["title"], {"treatments": []})["treatments"]
+        outside = {t["fault"]: t for t in stored if not {t["drill"], t["ladder"]} <= inside}
+        told = {one["fault"]: one for one in given["treatments"]}
+        for fault, one in outside.items():
+            if fault in given["faults"] and not (told.get(fault, {}).get("drill") or told.get(fault, {}).get("rung")):
+                told[fault] = one | {"cue": told.get(fault, one)["cue"]}
+        completed.append({**given, "treatments": in_order(told.values(), given["faults"])})
+    return completed
 
 
 def _change(kind: str, given: dict[str, Any], known: dict[str, Any] | None) -> Change:
@@ -95,13 +120,14 @@ def bring_in(*, member: Membership, document: dict[str, Any]) -> list[Change]:
     """Store what is new and what changes; all or nothing. Raises Refused. The same file twice changes nothing."""
     changes = preview(member.club, document)
     told = {(change.kind, change.title): change for change in changes}
-    for given in document["drills"]:
+    drills = _completed(document, _known_drills(member.club))
+    for given in drills:
         if told["drill", given["title"]].what != "same":
             _bring_drill(member, given)
     for given in document["ladders"]:
         if told["ladder", given["title"]].what != "same":
             _bring_ladder(member, given)
-    for given in document["drills"]:
+    for given in drills:
         if told["drill", given["title"]].what != "same":
             _bring_treatments(member, given)
     return changes

@@ -21,7 +21,7 @@ from drill_ladder.formats.library_file import LARGEST, read_library
 @coach_required
 def take_out(request: HttpRequest, member: Membership) -> HttpResponse:
     """The whole library, with ?ladder=ID one ladder with its drills, or with ?drill=ID one drill."""
-    ladders = Ladder.objects.of_club(member.club).select_related("skill").order_by("title")
+    ladders = Ladder.objects.of_club(member.club).for_file().order_by("title")
     drills = Drill.objects.of_club(member.club).for_file().order_by("title")
     name = "library"
     if "ladder" in request.GET:

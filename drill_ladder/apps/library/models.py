@@ -7,7 +7,7 @@ from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import F, Q
 
-from drill_ladder.apps.library.querysets import DrillQuerySet, LibraryQuerySet
+from drill_ladder.apps.library.querysets import DrillQuerySet, LadderQuerySet
 from drill_ladder.apps.people.models import Club
 from drill_ladder.formats.documents import part_faults
 
@@ -141,7 +141,7 @@ class Ladder(models.Model):
     revision = models.PositiveIntegerField(default=1)
     archived_on = models.DateField(null=True, blank=True)
 
-    objects = LibraryQuerySet.as_manager()
+    objects = LadderQuerySet.as_manager()
 
     class Meta:
         ordering = ["title"]

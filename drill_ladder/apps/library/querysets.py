@@ -41,3 +41,11 @@ class DrillQuerySet(LibraryQuerySet):
     def for_file(self) -> Any:
         """With everything that a file tells about them."""
         return self.select_related("skill").prefetch_related("treatments__by_drill", "treatments__by_rung__ladder")
+
+
+class LadderQuerySet(LibraryQuerySet):
+    """Ladders."""
+
+    def for_file(self) -> Any:
+        """With everything that a file tells about them."""
+        return self.select_related("skill").prefetch_related("rungs__drill")
