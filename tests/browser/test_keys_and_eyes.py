@@ -9,17 +9,20 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from drill_ladder.apps.people.models import Player, PlayerDay, Squad
+from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice.services import open_stop
+from drill_ladder.apps.practice.stations import set_up
+from drill_ladder.apps.prescriptions.querysets import monday_of
+from drill_ladder.apps.prescriptions.weeks import publish, solve
 from drill_ladder.apps.review.models import Decision
+from drill_ladder.core.plan_templates import SHAPES
 from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import expect, page, phone, problems, ready, sideways, sign_in
 from tests.make import current, log, put_on
 
 
 def ready_to_climb(club, players=1):
-    from drill_ladder.apps.people.models import Player
-    from drill_ladder.apps.people.services import save_player
-
     today = timezone.localdate()
     for n in range(players):
         player = club.player
@@ -112,6 +115,16 @@ def test_signing_in_and_the_card_by_keys(club, browser, live_server):
     expect(browser, "Target reached")
 
 
+def star_document():
+    """Six points, out and back."""
+    markers, legs = SHAPES["star"].make(points=6, radius=3)
+    return {
+        "markers": [{"id": key, "x": x, "y": y} for key, (x, y) in markers.items()],
+        "legs": [{"from": a, "to": b, "way": "run"} for a, b in legs],
+        "paths": [{"from": "1", "to": "M", "kind": "ball"}],
+    }
+
+
 # what the server sent, before any script touched it
 SOURCE = "const done = arguments[0]; fetch(location.href).then(r => r.text()).then(done)"
 
@@ -123,6 +136,23 @@ def pages(club):
     stay = current(p)
     card = f"/card/{club.token}/"
     who = club.player.pk
+    club.drill.plan = {"units": "m", "margin": 1, **star_document()}
+    club.drill.save()
+    squad = Squad.objects.create(club=club.club, name="Under 12")
+    save_player(member=club.coach, player=Player(name="Bo Vale", joined_on=timezone.localdate(), squad=squad))
+    PlayerDay.objects.create(club=club.club, player=club.player, weekday=0, minutes=20, place="home")
+    monday = monday_of(timezone.localdate())
+    solve(member=club.coach, player=club.player, monday=monday)
+    publish(member=club.coach, player=club.player, monday=monday, at=timezone.now())
+    group = set_up(
+        member=club.coach,
+        title="Tuesday",
+        on=monday,
+        players=["Ann", "Bo", "Cy"],
+        stations=[{"name": "Gate", "capacity": 2, "roles": ["worker", "feeder"], "s_per_rep": 5}],
+        slot_s=240,
+        change_s=20,
+    )
     return {
         "public": ["/accounts/login/", card, f"{card}{stay.pk}/", f"{card}done/{stay.sessions.first().pk}/"],
         "coach": [
@@ -131,7 +161,14 @@ def pages(club):
             f"/players/{who}/",
             f"/players/{who}/edit/",
             f"/players/{who}/prescribe/",
+            f"/players/{who}/prescribe/{club.ladder.pk}/",
             f"/ladders/{club.ladder.pk}/",
+            f"/ladders/{club.ladder.pk}/edit/",
+            f"/ladders/{club.ladder.pk}/odds/1/",
+            f"/ladders/{club.ladder.pk}/squads/{squad.pk}/",
+            f"/drills/{club.drill.pk}/edit/",
+            f"/drills/{club.drill.pk}/plan/",
+            f"/stations/{group.pk}/",
             "/ladders/",
             "/drills/",
             "/drills/new/",
