@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.demo.writing import ladder, of, rung, to
+from drill_ladder.demo.writing import box, ladder, of, plan, rung, to
 
 TEN = {"sets": 1, "reps": 10, "s_per_rep": 6}
 TRIES = {"sets": 3}
@@ -17,6 +17,17 @@ _SERVE, _TIRED = "Low serve to the box", "Low serve after a sprint"
 _EIGHT, _PRESSED = "Receive in eight directions", "Receive under pressure"
 _NINE, _TUMBLE = "Net shot to nine spots", "Net shot, tumbling"
 
+
+def _gates(ahead: float, width: float, run_up: float = 0, **more: tuple[float, float]) -> dict[str, Any]:
+    """Two gates so many metres ahead, each so wide, passed at from B after a run-up from A, or from A at rest."""
+    start = "B" if run_up else "A"
+    markers = {"A": (0.0, -run_up), **({"B": (0.0, 0.0)} if run_up else {}), **more}
+    markers |= {"L": (-1.9, ahead), "R": (1.9, ahead)}
+    zones = {f"gate {name}": box(x - width / 2, ahead - 0.2, width, 0.4) for name, x in (("L", -1.9), ("R", 1.9))}
+    legs = [("A", "B")] if run_up else []
+    return plan(markers, legs, "carry", ball=[(start, "L"), (start, "R")], zones=zones)
+
+
 LADDERS: list[dict[str, Any]] = [
     ladder(
         "Push pass to a gate",
@@ -25,7 +36,16 @@ LADDERS: list[dict[str, Any]] = [
         TWO_IN_A_ROW,
         [
             rung(_REST, "Wide gate at 4\u00a0m", "", "", of(8), **PASS, ease="gate twice as wide"),
-            rung(_REST, "Wide gate at 6\u00a0m", "two metres more", "distance", of(8), **PASS, ease="from 5\u00a0m"),
+            rung(
+                _REST,
+                "Wide gate at 6\u00a0m",
+                "two metres more",
+                "distance",
+                of(8),
+                **PASS,
+                ease="from 5\u00a0m",
+                plan=_gates(6, 1),
+            ),
             rung(
                 _REST,
                 "Narrow gate at 6\u00a0m",
@@ -34,6 +54,7 @@ LADDERS: list[dict[str, Any]] = [
                 of(8),
                 **PASS,
                 ease="gate one stick wider",
+                plan=_gates(6, 0.5),
             ),
             rung(
                 _MOVE,
@@ -43,6 +64,7 @@ LADDERS: list[dict[str, Any]] = [
                 of(7),
                 **PASS,
                 ease="walk instead of run",
+                plan=_gates(6, 0.5, 2),
             ),
             rung(
                 _MOVE,
@@ -52,8 +74,17 @@ LADDERS: list[dict[str, Any]] = [
                 of(7),
                 **PASS,
                 ease="from 7\u00a0m",
+                plan=_gates(8, 0.5, 2),
             ),
-            rung("Push pass, moving gate", "Moving gate", "the gap shows late", "predictability", of(7), **PASS),
+            rung(
+                "Push pass, moving gate",
+                "Moving gate",
+                "the gap shows late",
+                "predictability",
+                of(7),
+                **PASS,
+                plan=_gates(8, 0.5, 2, H=(0, 8.6)),
+            ),
         ],
     ),
     ladder(
@@ -119,7 +150,15 @@ LADDERS: list[dict[str, Any]] = [
         [
             rung("Reverse-stick stop", "Slow roll", "", "", of(7), **PASS, ease="soft ball"),
             rung("Reverse-stick stop", "Firm roll", "a firmer pass", "feed", of(7), **PASS, ease="slow roll"),
-            rung("Reverse-stick stop", "Firm, from 5\u00a0m", "two metres more", "distance", of(7), **PASS),
+            rung(
+                "Reverse-stick stop",
+                "Firm, from 5\u00a0m",
+                "two metres more",
+                "distance",
+                of(7),
+                **PASS,
+                plan=plan({"A": (0, 0), "W": (-1, 5)}, ball=[("A", "W")], feed=[("W", "A")]),
+            ),
             rung(
                 "High ball to feet",
                 "Bouncing ball",

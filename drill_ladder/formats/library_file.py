@@ -45,9 +45,8 @@ RUNG = record(
     tempo=maybe(number(above=0, high=1)),
     reps_high=maybe(whole_number(1)),
     success=maybe(pair(number())),
+    plan=maybe(PLAN),
 )
-# what a rung of the file has beside the open format's rung
-MORE = ("intent", "tempo", "reps_high", "success")
 LADDER = record(
     title=name(), skill=optional(text(), ""), purpose=optional(text(), ""), rule=RULE, rungs=listed(RUNG, 1)
 )
@@ -92,6 +91,8 @@ def _check(doc: Node) -> None:
     _check_treatments(doc, drills)
     for ladder in doc["ladders"].each():
         for rung in ladder["rungs"].each():
+            if rung["plan"].value is not None:
+                check_plan(rung["plan"])
             if rung["drill"].text is not None and rung["drill"].text not in drills:
                 rung["drill"].refuse(f"is {rung['drill'].text!r}, which is no drill of this file")
         _check_terms(ladder, drills)

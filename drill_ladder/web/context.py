@@ -28,7 +28,7 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Review", "review:queue", ("/review/",)),
     ("Players", "progress:players", ("/players/", "/log/", "/stops/")),
     ("Weeks", "prescriptions:weeks", ("/weeks/", "/jobs/", "/stations/")),
-    ("Ladders", "library:ladders", ("/ladders/", "/drills/", "/library/")),
+    ("Ladders", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/")),
 ]
 
 

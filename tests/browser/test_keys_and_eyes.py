@@ -168,6 +168,7 @@ def pages(club):
             f"/ladders/{club.ladder.pk}/squads/{squad.pk}/",
             f"/drills/{club.drill.pk}/edit/",
             f"/drills/{club.drill.pk}/plan/",
+            f"/rungs/{club.ladder.rungs.first().pk}/plan/",
             f"/stations/{group.pk}/",
             "/ladders/",
             "/drills/",

@@ -86,5 +86,6 @@ def _told_rung(rung: Rung) -> Told:
         told["floor"] = "none" if terms.floor is None else f"{terms.floor:g}"
     return told | {
         "eased by": rung.ease_note,
+        "floor plan": "its own" if rung.plan else "the drill's",
         "rule": rule_sentence(rule_from(rung.rule)) if rung.rule else "the ladder's",
     }

@@ -55,7 +55,7 @@ def ladder_document(ladder: Ladder) -> dict[str, Any]:
 
 def _rung_document(rung: Rung) -> dict[str, Any]:
     ease = {"note": rung.ease_note} if rung.ease_note else None
-    plain = ("title", "changes", "axis", "dose", "target", "floor", "rule")
+    plain = ("title", "changes", "axis", "dose", "target", "floor", "rule", "plan")
     more = {**{key: getattr(rung, key) for key in ("intent", "tempo", "reps_high")}, "success": _pair(rung.success)}
     return {"drill": rung.drill.title, **{key: getattr(rung, key) for key in plain}, **more, "ease": ease}
 
@@ -157,7 +157,7 @@ def _bring_ladder(member: Membership, given: dict[str, Any]) -> None:
     standing = [rung.pk for rung in known.rungs.all()] if known else []
     rungs: list[tuple[int | None, Drill, dict[str, Any]]] = []
     for i, rung in enumerate(given["rungs"]):
-        fields = {key: rung[key] for key in ("title", "changes", "axis", "dose", "target", "floor", "rule")}
+        fields = {key: rung[key] for key in ("title", "changes", "axis", "dose", "target", "floor", "rule", "plan")}
         fields["ease_note"] = rung["ease"]["note"] if rung["ease"] else ""
         fields |= {key: rung[key] for key in ("intent", "tempo", "reps_high")}
         fields["success_low"], fields["success_high"] = rung["success"] or (None, None)

@@ -158,7 +158,8 @@ class Ladder(models.Model):
 class Rung(models.Model):
     """One step. position counts from 1 at the bottom; floor and success band are in the measure's own unit.
 
-    reps_high: the upper end of a dose band whose lower end is the dose's reps; tempo: a share of full speed.
+    reps_high: the upper end of a dose band whose lower end is the dose's reps; tempo: a share of full speed; plan: how
+    the drill is set up on this rung, None: as the drill has it.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -178,6 +179,7 @@ class Rung(models.Model):
     reps_high = models.PositiveIntegerField(null=True, blank=True)
     success_low = models.FloatField(null=True, blank=True)
     success_high = models.FloatField(null=True, blank=True)
+    plan = models.JSONField(null=True, blank=True)
 
     class Meta:
         ordering = ["ladder", "position"]
@@ -198,8 +200,10 @@ class Rung(models.Model):
         return f"{self.position}. {self.title}"
 
     def clean(self) -> None:
-        """Refuse terms that the core cannot read."""
+        """Refuse terms and a floor plan that the core cannot read."""
         _refuse("target", part_faults("rung", self.document()))
+        if self.plan is not None:
+            _refuse("plan", part_faults("plan", self.plan))
 
     def document(self) -> dict[str, Any]:
         """The rung in the open format."""
@@ -215,6 +219,12 @@ class Rung(models.Model):
             "axis": self.axis,
             "rule": self.rule,
         }
+
+    @property
+    def floor_plan(self) -> dict[str, Any] | None:
+        """How it is set up: the rung's own floor plan, else the drill's."""
+        found: dict[str, Any] | None = self.plan or self.drill.plan
+        return found
 
     @property
     def success(self) -> tuple[float, float] | None:

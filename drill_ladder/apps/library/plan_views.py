@@ -1,16 +1,17 @@
 """The floor plan's editor: a structured plan beside a live drawing."""
 
 import json
+from collections.abc import Callable
 from typing import Any
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, redirect, render, resolve_url
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.library.models import Drill
+from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.apps.library.plans import preview, shaped
-from drill_ladder.apps.library.services import save_plan
+from drill_ladder.apps.library.services import save_plan, save_rung_plan
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -31,28 +32,49 @@ def _read(text: str) -> Any:
 
 @coach_required
 def edit(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """The editor. What is wrong is said with its place, and nothing of it is stored."""
+    """The floor plan of a drill."""
     drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
-    plan: Any = drill.plan or EMPTY
+    about = {"drill": drill, "of": drill, "back": resolve_url("library:drill", drill.pk), "revision": drill.revision}
+
+    def save(plan: Any, revision: int) -> None:
+        save_plan(member=member, drill=drill, plan=plan, revision=revision)
+
+    return _edited(request, drill.plan, save, about)
+
+
+@coach_required
+def edit_rung(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """How a drill is set up on one rung, beginning with what the drill has."""
+    rungs = Rung.objects.filter(club=member.club).select_related("drill", "ladder")
+    rung = get_object_or_404(rungs, pk=pk)
+    about: dict[str, Any] = {"drill": rung.drill, "of": rung, "rung": rung, "revision": rung.ladder.revision}
+    about["back"] = resolve_url("library:ladder", rung.ladder_id)
+
+    def save(plan: Any, revision: int) -> None:
+        save_rung_plan(member=member, rung=rung, plan=plan, revision=revision)
+
+    return _edited(request, rung.floor_plan, save, about)
+
+
+def _edited(request: HttpRequest, plan: Any, save: Callable[[Any, int], None], about: dict[str, Any]) -> HttpResponse:
+    """The editor. What is wrong is said with its place, and nothing of it is stored."""
     wrong: list[str] = []
     if request.method == "POST":
-        plan = _read(request.POST.get("plan", ""))
-        wrong = ["$: is no floor plan"] if plan is None else part_faults("plan", plan)
+        as_drill = "rung" in about and request.POST.get("as_drill")
+        plan = None if as_drill else _read(request.POST.get("plan", ""))
+        if not as_drill:
+            wrong = ["$: is no floor plan"] if plan is None else part_faults("plan", plan)
         revision = request.POST.get("revision", "")
         if not wrong:
             try:
-                save_plan(member=member, drill=drill, plan=plan, revision=int(revision) if revision.isdigit() else 0)
+                save(plan, int(revision) if revision.isdigit() else 0)
             except Refused as error:
                 wrong = [str(error)]
             else:
-                messages.success(request, f"The floor plan of {drill} is saved.")
-                return redirect("library:drill", drill.pk)
-    context = {
-        "drill": drill,
-        "plan": plan or EMPTY,
-        "wrong": wrong,
-        "shapes": [{"key": key, "name": s.name, "numbers": list(s.numbers.items())} for key, s in SHAPES.items()],
-    }
+                messages.success(request, f"The floor plan of {about['of']} is saved.")
+                return redirect(about["back"])
+    shapes = [{"key": key, "name": s.name, "numbers": list(s.numbers.items())} for key, s in SHAPES.items()]
+    context = about | {"plan": plan or EMPTY, "wrong": wrong, "shapes": shapes}
     return render(request, "library/plan.html", context, status=422 if wrong else 200)
 
 

@@ -75,6 +75,16 @@ class DrillSelect(forms.Select):
         return option
 
 
+class HiddenPlan(forms.JSONField):
+    """A rung's own floor plan, drawn on a page of its own: here it goes along when rows are copied and moved."""
+
+    widget = forms.HiddenInput
+
+    def prepare_value(self, value: Any) -> Any:
+        """As text, once."""
+        return "" if value is None else value if isinstance(value, str) else super().prepare_value(value)
+
+
 class RungForm(Row):
     """One rung. The target is makes of attempts for drills scored in makes, a value for all others."""
 
@@ -109,6 +119,7 @@ class RungForm(Row):
     confidence = _whole("Certain to, %", 50, 99)
     sessions = _whole("Sessions here", 1, 50)
     volume = _whole("or repetitions", 1, 100_000)
+    plan = HiddenPlan(required=False)
 
     def __init__(self, *args: Any, drills: "Drills", base: Rule, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -128,6 +139,8 @@ class RungForm(Row):
             self.add_error("school", "Evidence is for drills that count good ones.")
         if self.errors:
             return data
+        if data["plan"] is not None and part_faults("plan", data["plan"]):
+            raise forms.ValidationError("The floor plan of this rung cannot be read. Load the page again, please.")
         rung = Rung(drill=drill, **self.values())
         for line in part_faults("rung", rung.document()):
             place, _, words = line.partition(": ")
@@ -173,6 +186,7 @@ class RungForm(Row):
             "intent": data["intent"] or Intent.SKILL,
             "tempo": float(data["tempo"]) if data["tempo"] else None,
             "rule": self.own_rule(),
+            "plan": data["plan"],
             **rated,
         }
 
@@ -219,6 +233,7 @@ def rung_values(rung: Rung) -> dict[str, Any]:
         "form_min": _tidy(rung.target.get("form_min"), 100),
         "faults_max": rung.target.get("faults_max"),
         "ease_note": rung.ease_note,
+        "plan": rung.plan,
         "intent": rung.intent,
         "tempo": "" if rung.tempo is None else str(float(rung.tempo)),
         **{key: _tidy(value, 100 if counts else 1) for key, value in rated.items()},

@@ -68,9 +68,9 @@ def _unreachable(terms: CoreRung) -> list[str]:
 
 def _impossible(rung: Rung, terms: CoreRung) -> list[str]:
     """A target time that nobody can run."""
-    if not isinstance(terms.measure, Time) or rung.drill.plan is None or not terms.target.value:
+    if not isinstance(terms.measure, Time) or rung.floor_plan is None or not terms.target.value:
         return []
-    plan, seconds = plan_from(rung.drill.plan)[0], terms.target.value
+    plan, seconds = plan_from(rung.floor_plan)[0], terms.target.value
     if not plan.legs or not implausible(plan, seconds):
         return []
     path = plain(round(sum(leg_lengths(plan)), 1))

@@ -63,6 +63,19 @@ def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, 
 
 
 @transaction.atomic
+def save_rung_plan(*, member: Membership, rung: Rung, plan: dict[str, Any] | None, revision: int) -> Rung:
+    """Set a drill up otherwise on one rung (None: as the drill has it). revision: the ladder's. Raises Refused."""
+    refuse_unless_coach(member)
+    current = locked(rung.ladder, revision)
+    found = Rung.objects.select_for_update(of=("self",)).select_related("drill").get(pk=rung.pk)
+    found.plan = None if plan == found.drill.plan else plan
+    found.full_clean(validate_constraints=False)
+    found.save()
+    _store(member, current, "changed a rung's floor plan", rung=found.position)
+    return found
+
+
+@transaction.atomic
 def save_drill(
     *,
     member: Membership,

@@ -24,6 +24,7 @@ urlpatterns = [
     path("drills/<int:pk>/run/", drill_views.run, name="drill-run"),
     path("drills/<int:pk>/plan/", plan_views.edit, name="plan-edit"),
     path("drills/<int:pk>/plan.svg", views.plan_file, name="plan-file"),
+    path("rungs/<int:pk>/plan/", plan_views.edit_rung, name="rung-plan"),
     path("plans/look/", plan_views.look, name="plan-look"),
     path("plans/shape/<slug:name>/", plan_views.shape, name="plan-shape"),
     path("drills/<int:pk>/", views.drill, name="drill"),

@@ -105,4 +105,4 @@ def _came_later(stay: Stay, week: Week) -> bool:
 
 def home_way(stay: Stay) -> AtHome:
     """How the drill is done at this player's home, and what is then lost."""
-    return at_home(stay.rung.drill, stay.prescription.player)
+    return at_home(stay.rung.drill, stay.prescription.player, stay.rung.floor_plan)

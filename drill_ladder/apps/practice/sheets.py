@@ -63,12 +63,12 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
 
 
 def _card_block(stay: Stay, days: list[date], on: date) -> dict[str, Any]:
-    rung, drill = rung_from(stay.terms["rung"]), stay.rung.drill
+    rung, drill, plan = rung_from(stay.terms["rung"]), stay.rung.drill, stay.rung.floor_plan
     cue = cue_of_the_day(drill, stay.sessions.prefetch_related("sets"), stay.prescription.player, on)
     return {
         "ladder": stay.prescription.ladder,
         "title": stay.rung.title,
-        "plan": on_paper(drill.plan, stay.prescription.player.dominant_side == Side.LEFT) if drill.plan else "",
+        "plan": on_paper(plan, stay.prescription.player.dominant_side == Side.LEFT) if plan else "",
         "how": drill.how,
         "cue": cue or next(iter(drill.cues), ""),
         "caution": drill.caution_note,

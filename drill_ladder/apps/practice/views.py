@@ -55,7 +55,8 @@ def draft_key(stay: Stay, on: date) -> str:
 
 def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
     """What the page around a session form shows."""
-    drill = work_rung(stay, stay.recheck)[0].drill
+    rung = work_rung(stay, stay.recheck)[0]
+    drill, plan = rung.drill, rung.floor_plan
     entries = [{"prefix": e.prefix, "title": e.title, "asked": e.asked} for e in form.entries if e.asked is not None]
     player = stay.prescription.player
     left_handed = player.dominant_side == Side.LEFT
@@ -64,7 +65,7 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
         "stay": stay,
         "form": form,
         "drill": drill,
-        "shown": drawn(drill.plan, left_handed=left_handed, also=paces) if drill.plan else None,
+        "shown": drawn(plan, left_handed=left_handed, also=paces) if plan else None,
         "dose": dose_words(form.rung, None if stay.recheck else more_terms(stay.terms)["reps_high"]),
         "target": target_words(form.rung),
         "rule": rule_sentence(rule_from(stay.terms["rule"])),
@@ -79,7 +80,7 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
 def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
     """The form of the rung that is worked on; its floor plan tells which times cannot be."""
     stored, rung = work_rung(stay, stay.recheck)
-    plan = plan_from(stored.drill.plan)[0] if stored.drill.plan else None
+    plan = plan_from(stored.floor_plan)[0] if stored.floor_plan else None
     return SessionForm(request.POST or None, rung=rung, plan=plan)
 
 

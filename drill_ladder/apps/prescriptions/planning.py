@@ -60,17 +60,20 @@ def home_of(player: Player) -> Home:
     )
 
 
-def at_home(drill: Drill, player: Player) -> AtHome:
-    """The nearest version of a drill that the player's home allows, and what is lost."""
-    return _at_home(drill, home_of(player), bool(player.home_tools.strip()))
+def at_home(drill: Drill, player: Player, plan: dict[str, Any] | None = None) -> AtHome:
+    """The nearest version of a drill that the player's home allows, and what is lost.
+
+    plan: how a rung sets the drill up, in the open format; None: as the drill has it.
+    """
+    return _at_home(drill, plan or drill.plan, home_of(player), bool(player.home_tools.strip()))
 
 
-def _at_home(drill: Drill, home: Home, tools_noted: bool) -> AtHome:
-    return home_version(_versions(drill, home, tools_noted), home)
+def _at_home(drill: Drill, plan: dict[str, Any] | None, home: Home, tools_noted: bool) -> AtHome:
+    return home_version(_versions(drill, plan, home, tools_noted), home)
 
 
-def _versions(drill: Drill, home: Home, tools_noted: bool) -> list[Version]:
-    plan = plan_from(drill.plan)[0] if drill.plan else None
+def _versions(drill: Drill, document: dict[str, Any] | None, home: Home, tools_noted: bool) -> list[Version]:
+    plan = plan_from(document)[0] if document else None
     same: dict[str, Any] = {
         "adult": drill.caution == Caution.HOME_WITH_ADULT,
         "allowed": drill.caution != Caution.COACHED_ONLY,
@@ -153,7 +156,7 @@ def wanted_of(players: Sequence[Player]) -> dict[int, list[Wanted]]:
 def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
     p, rung = stay.prescription, rung_from(stay.terms["rung"])
     drill = stay.rung.drill
-    home = _at_home(drill, at, tools_noted) if p.place != "coached" else None
+    home = _at_home(drill, stay.rung.floor_plan, at, tools_noted) if p.place != "coached" else None
     places = {"home": {"home"}, "coached": {"club"}}.get(p.place, {"home", "club"})
     if home is None or home.version is None:
         places = places - {"home"}
