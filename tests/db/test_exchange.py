@@ -8,6 +8,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
+from drill_ladder.apps.library.differences import WORDS
 from drill_ladder.apps.library.exchange import bring_in, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.services import set_treatments
@@ -195,6 +196,24 @@ def test_what_leads_out_of_a_file_stays_as_it_is(w, coach):
         one["treatments"] = [t for t in one["treatments"] if t["fault"] != "wide"]
     bring_in(member=w.coach, document=read(whole))
     assert [t.fault for t in w.drill.treatments.all()] == ["late"]
+
+
+def test_the_preview_says_it_in_words(w, coach):
+    document = out(w.club)
+    same = coach.post("/library/in/", {"text": json.dumps(document)}).content.decode()
+    assert "Everything in it is here already." in same
+    assert "Bring it in" not in same
+    document["drills"][0] |= {"caution_note": "Look behind you", "purpose": "Another one"}
+    document["drills"].append({**document["drills"][0], "title": "A new one"})
+    page = coach.post("/library/in/", {"text": json.dumps(document)}).content.decode()
+    assert "1 new, 1 changed, 1 the same." in page
+    assert "What it is for, Safety first" in page
+
+
+def test_every_field_of_the_file_has_a_word(w):
+    told = out(w.club)
+    named = {*told["drills"][0], *told["ladders"][0]}
+    assert named == set(WORDS)
 
 
 def test_a_preview_asks_no_more_for_more_ladders(w, django_assert_max_num_queries):

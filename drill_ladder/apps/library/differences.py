@@ -24,6 +24,22 @@ PLAIN = {
 }
 
 
+# every field of a file's drill or ladder, as a person says it
+WORDS = PLAIN | {
+    "skill": "Skill",
+    "caution": "Where it may go",
+    "people": "Who it takes",
+    "group_of": "Size of the group",
+    "measure": "Measure",
+    "wall": "Wall",
+    "plan": "Floor plan",
+    "versions": "With less",
+    "treatments": "What treats its faults",
+    "rule": "Rule",
+    "rungs": "Rungs",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Difference:
     """One place where what is stored and what was typed are not alike."""

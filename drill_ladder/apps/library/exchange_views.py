@@ -1,6 +1,7 @@
 """Taking the library out and bringing one in."""
 
 import json
+from collections import Counter
 from typing import Any
 
 from django.contrib import messages
@@ -8,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 
+from drill_ladder.apps.library.differences import WORDS
 from drill_ladder.apps.library.exchange import bring_in, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.starter import starter_document
@@ -66,7 +68,8 @@ def take_in(request: HttpRequest, member: Membership) -> HttpResponse:
                 done = sum(change.what != "same" for change in changes)
                 messages.success(request, f"{done} brought in, {len(changes) - done} were the same already.")
                 return redirect("library:ladders")
-            context["changes"] = preview(member.club, document)
+            changes = preview(member.club, document)
+            context |= {"changes": changes, "counts": Counter(change.what for change in changes), "words": WORDS}
         except Faults as faults:
             context["faults"] = faults.lines
         except Refused as error:
