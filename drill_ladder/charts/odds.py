@@ -10,6 +10,7 @@ from drill_ladder.charts.svg import drawing, fixed, line, tag, words
 
 WIDTH, HEIGHT = 640.0, 380.0
 LEFT, RIGHT, TOP, BOTTOM = 52.0, 16.0, 18.0, 50.0
+APART = 0.16  # two marks nearer than this would be written over each other
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,13 +40,17 @@ def odds_chart(
 
 
 def small_chart(rates: Sequence[float], main: Curve, not_ready: float, ready: float) -> str:
-    """The same curve, areas and marks without words: for a row that says the numbers itself."""
+    """The same curve and areas with no more words than the two marks: for a row that says the numbers itself."""
     inner = [
         *_areas(rates, main, not_ready, ready),
         _curve(rates, main, "odds-main"),
         *(line(_x(rate), _y(0), _x(rate), _y(1), "odds-mark") for rate in (not_ready, ready)),
         *(line(_x(x), TOP - 6, _x(x), HEIGHT - BOTTOM + 2, "rail-line") for x in (0, 1)),
     ]
+    if ready - not_ready >= APART:
+        inner += [
+            words(_x(rate), HEIGHT - 8, _percent(rate), "odds-small-word", "middle") for rate in (not_ready, ready)
+        ]
     return drawing(WIDTH, HEIGHT, "Chance of climbing against the true rate", inner, "odds-chart odds-small")
 
 

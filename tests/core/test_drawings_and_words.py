@@ -7,7 +7,7 @@ import pytest
 
 from drill_ladder.charts import climb
 from drill_ladder.charts.ladder import CARD, glyph
-from drill_ladder.charts.odds import Curve, at, odds_chart
+from drill_ladder.charts.odds import Curve, at, odds_chart, small_chart
 from drill_ladder.charts.tally import tally
 from drill_ladder.core.ladders import Target
 from drill_ladder.core.measures import Count, Dose, Streak, Time, ToN
@@ -141,3 +141,11 @@ def test_easing_in_words():
     alone = easing_sentence(Rule(InARow(1), low_in_a_row=1), rung(floor=0.4))
     assert alone == "One low session (under 40\u00a0%) leads back one rung."
     assert easing_sentence(Rule(InARow(1)), rung()) == ""
+
+
+def test_a_small_curve_names_its_marks_unless_they_lie_too_near():
+    chances = Curve("", [0.0, 0.5, 1.0])
+    far = small_chart([0.0, 0.5, 1.0], chances, 0.6, 0.85)
+    assert far.count("odds-small-word") == 2
+    assert "60\u00a0%" in far
+    assert "odds-small-word" not in small_chart([0.0, 0.5, 1.0], chances, 0.8, 0.85)
