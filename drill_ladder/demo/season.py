@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.practice.holding import passed
 from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.practice.services import SessionInput, SetInput, end_stop, open_stop, record_session
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
@@ -17,11 +18,13 @@ from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import judge_anew, settle
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.measures import Checklist, Count, Makes, Points, Streak, Time, ToN
+from drill_ladder.core.retention import WEEKS
 from drill_ladder.demo.people import Life
 from drill_ladder.formats.documents import rung_from
 
 DAYS = 84
 CLUB_DAYS = (1, 3)  # Tuesday, Thursday
+FORGOTTEN = 0.2  # share of the checks of passed rungs
 LAST_DECIDED = 7  # decisions of the last days still wait
 WORDS = ["Felt good", "Rain, ball was slippery", "Did it with my sister", "My left is annoying", "Quick one before tea"]
 
@@ -43,9 +46,22 @@ class Season:
                     self._day(life, prescription, number, on)
             if on.weekday() in CLUB_DAYS and number < DAYS - LAST_DECIDED:
                 self._review(player, on)
+        self._checks(life, player)
         if life.hurts_now:
             yesterday = self.first + timedelta(days=DAYS - 1)
             open_stop(player=player, what=life.hurts_now, on=yesterday, actor=None)
+
+    def _checks(self, life: Life, player: Player) -> None:
+        """Most passed rungs were checked again at the club when it was time; some were forgotten and are still due."""
+        for one in passed(player):
+            due, done = one.due, 0
+            while due is not None and due < self.first + timedelta(days=DAYS - LAST_DECIDED):
+                if self.chance.random() < FORGOTTEN:
+                    break
+                on = next(day for day in (due + timedelta(days=n) for n in range(7)) if day.weekday() in CLUB_DAYS)
+                self._session(life, one.stay, (on - self.first).days, on, club_day=True)
+                done += 1
+                due = on + timedelta(weeks=WEEKS[done]) if done < len(WEEKS) else None
 
     def _stops(self, life: Life, player: Player, number: int, on: date) -> None:
         if life.sore and number == life.away[0]:
