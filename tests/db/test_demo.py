@@ -5,6 +5,7 @@ from datetime import date
 import pytest
 from django.core.management import CommandError, call_command
 from django.db import transaction
+from django.db.models import F
 
 from drill_ladder.apps.library.drill_form import KINDS
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
@@ -40,6 +41,8 @@ def test_the_demo_is_what_the_readme_says(club):
     assert Stop.objects.open().count() == 1
     assert Proposal.objects.awaiting_review().count() >= 3
     assert Decision.objects.filter(applied="climb").count() >= 10
+    checked = Session.objects.filter(stay__left__lt=F("on"))
+    assert checked.count() >= 5
 
 
 @pytest.mark.django_db
@@ -47,7 +50,13 @@ def test_the_same_seed_makes_the_same_club():
     def facts(of):
         return list(
             Session.objects.filter(club=of)
-            .order_by("stay__prescription__player__name", "stay__prescription__ladder__title", "on")
+            .order_by(
+                "stay__prescription__player__name",
+                "stay__prescription__ladder__title",
+                "on",
+                "stay__rung__position",
+                "id",
+            )
             .values_list("stay__prescription__player__name", "on", "observer", "effort", "stay__rung__position")
         )
 
