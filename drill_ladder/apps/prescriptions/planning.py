@@ -176,9 +176,13 @@ def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
     return Wanted(p, stay, rung, wish, home)
 
 
-def days_of(player: Player, monday: date, skipped: Sequence[int] = ()) -> list[Day]:
-    """The player's days of a week, without those that are skipped."""
-    return [_day(day, monday) for day in player.days.all() if day.weekday not in skipped]
+def days_of(player: Player, monday: date, skipped: Sequence[int], blocks: Sequence[PlannedBlock]) -> list[Day]:
+    """The player's days of a week without those that are skipped, and those without minutes on which somebody put a
+    block all the same.
+    """
+    days = {day.on: day for day in (_day(d, monday) for d in player.days.all() if d.weekday not in skipped)}
+    extra = {b.on: Day(b.on, 0, b.place) for b in blocks if b.on not in days}
+    return sorted([*days.values(), *extra.values()], key=lambda day: day.on)
 
 
 def _day(day: Any, monday: date) -> Day:
@@ -192,13 +196,6 @@ def placed_of(blocks: Sequence[PlannedBlock]) -> list[Placed]:
     return [Placed(b.on, str(b.prescription_id), b.order, b.minutes) for b in blocks]
 
 
-def with_fixed_days(days: list[Day], blocks: Sequence[PlannedBlock]) -> list[Day]:
-    """The days, and those without minutes on which somebody put a block all the same."""
-    known = {day.on for day in days}
-    extra = {b.on: Day(b.on, 0, b.place) for b in blocks if b.on not in known}
-    return sorted([*days, *extra.values()], key=lambda day: day.on)
-
-
 def days_of_week(week: Week, blocks: Sequence[PlannedBlock]) -> list[Day]:
     """The week's days as they are planned on."""
-    return with_fixed_days(days_of(week.player, week.monday, week.skipped), blocks)
+    return days_of(week.player, week.monday, week.skipped, blocks)

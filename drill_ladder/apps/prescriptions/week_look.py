@@ -15,7 +15,6 @@ from drill_ladder.apps.prescriptions.planning import (
     placed_of,
     wanted_by_id,
     wanted_of,
-    with_fixed_days,
 )
 from drill_ladder.apps.prescriptions.weeks import dose_of
 from drill_ladder.core.week import Day, Unmet, plan_week
@@ -189,9 +188,9 @@ def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week])
 
 def _row(player: Player, monday: date, week: Week | None, found: list[Wanted]) -> dict[str, Any]:
     blocks = list(week.blocks.all()) if week else []
-    days = with_fixed_days(days_of(player, monday, week.skipped if week else []), blocks)
-    by_id = {one.wish.id: one for one in found}
     skipped = week.skipped if week else []
+    days = days_of(player, monday, skipped, blocks)
+    by_id = {one.wish.id: one for one in found}
     shown = [_day(monday + timedelta(days=n), n in skipped, days, blocks, by_id, []) for n in range(7)]
     placed = Counter(str(block.prescription_id) for block in blocks)
     unmet = sum(one.wish.per_week > placed[one.wish.id] for one in found)
