@@ -16,6 +16,7 @@ from drill_ladder.formats.strict_json import read_json
 
 FORMAT = "drill-ladder/1"
 LARGEST = 2_000_000
+MOST_RUNGS = 60  # of a ladder: what the builder can show
 
 DRILL = record(
     title=name(),
@@ -48,7 +49,11 @@ RUNG = record(
     plan=maybe(PLAN),
 )
 LADDER = record(
-    title=name(), skill=optional(text(), ""), purpose=optional(text(), ""), rule=RULE, rungs=listed(RUNG, 1)
+    title=name(),
+    skill=optional(text(), ""),
+    purpose=optional(text(), ""),
+    rule=RULE,
+    rungs=listed(RUNG, 1, MOST_RUNGS),
 )
 LIBRARY = record(format=one_of(FORMAT), drills=listed(DRILL), ladders=optional(listed(LADDER), []))
 

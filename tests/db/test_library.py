@@ -1,13 +1,17 @@
 """Writing drills and ladders: kept when wrong, nothing half saved, nobody overwritten, history untouched."""
 
+import json
 from datetime import date
 
 import pytest
 from django.test import Client
 
+from drill_ladder.apps.library.exchange import library_document
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.rung_steps import Step, stepped
-from tests.make import current, drill, put_on
+from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.library_file import read_library
+from tests.make import current, drill, ladder, put_on
 
 HTMX = {"hx-request": "true"}
 DRILL = {
@@ -262,6 +266,23 @@ def test_a_rung_that_was_worked_on_stays(w, coach):
     assert answer.status_code == 422
     assert "Players have worked on “Gate 2”" in text(answer)
     assert w.ladder.rungs.count() == 3
+
+
+def test_a_ladder_of_sixty_rungs_is_shown_and_saved(w, coach):
+    """As many as a file may bring: nothing is cut off, and what is sent is not too much."""
+    tall = ladder(w.club, w.drill, "Tall", rungs=60)
+    page = coach.get(f"/ladders/{tall.pk}/edit/")
+    rows = page.context["rows"].forms
+    assert len(rows) == 60
+    sent = {f"rung-{n}-{name}": form[name].value() or "" for n, form in enumerate(rows) for name in form.fields}
+    sent |= {"title": "Tall", "revision": 1, "rung-TOTAL_FORMS": 60, "rung-INITIAL_FORMS": 60}
+    assert coach.post(f"/ladders/{tall.pk}/edit/", sent | {"rung-59-title": "The last"}).status_code == 302
+    assert tall.rungs.last().title == "The last"
+    document = library_document([w.drill], [tall])
+    document["ladders"][0]["rungs"].append({**document["ladders"][0]["rungs"][0], "title": "One more"})
+    with pytest.raises(Faults) as found:
+        read_library(json.dumps(document).encode())
+    assert found.value.lines == ["$.ladders[0].rungs: has too many entries (at most 60)"]
 
 
 def test_two_coaches_on_one_ladder(w, coach):

@@ -22,6 +22,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.rules import InARow, Rule
 from drill_ladder.formats.documents import rule_from
+from drill_ladder.formats.library_file import MOST_RUNGS
 from drill_ladder.web.pages import page_or_fragment
 
 NEW_RULE = Rule(InARow(2))
@@ -108,7 +109,7 @@ def _rule(ladder: Ladder | None) -> Rule:
 
 def _formset(member: Membership, request: HttpRequest | None, ladder: Ladder | None, rows: Any = None) -> Any:
     """The rungs as rows: as posted, as stepped, or as stored (of a ladder that is copied, without their ids)."""
-    make = forms.formset_factory(RungForm, extra=0, max_num=40, absolute_max=60)
+    make = forms.formset_factory(RungForm, extra=0, max_num=MOST_RUNGS, absolute_max=MOST_RUNGS)
     kwargs = {"drills": Drills(member.club), "base": _rule(ladder)}
     if request is not None and request.method == "POST":
         return make(request.POST, prefix="rung", form_kwargs=kwargs)

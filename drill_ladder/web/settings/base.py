@@ -82,6 +82,9 @@ def database(url: str) -> dict[str, object]:
 
 
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+# the builder of a ladder of sixty rungs sends thirty fields a rung
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 2500
+
 CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "cache"}}
 
 AUTH_USER_MODEL = "people.User"
