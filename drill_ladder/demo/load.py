@@ -25,6 +25,7 @@ from drill_ladder.formats.library_file import FORMAT, read_library
 
 CLUB = "Tern Harbour Sports Club"
 SEED = 20260306
+LOOK_AGAIN = timedelta(weeks=12)
 # the one link that is the same in every demo, so that it can be printed and bookmarked
 CARD_TOKEN = "demo-card-of-ida"
 
@@ -41,7 +42,8 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
     for number, life in enumerate(lives, 1):
         player = make_player(coach, life, first)
         tell(f"{number} of {len(lives)}: {player}")
-        put_on_ladders(coach, life, player, first)
+        again = first + timedelta(days=life.starts) + LOOK_AGAIN + timedelta(days=3 * number - 6)
+        put_on_ladders(coach, life, player, first, again)
         chance = random.Random(f"{SEED} {life.name}")  # noqa: S311
         Season(coach, chance, first).play(life, player)
         plan_this_week(coach, player, today)
@@ -95,10 +97,12 @@ def days_of(life: Life) -> list[dict[str, Any]]:
     return sorted(club + home, key=lambda day: day["weekday"])
 
 
-def put_on_ladders(coach: Membership, life: Life, player: Player, first: date) -> None:
-    """The prescriptions that the player started with."""
+def put_on_ladders(coach: Membership, life: Life, player: Player, first: date, again: date) -> None:
+    """The prescriptions that the player started with; again: when the coach wants to look at them next."""
+    more = {"review_on": again}
     for title, start, per_week, place in life.ladders:
         ladder = Ladder.objects.get(club=coach.club, title=title)
         rung = ladder.rungs.get(position=start)
         on = first + timedelta(days=life.starts)
-        prescribe(member=coach, player=player, ladder=ladder, rung=rung, per_week=per_week, place=place, on=on)
+        given: dict[str, Any] = {"per_week": per_week, "place": place, "on": on, "more": more}
+        prescribe(member=coach, player=player, ladder=ladder, rung=rung, **given)

@@ -162,6 +162,7 @@ def pages(club):
             f"/players/{who}/edit/",
             f"/players/{who}/prescribe/",
             f"/players/{who}/prescribe/{club.ladder.pk}/",
+            f"/prescriptions/{p.pk}/change/",
             f"/ladders/{club.ladder.pk}/",
             f"/ladders/{club.ladder.pk}/edit/",
             f"/ladders/{club.ladder.pk}/odds/1/",

@@ -74,6 +74,8 @@ TABLE = {
     "progress:job": "member",
     "prescriptions:choose": "coach",
     "prescriptions:start": "coach",
+    "prescriptions:change": "coach",
+    "prescriptions:looked": "coach",
     "prescriptions:end": "coach",
     "prescriptions:new-terms": "coach",
     "practice:card": "link",
@@ -91,7 +93,7 @@ POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practic
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
 POST_ONLY |= {"prescriptions:weeks-act", "prescriptions:week-act", "prescriptions:block-act"}
 POST_ONLY |= {"people:feed-renew", "prescriptions:focus", "prescriptions:back", "practice:station-change"}
-POST_ONLY |= {"library:rung-look", "library:rung-look-new"}
+POST_ONLY |= {"prescriptions:looked", "library:rung-look", "library:rung-look-new"}
 
 
 def all_names(resolver=None, space=""):
@@ -193,6 +195,8 @@ def paths(w):
         "prescriptions:choose": f"/players/{who}/prescribe/",
         "prescriptions:start": f"/players/{who}/prescribe/{w.ladder.pk}/",
         "prescriptions:new-terms": f"/stays/{stay}/new-terms/",
+        "prescriptions:change": f"/prescriptions/{p.pk}/change/",
+        "prescriptions:looked": f"/prescriptions/{p.pk}/looked/",
         "prescriptions:end": f"/prescriptions/{p.pk}/end/",
         "practice:card": card,
         "practice:hurt": f"{card}hurt/",

@@ -7,9 +7,9 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung
-from drill_ladder.apps.library.odds import choices, school_of
+from drill_ladder.apps.library.odds import choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Squad
-from drill_ladder.apps.prescriptions.models import Place, Source
+from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
 from drill_ladder.apps.prescriptions.planning import minutes_of
 from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
@@ -74,6 +74,7 @@ class PrescribeForm(forms.Form):
     def __init__(self, *args: Any, ladder: Ladder, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.ladder, self.today = ladder, today
+        self.kept_review: date | None = None
         self.fields["rung"].queryset = ladder.rungs.all()  # type: ignore[attr-defined]
 
     def clean(self) -> dict[str, Any]:
@@ -82,7 +83,7 @@ class PrescribeForm(forms.Form):
         first, again = data.get("starts_on"), data.get("review_on")
         if first and abs(first - self.today) > timedelta(days=366):
             self.add_error("starts_on", "More than a year away: is the year right?")
-        if again and again < (first or self.today):
+        if again and again < (first or self.today) and again != self.kept_review:
             self.add_error("review_on", "That is before it starts.")
         if (data.get("makes") is None) != (data.get("of") is None):
             self.add_error("makes", "Good ones of how many? Give both, or neither.")
@@ -105,16 +106,62 @@ class PrescribeForm(forms.Form):
             found["dose"] = dose
         target = {key: data[key] for key in ("makes", "of", "value") if data[key] is not None}
         if target:
-            found |= {"target": target, "target_rung": data["rung"].pk}
+            found |= {"target": target, "target_rung": self.at_rung().pk}
         if data["school"]:
             found["rule"] = self._rule()
         return found
+
+    def at_rung(self) -> Rung:
+        """The rung whose target may be different for this player."""
+        chosen: Rung = self.cleaned_data["rung"]
+        return chosen
 
     def _rule(self) -> dict[str, Any]:
         data = self.cleaned_data
         numbers = {"passes": data["passes"], "of": data["of_last"], "sessions": data["sessions"]}
         school = school_of(data["school"], numbers)
         return rule_document(replace(rule_from(self.ladder.rule), school=school))
+
+
+class ChangeForm(PrescribeForm):
+    """The same while it runs: the rung is where the player stands."""
+
+    seen = forms.CharField(widget=forms.HiddenInput)
+
+    def __init__(self, *args: Any, prescription: Prescription, at: Rung, **kwargs: Any) -> None:
+        super().__init__(*args, ladder=prescription.ladder, **kwargs)
+        del self.fields["rung"], self.fields["starts_on"]
+        self.before, self.at = prescription.overrides, at
+        self.kept_review = prescription.review_on
+
+    def at_rung(self) -> Rung:
+        """Where the player stands."""
+        return self.at
+
+    def overrides(self) -> dict[str, Any]:
+        """As typed; a target of another rung stays, and so does a rule whose school stays."""
+        found = super().overrides()
+        if "target" not in found and self.before.get("target_rung") not in (None, self.at.pk):
+            found |= {key: self.before[key] for key in ("target", "target_rung")}
+        kept = self.before.get("rule")
+        if kept and "rule" in found and rule_from(kept).school == rule_from(found["rule"]).school:
+            found["rule"] = kept
+        return found
+
+
+def change_values(prescription: Prescription, at: Rung) -> dict[str, Any]:
+    """What is prescribed, as the form opens."""
+    plain = ("per_week", "place", "priority", "rest_day_between", "intent", "review_on", "retention")
+    own = prescription.overrides
+    found = {name: getattr(prescription, name) for name in plain} | own.get("dose", {})
+    if own.get("target_rung") == at.pk:
+        found |= own["target"]
+    if own.get("rule"):
+        school = rule_from(own["rule"]).school
+        numbers = numbers_of(school)
+        found |= {"school": school.name, "passes": numbers["passes"], "of_last": numbers["of"]}
+        found["sessions"] = numbers["sessions"]
+    return found
 
 
 class FocusForm(forms.Form):

@@ -94,15 +94,15 @@ def prescribe(
     prescription = Prescription(
         club=member.club, player=player, ladder=ladder, per_week=per_week, place=place, started_on=on, **(more or {})
     )
-    _refuse_overrides(prescription, rung)
+    refuse_overrides(prescription, rung)
     prescription.save()
     arrive(prescription, rung, on, Arrival.PLACED)
     record(club_id=member.club_id, actor=member.user, verb="prescribed", subject=prescription, rung=rung.position)
     return prescription
 
 
-def _refuse_overrides(prescription: Prescription, rung: Rung) -> None:
-    """What is different for the player has to fit the rung that they start on."""
+def refuse_overrides(prescription: Prescription, rung: Rung) -> None:
+    """What is different for the player has to fit the rung that they stand on. Raises Refused."""
     own, terms = prescription.overrides, terms_of(rung)["rung"]
     tried = {**terms, **{part: {**terms[part], **own[part]} for part in ("dose", "target") if own.get(part)}}
     faults = part_faults("rung", tried) + (part_faults("rule", own["rule"]) if own.get("rule") else [])

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.prescriptions import placing_views, views, week_views
+from drill_ladder.apps.prescriptions import change_views, placing_views, views, week_views
 
 app_name = "prescriptions"
 urlpatterns = [
@@ -19,5 +19,7 @@ urlpatterns = [
     path("blocks/<int:pk>/<slug:what>/", week_views.block_act, name="block-act"),
     path("stays/<int:pk>/new-terms/", views.new_terms, name="new-terms"),
     path("stays/<int:pk>/back/", views.back, name="back"),
+    path("prescriptions/<int:pk>/change/", change_views.change, name="change"),
+    path("prescriptions/<int:pk>/looked/", change_views.looked, name="looked"),
     path("prescriptions/<int:pk>/end/", views.end, name="end"),
 ]

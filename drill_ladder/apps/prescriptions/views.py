@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.library.models import Ladder, Skill
+from drill_ladder.apps.library.models import Ladder, Rung, Skill
 from drill_ladder.apps.library.views import rung_lines
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
@@ -89,26 +89,33 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
         "form": form,
         "rungs": [rung_lines(rung, rule) for rung in which.rungs.all()],
         "rule": rule_sentence(rule),
-        "minutes": _minutes(form, who, which),
+        "minutes": minutes(form, Prescription(player=who, ladder=which, per_week=3), _rung_of(form, which)),
     }
     wrong = bool(form.errors) and not htmx
     page = "prescriptions/start.html"
     return page_or_fragment(request, page, "prescriptions/_minutes.html", context, 422 if wrong else 200)
 
 
-def _minutes(form: PrescribeForm, who: Player, which: Ladder) -> dict[str, Any] | None:
-    """Minutes a week of what is typed, of what is there already, and what the player has; None where it cannot be."""
+def _rung_of(form: PrescribeForm, which: Ladder) -> Rung | None:
+    """The rung that is chosen in the form as it stands, else the first; None for a ladder without any."""
     rungs = list(which.rungs.all())
-    if not rungs:
+    return next((rung for rung in rungs if str(rung.pk) == str(form["rung"].value())), rungs[0] if rungs else None)
+
+
+def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> dict[str, Any] | None:
+    """Minutes a week of what is typed, of what is there beside it, and what the player has; None without a rung.
+
+    draft: what is prescribed, or would be.
+    """
+    if rung is None:
         return None
-    bound = form.is_bound and form.is_valid()
-    data = form.cleaned_data if bound else {}
-    rung = data.get("rung") or next((r for r in rungs if str(r.pk) == str(form["rung"].value())), rungs[0])
-    own = form.overrides() if bound else {}
-    draft = Prescription(player=who, ladder=which, overrides=own)
-    each = minutes_of(rung_from(personal_terms(draft, rung)["rung"]))
-    per_week = data.get("per_week") or 3
-    there = sum(one.wish.minutes * one.wish.per_week for one in wanted(who))
+    who, bound = draft.player, form.is_bound and form.is_valid()
+    own = form.overrides() if bound else draft.overrides
+    tried = Prescription(player=who, ladder=draft.ladder, overrides=own)
+    each = minutes_of(rung_from(personal_terms(tried, rung)["rung"]))
+    per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
+    beside = [one for one in wanted(who) if one.prescription.pk != draft.pk]
+    there = sum(one.wish.minutes * one.wish.per_week for one in beside)
     has = sum(day.minutes for day in who.days.all())
     wants = each * per_week
     share = [min(100, round(100 * part / has)) if has else 0 for part in (there, there + wants)]

@@ -63,6 +63,12 @@ def not_seen(club: Club, today: date) -> list[tuple[Player, date | None]]:
     return sorted(unseen, key=lambda pair: (pair[1] or date.min, pair[0].name))
 
 
+def to_look_at(club: Club, today: date) -> list[Prescription]:
+    """What a coach wanted to look at again by now, the longest due first."""
+    found = Prescription.objects.active().of_club(club).filter(review_on__lte=today)
+    return list(found.select_related("player", "ladder").order_by("review_on", "player__name"))
+
+
 def open_stops(club: Club) -> list[Stop]:
     """Open stops, the oldest first."""
     return list(Stop.objects.open().of_club(club).select_related("player").order_by("opened_on"))

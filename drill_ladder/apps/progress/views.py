@@ -23,6 +23,7 @@ from drill_ladder.apps.progress.questions import (
     not_seen,
     open_stops,
     sessions_today,
+    to_look_at,
 )
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
@@ -42,6 +43,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "late": late_home_work(member.club, today),
         "unseen": not_seen(member.club, today),
         "stops": open_stops(member.club),
+        "again": to_look_at(member.club, today),
         "sessions": sessions_today(member.club, today),
     }
     return render(request, "progress/desk.html", context)

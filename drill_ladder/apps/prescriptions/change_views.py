@@ -1,0 +1,76 @@
+"""Changing what is prescribed, and saying that one has looked at it."""
+
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.prescriptions.changing import change_prescription, look_again, seen
+from drill_ladder.apps.prescriptions.forms import ChangeForm, change_values
+from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.apps.prescriptions.views import REVIEW, minutes
+from drill_ladder.formats.documents import rule_from
+from drill_ladder.formats.words import rule_sentence
+from drill_ladder.web.pages import page_or_fragment
+
+
+@coach_required
+def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """How often, where, how urgent, what is different for this player: changed while it runs."""
+    found = _active(member, pk)
+    stay = get_object_or_404(Stay.objects.select_related("rung__drill"), prescription=found, left__isnull=True)
+    today = timezone.localdate()
+    first = change_values(found, stay.rung) | {"seen": seen(found)}
+    form = ChangeForm(request.POST or None, initial=first, prescription=found, at=stay.rung, today=today)
+    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    if request.method == "POST" and form.is_valid() and not htmx and _changed(request, member, found, form):
+        return redirect("progress:player", found.player_id)
+    context = {
+        "prescription": found,
+        "player": found.player,
+        "rung": stay.rung,
+        "form": form,
+        "rule": rule_sentence(rule_from(found.ladder.rule)),
+        "minutes": minutes(form, found, stay.rung),
+    }
+    wrong = bool(form.errors) and not htmx
+    page = "prescriptions/change.html"
+    return page_or_fragment(request, page, "prescriptions/_minutes.html", context, 422 if wrong else 200)
+
+
+def _changed(request: HttpRequest, member: Membership, found: Prescription, form: ChangeForm) -> bool:
+    data = form.cleaned_data
+    values = {"per_week": data["per_week"], "place": data["place"], **form.more()}
+    given = {"values": values, "was": data["seen"], "on": timezone.localdate()}
+    try:
+        anew = change_prescription(member=member, prescription=found, **given)
+    except Refused as error:
+        form.add_error(None, str(error))
+        return False
+    terms = f" {found.player} goes on by the new terms; what was done stays as it was judged." if anew else ""
+    said = f"{found.ladder} is changed for {found.player}.{terms} A planned week follows when it is planned again."
+    messages.success(request, said)
+    return True
+
+
+@require_POST
+@coach_required
+def looked(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Looked at: again in six weeks."""
+    found = _active(member, pk)
+    on = timezone.localdate() + REVIEW
+    look_again(member=member, prescription=found, on=on)
+    messages.success(request, f"{found.ladder} is on your desk again in six weeks.")
+    return redirect("progress:player", found.player_id)
+
+
+def _active(member: Membership, pk: int) -> Prescription:
+    rows = Prescription.objects.active().of_club(member.club).select_related("player", "ladder")
+    found: Prescription = get_object_or_404(rows, pk=pk)
+    return found
