@@ -56,8 +56,9 @@ def place(driver: Any) -> None:
     for counts in ((4, 4), (2, 3)):
         for lane, n in enumerate(counts):
             driver.execute_script(f"document.querySelector('[name=good-{lane}][value=\"{n}\"]').click()")
+        driver.execute_script("window.before = true")
         driver.find_element("css selector", "[name=probe]").click()
-        wait_until(driver, "document.readyState === 'complete'")
+        wait_until(driver, "!window.before && document.readyState === 'complete'")
 
 
 def stations(driver: Any) -> None:
