@@ -37,13 +37,18 @@ class Version:
 
 @dataclass(frozen=True, slots=True)
 class AtHome:
-    """The chosen version (None: nothing is possible), what is lost, what stands in for what, the scale, what lacked."""
+    """The chosen version (None: nothing is possible), what is lost, what stands in for what, the scale, what lacked.
+
+    nearest: where nothing is possible, the plainer version that lacks least, and what it lacks; "" without one.
+    """
 
     version: Version | None
     lost: tuple[str, ...] = ()
     stands_in: tuple[tuple[str, str], ...] = ()
     scale: float | None = None
     lacking: tuple[str, ...] = ()
+    nearest: str = ""
+    nearest_lacks: tuple[str, ...] = ()
 
     @property
     def way(self) -> str:
@@ -65,7 +70,9 @@ def home_version(versions: Sequence[Version], home: Home) -> AtHome:
         smaller = ("scaled down: times do not compare",) if scale is not None and scale < 1 else ()
         used = tuple(pair for pair in version.substitutes if pair[0] not in home.tools and pair[0] in version.tools)
         return AtHome(version, (*version.loses, *smaller), used, scale, lacked)
-    return AtHome(None, lacking=lacked)
+    others = sorted(((version.name, lacking(version, home)) for version in versions[1:]), key=lambda one: len(one[1]))
+    nearest, lacks = others[0] if others else ("", ())
+    return AtHome(None, lacking=lacked, nearest=nearest, nearest_lacks=lacks)
 
 
 def lacking(version: Version, home: Home) -> tuple[str, ...]:

@@ -24,6 +24,7 @@ from drill_ladder.core.retention import Check, next_check, offer_back
 from drill_ladder.core.session_plan import Block as Part_
 from drill_ladder.core.session_plan import Part, fit, in_order
 from drill_ladder.core.verdicts import Verdict
+from drill_ladder.formats.home_words import way_out, why_not
 
 D = date(2026, 3, 2)
 
@@ -176,6 +177,18 @@ def test_nothing_possible_and_nothing_allowed():
     contact = Version("tackle", allowed=False)
     assert lacking(contact, Home(feeder=True, adult=True)) == ("not allowed at home",)
     assert home_version([], Home()).version is None
+
+
+def test_the_nearest_version_says_what_would_do():
+    far = Version("two walls", wall=True, feeder=True, tools=frozenset({"net"}))
+    home = home_version([FULL, far, SOLO], Home())
+    assert (home.version, home.nearest, home.nearest_lacks) == (None, "wall", ("wall", "racket"))
+    assert why_not(home) == "at home there is no feeder, no net, no racket"
+    assert way_out(home).startswith("“wall” would do with a wall and racket: note it on the player's page")
+    assert way_out(home_version([FULL], Home())).startswith("Write a solo version")
+    barred = home_version([Version("tackle", allowed=False), Version("shadow", allowed=False)], Home())
+    assert why_not(barred) == "the drill is for coached sessions only"
+    assert way_out(barred) == "Prescribe it for coached sessions."
 
 
 def test_coverage_empty_then_stale_then_weak():

@@ -169,3 +169,21 @@ def test_what_was_to_be_looked_at_stands_on_the_desk_until_somebody_looked(coach
     coach.post(path(p, "looked"))
     assert fresh(p).review_on == TODAY + timedelta(weeks=6)
     assert "To look at again" not in text(coach.get("/"))
+
+
+def test_what_the_home_allows_is_said_while_it_is_chosen(w, coach, p):
+    """At once: how it is done there and what is lost, or why it cannot be, and the way out."""
+    w.drill.people = "feeder"
+    w.drill.save()
+    htmx = {"headers": {"hx-request": "true"}}
+    typed = SENT | {"seen": "x"}
+    page = text(coach.post(path(p), typed, **htmx))
+    assert "Not possible at home: at home there is no feeder. Write a solo version" in page
+    w.drill.versions = [{"name": "Wall alone", "people": "solo", "wall": True, "loses": ["no live feed"]}]
+    w.drill.save()
+    assert "“Wall alone” would do with a wall" in text(coach.post(path(p), typed, **htmx))
+    w.player.home_wall = True
+    w.player.save()
+    page = text(coach.post(path(p), typed, **htmx))
+    assert "<strong>Wall alone</strong>. Lost: no live feed." in page
+    assert "Wall alone" not in text(coach.post(path(p), typed | {"place": "coached"}, **htmx))

@@ -17,9 +17,9 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.people.services import by_name
 from drill_ladder.apps.prescriptions.forms import FocusForm, PrescribeForm, SquadForm
-from drill_ladder.apps.prescriptions.models import Focus, Prescription, Stay
+from drill_ladder.apps.prescriptions.models import Focus, Place, Prescription, Stay
 from drill_ladder.apps.prescriptions.placing import last_times
-from drill_ladder.apps.prescriptions.planning import minutes_of, wanted, wanted_of
+from drill_ladder.apps.prescriptions.planning import at_home, minutes_of, wanted, wanted_of
 from drill_ladder.apps.prescriptions.services import (
     changes_since,
     end_prescription,
@@ -29,6 +29,7 @@ from drill_ladder.apps.prescriptions.services import (
     take_new_terms,
 )
 from drill_ladder.formats.documents import rule_from, rung_from
+from drill_ladder.formats.home_words import way_out, why_not
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.web.pages import page_or_fragment
 
@@ -119,7 +120,16 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> dict
     has = sum(day.minutes for day in who.days.all())
     wants = each * per_week
     share = [min(100, round(100 * part / has)) if has else 0 for part in (there, there + wants)]
-    return {"each": each, "wants": wants, "there": there, "has": has, "left": has - there - wants, "share": share}
+    found = {"each": each, "wants": wants, "there": there, "has": has, "left": has - there - wants, "share": share}
+    return found | {"home": _at_home(who, rung) if str(form["place"].value()) != Place.COACHED else None}
+
+
+def _at_home(who: Player, rung: Rung) -> dict[str, Any]:
+    """How the rung is done at this player's home, or why it cannot be and the way out."""
+    home = at_home(rung.drill, who, rung.floor_plan)
+    if home.version is None:
+        return {"why": why_not(home), "out": way_out(home)}
+    return {"way": home.way, "lost": ", ".join(home.lost)}
 
 
 @require_POST

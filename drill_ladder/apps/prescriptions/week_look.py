@@ -19,6 +19,7 @@ from drill_ladder.apps.prescriptions.planning import (
 from drill_ladder.apps.prescriptions.weeks import dose_of
 from drill_ladder.core.week import Day, Unmet, plan_week
 from drill_ladder.core.week_checks import Break, Help, breaks, what_would_help
+from drill_ladder.formats.home_words import way_out, why_not
 from drill_ladder.formats.sentences import plain
 
 BREAKS = {
@@ -151,8 +152,7 @@ def _why(code: str, one: Wanted) -> str:
     """Why a wish was not met; where no version is possible at home, what the home lacks."""
     if code != "place" or one.home is None or one.home.version is not None:
         return WHY[code]
-    lacking = [name for name in one.home.lacking if name != "not allowed at home"]
-    return f"at home there is no {', no '.join(lacking)}" if lacking else "the drill is for coached sessions only"
+    return why_not(one.home)
 
 
 def _help(help_: Help, one: Wanted) -> str:
@@ -160,7 +160,7 @@ def _help(help_: Help, one: Wanted) -> str:
     if help_.code == "minutes" and day:
         return f"{plain(round(help_.minutes))} more minutes on {day} would do."
     if help_.code == "place" and one.home and one.home.version is None:
-        return "Write a solo version for the drill, or prescribe it for coached sessions."
+        return way_out(one.home)
     ways = {
         "place": f"{day} at the {_other(one)} would do." if day else "Another place would help.",
         "helpers": f"Somebody to feed on {day} would do, or a solo version of the drill.",
