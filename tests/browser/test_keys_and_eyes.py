@@ -140,7 +140,8 @@ def pages(club):
     club.drill.save()
     squad = Squad.objects.create(club=club.club, name="Under 12")
     save_player(member=club.coach, player=Player(name="Bo Vale", joined_on=timezone.localdate(), squad=squad))
-    PlayerDay.objects.create(club=club.club, player=club.player, weekday=0, minutes=20, place="home")
+    for weekday, place in ((0, "home"), (5, "club")):
+        PlayerDay.objects.create(club=club.club, player=club.player, weekday=weekday, minutes=20, place=place)
     monday = monday_of(timezone.localdate())
     solve(member=club.coach, player=club.player, monday=monday)
     publish(member=club.coach, player=club.player, monday=monday, at=timezone.now())
