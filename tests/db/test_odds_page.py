@@ -207,3 +207,15 @@ def test_a_rule_that_came_too_late_is_told_on_a_ladder_without_odds(w, coach):
     assert answer.status_code == 422
     assert "changed this while you had it open" in text(answer)
     assert 'class="rung-risks"' not in text(coach.get(f"/ladders/{taps.pk}/"))
+
+
+def test_a_coachs_own_marks_stay_with_them(w, other, coach, path):
+    coach.get(path, typed(w, not_ready=50, ready=90, horizon=8), headers=HTMX)
+    coach.logout()
+    again = Client()
+    again.force_login(w.coach.user)
+    assert again.get(f"/ladders/{w.ladder.pk}/").context["marks"].not_ready == 0.5
+    assert again.get(path).context["form"]["horizon"].value() == 8
+    stranger = Client()
+    stranger.force_login(other.coach.user)
+    assert stranger.get(f"/ladders/{other.ladder.pk}/").context["marks"].not_ready == 0.6

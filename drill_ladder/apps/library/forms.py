@@ -58,6 +58,10 @@ class RuleForm(Row):
         data = self.cleaned_data
         return Marks(data["not_ready"] / 100, data["ready"] / 100, data["horizon"])
 
+    def own_marks(self) -> dict[str, int]:
+        """The marks as a coach's membership keeps them."""
+        return {key: self.cleaned_data[key] for key in ("not_ready", "ready", "horizon", "alpha", "beta")}
+
     def rule(self, base: Rule) -> Rule:
         """The rule as typed; what the form does not show stays as it was."""
         data = self.cleaned_data

@@ -51,7 +51,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
             told, head = saved
     wrong = step is None and bool(head.errors or rows.total_error_count() > 0 or told)
     context = {"ladder": ladder, "model": model, "head": head, "rows": rows, "wrong": wrong, "differences": told}
-    context |= {"notes": _all_notes(request, rows), "drills": Drill.objects.of_club(member.club).exists()}
+    context |= {"notes": _all_notes(member, rows), "drills": Drill.objects.of_club(member.club).exists()}
     status = 422 if wrong else 200
     return page_or_fragment(request, "library/ladder_edit.html", "library/_ladder_form.html", context, status)
 
@@ -75,7 +75,7 @@ def draft(request: HttpRequest, member: Membership) -> HttpResponse:
             "ladder": None,
             "head": head,
             "rows": rows,
-            "notes": _all_notes(request, rows),
+            "notes": _all_notes(member, rows),
             "wrong": False,
             "drills": True,
         }
@@ -92,7 +92,7 @@ def look(request: HttpRequest, member: Membership, row: int, pk: int | None = No
     ladder = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk) if pk else None
     rule = _rule(ladder)
     form = RungForm(request.POST, prefix=f"rung-{row}", drills=Drills(member.club), base=rule)
-    return render(request, "library/_rung_notes.html", {"note": notes(form, rule, marks_of(request.session))})
+    return render(request, "library/_rung_notes.html", {"note": notes(form, rule, marks_of(member.marks))})
 
 
 def _head(ladder: Ladder | None, new: bool) -> dict[str, Any]:
@@ -121,8 +121,8 @@ def _formset(member: Membership, request: HttpRequest | None, ladder: Ladder | N
     return make(initial=rows, prefix="rung", form_kwargs=kwargs)
 
 
-def _all_notes(request: HttpRequest, rows: Any) -> list[dict[str, Any]]:
-    marks = marks_of(request.session)
+def _all_notes(member: Membership, rows: Any) -> list[dict[str, Any]]:
+    marks = marks_of(member.marks)
     return [notes(form, form.base, marks) for form in rows.forms]
 
 

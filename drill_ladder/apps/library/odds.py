@@ -56,12 +56,8 @@ class Marks:
     horizon: int
 
 
-MARKS = "marks"  # under what a session keeps a coach's own marks
-
-
-def marks_of(kept: Any) -> Marks:
-    """The marks that a session keeps, or the usual ones."""
-    given = kept.get(MARKS, {})
+def marks_of(given: dict[str, Any]) -> Marks:
+    """A coach's own marks, or the usual ones."""
     return Marks(given.get("not_ready", 60) / 100, given.get("ready", 85) / 100, given.get("horizon", 6))
 
 

@@ -9,8 +9,8 @@ from django.views.decorators.http import require_GET
 
 from drill_ladder.apps.library.forms import RuleForm, first_values
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.library.odds import MARKS, WHO, compare, finder, lanes_asked
-from drill_ladder.apps.library.services import take_mark, take_rule
+from drill_ladder.apps.library.odds import WHO, compare, finder, lanes_asked
+from drill_ladder.apps.library.services import keep_marks, take_mark, take_rule
 from drill_ladder.apps.library.views import ladder_lines
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
@@ -33,7 +33,7 @@ def look(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     context: dict[str, Any] = {"ladder": ladder, "form": form, "member": member, "now": rule_sentence(stored)}
     if form.is_valid():
         rule = form.rule(stored)
-        remember_marks(request, form.cleaned_data)
+        keep_marks(member=member, marks=form.own_marks())
         context |= ladder_lines(ladder, rule, form.marks()) | {"tried": rule != stored}
     return render(request, "library/_ladder_look.html", context)
 
@@ -45,10 +45,10 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
     rung = get_object_or_404(ladder.rungs.select_related("drill"), position=position)
     terms, rule = rung_from(rung.document()), rule_from(ladder.rule)
     typed = request.POST or (request.GET if "school" in request.GET else None)
-    form = RuleForm(typed or first_values(rule, ladder.revision) | request.session.get(MARKS, {}))
+    form = RuleForm(typed or first_values(rule, ladder.revision) | member.marks)
     valid = form.is_valid()
     if valid and typed:
-        remember_marks(request, form.cleaned_data)
+        keep_marks(member=member, marks=form.own_marks())
     if request.method == "POST" and valid:
         try:
             said = _taken(member, rung, terms, form, request.POST.get("found", ""))
@@ -102,10 +102,3 @@ def _taken(member: Membership, rung: Rung, terms: CoreRung, form: RuleForm, name
         f"Rung {rung.position} now asks {found.k} of {found.n}. {row['sentence']} "
         "It counts for whoever arrives there from now on."
     )
-
-
-def remember_marks(request: HttpRequest, data: dict[str, Any]) -> None:
-    """A coach's own marks stay with them from page to page, until they sign out."""
-    own = {key: data[key] for key in ("not_ready", "ready", "horizon", "alpha", "beta")}
-    if request.session.get(MARKS) != own:
-        request.session[MARKS] = own

@@ -222,6 +222,13 @@ def take_mark(*, member: Membership, rung: Rung, school: str, makes: int, of: in
     return current
 
 
+def keep_marks(*, member: Membership, marks: dict[str, int]) -> None:
+    """A coach's own marks stay with them, from ladder to ladder and from day to day."""
+    if member.marks != marks:
+        member.marks = marks
+        member.save(update_fields=["marks"])
+
+
 @transaction.atomic
 def put_aside(*, member: Membership, row: Drill | Ladder, on: date | None) -> None:
     """Archive a drill or a ladder (None brings it back). Players who are on it go on; results stay."""

@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, StrideForm, first_values
 from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung, Treatment
-from drill_ladder.apps.library.odds import MARKS, WHO, Marks, marks_of, risks
+from drill_ladder.apps.library.odds import WHO, Marks, marks_of, risks
 from drill_ladder.apps.library.plans import OWN_UNITS, UNITS, drawn, fit_words, on_paper, ruler
 from drill_ladder.apps.library.services import put_aside
 from drill_ladder.apps.people.access import coach_required, member_required
@@ -44,9 +44,9 @@ def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One ladder, bottom to top, with the odds of its rule beside every rung."""
     found = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=pk)
     rule = rule_from(found.rule)
-    form = RuleForm(first_values(rule, found.revision) | request.session.get(MARKS, {}))
+    form = RuleForm(first_values(rule, found.revision) | member.marks)
     context = {"ladder": found, "form": form, "who": WHO, "squads": list(member.club.squads.all())}
-    context |= ladder_lines(found, rule, marks_of(request.session) if member.decides else None)
+    context |= ladder_lines(found, rule, marks_of(member.marks) if member.decides else None)
     return render(request, "library/ladder.html", context)
 
 

@@ -66,12 +66,15 @@ class Role(models.TextChoices):
 
 
 class Membership(models.Model):
-    """A user's role in a club. feed_token: the secret of a coach's own calendar."""
+    """A user's role in a club. feed_token: the secret of a coach's own calendar; marks: by which they look at rules, in
+    percent and sessions, empty for the usual ones.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="memberships")
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=12, choices=Role)
     feed_token = models.CharField(max_length=64, unique=True, default=new_token)
+    marks = models.JSONField(default=dict, blank=True)
 
     class Meta:
         constraints = [
