@@ -23,6 +23,7 @@ from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.rules import InARow, Rule
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.library_file import MOST_RUNGS
+from drill_ladder.formats.words import rule_sentence
 from drill_ladder.web.pages import page_or_fragment
 
 NEW_RULE = Rule(InARow(2))
@@ -51,6 +52,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
             told, head = saved
     wrong = step is None and bool(head.errors or rows.total_error_count() > 0 or told)
     context = {"ladder": ladder, "model": model, "head": head, "rows": rows, "wrong": wrong, "differences": told}
+    context["rule"] = rule_sentence(_rule(model))
     context |= {"notes": _all_notes(member, rows), "drills": Drill.objects.of_club(member.club).exists()}
     status = 422 if wrong else 200
     return page_or_fragment(request, "library/ladder_edit.html", "library/_ladder_form.html", context, status)
@@ -76,6 +78,7 @@ def draft(request: HttpRequest, member: Membership) -> HttpResponse:
             "head": head,
             "rows": rows,
             "notes": _all_notes(member, rows),
+            "rule": rule_sentence(NEW_RULE),
             "wrong": False,
             "drills": True,
         }
