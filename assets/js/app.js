@@ -1,4 +1,5 @@
 // What is open, counted or timed on the device. The truth stays on the server.
+import { watch } from "./guard.js";
 import { pad } from "./pad.js";
 import { floorPlan } from "./plan.js";
 import { reviewKeys } from "./review.js";
@@ -6,6 +7,7 @@ import { rungOrder } from "./rungs.js";
 import { runner } from "./runner.js";
 import { weekBoard } from "./week.js";
 
+watch();
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("pad", pad);
   window.Alpine.data("floorPlan", floorPlan);

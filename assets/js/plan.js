@@ -1,4 +1,6 @@
 // The floor plan's editor. The server draws and judges; this holds what is typed, dragged and undone.
+import { typed } from "./guard.js";
+
 const GRID = 0.5;
 const UNITS = [{ key: "m", word: "metres" }, { key: "ft", word: "feet" }, { key: "yd", word: "yards" }];
 
@@ -23,6 +25,7 @@ export const floorPlan = () => ({
 
   change(act) {
     this.before.push(JSON.stringify(this.plan));
+    typed();
     act(this.plan);
     this.look();
   },

@@ -92,3 +92,44 @@ def test_a_draft_is_shaped_and_saved(club, browser, live_server):
     click(browser, "Save the ladder")
     expect(browser, "Near to far is saved")
     assert Ladder.objects.get(title="Near to far").rungs.count() == 3
+
+
+ASKS = "const e = new Event('beforeunload', {cancelable: true}); window.dispatchEvent(e); return e.defaultPrevented"
+
+
+def test_what_is_typed_is_not_lost_by_a_wrong_touch(club, browser, live_server):
+    """The browser asks before it leaves a page with something unsaved, and only then."""
+    sign_in(browser, live_server, club.coach)
+    for address, name in (
+        (f"/ladders/{club.ladder.pk}/edit/", "purpose"),
+        (f"/drills/{club.drill.pk}/edit/", "purpose"),
+        (f"/players/{club.player.pk}/edit/", "name"),
+    ):
+        browser.get(live_server.url + address)
+        ready(browser)
+        assert not browser.execute_script(ASKS)
+        browser.find_element(By.NAME, name).send_keys(" more")
+        assert browser.execute_script(ASKS)
+        click(browser, "Back without saving")
+        wait_until(browser, f"location.pathname !== '{address}'")
+        ready(browser)
+        assert not browser.execute_script(ASKS)
+    assert Ladder.objects.get(pk=club.ladder.pk).purpose == ""
+
+
+def test_after_saving_nothing_is_asked_and_after_a_step_it_still_is(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/edit/")
+    ready(browser)
+    fill(browser, "purpose", "Passes that arrive")
+    step(browser, "Copy rung 1")
+    wait_until(browser, "document.querySelectorAll('.rung-row').length === 4")
+    assert browser.execute_script(ASKS)
+    click(browser, "Save the ladder")
+    expect(browser, "is saved")
+    assert not browser.execute_script(ASKS)
+    browser.get(f"{live_server.url}/drills/{club.drill.pk}/plan/")
+    ready(browser)
+    click(browser, "Marker")
+    wait_until(browser, "document.querySelectorAll('.plan-row.three:not(.head)').length === 2")
+    assert browser.execute_script(ASKS)

@@ -68,7 +68,9 @@ def test_from_a_new_player_to_a_published_week(club, browser, live_server):
     for left, right in ((5, 4), (2, 1)):
         hands.tap(f"[name=good-0][value='{left}']")
         hands.tap(f"[name=good-1][value='{right}']")
+        browser.execute_script("window.before = true")
         hands.click("Next")
+        wait_until(browser, "!window.before && document.readyState === 'complete'")
     expect(browser, "Start on rung 2")
     assert problems(browser) == []
     hands.click("Start there")

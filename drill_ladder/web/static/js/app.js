@@ -30,6 +30,23 @@ const focusAgain = (selector) => {
   document.body.addEventListener("htmx:afterSettle", () => document.querySelector(selector)?.focus(), { once: true });
 };
 
+// What is typed and not stored yet is not lost by a wrong touch: the browser asks before it leaves the page.
+let unsaved = false;
+
+const typed = () => { unsaved = true; };
+const stored = () => { unsaved = false; };
+
+const watch = () => {
+  // a form that came back with something wrong holds what was typed before
+  if (document.querySelector("form[data-guard] :is(.wrong, .wrong-all)")) typed();
+  document.addEventListener("input", (event) => { if (event.target.closest("form[data-guard]")) typed(); });
+  // sent as a whole; what htmx sends is prevented here, and stays on the page
+  document.addEventListener("submit", (event) => { if (!event.defaultPrevented) stored(); });
+  document.addEventListener("htmx:beforeOnLoad", (event) => { if (event.detail.xhr.getResponseHeader("HX-Redirect")) stored(); });
+  document.addEventListener("click", (event) => { if (event.target.closest("[data-leave]")) stored(); });
+  window.addEventListener("beforeunload", (event) => { if (unsaved) event.preventDefault(); });
+};
+
 // The stroke pad: counts good ones and misses, one set and lane after the other, into the form's own fields.
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
 const store = {
@@ -143,6 +160,8 @@ const pad = () => ({
 });
 
 // The floor plan's editor. The server draws and judges; this holds what is typed, dragged and undone.
+
+
 const GRID = 0.5;
 const UNITS = [{ key: "m", word: "metres" }, { key: "ft", word: "feet" }, { key: "yd", word: "yards" }];
 
@@ -167,6 +186,7 @@ const floorPlan = () => ({
 
   change(act) {
     this.before.push(JSON.stringify(this.plan));
+    typed();
     act(this.plan);
     this.look();
   },
@@ -515,6 +535,8 @@ const weekBoard = () => ({
 
 
 
+
+watch();
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("pad", pad);
   window.Alpine.data("floorPlan", floorPlan);
