@@ -21,6 +21,7 @@ ON_PAPER = """
 text { font-family: Atkinson, "DejaVu Sans", sans-serif; font-size: 16px; font-weight: 700 }
 line { stroke: #000; stroke-width: 2 }
 .plan-zone { fill: #eee; stroke: #000; stroke-width: 1.5 }
+.plan-zone-edge { fill: none; stroke: #000; stroke-width: 2.5 }
 .plan-marker circle, .plan-number-back { fill: #fff; stroke: #000; stroke-width: 1.5 }
 .plan-marker circle { stroke-width: 3 }
 .plan-ball { stroke-dasharray: 6 5 }
@@ -58,6 +59,7 @@ def floor_plan(plan: Plan, paths: Sequence[Path], length: Callable[[float], str]
         *(_zone(scale, zone) for zone in plan.zones),
         *_ways(scale, plan, length, paths),
         *(part for name, at in plan.markers.items() for part in _marker(scale, name, at)),
+        *(_zone(scale, zone, "plan-zone-edge") for zone in plan.zones if _is_narrow(scale, zone)),
         *_scale_bar(scale, length),
     ]
     return drawing(WIDTH, HEIGHT, title, parts, "floor-plan")
@@ -74,9 +76,15 @@ def scale_of(plan: Plan) -> Scale:
     return Scale(WIDTH / 2 - middle_x * pixels, (HEIGHT - FOOT) / 2 + middle_y * pixels, pixels)
 
 
-def _zone(scale: Scale, zone: Sequence[Place]) -> str:
+def _zone(scale: Scale, zone: Sequence[Place], class_: str = "plan-zone") -> str:
     points = " ".join(f"{fixed(x)},{fixed(y)}" for x, y in map(scale.place, zone))
-    return tag("polygon", points=points, class_="plan-zone")
+    return tag("polygon", points=points, class_=class_)
+
+
+def _is_narrow(scale: Scale, zone: Sequence[Place]) -> bool:
+    """Whether a marker on a zone would hide it: then its edge is drawn over the marker."""
+    xs, ys = [x for x, _ in zone], [y for _, y in zone]
+    return max(max(xs) - min(xs), max(ys) - min(ys)) * scale.pixels < 3 * MARKER
 
 
 def _marker(scale: Scale, name: str, at: Place) -> list[str]:

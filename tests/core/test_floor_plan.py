@@ -120,6 +120,15 @@ def test_a_word_leaves_a_line_and_stays_on_the_sheet():
     assert sheet.put([Box(50, 52, 10, 5), Box(98, 20, 10, 5), Box(50, 70, 10, 5)]) == Box(50, 70, 10, 5)
 
 
+def test_a_zone_that_a_marker_would_hide_has_its_edge_on_top():
+    gate = [(-0.25, 7.8), (0.25, 7.8), (0.25, 8.2), (-0.25, 8.2)]
+    narrow = drawn(Plan({"A": (0, 0), "B": (0, 8)}, [], [gate]))
+    order = [e.get("class") for e in narrow if e.get("class") in ("plan-marker", "plan-zone-edge")]
+    assert order == ["plan-marker", "plan-marker", "plan-zone-edge"]
+    wide = drawn(Plan({"A": (0, 0), "B": (0, 4)}, [], [[(-2, 0), (2, 0), (2, 4), (-2, 4)]]))
+    assert "plan-zone-edge" not in [e.get("class") for e in wide]
+
+
 def test_a_single_marker_is_a_plan_too():
     assert centres(drawn(Plan({"A": (3, 3)}, [])))["A"]
 
