@@ -12,6 +12,7 @@ from django.template.loader import render_to_string
 from drill_ladder.apps.library.plans import on_paper
 from drill_ladder.apps.people.models import Club, Player, Side, Squad
 from drill_ladder.apps.practice.cards import published_week
+from drill_ladder.apps.practice.covering import begin_with
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.treating import cue_of_the_day
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Stay, Week
@@ -71,6 +72,7 @@ def _card_block(stay: Stay, days: list[date], on: date) -> dict[str, Any]:
         "plan": on_paper(plan, stay.prescription.player.dominant_side == Side.LEFT) if plan else "",
         "how": drill.how,
         "cue": cue or next(iter(drill.cues), ""),
+        "begin": begin_with(stay.prescription.player, drill, on),
         "caution": drill.caution_note,
         "dose": dose_words(rung),
         "target": target_words(rung),
@@ -109,6 +111,7 @@ def _sheet_row(block: PlannedBlock) -> dict[str, Any] | None:
         "target": target_words(rung),
         "rows": tallies(rung),
         "faults": stay.rung.drill.faults[:3],
+        "begin": begin_with(block.week.player, stay.rung.drill, block.on),
     }
 
 

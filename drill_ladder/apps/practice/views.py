@@ -18,6 +18,7 @@ from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Side
 from drill_ladder.apps.practice.cards import home_blocks, home_way, published_week, told_changes
+from drill_ladder.apps.practice.covering import begin_with
 from drill_ladder.apps.practice.forms import EndStopForm, HurtForm, SessionForm
 from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, sessions_of, work_rung
 from drill_ladder.apps.practice.links import by_link
@@ -73,6 +74,7 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
         "draft": draft_key(stay, timezone.localdate()),
         "strokes": form.rung.counts_makes,
         "pad_faults": drill.faults[:6],
+        "begin_with": begin_with(player, drill, timezone.localdate()),
         "one_cue": cue_of_the_day(drill, sessions_of(stay), player, timezone.localdate()),
     }
 

@@ -4,14 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from django.db.models import Max, Sum
-
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.models import SetRow
+from drill_ladder.apps.practice.covering import FEWEST_LANES, known_cells
 from drill_ladder.core.coverage import Cell, CellState, first_in_next_plan, grid
 
-FEWEST_LANES = 3
 NEXT = 5
 
 
@@ -44,19 +41,8 @@ def coverage(player: Player, on: date) -> list[Grid]:
     for drill in drills:
         if len(drill.lanes) >= FEWEST_LANES:
             groups.setdefault(tuple(drill.lanes), []).append(drill)
-    known = _known(player) if groups else {}
+    known = known_cells(player) if groups else {}
     return [_grid(list(lanes), same, known, on) for lanes, same in groups.items()]
-
-
-def _known(player: Player) -> dict[Cell, CellState]:
-    rows = (
-        SetRow.objects.filter(session__stay__prescription__player=player)
-        .exclude(lane="")
-        .values_list("lane", "session__stay__rung__drill_id")
-        .annotate(Max("session__on"), Sum("attempts"), Sum("makes"))
-        .order_by()
-    )
-    return {(lane, str(drill)): CellState(last, tried or 0, made or 0) for lane, drill, last, tried, made in rows}
 
 
 def _grid(lanes: list[str], drills: Sequence[Drill], known: dict[Cell, CellState], on: date) -> Grid:
