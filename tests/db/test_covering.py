@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.practice import sheets
 from drill_ladder.apps.practice.covering import begin_with
+from drill_ladder.apps.progress.coverage import coverage
 from tests.make import current, drill, ladder, log, put_on
 
 TODAY = timezone.localdate()
@@ -59,3 +60,19 @@ def test_other_players_and_other_drills_count_for_nothing(w, other, p):
     log(theirs, date(2026, 3, 2), 9, lanes=["left"])
     log(p, TODAY - timedelta(days=1), 9, lanes=["left"])
     assert said(w, p) == ["ahead", "right", "back"]
+
+
+def test_a_drill_that_the_ladder_has_not_led_to_comes_later(w, p):
+    higher = drill(w.club, "Under pressure", lanes=LANES)
+    four = p.ladder
+    rung = four.rungs.get()
+    rung.pk, rung.position, rung.drill = None, 2, higher
+    rung.save()
+    log(p, TODAY - timedelta(days=1), 9, lanes=["left"])
+    found = coverage(w.player, TODAY)[0]
+    whys = [[why for _, why in row.cells] for row in found.rows]
+    assert whys == [["empty", "later"], ["empty", "later"], ["empty", "later"], ["", "later"]]
+    assert {name for _, name, _ in found.upcoming} == {"Four ways"}
+    client = Client()
+    client.force_login(w.coach.user)
+    assert "not reached yet" in client.get(f"/players/{w.player.pk}/coverage/").content.decode()

@@ -10,6 +10,7 @@ from drill_ladder.apps.practice.covering import FEWEST_LANES, known_cells
 from drill_ladder.core.coverage import Cell, CellState, first_in_next_plan, grid
 
 NEXT = 5
+LATER = "later"  # the ladder has not led there yet
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,13 +43,16 @@ def coverage(player: Player, on: date) -> list[Grid]:
         if len(drill.lanes) >= FEWEST_LANES:
             groups.setdefault(tuple(drill.lanes), []).append(drill)
     known = known_cells(player) if groups else {}
-    return [_grid(list(lanes), same, known, on) for lanes, same in groups.items()]
+    reached = set(Drill.objects.filter(rungs__stays__prescription__player=player).values_list("pk", flat=True))
+    return [_grid(list(lanes), same, known, reached, on) for lanes, same in groups.items()]
 
 
-def _grid(lanes: list[str], drills: Sequence[Drill], known: dict[Cell, CellState], on: date) -> Grid:
+def _grid(lanes: list[str], drills: Sequence[Drill], known: dict[Cell, CellState], reached: set[int], on: date) -> Grid:
+    """reached: the drills of rungs where the player stands or stood; the others come later."""
     titles = {str(drill.pk): drill.title for drill in drills}
-    first = first_in_next_plan(grid([lanes, list(titles)]), known, on)
-    why = dict(first)
+    here = [str(drill.pk) for drill in drills if drill.pk in reached]
+    first = first_in_next_plan(grid([lanes, here]), known, on)
+    why = {cell: LATER for cell in grid([lanes, list(titles)]) if cell[1] not in here} | dict(first)
     rows = [Row(lane, [_cell((lane, key), known, why) for key in titles]) for lane in lanes]
     return Grid(list(drills), rows, [(lane, titles[key], reason) for (lane, key), reason in first[:NEXT]])
 

@@ -103,7 +103,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     return render(request, "progress/player.html", context)
 
 
-COVER_WORDS = {"": "holds", "empty": "never", "stale": "not for four weeks", "weak": "weak"}
+COVER_WORDS = {"": "holds", "empty": "never", "stale": "not for four weeks", "weak": "weak", "later": "not reached yet"}
 
 
 @member_required
