@@ -33,7 +33,9 @@ class Day:
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """Blocks wanted: per_week of `minutes` each; places empty: anywhere; priority 1 is the highest."""
+    """Blocks wanted: per_week of `minutes` each; places empty: anywhere; priority 1 is the highest; first: no block
+    before this day.
+    """
 
     id: str
     per_week: int
@@ -45,6 +47,7 @@ class Wish:
     helpers: int = 0
     adult: bool = False
     rest_day_between: bool = False
+    first: date | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,6 +76,7 @@ FILTERS: dict[str, Callable[[Day, Wish], bool]] = {
     "helpers": lambda day, wish: day.helpers >= wish.helpers,
     "adult": lambda day, wish: day.adult or not wish.adult,
     "minutes": lambda day, wish: at_most(wish.minutes, day.minutes),
+    "begins": lambda day, wish: wish.first is None or day.on >= wish.first,
 }
 
 

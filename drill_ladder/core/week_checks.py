@@ -13,8 +13,8 @@ from drill_ladder.core.week import FILTERS, Day, Placed, Unmet, Wish
 
 @dataclass(frozen=True, slots=True)
 class Break:
-    """A block that breaks something. code: place, equipment, helpers, adult, minutes (then `over`: minutes too many
-    that day), twice, speed, spacing, often.
+    """A block that breaks something. code: place, equipment, helpers, adult, begins, minutes (then `over`: minutes too
+    many that day), twice, speed, spacing, often.
     """
 
     on: date

@@ -70,7 +70,9 @@ def home_blocks(player: Player, today: date) -> list[Block]:
     """The player's home work, what is due today first. A published week says on which days; without one, the wanted
     sessions a week do.
     """
-    stays = Stay.objects.of_player(player).current().for_home().prefetch_related("prescription__ladder__rungs")
+    stays = (
+        Stay.objects.of_player(player).current().begun(today).for_home().prefetch_related("prescription__ladder__rungs")
+    )
     monday = today - timedelta(days=today.weekday())
     worked = set(Session.objects.of_player(player).since(monday).values_list("stay__prescription", "on"))
     week = published_week(player, today)

@@ -49,7 +49,8 @@ def _named(number: int, lane: str, sets: int) -> str:
 
 def home_card(player: Player, monday: date, link: str) -> bytes:
     """The player's home work of a week, with the way to the card itself."""
-    stays = {s.prescription_id: s for s in Stay.objects.of_player(player).current().for_home()}
+    sunday = monday + timedelta(days=6)
+    stays = {s.prescription_id: s for s in Stay.objects.of_player(player).current().begun(sunday).for_home()}
     week = published_week(player, monday)
     told = [b for b in (week.published if week else []) if b["place"] == "home" and not b["cancelled"]]
     days: dict[int, list[date]] = {}
@@ -58,7 +59,7 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     shown = [stay for pk, stay in stays.items() if week is None or pk in days]
     blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday) for stay in shown]
     rests = player.pk in resting_of(player.club)
-    context = {"player": player, "monday": monday, "sunday": monday + timedelta(days=6), "link": link, "rests": rests}
+    context = {"player": player, "monday": monday, "sunday": sunday, "link": link, "rests": rests}
     context["blocks"] = [] if rests else blocks
     return pdf("practice/print_card.html", context | {"qr": qr(link)}, CARD_SIZES)
 

@@ -89,7 +89,8 @@ def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
 @by_link
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """One block: how it is done, and the pad to log it."""
-    found = get_object_or_404(Stay.objects.of_player(player).for_home(), pk=stay)
+    stays = Stay.objects.of_player(player).begun(timezone.localdate()).for_home()
+    found = get_object_or_404(stays, pk=stay)
     form = session_form(request, found)
     with_adult = found.rung.drill.caution == Caution.HOME_WITH_ADULT
     way = _less(found)

@@ -131,23 +131,28 @@ def minutes_of(rung: Rung) -> int:
     return max(SHORTEST, ceil(block_of(rung).seconds / 60))
 
 
-def wanted(player: Player) -> list[Wanted]:
-    """What the player's active prescriptions ask of a week. A player who rests is asked for nothing."""
-    return wanted_of([player])[player.pk]
+def wanted(player: Player, monday: date | None = None) -> list[Wanted]:
+    """What the player's active prescriptions ask of a week; monday: only those that have begun by the end of that week.
+
+    A player who rests is asked for nothing.
+    """
+    return wanted_of([player], monday)[player.pk]
 
 
-def wanted_by_id(player: Player) -> dict[str, Wanted]:
+def wanted_by_id(player: Player, monday: date) -> dict[str, Wanted]:
     """The same by the wish's id, the most urgent first."""
-    return {one.wish.id: one for one in wanted(player)}
+    return {one.wish.id: one for one in wanted(player, monday)}
 
 
-def wanted_of(players: Sequence[Player]) -> dict[int, list[Wanted]]:
+def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int, list[Wanted]]:
     """The same for many at once: player id -> what is asked, the most urgent first."""
     resting = set(Player.objects.resting().filter(pk__in=[p.pk for p in players]).values_list("pk", flat=True))
     asked = {player.pk: player for player in players if player.pk not in resting}
     found: dict[int, list[Wanted]] = {player.pk: [] for player in players}
     homes = {pk: (home_of(player), bool(player.home_tools.strip())) for pk, player in asked.items()}
     for stay in Stay.objects.for_weeks(list(asked)):
+        if monday is not None and stay.prescription.started_on > monday + timedelta(days=6):
+            continue
         pk = stay.prescription.player_id
         found[pk].append(_wanted(stay, *homes[pk]))
     return found
@@ -172,6 +177,7 @@ def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
         helpers=int(bool(version and version.feeder)),
         adult=bool(version and version.adult),
         rest_day_between=p.rest_day_between,
+        first=p.started_on,
     )
     return Wanted(p, stay, rung, wish, home)
 

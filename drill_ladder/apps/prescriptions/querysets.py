@@ -55,6 +55,10 @@ class StayQuerySet(ClubQuerySet):
         found = found.select_related("prescription__player", "rung__drill", "rung__ladder")
         return found.order_by("-rung__position", "prescription__player__name")
 
+    def begun(self, today: date) -> Any:
+        """Without those of ladders that begin later."""
+        return self.filter(prescription__started_on__lte=today)
+
     def for_home(self) -> Any:
         """Those whose drill may be done at home at all."""
         return self.exclude(prescription__place="coached").exclude(rung__drill__caution="coached_only")

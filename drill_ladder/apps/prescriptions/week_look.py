@@ -31,6 +31,7 @@ BREAKS = {
     "spacing": "no rest day before it",
     "often": "more often than wanted",
     "equipment": "something is missing",
+    "begins": "before it begins",
 }
 
 
@@ -96,7 +97,7 @@ class Look:
 
 def look(player: Player, monday: date, week: Week | None) -> Look:
     """The week as it is planned now; nothing is stored."""
-    by_id = wanted_by_id(player)
+    by_id = wanted_by_id(player, monday)
     found = list(by_id.values())
     blocks = list(week.blocks.select_related("prescription__ladder")) if week else []
     skipped = week.skipped if week else []
@@ -145,6 +146,7 @@ WHY = {
     "spacing": "the days lie too close for a rest day between",
     "speed": "one block of speed work a day is enough",
     "days": "there are not enough days",
+    "begins": "it begins later in the week",
 }
 
 
@@ -169,6 +171,7 @@ def _help(help_: Help, one: Wanted) -> str:
         "speed": "Another day with minutes, or one speed ladder fewer.",
         "days": "Another day with minutes, or fewer sessions a week.",
         "minutes": "Another day with minutes.",
+        "begins": "From next week on it has all days.",
     }
     return ways.get(help_.code, "")
 
@@ -182,7 +185,7 @@ def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week])
 
     weeks: player id -> week, with its blocks and their ladders at hand; the players' days are at hand too.
     """
-    asked = wanted_of(players)
+    asked = wanted_of(players, monday)
     return [_row(player, monday, weeks.get(player.pk), asked[player.pk]) for player in players]
 
 

@@ -46,7 +46,7 @@ def solve(*, member: Membership, player: Player, monday: date) -> Week:
 
 
 def _solve(week: Week) -> None:
-    found = wanted_by_id(week.player)
+    found = wanted_by_id(week.player, week.monday)
     week.blocks.exclude(prescription_id__in=found).delete()
     week.blocks.filter(locked=False).delete()
     kept = list(week.blocks.all())
@@ -135,7 +135,7 @@ def move(*, member: Membership, block: PlannedBlock, on: date) -> Week:
         raise Refused("That day is not in this week. Nothing was moved.")
     day = next((d for d in days_of_week(week, list(week.blocks.all())) if d.on == on), None)
     place = day.place if day else Where.HOME
-    found = wanted_by_id(week.player)
+    found = wanted_by_id(week.player, week.monday)
     refuse_at_home(found.get(str(block.prescription_id)), place, adult=bool(day and day.adult))
     block.on, block.place, block.locked = on, place, True
     block.save()
@@ -163,13 +163,13 @@ def take_away(*, member: Membership, block: PlannedBlock) -> Week:
     """One block fewer this week. Raises Refused."""
     week = locked_week(member, block.week.player, block.week.monday)
     block.delete()
-    arrange(week, wanted_by_id(week.player))
+    arrange(week, wanted_by_id(week.player, week.monday))
     return week
 
 
 def snapshot(week: Week, player: Player) -> list[dict[str, Any]]:
     """The week as it would be told now."""
-    found = wanted_by_id(player)
+    found = wanted_by_id(player, week.monday)
     return _snapshot(list(week.blocks.select_related("prescription__ladder")), found)
 
 
@@ -204,7 +204,7 @@ def copy_last(*, member: Membership, player: Player, monday: date) -> Week:
     blocks = list(before.blocks.select_related("prescription")) if before else []
     if not blocks:
         raise Refused("There is no plan of the week before. Nothing was changed.")
-    found = wanted_by_id(player)
+    found = wanted_by_id(player, week.monday)
     week.blocks.all().delete()
     days = {day.on: day for day in days_of_week(week, [])}
     for block in blocks:
@@ -219,6 +219,8 @@ def copy_last(*, member: Membership, player: Player, monday: date) -> Week:
 
 
 def _may(one: Wanted, day: Any) -> bool:
+    if day.on < one.prescription.started_on:
+        return False
     try:
         refuse_at_home(one, day.place, day.adult)
     except Refused:
@@ -230,7 +232,7 @@ def _may(one: Wanted, day: Any) -> bool:
 def publish(*, member: Membership, player: Player, monday: date, at: datetime) -> Week:
     """Tell the player: the card and the calendar follow. Told again, the player sees what changed. Raises Refused."""
     week = locked_week(member, player, monday)
-    found = wanted_by_id(player)
+    found = wanted_by_id(player, week.monday)
     blocks = list(week.blocks.select_related("prescription__ladder"))
     now = _snapshot(blocks, found)
     days = {day.on: day for day in days_of_week(week, blocks)}

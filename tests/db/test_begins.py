@@ -1,0 +1,84 @@
+"""A ladder that begins later: not on the card, not in the plan, until its day."""
+
+from datetime import date, timedelta
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from drill_ladder.apps.practice.cards import home_blocks
+from drill_ladder.apps.prescriptions import weeks
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.prescriptions.week_look import look
+from drill_ladder.core.week import Day, Placed, Wish, plan_week
+from drill_ladder.core.week_checks import Break, breaks
+from tests.make import current, put_on
+
+MONDAY = date(2026, 3, 2)
+
+
+def on(n):
+    return MONDAY + timedelta(days=n)
+
+
+@pytest.fixture
+def days(w):
+    for weekday in (0, 2, 4):
+        w.player.days.create(club=w.club, weekday=weekday, minutes=20, place="home")
+
+
+def test_the_core_plans_nothing_before_a_wish_begins():
+    days = [Day(on(n), 30, "home") for n in (0, 2, 4)]
+    wish = Wish("a", 3, 10, 1, first=on(2))
+    blocks, unmet = plan_week(days, [wish])
+    assert [block.on for block in blocks] == [on(2), on(4)]
+    assert [(one.given, one.why) for one in unmet] == [(2, "begins")]
+    assert breaks(days, [wish], [Placed(on(0), "a", 1, 10)]) == [Break(on(0), "a", "begins")]
+
+
+def test_a_week_in_which_it_begins(w, days):
+    put_on(w, on=on(2))
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert [block.on for block in week.blocks.all()] == [on(2), on(4)]
+    [lacking] = look(w.player, MONDAY, week).unmet
+    assert (lacking["got"], lacking["why"]) == ("2 of 3", "it begins later in the week")
+    moved = weeks.move(member=w.coach, block=week.blocks.first(), on=on(0))
+    assert look(w.player, MONDAY, moved).days[0].blocks[0].wrong == ["before it begins"]
+
+
+def test_the_weeks_before_know_nothing_of_it(w, days):
+    put_on(w, on=on(9))
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    assert week.blocks.count() == 0
+    assert look(w.player, MONDAY, week).unmet == []
+    after = weeks.solve(member=w.coach, player=w.player, monday=on(7))
+    assert [block.on for block in after.blocks.all()] == [on(9), on(11)]
+
+
+def test_a_copied_week_brings_nothing_from_before_it_begins(w, days):
+    p = put_on(w, on=on(9))
+    week = Week.objects.create(club=w.club, player=w.player, monday=MONDAY)
+    for n in (0, 2):
+        same = {"club": w.club, "week": week, "prescription": p, "on": on(n)}
+        PlannedBlock.objects.create(order=1, minutes=4, place="home", **same)
+    copied = weeks.copy_last(member=w.coach, player=w.player, monday=on(7))
+    assert [block.on for block in copied.blocks.all()] == [on(9)]
+
+
+def test_the_card_shows_it_from_its_day_on(w):
+    p = put_on(w, on=on(2))
+    assert home_blocks(w.player, on(1)) == []
+    assert [block.stay for block in home_blocks(w.player, on(2))] == [current(p)]
+
+
+def test_the_block_opens_on_its_day_and_the_coach_sees_when(w):
+    today = timezone.localdate()
+    p = put_on(w, on=today + timedelta(days=3))
+    address = f"/card/{w.token}/{current(p).pk}/"
+    assert Client().get(address).status_code == 404
+    coach = Client()
+    coach.force_login(w.coach.user)
+    assert "Begins on" in coach.get(f"/players/{w.player.pk}/").content.decode()
+    p.started_on = today
+    p.save()
+    assert Client().get(address).status_code == 200
