@@ -71,6 +71,15 @@ def test_the_card_shows_it_from_its_day_on(w):
     assert [block.stay for block in home_blocks(w.player, on(2))] == [current(p)]
 
 
+def test_prescribing_ahead_says_from_when(w):
+    coach = Client()
+    coach.force_login(w.coach.user)
+    later = timezone.localdate() + timedelta(days=5)
+    sent = {"rung": w.rungs[0].pk, "per_week": 2, "place": "both", "starts_on": later.isoformat()}
+    page = coach.post(f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/", sent, follow=True).content.decode()
+    assert f"from {later:%A} {later.day} {later:%B}: card and weeks show it from then on." in page
+
+
 def test_the_block_opens_on_its_day_and_the_coach_sees_when(w):
     today = timezone.localdate()
     p = put_on(w, on=today + timedelta(days=3))

@@ -11,6 +11,7 @@ from django.utils import timezone
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
+from drill_ladder.apps.practice.services import open_stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.review.models import Proposal
 from tests.make import current, drill, ladder, log, put_on
@@ -354,3 +355,16 @@ def test_the_desk_is_quick_for_players_who_are_away_too(w, coach, today, django_
     coach.get("/")
     with django_assert_max_num_queries(14):
         assert coach.get("/").status_code == 200
+
+
+def test_a_stop_says_whom_to_tell(w):
+    """The program tells no guardian by itself, says so, and has the number at hand."""
+    open_stop(player=w.player, what="knee", on=date(2026, 3, 1), actor=None)
+    client = Client()
+    client.force_login(w.assistant.user)
+    for address in ("/", f"/players/{w.player.pk}/"):
+        page = client.get(address).content.decode()
+        assert "The program rings nobody. To be told: <strong>Marlow family</strong>" in page
+        assert 'href="tel:1"' in page
+    w.player.guardians.all().delete()
+    assert "no guardian is noted" in client.get("/").content.decode()

@@ -1,6 +1,6 @@
 """Prescribing."""
 
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 
 from django.contrib import messages
@@ -81,7 +81,7 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
         except Refused as error:
             form.add_error(None, str(error))
         else:
-            messages.success(request, f"{who} is on {which}. The home card shows it; the week can be planned now.")
+            messages.success(request, _begun(who, which, data["starts_on"] or today, today))
             return redirect("progress:player", who.pk)
     rule = rule_from(which.rule)
     context = {
@@ -95,6 +95,12 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
     wrong = bool(form.errors) and not htmx
     page = "prescriptions/start.html"
     return page_or_fragment(request, page, "prescriptions/_minutes.html", context, 422 if wrong else 200)
+
+
+def _begun(who: Player, which: Ladder, on: date, today: date) -> str:
+    if on > today:
+        return f"{who} is on {which} from {on:%A} {on.day} {on:%B}: card and weeks show it from then on."
+    return f"{who} is on {which}. The home card shows it; the week can be planned now."
 
 
 def _rung_of(form: PrescribeForm, which: Ladder) -> Rung | None:

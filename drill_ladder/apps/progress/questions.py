@@ -70,8 +70,9 @@ def to_look_at(club: Club, today: date) -> list[Prescription]:
 
 
 def open_stops(club: Club) -> list[Stop]:
-    """Open stops, the oldest first."""
-    return list(Stop.objects.open().of_club(club).select_related("player").order_by("opened_on"))
+    """Open stops, the oldest first, with whom to tell."""
+    found = Stop.objects.open().of_club(club).select_related("player").prefetch_related("player__guardians")
+    return list(found.order_by("opened_on"))
 
 
 def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBlock]]]:
