@@ -15,6 +15,7 @@ from drill_ladder.apps.practice.calendars import calendar
 from drill_ladder.apps.practice.services import open_stop
 from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.prescriptions.services import end_prescription
 from tests.db.test_weeks import AT, MONDAY, has_days, on
 from tests.make import drill, ladder, put_on
 
@@ -92,6 +93,13 @@ def test_a_renewed_feed_closes_the_old_one(w, told):
 
 def test_a_stop_cancels_what_is_still_to_come(w, told):
     data = calendar("x", [told], BOTH, on(1), {w.player.pk})
+    assert [e["status"] for e in events(data)] == ["CONFIRMED", "CANCELLED"]
+
+
+def test_what_is_planned_after_a_ladder_has_ended_is_cancelled(w, told):
+    p = w.player.prescriptions.get()
+    end_prescription(member=w.coach, prescription=p, on=on(1))
+    data = calendar("x", [told], BOTH, on(2), set())
     assert [e["status"] for e in events(data)] == ["CONFIRMED", "CANCELLED"]
 
 

@@ -8,6 +8,8 @@ from django.utils import timezone
 
 from drill_ladder.apps.practice.holding import due_checks
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.prescriptions.services import end_prescription
+from drill_ladder.apps.progress.questions import sessions_today
 from drill_ladder.apps.progress.this_week import this_week
 from tests.make import log, put_on
 
@@ -31,6 +33,17 @@ def test_what_is_planned_and_what_was_done(w, django_assert_max_num_queries):
     told = [(on, [line.done for line in lines]) for on, lines in found.days]
     assert told == [(MONDAY, [True]), (MONDAY + timedelta(days=3), [False])]
     assert found.extra == 1
+
+
+def test_a_ladder_that_has_ended_is_not_waited_for(w):
+    p = put_on(w, on=MONDAY)
+    planned(w, p, MONDAY, MONDAY + timedelta(days=3))
+    log(p, MONDAY, 8, 8)
+    end_prescription(member=w.coach, prescription=p, on=MONDAY + timedelta(days=1))
+    found = this_week(w.player, MONDAY + timedelta(days=2))
+    assert [(on, [line.done for line in lines]) for on, lines in found.days] == [(MONDAY, [True])]
+    PlannedBlock.objects.update(on=MONDAY, place="club")
+    assert sessions_today(w.club, MONDAY) == []
 
 
 def test_another_week_is_not_this_one(w):

@@ -6,7 +6,7 @@ from typing import Any
 
 from icalendar import Alarm, Calendar, Event
 
-from drill_ladder.apps.prescriptions.models import Week
+from drill_ladder.apps.prescriptions.models import Prescription, Status, Week
 
 PRODUCT = "-//Drill Ladder//weeks//EN"
 ALARM_AT = timedelta(hours=15)  # of the day itself, for whoever asks for alarms
@@ -24,8 +24,11 @@ def calendar(
 ) -> bytes:
     """The published blocks of weeks at some places. with_names: the player's name is in the title (a coach's feed).
 
-    resting: players with an open stop, whose blocks from today on are cancelled as long as it is open.
+    resting: players with an open stop, whose blocks from today on are cancelled as long as it is open. What is planned
+    after a ladder has ended is cancelled too.
     """
+    weeks = list(weeks)
+    over = _ended(weeks)
     found = Calendar()
     found.add("prodid", PRODUCT)
     found.add("version", "2.0")
@@ -35,8 +38,16 @@ def calendar(
         for block in week.published:
             if block["place"] in places:
                 off = block["cancelled"] or (week.player_id in resting and block["on"] >= today.isoformat())
+                off = off or block["on"] > over.get(block["prescription"], block["on"])
                 found.add_component(_event(week, {**block, "cancelled": off}, alarms, with_names))
     return bytes(found.to_ical())
+
+
+def _ended(weeks: Iterable[Week]) -> dict[int, str]:
+    """Prescription id -> the day on which it ended, of those that the weeks tell of."""
+    told = {block["prescription"] for week in weeks for block in week.published}
+    ended = Prescription.objects.filter(pk__in=told, ended_on__isnull=False).exclude(status=Status.ACTIVE)
+    return {pk: str(on) for pk, on in ended.values_list("pk", "ended_on")}
 
 
 def _event(week: Week, block: dict[str, Any], alarms: bool, with_names: bool) -> Event:

@@ -77,7 +77,7 @@ def open_stops(club: Club) -> list[Stop]:
 
 def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBlock]]]:
     """Who is planned at the club today, with what, without those who rest."""
-    blocks = PlannedBlock.objects.filter(club=club, on=today, place="club")
+    blocks = PlannedBlock.objects.filter(club=club, on=today, place="club", prescription__status="active")
     blocks = blocks.exclude(week__player__in=Stop.objects.open().values("player"))
     found: dict[Player, list[PlannedBlock]] = defaultdict(list)
     for block in blocks.select_related("week__player", "prescription__ladder").order_by("week__player__name", "order"):

@@ -5,7 +5,7 @@ from datetime import date
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Status, Week
 from drill_ladder.apps.prescriptions.querysets import monday_of
 
 
@@ -36,5 +36,7 @@ def this_week(player: Player, today: date) -> ThisWeek:
     for block in week.blocks.all() if week else []:
         place = (block.prescription_id, block.on)
         planned.add(place)
+        if block.prescription.status != Status.ACTIVE and place not in worked:
+            continue  # the ladder has ended since
         days.setdefault(block.on, []).append(Line(block, place in worked))
     return ThisWeek(week, sorted(days.items()), len(worked - planned))
