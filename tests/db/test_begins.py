@@ -1,6 +1,6 @@
 """A ladder that begins later: not on the card, not in the plan, until its day."""
 
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
 import pytest
 from django.test import Client
@@ -9,6 +9,7 @@ from django.utils import timezone
 from drill_ladder.apps.practice.cards import home_blocks
 from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.prescriptions.services import arrive, leave
 from drill_ladder.apps.prescriptions.week_look import look
 from drill_ladder.core.week import Day, Placed, Wish, plan_week
 from drill_ladder.core.week_checks import Break, breaks
@@ -91,3 +92,19 @@ def test_the_block_opens_on_its_day_and_the_coach_sees_when(w):
     p.started_on = today
     p.save()
     assert Client().get(address).status_code == 200
+
+
+def test_after_a_climb_the_card_asks_for_the_new_rung(w, days):
+    """A week told on Monday, a climb on Tuesday: Wednesday's dose is that of the rung on which the player stands."""
+    w.ladder.rungs.filter(position=2).update(dose={"sets": 2, "reps": 7})
+    p = put_on(w, on=MONDAY)
+    weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    at = timezone.make_aware(datetime(2026, 3, 1, 19, 0))
+    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=at)
+    assert home_blocks(w.player, on(0))[0].dose == "10 left, 10 right"
+    stay = current(p)
+    leave(stay, on(1))
+    arrive(p, w.ladder.rungs.get(position=2), on(1), "climb")
+    [block] = home_blocks(w.player, on(2))
+    assert block.due
+    assert block.dose == "2 sets of 7, each both left and right"

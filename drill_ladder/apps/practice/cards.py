@@ -34,8 +34,8 @@ class Block:
 
     @property
     def dose(self) -> str:
-        """The dose in words."""
-        if self.told and self.told["dose"]:
+        """The dose in words: as it was told, unless the player stands on another rung since."""
+        if self.told and self.told["dose"] and self.told["title"] == self.stay.rung.title:
             return str(self.told["dose"])
         return dose_words(self.rung, more_terms(self.stay.terms)["reps_high"])
 
