@@ -6,24 +6,28 @@ from typing import Any
 
 from django.utils import timezone
 
+from drill_ladder.apps.library.models import Caution
+from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.judging import work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Stay, Week
 from drill_ladder.apps.prescriptions.planning import at_home
 from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.core.home_version import AtHome
 from drill_ladder.core.ladders import Rung
-from drill_ladder.formats.documents import rung_from
 from drill_ladder.formats.words import dose_words, target_words
 
 
 @dataclass(frozen=True, slots=True)
 class Block:
-    """One ladder on a card. done: days of work this week; due: whether it is asked for today; planned: its days of a
-    published week, empty without one; told: the block as it was published, or nothing.
+    """One ladder on a card. stored: the rung that is worked on, for a recheck the one below. done: days of work this
+    week; due: whether it is asked for today; planned: its days of a published week, empty without one; told: the block
+    as it was published, or nothing.
     """
 
     stay: Stay
+    stored: StoredRung
     rung: Rung
     rungs: int
     done: int
@@ -35,9 +39,9 @@ class Block:
     @property
     def dose(self) -> str:
         """The dose in words: as it was told, unless the player stands on another rung since."""
-        if self.told and self.told["dose"] and self.told["title"] == self.stay.rung.title:
+        if self.told and self.told["dose"] and self.told["title"] == self.stored.title:
             return str(self.told["dose"])
-        return dose_words(self.rung, more_terms(self.stay.terms)["reps_high"])
+        return dose_words(self.rung, None if self.stay.recheck else more_terms(self.stay.terms)["reps_high"])
 
     @property
     def target(self) -> str:
@@ -83,10 +87,12 @@ def home_blocks(player: Player, today: date) -> list[Block]:
 
 def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block | None:
     rungs = len(stay.prescription.ladder.rungs.all())
-    rung = rung_from(stay.terms["rung"])
+    stored, rung = work_rung(stay, stay.recheck)
+    if stored.drill.caution == Caution.COACHED_ONLY:
+        return None
     if week is None or _came_later(stay, week):
         due = today not in days and len(days) < stay.prescription.per_week
-        return Block(stay, rung, rungs, len(days), due, today in days)
+        return Block(stay, stored, rung, rungs, len(days), due, today in days)
     mine = [one for one in week.published if one["prescription"] == stay.prescription_id and not one["cancelled"]]
     at_home_ = [one for one in mine if one["place"] == "home"]
     if not at_home_:
@@ -95,7 +101,9 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block
     told = [one for one in at_home_ if one["on"] <= today.isoformat()]
     due = today not in days and bool(told) and len(days) < asked
     planned = tuple(date.fromisoformat(one["on"]) for one in at_home_)
-    return Block(stay, rung, rungs, len(days), due, today in days, planned, (told or at_home_)[-1 if told else 0])
+    return Block(
+        stay, stored, rung, rungs, len(days), due, today in days, planned, (told or at_home_)[-1 if told else 0]
+    )
 
 
 def _came_later(stay: Stay, week: Week) -> bool:
@@ -107,4 +115,5 @@ def _came_later(stay: Stay, week: Week) -> bool:
 
 def home_way(stay: Stay) -> AtHome:
     """How the drill is done at this player's home, and what is then lost."""
-    return at_home(stay.rung.drill, stay.prescription.player, stay.rung.floor_plan)
+    rung = stay.worked_on
+    return at_home(rung.drill, stay.prescription.player, rung.floor_plan)

@@ -76,7 +76,7 @@ def _refuse_unsafe(stay: Stay, given: SessionInput) -> None:
     """Coached-only drills are done under a coach's eyes; some at home only with an adult there."""
     if given.observer in (Seen.COACH, Seen.DEVICE):
         return
-    caution = stay.rung.drill.caution
+    caution = stay.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
         raise Refused("This drill is for coached sessions only. What you typed is still on the page.")
     if caution == Caution.HOME_WITH_ADULT and not given.adult_present:

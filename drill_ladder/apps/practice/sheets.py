@@ -9,15 +9,16 @@ from typing import Any
 import segno
 from django.template.loader import render_to_string
 
+from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.plans import on_paper
 from drill_ladder.apps.people.models import Club, Player, Side, Squad
 from drill_ladder.apps.practice.cards import published_week
 from drill_ladder.apps.practice.covering import begin_with
+from drill_ladder.apps.practice.judging import work_rung
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.treating import cue_of_the_day
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Stay, Week
 from drill_ladder.core.ladders import Rung
-from drill_ladder.formats.documents import rung_from
 from drill_ladder.formats.words import dose_words, target_words
 
 MOST_BOXES = 20
@@ -57,6 +58,7 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     for block in told:
         days.setdefault(block["prescription"], []).append(date.fromisoformat(block["on"]))
     shown = [stay for pk, stay in stays.items() if week is None or pk in days]
+    shown = [stay for stay in shown if stay.worked_on.drill.caution != Caution.COACHED_ONLY]
     blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday) for stay in shown]
     rests = player.pk in resting_of(player.club)
     context = {"player": player, "monday": monday, "sunday": sunday, "link": link, "rests": rests}
@@ -65,11 +67,12 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
 
 
 def _card_block(stay: Stay, days: list[date], on: date) -> dict[str, Any]:
-    rung, drill, plan = rung_from(stay.terms["rung"]), stay.rung.drill, stay.rung.floor_plan
+    stored, rung = work_rung(stay, stay.recheck)
+    drill, plan = stored.drill, stored.floor_plan
     cue = cue_of_the_day(drill, stay.sessions.prefetch_related("sets"), stay.prescription.player, on)
     return {
         "ladder": stay.prescription.ladder,
-        "title": stay.rung.title,
+        "title": stored.title,
         "plan": on_paper(plan, stay.prescription.player.dominant_side == Side.LEFT) if plan else "",
         "how": drill.how,
         "cue": cue or next(iter(drill.cues), ""),
@@ -102,17 +105,17 @@ def _sheet_row(block: PlannedBlock) -> dict[str, Any] | None:
     stay = stays.select_related("rung__drill").first()
     if stay is None:
         return None
-    rung = rung_from(stay.terms["rung"])
+    stored, rung = work_rung(stay, stay.recheck)
     return {
         "player": block.week.player,
         "ladder": block.prescription.ladder,
-        "rung": stay.rung,
+        "rung": stored,
         "minutes": block.minutes,
         "dose": dose_words(rung),
         "target": target_words(rung),
         "rows": tallies(rung),
-        "faults": stay.rung.drill.faults[:3],
-        "begin": begin_with(block.week.player, stay.rung.drill, block.on),
+        "faults": stored.drill.faults[:3],
+        "begin": begin_with(block.week.player, stored.drill, block.on),
     }
 
 

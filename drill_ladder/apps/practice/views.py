@@ -6,7 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -92,11 +92,13 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
     stays = Stay.objects.of_player(player).begun(timezone.localdate()).for_home()
     found = get_object_or_404(stays, pk=stay)
     form = session_form(request, found)
-    with_adult = found.rung.drill.caution == Caution.HOME_WITH_ADULT
+    caution = found.worked_on.drill.caution
+    if caution == Caution.COACHED_ONLY:
+        raise Http404
     way = _less(found)
     if request.method == "POST" and form.is_valid():
         given = form.session_input(timezone.localdate(), form.cleaned_data["seen_by"] or "self")
-        given = replace(given, way=way.version.name if way and not found.recheck else "")
+        given = replace(given, way=way.version.name if way else "")
         session = _recorded(form, found, given, None)
         if session is not None:
             return redirect("practice:done", token, session.pk)
@@ -106,7 +108,7 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
-        "with_adult": with_adult,
+        "with_adult": caution == Caution.HOME_WITH_ADULT,
         "way": way,
     }
     return render(request, "practice/block.html", context, status=422 if form.errors else 200)

@@ -107,6 +107,14 @@ class Stay(models.Model):
             models.CheckConstraint(condition=Q(how__in=Arrival.values), name="arrival_known"),
         ]
 
+    @property
+    def worked_on(self) -> Rung:
+        """The rung to work on: while a recheck is due the one below, with its own drill and its own caution."""
+        if not self.recheck:
+            return self.rung
+        rungs = Rung.objects.filter(ladder=self.rung.ladder_id, position=self.rung.position - 1)
+        return rungs.select_related("drill").first() or self.rung
+
     def __str__(self) -> str:
         return f"{self.prescription}, {self.rung}"
 

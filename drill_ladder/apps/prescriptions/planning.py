@@ -160,8 +160,8 @@ def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int
 
 def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
     p, rung = stay.prescription, rung_from(stay.terms["rung"])
-    drill = stay.rung.drill
-    home = _at_home(drill, stay.rung.floor_plan, at, tools_noted) if p.place != "coached" else None
+    work = stay.worked_on
+    home = _at_home(work.drill, work.floor_plan, at, tools_noted) if p.place != "coached" else None
     places = {"home": {"home"}, "coached": {"club"}}.get(p.place, {"home", "club"})
     if home is None or home.version is None:
         places = places - {"home"}
