@@ -1,6 +1,7 @@
 """Fixtures for the tests that need a database."""
 
 import pytest
+from django.test import Client
 
 from tests import make
 
@@ -15,3 +16,11 @@ def w(db):
 def other(db):
     """Another club."""
     return make.world("Other Side")
+
+
+@pytest.fixture
+def coach(w):
+    """A browser without scripts, signed in as the club's coach."""
+    client = Client()
+    client.force_login(w.coach.user)
+    return client

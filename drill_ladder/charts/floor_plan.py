@@ -132,7 +132,8 @@ def _ways(scale: Scale, plan: Plan, length: Callable[[float], str], paths: Seque
     told: dict[frozenset[str], list[_Drawn]] = {}
     for one in [*legs, *balls]:
         told.setdefault(one.key, []).append(one)
-    lengths = [part for group in told.values() for part in _length(sheet, group, common_way(plan))]
+    said = common_way(plan)
+    lengths = [part for group in told.values() for part in _length(sheet, group, said)]
     return [*(_arrow(one.a, one.b, one.class_) for one in [*balls, *legs]), *numbers, *lengths]
 
 

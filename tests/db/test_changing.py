@@ -3,7 +3,6 @@
 from datetime import timedelta
 
 import pytest
-from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.history.models import Event
@@ -15,13 +14,6 @@ from tests.make import current, log, put_on
 
 TODAY = timezone.localdate()
 SENT = {"per_week": 3, "place": "both", "priority": 2, "retention": "on"}
-
-
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
 
 
 @pytest.fixture

@@ -3,7 +3,6 @@
 import json
 
 import pytest
-from django.test import Client
 
 from drill_ladder.apps.library.exchange import bring_in, library_document
 from drill_ladder.apps.library.models import Drill, Ladder, Treatment
@@ -15,13 +14,6 @@ from tests.db.test_library import DRILL, text
 from tests.make import drill, member
 
 FIRST = "$.drills[0].treatments[0]"
-
-
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
 
 
 def parts(w, **more):

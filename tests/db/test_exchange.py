@@ -6,7 +6,6 @@ from datetime import date
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import Client
 
 from drill_ladder.apps.library.differences import WORDS
 from drill_ladder.apps.library.exchange import bring_in, library_document, preview
@@ -30,13 +29,6 @@ def out(club):
 
 def read(document):
     return read_library(json.dumps(document).encode())
-
-
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
 
 
 def test_the_demo_library_goes_out_and_into_an_empty_club(w, other):

@@ -4,7 +4,6 @@ import json
 from datetime import date
 
 import pytest
-from django.test import Client
 
 from drill_ladder.apps.library.exchange import library_document
 from drill_ladder.apps.library.models import Drill, Ladder
@@ -33,13 +32,6 @@ DRILL = {
     "caution": "home_alone",
     "revision": "0",
 }
-
-
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
 
 
 def text(response):

@@ -20,13 +20,6 @@ from tests.make import current, drill, ladder, put_on
 TODAY = timezone.localdate
 
 
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
-
-
 def text(response):
     return response.content.decode()
 

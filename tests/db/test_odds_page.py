@@ -16,13 +16,6 @@ HTMX = {"hx-request": "true"}
 
 
 @pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
-
-
-@pytest.fixture
 def path(w):
     return f"/ladders/{w.ladder.pk}/odds/1/"
 

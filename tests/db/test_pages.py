@@ -22,13 +22,6 @@ def today():
     return timezone.localdate()
 
 
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
-
-
 def text(response):
     return response.content.decode()
 

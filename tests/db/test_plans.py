@@ -17,13 +17,6 @@ PLAN = {
 }
 
 
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
-
-
 def text(response):
     return response.content.decode()
 

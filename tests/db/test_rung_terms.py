@@ -19,14 +19,6 @@ from drill_ladder.apps.progress.coverage import coverage
 from tests.db.test_library import HTMX, form, row, stored, text
 from tests.make import current, drill, ladder, log, put_on
 
-
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
-
-
 FINE = {"reps_high": 20, "tempo": "0.5", "intent": "pressure", "success_low": 20, "success_high": 40, "form_min": 70}
 
 

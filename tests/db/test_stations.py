@@ -28,13 +28,6 @@ FORM = {
 }
 
 
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
-
-
 def made(w, *names, stations=(WALL, GATE)):
     given = {"players": list(names), "stations": list(stations), "slot_s": 240, "change_s": 20}
     return set_up(member=w.coach, title="Tuesday", on=date(2026, 3, 3), **given)

@@ -3,7 +3,6 @@
 from datetime import date, datetime, timedelta
 
 import pytest
-from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.people.errors import Refused
@@ -32,13 +31,6 @@ def has_days(player, *days):
         PlayerDay.objects.create(
             club=player.club, player=player, weekday=weekday, minutes=minutes, place=place, helper=helper, adult=adult
         )
-
-
-@pytest.fixture
-def coach(w):
-    client = Client()
-    client.force_login(w.coach.user)
-    return client
 
 
 @pytest.fixture

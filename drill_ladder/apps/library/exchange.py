@@ -81,15 +81,17 @@ def library_document(drills: Iterable[Drill], ladders: Iterable[Ladder]) -> dict
 
 def preview(club: Club, document: dict[str, Any]) -> list[Change]:
     """What the file would do, drill by drill and ladder by ladder, matched by name."""
-    drills = _known_drills(club)
+    return _compared(club, document)[1]
+
+
+def _compared(club: Club, document: dict[str, Any]) -> tuple[list[dict[str, Any]], list[Change]]:
+    """The file's drills, completed by what is known of them, and what the file would do."""
+    drills = {d.title: drill_document(d) for d in Drill.objects.of_club(club).for_file()}
     ladders = {x.title: ladder_document(x) for x in Ladder.objects.of_club(club).for_file()}
-    given_drills = _completed(document, drills)
-    changes = [_change("drill", given, drills.get(given["title"])) for given in given_drills]
-    return changes + [_change("ladder", given, ladders.get(given["title"])) for given in document["ladders"]]
-
-
-def _known_drills(club: Club) -> dict[str, dict[str, Any]]:
-    return {d.title: drill_document(d) for d in Drill.objects.of_club(club).for_file()}
+    completed = _completed(document, drills)
+    changes = [_change("drill", given, drills.get(given["title"])) for given in completed]
+    changes += [_change("ladder", given, ladders.get(given["title"])) for given in document["ladders"]]
+    return completed, changes
 
 
 def _completed(document: dict[str, Any], known: dict[str, dict[str, Any]]) -> list[dict[str, Any]]:
@@ -118,9 +120,8 @@ def _change(kind: str, given: dict[str, Any], known: dict[str, Any] | None) -> C
 @transaction.atomic
 def bring_in(*, member: Membership, document: dict[str, Any]) -> list[Change]:
     """Store what is new and what changes; all or nothing. Raises Refused. The same file twice changes nothing."""
-    changes = preview(member.club, document)
+    drills, changes = _compared(member.club, document)
     told = {(change.kind, change.title): change for change in changes}
-    drills = _completed(document, _known_drills(member.club))
     for given in drills:
         if told["drill", given["title"]].what != "same":
             _bring_drill(member, given)

@@ -7,7 +7,7 @@ from django import forms
 
 from drill_ladder.apps.library.drill_form import KINDS
 from drill_ladder.apps.library.models import Caution, Drill, People
-from drill_ladder.apps.library.odds import Marks, choices, numbers_of, school_of
+from drill_ladder.apps.library.odds import USUAL_MARKS, Marks, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player
 from drill_ladder.core.rules import Rule, Trust
 from drill_ladder.web.fields import Row
@@ -60,7 +60,7 @@ class RuleForm(Row):
 
     def own_marks(self) -> dict[str, int]:
         """The marks as a coach's membership keeps them."""
-        return {key: self.cleaned_data[key] for key in ("not_ready", "ready", "horizon", "alpha", "beta")}
+        return {key: self.cleaned_data[key] for key in USUAL_MARKS}
 
     def rule(self, base: Rule) -> Rule:
         """The rule as typed; what the form does not show stays as it was."""
@@ -82,11 +82,7 @@ def first_values(rule: Rule, revision: int) -> dict[str, Any]:
         "min_sessions": rule.min_sessions,
         "min_days_between": rule.min_days_between,
         "trust": rule.trust.value,
-        "not_ready": 60,
-        "ready": 85,
-        "horizon": 6,
-        "alpha": 10,
-        "beta": 10,
+        **USUAL_MARKS,
         "revision": revision,
     }
 

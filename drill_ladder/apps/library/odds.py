@@ -37,7 +37,7 @@ USUAL: dict[str, School] = {
     "volume": Volume(sessions=4),
 }
 # what a school takes where a form leaves a number empty
-USUAL_NUMBERS: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3.0, "sessions": 4, "reps": ""}
+USUAL_NUMBERS: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3, "sessions": 4, "reps": ""}
 NAMES = {
     "one_pass": "One pass",
     "in_a_row": "In a row",
@@ -56,9 +56,14 @@ class Marks:
     horizon: int
 
 
+# the marks by which a coach without own ones looks at rules: percent, sessions, and the two risks in percent
+USUAL_MARKS = {"not_ready": 60, "ready": 85, "horizon": 6, "alpha": 10, "beta": 10}
+
+
 def marks_of(given: dict[str, Any]) -> Marks:
     """A coach's own marks, or the usual ones."""
-    return Marks(given.get("not_ready", 60) / 100, given.get("ready", 85) / 100, given.get("horizon", 6))
+    marks = USUAL_MARKS | given
+    return Marks(marks["not_ready"] / 100, marks["ready"] / 100, marks["horizon"])
 
 
 @dataclass(frozen=True, slots=True)

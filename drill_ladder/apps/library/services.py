@@ -9,11 +9,11 @@ from django.db import transaction
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatment
-from drill_ladder.apps.library.odds import USUAL
+from drill_ladder.apps.library.odds import USUAL, lanes_asked
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
-from drill_ladder.formats.documents import part_faults, rule_from
+from drill_ladder.formats.documents import part_faults, rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
 
 
@@ -52,6 +52,19 @@ def _store(member: Membership, row: Drill | Ladder, verb: str, **details: Any) -
     record(club_id=member.club_id, actor=member.user, verb=verb, subject=row, **details)
 
 
+def _locked_rung(rung: Rung, revision: int) -> tuple[Ladder, Rung]:
+    """A rung for a change that began at a revision of its ladder, both locked. Raises Overtaken."""
+    ladder = locked(rung.ladder, revision)
+    return ladder, Rung.objects.select_for_update(of=("self",)).select_related("drill").get(pk=rung.pk)
+
+
+def _store_rung(member: Membership, ladder: Ladder, rung: Rung, verb: str, **details: Any) -> None:
+    """Save one changed rung that can be read; the change is one of its ladder."""
+    rung.full_clean(validate_constraints=False)
+    rung.save()
+    _store(member, ladder, verb, rung=rung.position, **details)
+
+
 @transaction.atomic
 def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, revision: int) -> Drill:
     """Give a drill another floor plan (None takes it away). Raises Refused."""
@@ -66,12 +79,9 @@ def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, 
 def save_rung_plan(*, member: Membership, rung: Rung, plan: dict[str, Any] | None, revision: int) -> Rung:
     """Set a drill up otherwise on one rung (None: as the drill has it). revision: the ladder's. Raises Refused."""
     refuse_unless_coach(member)
-    current = locked(rung.ladder, revision)
-    found = Rung.objects.select_for_update(of=("self",)).select_related("drill").get(pk=rung.pk)
+    current, found = _locked_rung(rung, revision)
     found.plan = None if plan == found.drill.plan else plan
-    found.full_clean(validate_constraints=False)
-    found.save()
-    _store(member, current, "changed a rung's floor plan", rung=found.position)
+    _store_rung(member, current, found, "changed a rung's floor plan")
     return found
 
 
@@ -206,9 +216,8 @@ def take_mark(*, member: Membership, rung: Rung, school: str, makes: int, of: in
     Floor, form and faults stay. Raises Refused.
     """
     refuse_unless_coach(member)
-    current = locked(rung.ladder, revision)
-    found = Rung.objects.select_for_update(of=("self",)).select_related("drill").get(pk=rung.pk)
-    shared = 1 if found.target.get("each_lane") else max(1, len(found.drill.lanes))
+    current, found = _locked_rung(rung, revision)
+    _, shared = lanes_asked(rung_from(found.document()))
     sets = found.dose.get("sets", 1)
     sets = sets if of % (sets * shared) == 0 else 1
     found.dose = {**found.dose, "sets": sets, "reps": of // (sets * shared)}
@@ -216,9 +225,7 @@ def take_mark(*, member: Membership, rung: Rung, school: str, makes: int, of: in
     found.reps_high = None
     ladders, wanted = rule_from(current.rule), USUAL[school]
     found.rule = None if ladders.school == wanted else rule_document(replace(ladders, school=wanted))
-    found.full_clean(validate_constraints=False)
-    found.save()
-    _store(member, current, "changed the mark of a rung", rung=found.position, makes=makes, of=of)
+    _store_rung(member, current, found, "changed the mark of a rung", makes=makes, of=of)
     return current
 
 

@@ -101,9 +101,8 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block
     told = [one for one in at_home_ if one["on"] <= today.isoformat()]
     due = today not in days and bool(told) and len(days) < asked
     planned = tuple(date.fromisoformat(one["on"]) for one in at_home_)
-    return Block(
-        stay, stored, rung, rungs, len(days), due, today in days, planned, (told or at_home_)[-1 if told else 0]
-    )
+    shown = told[-1] if told else at_home_[0]
+    return Block(stay, stored, rung, rungs, len(days), due, today in days, planned, shown)
 
 
 def _came_later(stay: Stay, week: Week) -> bool:

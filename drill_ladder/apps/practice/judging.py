@@ -26,11 +26,10 @@ def terms(stay: Stay) -> tuple[Rung, Rule]:
 
 def work_rung(stay: Stay, recheck: bool) -> tuple[StoredRung, Rung]:
     """The rung that is worked on, as stored and as the core's value: the one below for a recheck."""
-    if recheck:
-        below = stay.rung.ladder.rungs.select_related("drill").filter(position=stay.rung.position - 1).first()
-        if below is not None:
-            return below, rung_from({**below.document(), "rule": None})
-    return stay.rung, rung_from(stay.terms["rung"])
+    stored = stay.rung_for(recheck)
+    if stored.pk == stay.rung_id:
+        return stored, rung_from(stay.terms["rung"])
+    return stored, rung_from({**stored.document(), "rule": None})
 
 
 def rung_key(pk: int) -> str:

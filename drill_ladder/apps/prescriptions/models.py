@@ -110,7 +110,11 @@ class Stay(models.Model):
     @property
     def worked_on(self) -> Rung:
         """The rung to work on: while a recheck is due the one below, with its own drill and its own caution."""
-        if not self.recheck:
+        return self.rung_for(self.recheck)
+
+    def rung_for(self, recheck: bool) -> Rung:
+        """The rung of a session: for a recheck the one below, if there is one."""
+        if not recheck:
             return self.rung
         rungs = Rung.objects.filter(ladder=self.rung.ladder_id, position=self.rung.position - 1)
         return rungs.select_related("drill").first() or self.rung

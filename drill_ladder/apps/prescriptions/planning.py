@@ -1,6 +1,6 @@
 """From a player's days and prescriptions to the core's week, and what is possible at their home."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from math import ceil
@@ -129,6 +129,11 @@ def block_of(rung: Rung) -> Block:
 def minutes_of(rung: Rung) -> int:
     """Whole minutes of a block."""
     return max(SHORTEST, ceil(block_of(rung).seconds / 60))
+
+
+def asked_minutes(found: Iterable[Wanted]) -> float:
+    """Minutes a week that all of it takes."""
+    return sum(one.wish.minutes * one.wish.per_week for one in found)
 
 
 def wanted(player: Player, monday: date | None = None) -> list[Wanted]:

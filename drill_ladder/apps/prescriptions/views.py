@@ -19,7 +19,7 @@ from drill_ladder.apps.people.services import by_name
 from drill_ladder.apps.prescriptions.forms import FocusForm, PrescribeForm, SquadForm
 from drill_ladder.apps.prescriptions.models import Focus, Place, Prescription, Stay
 from drill_ladder.apps.prescriptions.placing import last_times
-from drill_ladder.apps.prescriptions.planning import at_home, minutes_of, wanted, wanted_of
+from drill_ladder.apps.prescriptions.planning import asked_minutes, at_home, minutes_of, wanted, wanted_of
 from drill_ladder.apps.prescriptions.services import (
     changes_since,
     end_prescription,
@@ -121,8 +121,7 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> dict
     tried = Prescription(player=who, ladder=draft.ladder, overrides=own)
     each = minutes_of(rung_from(personal_terms(tried, rung)["rung"]))
     per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
-    beside = [one for one in wanted(who) if one.prescription.pk != draft.pk]
-    there = sum(one.wish.minutes * one.wish.per_week for one in beside)
+    there = asked_minutes(one for one in wanted(who) if one.prescription.pk != draft.pk)
     has = sum(day.minutes for day in who.days.all())
     wants = each * per_week
     share = [min(100, round(100 * part / has)) if has else 0 for part in (there, there + wants)]
@@ -214,8 +213,7 @@ def _free(group: Squad) -> dict[int, int]:
     players = list(group.players.prefetch_related("days"))
     has = {player.pk: sum(day.minutes for day in player.days.all()) for player in players}
     asked = wanted_of(players)
-    there = {pk: sum(one.wish.minutes * one.wish.per_week for one in asked[pk]) for pk in has}
-    return {pk: round(has[pk] - there[pk]) for pk in has if has[pk]}
+    return {pk: round(has[pk] - asked_minutes(asked[pk])) for pk in has if has[pk]}
 
 
 def _starts(group: Squad, which: Ladder, on_it: set[int]) -> dict[int, int]:
