@@ -5,6 +5,8 @@ from datetime import date
 from typing import Any
 from uuid import uuid4
 
+from django.http import HttpResponse
+
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.people.models import Club, Membership, Player, SecretLink, User
 from drill_ladder.apps.people.services import save_player
@@ -102,3 +104,8 @@ def given(on: date, *makes: int, observer: str = "coach", **more: Any) -> Sessio
 def log(p: Prescription, on: date, *makes: int, **more: Any) -> Session:
     """A session at the rung where the player stands, recorded on its own day."""
     return record_session(stay=current(p), given=given(on, *makes, **more), today=on, actor=None)[0]
+
+
+def text(response: HttpResponse) -> str:
+    """What a page says."""
+    return response.content.decode()

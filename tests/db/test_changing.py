@@ -10,7 +10,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.prescriptions.changing import change_prescription, look_again, seen
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import end_prescription
-from tests.make import current, log, put_on
+from tests.make import current, log, put_on, text
 
 TODAY = timezone.localdate()
 SENT = {"per_week": 3, "place": "both", "priority": 2, "retention": "on"}
@@ -23,10 +23,6 @@ def p(w):
 
 def path(p, what="change"):
     return f"/prescriptions/{p.pk}/{what}/"
-
-
-def text(response):
-    return response.content.decode()
 
 
 def fresh(p):

@@ -10,7 +10,7 @@ from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.rung_steps import Step, stepped
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
-from tests.make import current, drill, ladder, put_on
+from tests.make import current, drill, ladder, put_on, text
 
 HTMX = {"hx-request": "true"}
 DRILL = {
@@ -32,10 +32,6 @@ DRILL = {
     "caution": "home_alone",
     "revision": "0",
 }
-
-
-def text(response):
-    return response.content.decode()
 
 
 def test_a_drill_is_written(w, coach):

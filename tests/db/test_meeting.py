@@ -15,13 +15,9 @@ from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.prescriptions.models import Focus, Placing, Prescription
 from drill_ladder.apps.prescriptions.services import end_prescription, personal_terms
 from tests.core.test_tables import sheet
-from tests.make import current, drill, ladder, put_on
+from tests.make import current, drill, ladder, put_on, text
 
 TODAY = timezone.localdate
-
-
-def text(response):
-    return response.content.decode()
 
 
 ROSTER = """name;squad;birth_month;side;home_wall;guardian_name;guardian_email;favourite

@@ -10,7 +10,7 @@ from drill_ladder.core.rules import InARow, Rule, Window
 from drill_ladder.core.session_chances import MakesSession
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.rule_document import rule_document
-from tests.make import current, drill, ladder, put_on
+from tests.make import current, drill, ladder, put_on, text
 
 HTMX = {"hx-request": "true"}
 
@@ -18,10 +18,6 @@ HTMX = {"hx-request": "true"}
 @pytest.fixture
 def path(w):
     return f"/ladders/{w.ladder.pk}/odds/1/"
-
-
-def text(response):
-    return response.content.decode()
 
 
 def typed(w, **change):

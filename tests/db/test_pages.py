@@ -14,16 +14,12 @@ from drill_ladder.apps.practice.models import Session, SetRow, Stop
 from drill_ladder.apps.practice.services import open_stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.review.models import Proposal
-from tests.make import current, drill, ladder, log, put_on
+from tests.make import current, drill, ladder, log, put_on, text
 
 
 @pytest.fixture
 def today():
     return timezone.localdate()
-
-
-def text(response):
-    return response.content.decode()
 
 
 def form_of(page: str) -> dict[str, str]:

@@ -5,7 +5,7 @@ import json
 import pytest
 from django.test import Client
 
-from tests.make import current, put_on
+from tests.make import current, put_on, text
 
 PLAN = {
     "units": "m",
@@ -15,10 +15,6 @@ PLAN = {
     "paths": [],
     "margin": 1,
 }
-
-
-def text(response):
-    return response.content.decode()
 
 
 def save(client, w, plan, revision=1):

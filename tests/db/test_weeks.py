@@ -14,7 +14,7 @@ from drill_ladder.apps.prescriptions.models import PlannedBlock, Prescription, W
 from drill_ladder.apps.prescriptions.planning import minutes_of
 from drill_ladder.apps.prescriptions.week_look import look
 from drill_ladder.formats.documents import rung_from
-from tests.make import drill, ladder, log, put_on
+from tests.make import drill, ladder, log, put_on, text
 
 MONDAY = date(2026, 3, 2)
 AT = timezone.make_aware(datetime(2026, 3, 1, 19, 0))
@@ -43,10 +43,6 @@ def planned(w):
 
 def blocks(week):
     return [((b.on - week.monday).days, b.prescription.ladder.title, b.place) for b in week.blocks.all()]
-
-
-def text(response):
-    return response.content.decode()
 
 
 def test_minutes_of_a_block(w):
