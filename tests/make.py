@@ -38,7 +38,13 @@ class World:
     @property
     def token(self) -> str:
         """Of the player's open link."""
-        return SecretLink.objects.get(player=self.player, revoked_at__isnull=True).token
+        return SecretLink.objects.get(player=self.player, opens="card", closed_at__isnull=True).token
+
+    @property
+    def calendar(self) -> str:
+        """Address of the player's calendar."""
+        secret = SecretLink.objects.get(player=self.player, opens="calendar", closed_at__isnull=True).token
+        return f"/calendar/{secret}/drills.ics"
 
 
 def member(club: Club, name: str, role: str) -> Membership:

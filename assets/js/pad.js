@@ -1,9 +1,6 @@
 // The stroke pad: counts good ones and misses, one set and lane after the other, into the form's own fields.
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
-const store = {
-  read(key) { try { return JSON.parse(localStorage.getItem(key)); } catch { return null; } },
-  write(key, value) { try { localStorage.setItem(key, JSON.stringify(value)); } catch { /* private mode: nothing kept */ } },
-};
+import { keepDraft } from "./draft.js";
 
 // one letter a stroke: g good, m a miss without a name, a digit: the miss with the fault of that number
 const isGood = (stroke) => stroke === "g";
@@ -13,18 +10,14 @@ export const pad = () => ({
   at: 0,
   entries: [],
   faults: [],
-  draft: "",
 
   init() {
     const form = this.$root;
-    this.draft = form.dataset.draft;
     this.faults = JSON.parse(document.getElementById("pad-faults").textContent);
     this.entries = JSON.parse(document.getElementById("pad-entries").textContent).map((entry) => ({ ...entry, strokes: "" }));
-    this.restore();
     for (const entry of this.entries) entry.strokes = this.field(entry, "strokes").value;
     if (this.typedOnly()) this.mode = "typed";
     this.goOn();
-    form.addEventListener("input", () => this.keep());
   },
   typedOnly() {
     return this.entries.some((entry) => !entry.strokes && this.field(entry, "makes").value);
@@ -90,22 +83,5 @@ export const pad = () => ({
     this.field(this.entries[i], "faults").value = "";
   },
 
-  keep() {
-    const kept = {};
-    for (const field of this.$root.elements) {
-      if (!field.name || field.name === "csrfmiddlewaretoken") continue;
-      if ((field.type === "radio" || field.type === "checkbox") && !field.checked) continue;
-      kept[field.name] = field.value;
-    }
-    store.write(this.draft, kept);
-  },
-  restore() {
-    const kept = this.$root.dataset.bound === "yes" ? null : store.read(this.draft);
-    if (!kept) return;
-    for (const field of this.$root.elements) {
-      if (!(field.name in kept)) continue;
-      if (field.type === "radio" || field.type === "checkbox") field.checked = field.value === kept[field.name];
-      else field.value = kept[field.name];
-    }
-  },
+  keep() { keepDraft(this.$root); },
 });

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.library.exchange import bring_in
 from drill_ladder.apps.library.models import Ladder
-from drill_ladder.apps.people.models import Club, Membership, Player, SecretLink, Squad, User
+from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import prescribe
@@ -19,15 +19,13 @@ from drill_ladder.apps.prescriptions.weeks import publish, solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
 from drill_ladder.demo.ladders import LADDERS
-from drill_ladder.demo.people import CARD_OF, COACHES, LIVES, PASSWORD, Life
+from drill_ladder.demo.people import COACHES, LIVES, PASSWORD, Life
 from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
 from drill_ladder.formats.library_file import FORMAT, read_library
 
 CLUB = "Tern Harbour Sports Club"
 SEED = 20260306
 LOOK_AGAIN = timedelta(weeks=12)
-# the one link that is the same in every demo, so that it can be printed and bookmarked
-CARD_TOKEN = "demo-card-of-ida"
 
 
 @transaction.atomic
@@ -47,13 +45,13 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
         chance = random.Random(f"{SEED} {life.name}")  # noqa: S311
         Season(coach, chance, first).play(life, player)
         plan_this_week(coach, player, today)
-    SecretLink.objects.filter(club=club, player__name=CARD_OF).update(token=CARD_TOKEN)
     return club
 
 
 def plan_this_week(coach: Membership, player: Player, today: date) -> None:
     """The week that today lies in, planned and told; a few wait for the coach to publish them."""
-    if not Prescription.objects.active().filter(player=player).exists():
+    on_ladders = Prescription.objects.active().filter(player=player).exists()
+    if not on_ladders or Player.objects.resting().filter(pk=player.pk).exists():
         return
     solve(member=coach, player=player, monday=today)
     if player.squad and "youth" not in player.squad.name:

@@ -12,7 +12,8 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.holding import passed
 from drill_ladder.apps.practice.models import Session, Stop
-from drill_ladder.apps.practice.services import SessionInput, SetInput, end_stop, open_stop, record_session
+from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import judge_anew, settle
@@ -49,7 +50,7 @@ class Season:
         self._checks(life, player)
         if life.hurts_now:
             yesterday = self.first + timedelta(days=DAYS - 1)
-            open_stop(player=player, what=life.hurts_now, on=yesterday, actor=None)
+            open_stop(player=player, what=life.hurts_now, on=yesterday, actor=None, at=_told_at(yesterday))
 
     def _checks(self, life: Life, player: Player) -> None:
         """Most passed rungs were checked again at the club when it was time; some were forgotten and are still due."""
@@ -65,7 +66,7 @@ class Season:
 
     def _stops(self, life: Life, player: Player, number: int, on: date) -> None:
         if life.sore and number == life.away[0]:
-            open_stop(player=player, what=life.sore, on=on, actor=None)
+            open_stop(player=player, what=life.sore, on=on, actor=None, at=_told_at(on))
         if life.sore and number == life.away[1]:
             for stop in Stop.objects.open().filter(player=player):
                 end_stop(member=self.coach, stop=stop, cleared_by="physiotherapist, by phone with her mother", on=on)
@@ -168,3 +169,8 @@ class Season:
             why = "Feet still too slow, one more week here"
             return settle(member=self.coach, proposal=proposal, action="override", applied="hold", reason=why, on=on)
         return settle(member=self.coach, proposal=proposal, action="confirm", on=on)
+
+
+def _told_at(on: date) -> datetime:
+    """In the early evening."""
+    return timezone.make_aware(datetime.combine(on, time(17, 40)))

@@ -1,11 +1,27 @@
 """Error pages that say what happened, what was kept and what to do."""
 
-from django.http import HttpRequest, HttpResponse
+from django.core.exceptions import SuspiciousOperation
+from django.http import HttpRequest, HttpResponse, UnreadablePostError
 from django.shortcuts import render
+
+from drill_ladder.apps.practice.stops import MOST, words_of_hurt
+from drill_ladder.formats.reading import cut
 
 
 def _page(request: HttpRequest, status: int, title: str, text: str) -> HttpResponse:
-    return render(request, "error.html", {"title": title, "text": text}, status=status)
+    """An error is said, and beside it what became of a report of hurt that came with it."""
+    told = getattr(request, "told", None)
+    context = {"title": title, "text": text, "told": told, "untold": None if told else _untold(request)}
+    return render(request, "error.html", context, status=status)
+
+
+def _untold(request: HttpRequest) -> str | None:
+    """The words of a report that was in the form and did not arrive."""
+    try:
+        sent = request.POST if request.method == "POST" else {}
+    except (SuspiciousOperation, UnreadablePostError):
+        return None
+    return words_of_hurt(sent) or (cut(sent["what"], MOST) if sent.get("what") else None)
 
 
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:

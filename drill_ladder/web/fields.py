@@ -4,10 +4,25 @@ from typing import Any
 
 from django import forms
 
+from drill_ladder.formats.reading import cut
+
 
 def listed(text: Any) -> list[str]:
     """Short texts with commas between: those that say something, in order."""
     return [word.strip() for word in str(text or "").split(",") if word.strip()]
+
+
+class Cut(forms.CharField):
+    """Words that are cleaned and cut to fit, never refused."""
+
+    def __init__(self, *, most: int, **kwargs: Any) -> None:
+        super().__init__(**kwargs)
+        self.most = most
+        self.widget.attrs["maxlength"] = most
+
+    def to_python(self, value: Any) -> str:
+        """One clean line."""
+        return cut(value or "", self.most)
 
 
 class _Listed(forms.CharField):

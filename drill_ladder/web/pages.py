@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
@@ -13,3 +14,9 @@ def page_or_fragment(
     htmx: Any = request.htmx  # type: ignore[attr-defined]
     wants_fragment = htmx and not htmx.boosted and not htmx.history_restore_request
     return render(request, fragment if wants_fragment else page, context, status=status)
+
+
+def public_address(request: HttpRequest, path: str) -> str:
+    """An address for paper, QR codes and messages: by the public address of the settings, else as it was asked for."""
+    public = settings.PUBLIC_ADDRESS.rstrip("/")
+    return f"{public}{path}" if public else request.build_absolute_uri(path)

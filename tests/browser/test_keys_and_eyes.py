@@ -11,8 +11,8 @@ from selenium.webdriver.common.keys import Keys
 
 from drill_ladder.apps.people.models import Player, PlayerDay, Squad
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.services import open_stop
 from drill_ladder.apps.practice.stations import set_up
+from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.apps.prescriptions.weeks import publish, solve
 from drill_ladder.apps.review.models import Decision

@@ -11,7 +11,7 @@ from django.utils import timezone
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
-from drill_ladder.apps.practice.services import open_stop
+from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.review.models import Proposal
 from tests.make import current, drill, ladder, log, put_on, text
@@ -121,7 +121,7 @@ def test_totals_alone_mean_the_whole_dose(w):
 def test_hurt_without_counts_stops_the_card(w, coach):
     stay = current(put_on(w))
     answer, _, path = card_post(w, stay, hurts="yes", hurt_where="ankle, since Monday")
-    assert answer.headers["Location"] == f"/card/{w.token}/"
+    assert answer.headers["Location"].startswith(f"/card/{w.token}/?told={stay.pk}-")
     assert Stop.objects.open().get().what == "ankle, since Monday"
     for page in (f"/card/{w.token}/", path):
         shown = text(Client().get(page))
@@ -146,7 +146,7 @@ def test_the_hurt_button_alone(w, coach):
     Client().post(f"/card/{w.token}/hurt/", {"what": ""})
     Client().post(f"/card/{w.token}/hurt/", {"what": "twice"})
     stop = Stop.objects.open().get()
-    assert stop.what == "Something hurts"
+    assert stop.what == "Something hurts; twice"
     empty = coach.post(f"/stops/{stop.pk}/end/", {"cleared_by": ""})
     assert (empty.status_code, "who cleared" in text(empty)) == (422, True)
     coach.post(f"/stops/{stop.pk}/end/", {"cleared_by": "doctor"})

@@ -12,7 +12,7 @@ from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice import sheets
 from drill_ladder.apps.practice.calendars import calendar
-from drill_ladder.apps.practice.services import open_stop
+from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.prescriptions.services import end_prescription
@@ -53,7 +53,7 @@ def facts(event):
 
 
 def test_a_feed_is_valid_and_names_stay_through_every_change(w, told):
-    first = events(Client().get(f"/card/{w.token}/calendar.ics").content)
+    first = events(Client().get(w.calendar).content)
     assert [facts(e) for e in first] == [(on(0), "CONFIRMED", 1), (on(3), "CONFIRMED", 1)]
     assert all(e.decoded("dtend") - e.decoded("dtstart") == timedelta(days=1) for e in first)
     assert first[0]["summary"] == "Gate, 4 min, home"
@@ -61,14 +61,14 @@ def test_a_feed_is_valid_and_names_stay_through_every_change(w, told):
     weeks.move(member=w.coach, block=told.blocks.first(), on=on(2))
     told.blocks.filter(on=on(3)).delete()
     weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=1))
-    then = events(Client().get(f"/card/{w.token}/calendar.ics").content)
+    then = events(Client().get(w.calendar).content)
     assert [facts(e) for e in then] == [(on(2), "CONFIRMED", 2), (on(3), "CANCELLED", 2)]
     assert [e["uid"] for e in then] == [e["uid"] for e in first]
     assert len({e["uid"] for e in then}) == 2
 
 
 def test_alarms_only_for_who_asks(w, told):
-    asked = events(Client().get(f"/card/{w.token}/calendar.ics?alarm=1").content)
+    asked = events(Client().get(f"{w.calendar}?alarm=1").content)
     assert [len(e.walk("VALARM")) for e in asked] == [1, 1]
     assert asked[0].walk("VALARM")[0].decoded("trigger") == timedelta(hours=15)
 

@@ -7,7 +7,8 @@ import pytest
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
-from drill_ladder.apps.practice.services import end_stop, open_stop, record_session
+from drill_ladder.apps.practice.services import record_session
+from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import changes_since, end_prescription, prescribe, take_new_terms
 from drill_ladder.apps.review.models import Proposal
@@ -180,7 +181,8 @@ def test_a_set_that_came_with_another_session_is_not_stored_again(w):
 
 def test_hurt_opens_a_stop_that_blocks_until_a_coach_ends_it(w):
     p = put_on(w)
-    log(p, day(0), 8, 8, hurt="left knee")
+    log(p, day(0), 8, 8)
+    open_stop(player=w.player, what="left knee", on=day(0), actor=None)
     stop = Stop.objects.open().get()
     with pytest.raises(Refused, match="stop is open"):
         log(p, day(1), 8, 8)

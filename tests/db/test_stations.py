@@ -8,8 +8,8 @@ from django.test import Client
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.practice.models import GroupSession
-from drill_ladder.apps.practice.services import open_stop
 from drill_ladder.apps.practice.stations import change_players, rotation, set_up, where
+from drill_ladder.apps.practice.stops import open_stop
 
 GATE = {"name": "Gate", "capacity": 2, "roles": ["worker", "retriever"], "s_per_rep": 6}
 WALL = {"name": "Wall", "capacity": 1, "roles": ["worker"], "s_per_rep": 4}

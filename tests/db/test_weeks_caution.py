@@ -2,6 +2,7 @@
 
 import json
 from datetime import timedelta
+from functools import partial
 from uuid import uuid4
 
 import pytest
@@ -16,7 +17,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player, PlayerDay
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice.cards import home_blocks
-from drill_ladder.apps.practice.services import end_stop, open_stop
+from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import Week
 from drill_ladder.apps.prescriptions.planning import at_home, wanted
@@ -153,7 +154,9 @@ def test_with_an_adult_only_on_days_with_an_adult(w):
 def test_nothing_is_planned_for_who_rests(w, planned):
     stop = open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
     assert wanted(w.player) == []
-    assert blocks(weeks.solve(member=w.coach, player=w.player, monday=MONDAY)) == []
+    for act in (weeks.solve, weeks.copy_last, partial(weeks.publish, at=AT)):
+        with pytest.raises(Refused, match=r"Ida Marlow rests since 2 March .“knee”.: a coach ends the stop first"):
+            act(member=w.coach, player=w.player, monday=MONDAY)
     assert "does not say what it is" in text(Client().get(f"/card/{w.token}/"))
     end_stop(member=w.coach, stop=stop, cleared_by="physio", on=MONDAY)
     assert len(blocks(weeks.solve(member=w.coach, player=w.player, monday=MONDAY))) == 3

@@ -22,6 +22,12 @@ def membership_of(user: Any) -> Membership | None:
     return found
 
 
+def holds_report(view: View) -> View:
+    """Mark a view whose form may hold a report of hurt: such a form is never too large to be read."""
+    view.holds_report = True  # type: ignore[attr-defined]
+    return view
+
+
 def member_required(view: View) -> View:
     """Any member of a club; the view gets `member`. A stranger with an account gets 404."""
 

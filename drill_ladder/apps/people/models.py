@@ -1,13 +1,13 @@
 """The club and its people."""
 
-import secrets
 from datetime import date
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 from django.db.models import Q
 
-from drill_ladder.apps.people.querysets import PlayerQuerySet
+from drill_ladder.apps.people.querysets import PlayerQuerySet, SecretLinkQuerySet
+from drill_ladder.apps.people.secrets import make_token
 
 # how long a pace and a shoe may be, in centimetres; the constraints below say the same in metres
 PACE_CM, SHOE_CM = (10, 200), (10, 50)
@@ -52,11 +52,6 @@ class Club(models.Model):
         return self.name
 
 
-def new_token() -> str:
-    """A secret that nobody guesses: 32 bytes, as text for a link."""
-    return secrets.token_urlsafe(32)
-
-
 class Role(models.TextChoices):
     """What a member may do: an assistant logs, a coach decides, an owner also looks after people."""
 
@@ -66,14 +61,15 @@ class Role(models.TextChoices):
 
 
 class Membership(models.Model):
-    """A user's role in a club. feed_token: the secret of a coach's own calendar; marks: by which they look at rules, in
-    percent and sessions, empty for the usual ones.
+    """A user's role in a club. feed_version, feed_closed: of the secret of a coach's own calendar; marks: by which they
+    look at rules, in percent and sessions, empty for the usual ones.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="memberships")
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=12, choices=Role)
-    feed_token = models.CharField(max_length=64, unique=True, default=new_token)
+    feed_version = models.PositiveIntegerField(default=1)
+    feed_closed = models.BooleanField(default=False)
     marks = models.JSONField(default=dict, blank=True)
 
     class Meta:
@@ -89,6 +85,11 @@ class Membership(models.Model):
     def decides(self) -> bool:
         """Whether this member may prescribe and decide."""
         return self.role in (Role.COACH, Role.OWNER)
+
+    @property
+    def feed_token(self) -> str:
+        """The secret of the member's calendar. It changes with their password, so that an old one closes it too."""
+        return make_token(FEED, self.pk, self.feed_version, self.user.get_session_auth_hash())
 
 
 class Squad(models.Model):
@@ -231,21 +232,61 @@ class Guardian(models.Model):
         return self.name
 
 
+class Opens(models.TextChoices):
+    """What a secret link opens: the card to work from, or the calendar, which only shows."""
+
+    CARD = "card", "Home card"
+    CALENDAR = "calendar", "Calendar"
+
+
+FEED = "feed"  # the third kind, of a member's own calendar
+
+
 class SecretLink(models.Model):
-    """The link that opens a player's home card without an account. Revoked, it opens nothing."""
+    """Opens a player's card, or their calendar, without an account. Its secret is never stored: see secrets.py.
+
+    version: a new one closes every address given out before; closed_at: no address is open at all.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="links")
-    token = models.CharField(max_length=64, unique=True, default=new_token)
+    opens = models.CharField(max_length=8, choices=Opens, default=Opens.CARD)
+    version = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(auto_now_add=True)
-    revoked_at = models.DateTimeField(null=True, blank=True)
+    closed_at = models.DateTimeField(null=True, blank=True)
+
+    objects = SecretLinkQuerySet.as_manager()
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(
-                fields=["player"], condition=Q(revoked_at__isnull=True), name="one_open_link_a_player"
-            )
+            models.UniqueConstraint(fields=["player", "opens"], name="one_link_a_player_and_kind"),
+            models.CheckConstraint(condition=Q(opens__in=Opens.values), name="link_kind_known"),
         ]
 
     def __str__(self) -> str:
         return f"link of {self.player}"
+
+    @property
+    def token(self) -> str:
+        """The secret in the address."""
+        return make_token(self.opens, self.pk, self.version)
+
+
+class OldSecret(models.Model):
+    """A random secret that an earlier version gave out: only its fingerprint is kept.
+
+    It opens its place once, and leads to the present address; after that, or once revoked (spent), it opens nothing.
+    """
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    fingerprint = models.CharField(max_length=64)
+    opens = models.CharField(max_length=8)
+    player = models.ForeignKey(Player, null=True, blank=True, on_delete=models.CASCADE, related_name="+")
+    member = models.ForeignKey(Membership, null=True, blank=True, on_delete=models.CASCADE, related_name="+")
+    spent = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["fingerprint", "opens"], name="one_old_secret_a_kind")]
+
+    def __str__(self) -> str:
+        return f"old link of {self.player or self.member}"

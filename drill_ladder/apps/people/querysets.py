@@ -4,6 +4,8 @@ from typing import Any
 
 from django.db import models
 
+from drill_ladder.apps.people.secrets import is_signed, parts_of
+
 
 class ClubQuerySet(models.QuerySet):
     """Rows that carry a club."""
@@ -16,10 +18,23 @@ class ClubQuerySet(models.QuerySet):
 class PlayerQuerySet(ClubQuerySet):
     """Players."""
 
-    def by_token(self, token: str) -> "PlayerQuerySet":
-        """The player whose open secret link this is."""
-        return self.filter(links__token=token, links__revoked_at__isnull=True)
-
     def resting(self) -> Any:
         """Those with an open stop."""
         return self.filter(stops__isnull=False, stops__ended_on__isnull=True).distinct()
+
+
+class SecretLinkQuerySet(ClubQuerySet):
+    """Secret links."""
+
+    def of_secret(self, token: str, opens: str) -> Any:
+        """The link that a secret was made for, open or not, of this or an earlier version; none for a wrong secret."""
+        parts = parts_of(token)
+        if parts is None or not is_signed(token, opens):
+            return self.none()
+        return self.filter(pk=parts[0], opens=opens).select_related("player__club")
+
+    def opened_by(self, token: str, opens: str) -> Any:
+        """The open link whose present secret this is."""
+        parts = parts_of(token)
+        version = parts[1] if parts else 0
+        return self.of_secret(token, opens).filter(version=version, closed_at__isnull=True)

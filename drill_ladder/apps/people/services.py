@@ -4,7 +4,6 @@ from datetime import date
 from typing import Any, TypeVar
 
 from django.db import models, transaction
-from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import ROLE_TOLD, Refused
@@ -12,12 +11,12 @@ from drill_ladder.apps.people.models import (
     Club,
     Guardian,
     Membership,
+    Opens,
     Player,
     PlayerDay,
     PlayerNote,
     SecretLink,
     Squad,
-    new_token,
 )
 
 Named = TypeVar("Named", bound=models.Model)
@@ -67,7 +66,8 @@ def save_player(
     if note.strip() and on is not None:
         PlayerNote.objects.create(club=member.club, player=player, on=on, text=note.strip(), by=member.user)
     if new:
-        SecretLink.objects.create(club=member.club, player=player)
+        for opens in Opens:
+            SecretLink.objects.create(club=member.club, player=player, opens=opens)
     verb = "added a player" if new else "changed a player"
     record(club_id=member.club_id, actor=member.user, verb=verb, subject=player)
     return player
@@ -80,27 +80,3 @@ def _replace(model: type[Guardian] | type[PlayerDay], player: Player, rows: list
         row = model(club_id=player.club_id, player=player, **values)
         row.full_clean()
         row.save()
-
-
-@transaction.atomic
-def renew_link(*, member: Membership, player: Player) -> SecretLink:
-    """A new secret link; the one before opens nothing any more."""
-    refuse_unless_coach(member)
-    SecretLink.objects.filter(player=player, revoked_at__isnull=True).update(revoked_at=timezone.now())
-    link = SecretLink.objects.create(club=member.club, player=player)
-    record(club_id=member.club_id, actor=member.user, verb="renewed the link", subject=player)
-    return link
-
-
-def renew_feed(*, member: Membership) -> Membership:
-    """A new secret address for a coach's own calendar; the one before shows nothing any more."""
-    refuse_unless_coach(member)
-    member.feed_token = new_token()
-    member.save(update_fields=["feed_token"])
-    record(club_id=member.club_id, actor=member.user, verb="renewed their calendar", subject=member)
-    return member
-
-
-def open_link(player: Player) -> Any:
-    """The player's open link, or None."""
-    return SecretLink.objects.filter(player=player, revoked_at__isnull=True).first()

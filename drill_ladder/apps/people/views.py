@@ -1,7 +1,7 @@
 """Adding and changing players."""
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
@@ -9,8 +9,9 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.days_form import DaysForm
 from drill_ladder.apps.people.forms import PlayerForm
-from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.services import renew_feed, renew_link, save_player
+from drill_ladder.apps.people.links import WORDS, close_link, renew_feed, renew_link
+from drill_ladder.apps.people.models import Membership, Opens, Player
+from drill_ladder.apps.people.services import save_player
 
 
 @coach_required
@@ -40,18 +41,25 @@ def player_edit(request: HttpRequest, member: Membership, pk: int | None = None)
 
 @require_POST
 @coach_required
-def link_renew(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """A new secret link for the home card."""
+def link_renew(request: HttpRequest, member: Membership, pk: int, opens: str) -> HttpResponse:
+    """A new secret link for the card or the calendar; with `close`, none at all."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
-    renew_link(member=member, player=player)
-    messages.success(request, f"{player} has a new link. The old one opens nothing any more.")
+    if opens not in WORDS:
+        raise Http404
+    close = "close" in request.POST
+    (close_link if close else renew_link)(member=member, player=player, opens=opens)
+    word = WORDS[Opens(opens)]
+    said = "is closed. It opens nothing any more" if close else "has a new link. The old one opens nothing any more"
+    messages.success(request, f"The {word} of {player} {said}.")
     return redirect("progress:player", player.pk)
 
 
 @require_POST
 @coach_required
 def feed_renew(request: HttpRequest, member: Membership) -> HttpResponse:
-    """A new secret address for the coach's own calendar."""
-    renew_feed(member=member)
-    messages.success(request, "Your calendar has a new address. The old one shows nothing any more.")
+    """A new secret address for the coach's own calendar; with `close`, none at all."""
+    close = "close" in request.POST
+    renew_feed(member=member, closed=close)
+    said = "is closed" if close else "has a new address"
+    messages.success(request, f"Your calendar {said}. The old one shows nothing any more.")
     return redirect("prescriptions:weeks")

@@ -1,9 +1,12 @@
 """What a form asks for, by kind of measure: one entry for each set and lane."""
 
 from dataclasses import dataclass
+from itertools import islice, product
 
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.measures import Checklist, Count, Done, Makes, Points, Streak, Time, ToN
+
+MOST_ROWS = 200  # of one page: a phone has to show them, and a server to read them
 
 # measured fields in the order in which they are typed; kind -> ((field, label), ...)
 FIELDS: dict[type, tuple[tuple[str, str], ...]] = {
@@ -37,16 +40,23 @@ class Entry:
         return ", ".join(parts) or "All of it"
 
 
+def _sets_of(rung: Rung) -> int:
+    """The sets that are typed: where a time is taken, each trial is one."""
+    trials = (rung.dose.reps or 1) if isinstance(rung.measure, Time) else 1
+    return rung.dose.sets * trials
+
+
 def entries_for(rung: Rung) -> list[Entry]:
-    """The entries of a rung: set by set, lane by lane inside a set."""
-    sets = rung.dose.sets
-    asked: int | None = None
-    if isinstance(rung.measure, Makes | Points):
-        asked = rung.reps_per_set or 10
-    elif isinstance(rung.measure, Time):
-        sets *= rung.dose.reps or 1
-    pairs = [(number, lane) for number in range(1, sets + 1) for lane in (rung.lanes or ("",))]
+    """The entries of a rung: set by set, lane by lane inside a set; the first MOST_ROWS of them."""
+    sets, lanes = _sets_of(rung), rung.lanes or ("",)
+    asked = (rung.reps_per_set or 10) if isinstance(rung.measure, Makes | Points) else None
+    pairs = islice(product(range(1, sets + 1), lanes), MOST_ROWS)
     return [Entry(f"e{i}", lane, number, asked, sets) for i, (number, lane) in enumerate(pairs)]
+
+
+def entries_beyond(rung: Rung) -> int:
+    """How many entries a page does not take at once: those are for the next time it is opened."""
+    return max(0, _sets_of(rung) * max(1, len(rung.lanes)) - MOST_ROWS)
 
 
 def fields_for(rung: Rung) -> tuple[tuple[str, str], ...]:

@@ -2,17 +2,22 @@
 
 from collections.abc import Iterator
 from typing import Any
-from uuid import UUID, uuid4
+from uuid import uuid4
 
 from django import forms
 
-from drill_ladder.apps.practice.entries import Entry, entries_for, fields_for
+from drill_ladder.apps.practice.entries import Entry, entries_beyond, entries_for, fields_for
 from drill_ladder.apps.practice.services import SessionInput, SetInput
+from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.layout import Plan, implausible, mean_speed
+from drill_ladder.formats.reading import whole
+from drill_ladder.web.fields import Cut
 
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
 _MOST = 100_000
+MOST_STROKES = 400
+_LONGEST = {"faults": 4000, "strokes": MOST_STROKES + 1}
 
 
 def _number_field(name: str, label: str) -> forms.Field:
@@ -30,7 +35,8 @@ def _number_field(name: str, label: str) -> forms.Field:
 class SessionForm(forms.Form):
     """One session at one rung. Which fields there are depends on the rung."""
 
-    session_id = forms.UUIDField(widget=forms.HiddenInput)
+    # a page without one is stored all the same, only a second sending of it is not known again
+    session_id = forms.UUIDField(widget=forms.HiddenInput, required=False)
     effort = forms.TypedChoiceField(
         label="How hard was it?",
         choices=[(n, str(n)) for n in range(11)],
@@ -45,7 +51,7 @@ class SessionForm(forms.Form):
         widget=forms.RadioSelect,
         error_messages={"required": "Please say whether anything hurts."},
     )
-    hurt_where = forms.CharField(label="Where, and when did it start?", max_length=250, required=False)
+    hurt_where = Cut(label="Where, and when did it start?", most=MOST, required=False)
     word = forms.CharField(
         label="A word to your coach", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2})
     )
@@ -59,12 +65,12 @@ class SessionForm(forms.Form):
     adult = forms.BooleanField(label="An adult is here with me", required=False)
     sure = forms.BooleanField(label="I looked again: the time is right", required=False)
 
-    def __init__(self, *args: Any, rung: Rung, plan: Plan | None = None, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, rung: Rung, plan: Plan | None = None, form_cut: bool = False, **kwargs: Any) -> None:
         kwargs.setdefault("initial", {}).setdefault("session_id", uuid4())
         super().__init__(*args, **kwargs)
-        self.rung, self.plan = rung, plan
+        self.rung, self.plan, self.form_cut = rung, plan, form_cut
         self.asks = False  # whether a time is questioned
-        self.entries = entries_for(rung)
+        self.entries, self.beyond = entries_for(rung), entries_beyond(rung)
         for entry in self.entries:
             self._add_entry(entry)
 
@@ -78,9 +84,7 @@ class SessionForm(forms.Form):
             field.widget.attrs["inputmode"] = "numeric" if name in _WHOLE else "decimal"
             self.fields[f"{entry.prefix}-{name}"] = field
         for name in ("faults", "strokes"):
-            self.fields[f"{entry.prefix}-{name}"] = forms.CharField(
-                widget=forms.HiddenInput, required=False, max_length=400
-            )
+            self.fields[f"{entry.prefix}-{name}"] = Cut(widget=forms.HiddenInput, required=False, most=_LONGEST[name])
 
     def rows(self) -> Iterator[dict[str, Any]]:
         """Entries with their bound fields, for the page."""
@@ -92,8 +96,10 @@ class SessionForm(forms.Form):
     def clean(self) -> dict[str, Any]:
         """Counts that fit together, and something to keep."""
         data = super().clean() or self.cleaned_data
+        if self.form_cut:
+            raise forms.ValidationError("That was too much for one form, so its counts were not stored. A hurt was.")
         self.sets = [s for s in (self._set_of(entry) for entry in self.entries) if s is not None]
-        if not self.sets and not self.errors and data.get("hurts") == "no":
+        if not self.sets and not self.errors and words_of_hurt(self.data) is None:
             raise forms.ValidationError("Nothing is counted yet: use the strokes, or type the totals.")
         return data
 
@@ -109,7 +115,9 @@ class SessionForm(forms.Form):
         self._check(entry, values)
         self._question(entry, values.get("seconds"))
         values["faults"] = self._faults(entry, values)
-        values["strokes"] = data.get(f"{entry.prefix}-strokes") or ""
+        strokes = data.get(f"{entry.prefix}-strokes") or ""
+        # a longer row of strokes is kept by its totals alone
+        values["strokes"] = strokes if len(strokes) <= MOST_STROKES and strokes.isalnum() else ""
         return SetInput(data.get(f"{entry.prefix}-id") or uuid4(), entry.lane, values)
 
     def _check(self, entry: Entry, values: dict[str, Any]) -> None:
@@ -141,8 +149,9 @@ class SessionForm(forms.Form):
         found: dict[str, int] = {}
         for part in (self.cleaned_data.get(f"{entry.prefix}-faults") or "").split(";"):
             name, _, times = part.rpartition(":")
-            if name.strip() and times.isdigit():
-                found[name.strip()[:60]] = int(times)
+            number = whole(times, 0, _MOST)
+            if name.strip() and number is not None:
+                found[name.strip()[:60]] = number
         makes, attempts = values.get("makes"), values.get("attempts")
         if makes is not None and attempts is not None and sum(found.values()) > attempts - makes:
             return {}
@@ -151,23 +160,15 @@ class SessionForm(forms.Form):
     def session_input(self, on: Any, observer: str) -> SessionInput:
         """The cleaned session."""
         data = self.cleaned_data
-        hurt = (data["hurt_where"].strip() or "Something hurts") if data["hurts"] == "yes" else ""
         return SessionInput(
-            id=UUID(str(data["session_id"])),
+            id=data["session_id"] or uuid4(),
             on=on,
             observer=observer,
             sets=self.sets,
             effort=data["effort"],
             word=data["word"].strip(),
-            hurt=hurt,
             adult_present=data["adult"],
         )
-
-
-class HurtForm(forms.Form):
-    """Something hurts, before or without a session."""
-
-    what = forms.CharField(label="Where, and when did it start?", max_length=250, required=False)
 
 
 class EndStopForm(forms.Form):

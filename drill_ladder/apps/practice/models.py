@@ -5,6 +5,7 @@ import uuid
 from django.conf import settings
 from django.db import models
 from django.db.models import F, Q
+from django.utils import timezone
 
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.querysets import SessionQuerySet, StopQuerySet
@@ -99,12 +100,15 @@ class SetRow(models.Model):
 
 
 class Stop(models.Model):
-    """Something hurts, or a coach said stop. Open, it blocks the player's card; only a coach can end it."""
+    """Something hurts, or a coach said stop. Open, it blocks the player's card; only a coach can end it.
+
+    what: the words of all its reports, one after the other; each stands with its time in a HurtReport.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="stops")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="stops")
-    what = models.CharField(max_length=300)
+    what = models.TextField()
     opened_on = models.DateField()
     opened_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
@@ -128,6 +132,27 @@ class Stop(models.Model):
 
     def __str__(self) -> str:
         return f"{self.player}: {self.what}"
+
+
+class HurtReport(models.Model):
+    """Words about a hurt as they came, each with its time; several belong to one stop.
+
+    by: the member who told it, None for the player's card.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    stop = models.ForeignKey(Stop, on_delete=models.CASCADE, related_name="reports")
+    words = models.CharField(max_length=300)
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering = ["at", "id"]
+        constraints = [models.CheckConstraint(condition=~Q(words=""), name="a_report_says_something")]
+
+    def __str__(self) -> str:
+        return self.words
 
 
 class GroupSession(models.Model):

@@ -1,18 +1,16 @@
-"""Recording what was done, and stopping when something hurts."""
+"""Recording what was done."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
-from uuid import UUID, uuid4
+from uuid import UUID
 
 from django.db import transaction
 
-from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
 from drill_ladder.apps.prescriptions.models import Place, Stay
@@ -38,20 +36,20 @@ class SessionInput:
     form: float | None = None
     effort: int | None = None
     word: str = ""
-    hurt: str = ""
     adult_present: bool = False
     way: str = ""
 
 
 @transaction.atomic
 def record_session(
-    *, stay: Stay, given: SessionInput, today: date, actor: Any, judged: bool = True
+    *, stay: Stay, given: SessionInput, today: date, actor: Any, judged: bool = True, with_hurt: bool = False
 ) -> tuple[Session, bool]:
     """Store a session with its sets; (session, whether it is new). Sent twice, it is stored once.
 
     judged: False leaves the judging to the caller, who brings a whole history and judges it at its end.
 
-    "Hurt" is stored with the session and opens a stop. Raises Refused while a stop is open.
+    with_hurt: it came together with a report, so it was done before the stop. Any other is refused while a stop is
+    open. Raises Refused.
     """
     player = Player.objects.select_for_update().get(pk=stay.prescription.player_id)
     known = Session.objects.filter(pk=given.id, stay=stay).first()
@@ -59,14 +57,12 @@ def record_session(
         return known, False
     if Session.objects.filter(pk=given.id).exists():
         raise Refused("This session was stored elsewhere already. Open the card again to log another one.")
-    if Stop.objects.open().filter(player=player).exists():
+    if Stop.objects.open().filter(player=player).exists() and not with_hurt:
         raise Refused("A stop is open: no sessions until your coach has ended it. What you typed is still on the page.")
     if given.on > today:
         raise Refused("The day is in the future. What you typed is still on the page.")
     _refuse_unsafe(stay, given)
     session = _store(stay, given, actor)
-    if given.hurt:
-        open_stop(player=player, what=given.hurt, on=today, actor=actor, stop_id=given.id)
     if judged:
         session_recorded.send(sender=Session, stay=stay, on=today, actor=actor)
     return session, True
@@ -111,39 +107,3 @@ def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
         stay.recheck = False
         stay.save(update_fields=["recheck"])
     return session
-
-
-@transaction.atomic
-def open_stop(*, player: Player, what: str, on: date, actor: Any, stop_id: UUID | None = None) -> Stop:
-    """Stop a player's drills. Anybody may; only a coach can end it.
-
-    stop_id is made on the device, so that one that is sent twice is opened once. While a stop is open, another report
-    is added to its words: one stop, one clearing.
-    """
-    Player.objects.select_for_update().get(pk=player.pk)
-    known = Stop.objects.filter(pk=stop_id).first() if stop_id else None
-    if known is not None:
-        return known
-    stop = Stop.objects.open().filter(player=player).first()
-    if stop is None:
-        given = {"club_id": player.club_id, "player": player, "what": what[:300], "opened_on": on, "opened_by": actor}
-        stop = Stop.objects.create(pk=stop_id or uuid4(), **given)
-    elif what not in stop.what:
-        stop.what = f"{stop.what}; {what}"[:300]
-        stop.save(update_fields=["what"])
-    else:
-        return stop
-    record(club_id=player.club_id, actor=actor, verb="opened a stop", subject=player, what=what[:300])
-    return stop
-
-
-@transaction.atomic
-def end_stop(*, member: Membership, stop: Stop, cleared_by: str, on: date) -> Stop:
-    """End a stop, noting who cleared the player. Raises Refused."""
-    refuse_unless_coach(member, "Only a coach can end a stop.")
-    if not cleared_by.strip():
-        raise Refused("Please note who cleared the player. The stop is still open.")
-    stop.ended_on, stop.ended_by, stop.cleared_by = on, member.user, cleared_by.strip()[:200]
-    stop.save()
-    record(club_id=member.club_id, actor=member.user, verb="ended a stop", subject=stop.player, by=cleared_by)
-    return stop

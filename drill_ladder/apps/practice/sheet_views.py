@@ -1,23 +1,23 @@
 """Calendars and paper: with a secret link for whoever has it, with a sign-in for coaches."""
 
 from datetime import timedelta
-from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404
+from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
 from django.utils import timezone
 from django.utils.text import slugify
 
 from drill_ladder.apps.people.access import coach_required
-from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.people.services import open_link
+from drill_ladder.apps.people.links import member_by, moved_to, open_link
+from drill_ladder.apps.people.models import FEED, Membership, Opens, Player, Squad
 from drill_ladder.apps.practice.calendars import calendar
-from drill_ladder.apps.practice.links import by_link
+from drill_ladder.apps.practice.links import by_link, wrong_link
 from drill_ladder.apps.practice.sheets import home_card, resting_of, session_sheet, weeks_to_tell
 from drill_ladder.apps.prescriptions.models import Week
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.apps.prescriptions.week_views import asked_day
+from drill_ladder.web.pages import public_address
 
 BOTH = ("home", "club")
 FED = timedelta(weeks=8)
@@ -34,7 +34,7 @@ def _ics(data: bytes, name: str) -> HttpResponse:
     return _file(data, "text/calendar; charset=utf-8", f"{name}.ics")
 
 
-@by_link
+@by_link(Opens.CALENDAR)
 def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
     alarms, today = request.GET.get("alarm") == "1", timezone.localdate()
@@ -44,8 +44,11 @@ def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
 
 def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
     """Everything that is planned at the club, for the coach whose secret this is."""
-    member = Membership.objects.select_related("club").filter(feed_token=token).first()
-    if member is None or not member.decides:
+    member = member_by(token)
+    if member is None:
+        present = moved_to(token, FEED)
+        return redirect("practice:coach-feed", present, permanent=True) if present else wrong_link(request)
+    if not member.decides:
         raise Http404
     today = timezone.localdate()
     weeks = Week.objects.of_club(member.club).filter(published_at__isnull=False, monday__gte=today - FED)
@@ -54,17 +57,24 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
     return _ics(data, "sessions")
 
 
+def old_feed(request: HttpRequest, token: str) -> HttpResponse:
+    """The calendar's address of an earlier version, which leads to the present one once."""
+    present = moved_to(token, Opens.CALENDAR)
+    return redirect("practice:calendar", present, permanent=True) if present else wrong_link(request)
+
+
+old_feed.access = "moved"  # type: ignore[attr-defined]
 coach_feed.access = "link"  # type: ignore[attr-defined]
 
 
-@by_link
+@by_link()
 def card_print(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The week's home work on paper, for whoever has the link."""
     return _card(request, player, token)
 
 
 def _card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
-    link = request.build_absolute_uri(reverse("practice:card", args=[token]))
+    link = public_address(request, reverse("practice:card", args=[token]))
     data = home_card(player, monday_of(asked_day(request)), link)
     return _file(data, "application/pdf", f"{slugify(player.name) or 'card'}.pdf")
 
@@ -73,7 +83,7 @@ def _card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
 def card_sheet(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
     """The same for a coach."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
-    link: Any = open_link(who)
+    link = open_link(who)
     if link is None:
         raise Http404
     return _card(request, who, link.token)

@@ -19,6 +19,7 @@ from drill_ladder.apps.practice.stations import (
     StationForm,
     change_players,
     lines,
+    resting_among,
     rotation,
     set_up,
     where,
@@ -87,6 +88,7 @@ def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "phases": _phases(session, found, first),
         "total": len(found.slots) * session.slot_s + (len(found.slots) - 1) * session.change_s,
         "names": "\n".join(session.players),
+        "resting": resting_among(member.club, session.players),
     }
     return render(request, "practice/station.html", context)
 

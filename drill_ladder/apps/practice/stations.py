@@ -9,7 +9,7 @@ from django import forms
 from django.db import transaction
 
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Club, Membership, Squad
+from drill_ladder.apps.people.models import Club, Membership, Player, Squad
 from drill_ladder.apps.practice.models import GroupSession, Stop
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.stations import Rotation, Station, resume, rotate
@@ -85,6 +85,19 @@ class GroupForm(forms.Form):
         known = [player.name for player in fit]
         typed = [name.strip() for name in (self.cleaned_data.get("names") or "").splitlines() if name.strip()]
         return list(dict.fromkeys([*known, *typed]))
+
+
+def resting_among(club: Club, names: list[str]) -> list[str]:
+    """Those of the names that belong to a player of the club with an open stop, however they are written."""
+    resting = {" ".join(p.name.split()).casefold() for p in Player.objects.of_club(club).resting()}
+    return [name for name in names if " ".join(name.split()).casefold() in resting]
+
+
+def _refuse_resting(club: Club, names: list[str]) -> None:
+    resting = resting_among(club, names)
+    if resting:
+        who = f"{resting[0]} rests" if len(resting) == 1 else f"{', '.join(resting)} rest"
+        raise Refused(f"{who}: a stop is open, and only a coach ends it. Nothing was changed: please take them out.")
 
 
 def core_stations(session: GroupSession) -> list[Station]:
@@ -167,6 +180,7 @@ def set_up(
     """A new group session. Raises Refused when no station can be filled."""
     session = GroupSession(club=member.club, title=title, on=on, players=players, stations=stations)
     session.slot_s, session.change_s, session.slots = slot_s, change_s, len(players)
+    _refuse_resting(member.club, players)
     _refuse_empty(session)
     session.save()
     return session
@@ -194,6 +208,7 @@ def change_players(*, session: GroupSession, names: list[str], slot: int) -> Gro
         raise Refused(f"There are {len(found.slots)} slots left. Nothing was changed.")
     if not 2 <= len(names) <= MOST_PLAYERS:
         raise Refused(f"From 2 to {MOST_PLAYERS} players, please. Nothing was changed.")
+    _refuse_resting(session.club, names)
     run = [
         {session.players[t.player - 1]: {"station": t.station, "role": t.role} for t in turns}
         for turns in found.slots[: slot - 1]

@@ -1,12 +1,13 @@
-"""The home card, a coach's own log, and stops."""
+"""The home card, and a coach's own log."""
 
+import re
 from dataclasses import replace
 from datetime import date
 from typing import Any
 from uuid import UUID
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
@@ -14,39 +15,52 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.plans import drawn, ruler
-from drill_ladder.apps.people.access import coach_required, member_required
+from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player, Side
+from drill_ladder.apps.people.links import open_link
+from drill_ladder.apps.people.models import Membership, Opens, Player, Role, Side
 from drill_ladder.apps.practice.cards import home_blocks, home_way, published_week, told_changes
 from drill_ladder.apps.practice.covering import begin_with
-from drill_ladder.apps.practice.forms import EndStopForm, HurtForm, SessionForm
+from drill_ladder.apps.practice.forms import SessionForm
 from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, sessions_of, work_rung
 from drill_ladder.apps.practice.links import by_link
-from drill_ladder.apps.practice.models import Session, Stop
-from drill_ladder.apps.practice.services import SessionInput, end_stop, open_stop, record_session
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.services import SessionInput, record_session
+from drill_ladder.apps.practice.stops import MOST, UNNAMED, hear, open_stop, open_stop_of
 from drill_ladder.apps.practice.treating import cue_of_the_day
 from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.formats.documents import plan_from, rule_from
+from drill_ladder.formats.reading import cut
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 
-def open_stop_of(player: Player) -> Stop | None:
-    """The player's open stop, if there is one."""
-    found: Stop | None = Stop.objects.open().filter(player=player).first()
-    return found
-
-
-@by_link
+@by_link()
 def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Today's blocks."""
     today = timezone.localdate()
     blocks = home_blocks(player, today)
     changed = told_changes(published_week(player, today))
     context = {"player": player, "token": token, "today": today, "stop": open_stop_of(player), "blocks": blocks}
-    context["changed"] = changed
-    return render(request, "practice/card.html", context)
+    context |= {"changed": changed, "forget": _draft_told(request), "ring": whom_to_ring(player)}
+    feed = open_link(player, Opens.CALENDAR)
+    return render(request, "practice/card.html", context | {"calendar": feed.token if feed else ""})
+
+
+DRAFT = re.compile(r"[0-9]{1,18}-[0-9]{4}-[0-9]{2}-[0-9]{2}")
+
+
+def _draft_told(request: HttpRequest) -> str:
+    """The draft that the device may forget, as the report in it has arrived; empty for none."""
+    asked = request.GET.get("told", "")
+    return asked if DRAFT.fullmatch(asked) else ""
+
+
+def whom_to_ring(player: Player) -> list[Any]:
+    """The guardians, and after them the club's coaches by name: said where a device cannot reach the server."""
+    coaches = Membership.objects.filter(club=player.club, role__in=(Role.COACH, Role.OWNER), user__is_active=True)
+    return [*player.guardians.all(), *(member.user for member in coaches.select_related("user"))]
 
 
 def draft_key(stay: Stay, on: date) -> str:
@@ -83,10 +97,11 @@ def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
     """The form of the rung that is worked on; its floor plan tells which times cannot be."""
     stored, rung = work_rung(stay, stay.recheck)
     plan = plan_from(stored.floor_plan)[0] if stored.floor_plan else None
-    return SessionForm(request.POST or None, rung=rung, plan=plan)
+    cut_short: bool = request.form_cut  # type: ignore[attr-defined]
+    return SessionForm(request.POST or None, rung=rung, plan=plan, form_cut=cut_short)
 
 
-@by_link
+@by_link()
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """One block: how it is done, and the pad to log it."""
     stays = Stay.objects.of_player(player).begun(timezone.localdate()).for_home()
@@ -95,19 +110,21 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
     caution = found.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY:
         raise Http404
-    way = _less(found)
+    way, told = _less(found), request.told  # type: ignore[attr-defined]
     if request.method == "POST" and form.is_valid():
         given = form.session_input(timezone.localdate(), form.cleaned_data["seen_by"] or "self")
         given = replace(given, way=way.version.name if way else "")
-        session = _recorded(form, found, given, None)
+        session = _recorded(form, found, given, None, told)
         if session is not None:
             return redirect("practice:done", token, session.pk)
-        if given.hurt and not form.errors:
-            return redirect("practice:card", token)
+        if told and not form.errors:
+            return redirect(f"{reverse('practice:card', args=[token])}?told={draft_key(found, timezone.localdate())}")
     context = log_context(found, form) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
+        "told": told,
+        "ring": whom_to_ring(player),
         "with_adult": caution == Caution.HOME_WITH_ADULT,
         "way": way,
     }
@@ -120,27 +137,26 @@ def _less(stay: Stay) -> Any:
     return way if way.way else None
 
 
-def _recorded(form: SessionForm, stay: Stay, given: SessionInput, actor: Any) -> Session | None:
+def _recorded(form: SessionForm, stay: Stay, given: SessionInput, actor: Any, told: str | None) -> Session | None:
     """Store a session; None with the reason in the form, or when only a hurt was told."""
-    today = timezone.localdate()
+    if told and not given.sets:
+        return None
+    today, with_hurt = timezone.localdate(), told is not None
     try:
-        if given.hurt and not given.sets:
-            open_stop(player=stay.prescription.player, what=given.hurt, on=today, actor=actor, stop_id=given.id)
-            return None
-        return record_session(stay=stay, given=given, today=today, actor=actor)[0]
+        return record_session(stay=stay, given=given, today=today, actor=actor, with_hurt=with_hurt)[0]
     except Refused as error:
         form.add_error(None, str(error))
         return None
 
 
-@by_link
+@by_link()
 def done(request: HttpRequest, player: Player, token: str, session: UUID) -> HttpResponse:
     """What was reached, what is missing, what comes next."""
     found = get_object_or_404(
         Session.objects.of_player(player).select_related("stay__rung__drill", "stay__prescription__ladder"), pk=session
     )
     context = outcome_context(found) | {"player": player, "token": token, "stop": open_stop_of(player)}
-    return render(request, "practice/done.html", context)
+    return render(request, "practice/done.html", context | {"ring": whom_to_ring(player)})
 
 
 def outcome_context(session: Session) -> dict[str, Any]:
@@ -162,64 +178,56 @@ def outcome_context(session: Session) -> dict[str, Any]:
 
 
 @require_POST
-@by_link
+@by_link()
 def hurt(request: HttpRequest, player: Player, token: str) -> HttpResponse:
-    """Something hurts: everything stops until a coach has looked at it."""
-    form = HurtForm(request.POST)
-    if form.is_valid() and open_stop_of(player) is None:
-        what = form.cleaned_data["what"].strip() or "Something hurts"
-        open_stop(player=player, what=what, on=timezone.localdate(), actor=None)
-    return redirect("practice:card", token)
+    """Something hurts: everything stops until a coach has looked at it. Told as JSON to a device that asks for that."""
+    told = request.told or store_hurt(request, player, None)  # type: ignore[attr-defined]
+    return JsonResponse({"told": told}) if _wants_json(request) else redirect("practice:card", token)
 
 
+def store_hurt(request: HttpRequest, player: Player, actor: Any, unnamed: str = UNNAMED) -> str:
+    """The report of a button that says nothing but that something hurts; its words as they were kept."""
+    words = cut(request.POST.get("what", ""), MOST) or unnamed
+    open_stop(player=player, what=words, on=timezone.localdate(), actor=actor)
+    return words
+
+
+def _wants_json(request: HttpRequest) -> bool:
+    return "application/json" in request.headers.get("Accept", "")
+
+
+@holds_report
 @member_required
 def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     """A session that a coach or an assistant watches and logs."""
-    found = get_object_or_404(
-        Stay.objects.of_club(member.club)
-        .to_log()
-        .select_related("prescription__player", "prescription__ladder", "rung__drill", "rung__ladder"),
-        pk=stay,
+    stays = Stay.objects.of_club(member.club).select_related(
+        "prescription__player", "prescription__ladder", "rung__drill", "rung__ladder"
     )
-    player = found.prescription.player
+    player = get_object_or_404(stays, pk=stay).prescription.player
+    told = hear(request.POST, player, member.user) if request.method == "POST" else None
+    request.told = told  # type: ignore[attr-defined]
+    found = stays.to_log().filter(pk=stay).first()
+    if found is None:
+        if told is None:
+            raise Http404
+        return _rests(request, player)
     form = session_form(request, found)
     if request.method == "POST" and form.is_valid():
         # an assistant helps; only a coach's eyes count as a coach's
         given = form.session_input(timezone.localdate(), "coach" if member.decides else "helper")
-        session = _recorded(form, found, given, member.user)
+        session = _recorded(form, found, given, member.user, told)
+        if session is not None:
+            messages.success(request, f"Logged for {player}.")
         if session is not None or not form.errors:
-            rests = f"{player} rests until a coach ends the stop."
-            messages.success(request, f"Logged for {player}." if session else rests)
-            back = reverse("progress:player", args=[player.pk])
-            return redirect(f"{back}?logged={draft_key(found, timezone.localdate())}")
-    context = log_context(found, form) | {"player": player, "stop": open_stop_of(player)}
+            return _rests(request, player, draft_key(found, timezone.localdate()), told)
+    context = log_context(found, form) | {"player": player, "stop": open_stop_of(player), "told": told}
+    context["ring"] = list(player.guardians.all())
     return render(request, "practice/log.html", context, status=422 if form.errors else 200)
 
 
-@require_POST
-@member_required
-def stop_open(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
-    """A coach or an assistant stops a player's drills."""
-    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
-    form = HurtForm(request.POST)
-    if form.is_valid() and open_stop_of(who) is None:
-        what = form.cleaned_data["what"].strip() or "Stopped by the coach"
-        open_stop(player=who, what=what, on=timezone.localdate(), actor=member.user)
-        messages.success(request, f"{who} rests: the card is blocked until a coach ends the stop.")
-    return redirect("progress:player", who.pk)
-
-
-@coach_required
-def stop_end(request: HttpRequest, member: Membership, pk: UUID) -> HttpResponse:
-    """End a stop, noting who cleared the player."""
-    found = get_object_or_404(Stop.objects.open().of_club(member.club).select_related("player"), pk=pk)
-    form = EndStopForm(request.POST or None)
-    if request.method == "POST" and form.is_valid():
-        end_stop(member=member, stop=found, cleared_by=form.cleaned_data["cleared_by"], on=_day_of(found))
-        messages.success(request, f"The stop is over: {found.player} may train again. Start gently.")
-        return redirect("progress:player", found.player_id)
-    return render(request, "practice/stop_end.html", {"stop": found, "form": form}, status=422 if form.errors else 200)
-
-
-def _day_of(stop: Stop) -> date:
-    return max(timezone.localdate(), stop.opened_on)
+def _rests(request: HttpRequest, player: Player, draft: str = "", told: str | None = "") -> HttpResponse:
+    """On to the player's page, which shows the stop and forgets the draft of what was stored."""
+    if told is not None:
+        messages.success(request, f"{player} rests until a coach ends the stop. What was told stands below.")
+    back = reverse("progress:player", args=[player.pk])
+    return redirect(f"{back}?logged={draft}" if draft else back)

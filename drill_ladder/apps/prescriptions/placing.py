@@ -12,6 +12,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Placing, Stay
+from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.core.intervals import wilson
 from drill_ladder.core.measures import Count, Makes, Streak, Time
 from drill_ladder.core.placement import PRODUCT_ZONE, Probe, place, place_by_baseline
@@ -87,6 +88,7 @@ def add_probe(*, member: Membership, placing: Placing, rung: Rung, attempts: int
     Raises Refused for counts that cannot be.
     """
     refuse_unless_coach(member, "Only a coach places players.")
+    refuse_resting(placing.player, "Nothing was kept.")
     if not 0 < attempts <= MOST or not 0 <= makes <= attempts:
         raise Refused(f"{makes} good ones of {attempts} cannot be. Nothing was kept.")
     Player.objects.select_for_update().get(pk=placing.player_id)
@@ -111,6 +113,7 @@ def take_back(*, member: Membership, placing: Placing) -> Placing:
 def choose(*, member: Membership, placing: Placing, rung: Rung, proposed: Rung | None, reason: str) -> Placing:
     """Where the player starts. Raises Refused for another rung than the proposed one without a reason."""
     refuse_unless_coach(member, "Only a coach places players.")
+    refuse_resting(placing.player, "Nothing was kept.")
     if proposed is not None and rung.pk != proposed.pk and not reason.strip():
         raise Refused("Another rung than the proposed one: why? You will want to know later. Nothing was kept.")
     placing.chosen, placing.reason = rung, reason.strip()[:300]

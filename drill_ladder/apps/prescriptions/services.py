@@ -90,6 +90,7 @@ def prescribe(
         raise Refused(f"{ladder} is put aside: bring it back first. Nothing was changed.")
     if Prescription.objects.active().filter(player=player, ladder=ladder).exists():
         raise Refused(f"{player} is already on {ladder}. Nothing was changed.")
+    refuse_resting(player, "Nothing was saved.")
     refuse_home(ladder, player, place)
     prescription = Prescription(
         club=member.club, player=player, ladder=ladder, per_week=per_week, place=place, started_on=on, **(more or {})
@@ -99,6 +100,15 @@ def prescribe(
     arrive(prescription, rung, on, Arrival.PLACED)
     record(club_id=member.club_id, actor=member.user, verb="prescribed", subject=prescription, rung=rung.position)
     return prescription
+
+
+def refuse_resting(player: Player, kept: str = "Nothing was changed.") -> None:
+    """Raise Refused, with the reason, while a stop of the player is open."""
+    stop = player.stops.filter(ended_on__isnull=True).first()  # type: ignore[attr-defined]
+    if stop is not None:
+        raise Refused(
+            f"{player} rests since {stop.opened_on:%-d %B} (“{stop.what}”): a coach ends the stop first. {kept}"
+        )
 
 
 def refuse_overrides(prescription: Prescription, rung: Rung) -> None:
@@ -184,6 +194,7 @@ def go_back(*, member: Membership, stay: Stay, on: date) -> Stay:
     prescription = Prescription.objects.select_for_update().get(pk=stay.prescription_id)
     if prescription.status == Status.ENDED:
         raise Refused("This prescription has ended. Nothing was changed.")
+    refuse_resting(prescription.player)
     for now in prescription.stays.filter(left__isnull=True):
         if now.rung_id == stay.rung_id:
             raise Refused("The player stands on this rung already. Nothing was changed.")

@@ -19,7 +19,7 @@ from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.apps.prescriptions.week_look import look, overview
-from drill_ladder.web.pages import page_or_fragment
+from drill_ladder.web.pages import page_or_fragment, public_address
 
 FARTHEST = timedelta(days=400)
 
@@ -151,7 +151,7 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
         "sunday": monday + timedelta(days=6),
         "before": monday - timedelta(days=7),
         "after": monday + timedelta(days=7),
-        "feed": request.build_absolute_uri(f"/feed/{member.feed_token}/sessions.ics"),
+        "feed": "" if member.feed_closed else public_address(request, f"/feed/{member.feed_token}/sessions.ics"),
         "acts": [("solve", "Plan them all"), ("publish", "Publish them all")],
         "squads": Squad.objects.filter(club=member.club),
         "chosen": int(chosen) if chosen.isdigit() else None,

@@ -14,7 +14,7 @@ from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Stay, Week
 from drill_ladder.apps.prescriptions.planning import Wanted, block_of, days_of_week, wanted_by_id
 from drill_ladder.apps.prescriptions.querysets import monday_of
-from drill_ladder.apps.prescriptions.services import more_terms
+from drill_ladder.apps.prescriptions.services import more_terms, refuse_resting
 from drill_ladder.core.dose import Intent, resolve_band
 from drill_ladder.core.session_plan import Block, Part, in_order
 from drill_ladder.core.week import plan_week
@@ -28,11 +28,16 @@ PARTS = {
 }
 
 
-def locked_week(member: Membership, player: Player, monday: date) -> Week:
-    """The player's week, made if it is new, locked for a change. Raises Refused."""
+def locked_week(member: Membership, player: Player, monday: date, adds: bool = True) -> Week:
+    """The player's week, made if it is new, locked for a change. Raises Refused.
+
+    adds: whether the change may bring drills, which nobody who rests is given.
+    """
     refuse_unless_coach(member, "Only a coach plans a week.")
     if player.club_id != member.club_id:
         raise Refused("That player is not of this club.")
+    if adds:
+        refuse_resting(player)
     week, _ = Week.objects.get_or_create(club_id=player.club_id, player=player, monday=monday_of(monday))
     return Week.objects.select_for_update().select_related("player").get(pk=week.pk)
 
@@ -161,7 +166,7 @@ def refuse_at_home(one: Wanted | None, place: str, adult: bool) -> None:
 @transaction.atomic
 def take_away(*, member: Membership, block: PlannedBlock) -> Week:
     """One block fewer this week. Raises Refused."""
-    week = locked_week(member, block.week.player, block.week.monday)
+    week = locked_week(member, block.week.player, block.week.monday, adds=False)
     block.delete()
     arrange(week, wanted_by_id(week.player, week.monday))
     return week
@@ -176,7 +181,7 @@ def snapshot(week: Week, player: Player) -> list[dict[str, Any]]:
 @transaction.atomic
 def set_lock(*, member: Membership, block: PlannedBlock, locked: bool) -> Week:
     """Keep a block where it is when the week is solved again, or let it go. Raises Refused."""
-    week = locked_week(member, block.week.player, block.week.monday)
+    week = locked_week(member, block.week.player, block.week.monday, adds=False)
     block.locked = locked
     block.save(update_fields=["locked"])
     return week
@@ -185,7 +190,7 @@ def set_lock(*, member: Membership, block: PlannedBlock, locked: bool) -> Week:
 @transaction.atomic
 def skip(*, member: Membership, player: Player, monday: date, weekdays: Sequence[int]) -> Week:
     """Which weekdays are without drills (all seven: a sick week); then the week is planned anew. Raises Refused."""
-    week = locked_week(member, player, monday)
+    week = locked_week(member, player, monday, adds=False)
     week.skipped = sorted({n for n in weekdays if 0 <= n <= 6})
     week.save(update_fields=["skipped"])
     week.blocks.filter(on__in=[week.monday + timedelta(days=n) for n in week.skipped]).delete()

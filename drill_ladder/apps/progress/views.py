@@ -10,10 +10,11 @@ from drill_ladder.apps.jobs.services import look
 from drill_ladder.apps.library.models import Skill
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
-from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.services import open_link
+from drill_ladder.apps.people.links import open_link
+from drill_ladder.apps.people.models import Membership, Opens, Player
 from drill_ladder.apps.practice.holding import due_checks
 from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.stops import open_stop_of
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus
 from drill_ladder.apps.progress.coverage import coverage
@@ -29,7 +30,7 @@ from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import refresh
-from drill_ladder.web.pages import page_or_fragment
+from drill_ladder.web.pages import page_or_fragment, public_address
 
 
 @member_required
@@ -73,6 +74,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     found = get_object_or_404(Player.objects.of_club(member.club).select_related("squad"), pk=pk)
     today = timezone.localdate()
     link = open_link(found) if member.decides else None
+    calendar = open_link(found, Opens.CALENDAR) if member.decides else None
     decisions = (
         Decision.objects.filter(proposal__stay__prescription__player=found, undone_at__isnull=True)
         .select_related("proposal__stay__rung", "proposal__stay__prescription__ladder", "by", "to_rung")
@@ -85,7 +87,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "standings": standings(found, today),
         "checks": due_checks(found, today),
         "plan": this_week(found, today),
-        "stop": Stop.objects.open().filter(player=found).first(),
+        "stop": open_stop_of(found),
         "past_stops": Stop.objects.filter(player=found, ended_on__isnull=False)[:3],
         "guardians": list(found.guardians.all()),
         "notes": list(found.notes.select_related("by")[:6]) if member.decides else [],
@@ -95,7 +97,8 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "focuses": list(Focus.objects.filter(player=found).select_related("skill")),
         "focus_form": FocusForm(),
         "skills": list(Skill.objects.filter(club=member.club).values_list("name", flat=True)),
-        "card": request.build_absolute_uri(reverse("practice:card", args=[link.token])) if link else "",
+        "card": public_address(request, reverse("practice:card", args=[link.token])) if link else "",
+        "calendar": public_address(request, reverse("practice:calendar", args=[calendar.token])) if calendar else "",
         "decisions": decisions,
         "waiting": {p.stay_id: p for p in waiting},
         "sent": request.GET.get("logged", ""),

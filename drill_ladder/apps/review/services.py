@@ -14,6 +14,7 @@ from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.judging import decide_stay, rung_pk
 from drill_ladder.apps.prescriptions.models import Status, Stay
+from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
 from drill_ladder.core.reasons import Advice, Kind
@@ -112,7 +113,8 @@ def settle(
     if proposal.state != State.OPEN:
         raise Refused("This one was decided already, or newer results replaced it. Nothing was changed.")
     kind, to_rung = _what_to_apply(proposal, action, applied, reason)
-    stay = Stay.objects.select_related("prescription__ladder", "rung").get(pk=proposal.stay_id)
+    stay = Stay.objects.select_related("prescription__ladder", "prescription__player", "rung").get(pk=proposal.stay_id)
+    refuse_resting(stay.prescription.player)
     before = apply_move(stay, kind, to_rung, on)
     proposal.state = State.DECIDED
     proposal.save(update_fields=["state"])

@@ -1,5 +1,6 @@
 """What every way of running has in common."""
 
+import os
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
@@ -36,6 +37,7 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
+    "drill_ladder.web.forms_read.LargeForms",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
@@ -81,6 +83,8 @@ def database(url: str) -> dict[str, object]:
     }
 
 
+# how phones and paper reach the program, such as https://drills.example.org; empty: as it was asked for
+PUBLIC_ADDRESS = os.environ.get("PUBLIC_ADDRESS", "")
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 # the builder of a ladder of sixty rungs sends thirty fields a rung
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 2500

@@ -1,14 +1,18 @@
 """A secret for each member's own calendar: made one by one, as each has to be different."""
 
-from django.db import migrations, models
+import secrets
 
-import drill_ladder.apps.people.models
+from django.db import migrations, models
 
 
 def fill(apps, schema_editor):
     for member in apps.get_model("people", "Membership").objects.all():
-        member.feed_token = drill_ladder.apps.people.models.new_token()
+        member.feed_token = new_token()
         member.save(update_fields=["feed_token"])
+
+
+def new_token():
+    return secrets.token_urlsafe(32)
 
 
 class Migration(migrations.Migration):
@@ -19,6 +23,6 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             "membership",
             "feed_token",
-            models.CharField(default=drill_ladder.apps.people.models.new_token, max_length=64, unique=True),
+            models.CharField(default=new_token, max_length=64, unique=True),
         ),
     ]

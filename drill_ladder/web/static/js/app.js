@@ -30,6 +30,57 @@ const focusAgain = (selector) => {
   document.body.addEventListener("htmx:afterSettle", () => document.querySelector(selector)?.focus(), { once: true });
 };
 
+// What is typed into a card or a log is kept on the device until the server says that it has it.
+const store = {
+  read(key) { try { return JSON.parse(localStorage.getItem(key)); } catch { return null; } },
+  write(key, value) { try { localStorage.setItem(key, JSON.stringify(value)); } catch { /* private mode: nothing kept */ } },
+  drop(key) { try { localStorage.removeItem(key); } catch { /* nothing was kept */ } },
+};
+const HURT = ["hurts", "hurt_where"];
+const PRESSED = ["radio", "checkbox"];
+
+const keepDraft = (form) => {
+  const kept = {};
+  for (const field of form.elements) {
+    if (!field.name || field.name === "csrfmiddlewaretoken") continue;
+    if (PRESSED.includes(field.type) && !field.checked) continue;
+    kept[field.name] = field.value;
+  }
+  store.write(form.dataset.draft, kept);
+};
+
+const restore = (form) => {
+  // a form that came back with something wrong holds what was typed
+  const kept = form.dataset.bound === "yes" ? null : store.read(form.dataset.draft);
+  if (!kept) return;
+  for (const field of form.elements) {
+    if (!(field.name in kept)) continue;
+    if (PRESSED.includes(field.type)) field.checked = field.value === kept[field.name];
+    else field.value = kept[field.name];
+  }
+};
+
+// a hurt that the server has heard is not told again by a draft: the next one is a new one
+const forgetHurt = () => {
+  for (const key of Object.keys(localStorage).filter((name) => name.startsWith("draft-"))) {
+    const kept = store.read(key);
+    if (!kept) continue;
+    for (const name of HURT) delete kept[name];
+    store.write(key, kept);
+  }
+};
+
+const drafts = () => {
+  if (document.querySelector("[data-told]")) { try { forgetHurt(); } catch { /* private mode */ } }
+  for (const form of document.querySelectorAll("form[data-draft]")) {
+    restore(form);
+    form.addEventListener("input", () => keepDraft(form));
+    form.addEventListener("change", () => keepDraft(form));
+  }
+};
+
+const kept = store;
+
 // What is typed and not stored yet is not lost by a wrong touch: the browser asks before it leaves the page.
 let unsaved = false;
 
@@ -47,12 +98,99 @@ const watch = () => {
   window.addEventListener("beforeunload", (event) => { if (unsaved) event.preventDefault(); });
 };
 
+// A report of hurt goes out before the form that holds it. Where the server cannot be reached, the page says so in
+// large words, names whom to ring, keeps the report on the device and tries again by itself.
+
+
+const PATIENCE = 10_000; // ms until an answer is given up
+const AGAIN = 15_000; // ms between tries
+const KEY = "hurt-untold";
+
+const wordsIn = (form) => {
+  const value = (name) => form.elements[name]?.value?.trim() ?? "";
+  if (form.elements.what) return value("what");
+  return value("hurts") === "yes" || value("hurt_where") ? value("hurt_where") : null;
+};
+
+const report = (form) => {
+  const words = wordsIn(form);
+  if (words === null || form.dataset.heard === "yes") return null;
+  const body = new URLSearchParams({ what: words });
+  for (const name of ["csrfmiddlewaretoken", "player"]) if (form.elements[name]) body.set(name, form.elements[name].value);
+  return { to: form.dataset.report, body: body.toString(), words: words || "Something hurts" };
+};
+
+const send = async ({ to, body }) => {
+  const headers = { Accept: "application/json", "Content-Type": "application/x-www-form-urlencoded" };
+  const answer = await fetch(to, { method: "POST", headers, body, signal: AbortSignal.timeout(PATIENCE), redirect: "manual" });
+  if (answer.type === "opaqueredirect") throw new Error("You are signed out: sign in again in another window, then try again.");
+  if (!answer.ok) throw new Error(`The server answered ${answer.status}.`);
+  return (await answer.json()).told;
+};
+
+const shown = () => document.getElementById("unreachable");
+
+const sayUnreachable = (untold, why) => {
+  const box = shown();
+  // on a device that several share, it is nobody else's business
+  if (!box || !document.querySelector(`[data-report="${CSS.escape(untold.to)}"]`)) return;
+  box.querySelector("[data-words]").textContent = untold.words;
+  box.querySelector("[data-why]").textContent = why;
+  box.hidden = false;
+  box.querySelector("[data-again]").focus();
+};
+
+// an answer that is no answer has words of its own; without any answer it is the connection
+const whyNot = (error) => (/^(The server|You are)/.test(error.message)
+  ? error.message
+  : "This device has no connection to the program just now.");
+
+const tryAgain = async () => {
+  const untold = kept.read(KEY);
+  if (!untold) return;
+  try {
+    await send(untold);
+    kept.drop(KEY);
+    window.location.reload(); // what was told stands on the page now
+  } catch (error) {
+    sayUnreachable(untold, whyNot(error));
+  }
+};
+
+const onSubmit = async (event) => {
+  const form = event.target;
+  if (!form.dataset?.report || !shown()) return;
+  const told = report(form);
+  if (!told) return;
+  event.preventDefault();
+  if (form.dataset.sending === "yes") return;
+  form.dataset.sending = "yes";
+  try {
+    await send(told);
+    kept.drop(KEY);
+    form.dataset.heard = "yes";
+    form.requestSubmit();
+  } catch (error) {
+    kept.write(KEY, told);
+    sayUnreachable(told, whyNot(error));
+  }
+  form.dataset.sending = "";
+};
+
+const hurts = () => {
+  document.addEventListener("submit", onSubmit, true);
+  const box = shown();
+  if (!box) return;
+  box.querySelector("[data-again]").addEventListener("click", tryAgain);
+  box.querySelector("[data-hide]").addEventListener("click", () => { box.hidden = true; });
+  window.addEventListener("online", tryAgain);
+  setInterval(tryAgain, AGAIN);
+  tryAgain();
+};
+
 // The stroke pad: counts good ones and misses, one set and lane after the other, into the form's own fields.
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
-const store = {
-  read(key) { try { return JSON.parse(localStorage.getItem(key)); } catch { return null; } },
-  write(key, value) { try { localStorage.setItem(key, JSON.stringify(value)); } catch { /* private mode: nothing kept */ } },
-};
+
 
 // one letter a stroke: g good, m a miss without a name, a digit: the miss with the fault of that number
 const isGood = (stroke) => stroke === "g";
@@ -62,18 +200,14 @@ const pad = () => ({
   at: 0,
   entries: [],
   faults: [],
-  draft: "",
 
   init() {
     const form = this.$root;
-    this.draft = form.dataset.draft;
     this.faults = JSON.parse(document.getElementById("pad-faults").textContent);
     this.entries = JSON.parse(document.getElementById("pad-entries").textContent).map((entry) => ({ ...entry, strokes: "" }));
-    this.restore();
     for (const entry of this.entries) entry.strokes = this.field(entry, "strokes").value;
     if (this.typedOnly()) this.mode = "typed";
     this.goOn();
-    form.addEventListener("input", () => this.keep());
   },
   typedOnly() {
     return this.entries.some((entry) => !entry.strokes && this.field(entry, "makes").value);
@@ -139,24 +273,7 @@ const pad = () => ({
     this.field(this.entries[i], "faults").value = "";
   },
 
-  keep() {
-    const kept = {};
-    for (const field of this.$root.elements) {
-      if (!field.name || field.name === "csrfmiddlewaretoken") continue;
-      if ((field.type === "radio" || field.type === "checkbox") && !field.checked) continue;
-      kept[field.name] = field.value;
-    }
-    store.write(this.draft, kept);
-  },
-  restore() {
-    const kept = this.$root.dataset.bound === "yes" ? null : store.read(this.draft);
-    if (!kept) return;
-    for (const field of this.$root.elements) {
-      if (!(field.name in kept)) continue;
-      if (field.type === "radio" || field.type === "checkbox") field.checked = field.value === kept[field.name];
-      else field.value = kept[field.name];
-    }
-  },
+  keep() { keepDraft(this.$root); },
 });
 
 // The floor plan's editor. The server draws and judges; this holds what is typed, dragged and undone.
@@ -536,6 +653,10 @@ const weekBoard = () => ({
 
 
 
+
+
+drafts();
+hurts();
 watch();
 document.addEventListener("alpine:init", () => {
   window.Alpine.data("pad", pad);
@@ -547,7 +668,7 @@ document.addEventListener("alpine:init", () => {
   window.Alpine.data("reveal", (open = false) => ({ open, toggle() { this.open = !this.open; } }));
   window.Alpine.data("toast", () => ({ shown: true, close() { this.shown = false; } }));
   // what was sent needs no draft any more
-  window.Alpine.data("sent", () => ({ init() { localStorage.removeItem(this.$root.dataset.sent); } }));
+  window.Alpine.data("sent", () => ({ init() { kept.drop(this.$root.dataset.sent); } }));
   window.Alpine.data("copy", () => ({
     done: false,
     async take() {

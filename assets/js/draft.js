@@ -1,0 +1,50 @@
+// What is typed into a card or a log is kept on the device until the server says that it has it.
+const store = {
+  read(key) { try { return JSON.parse(localStorage.getItem(key)); } catch { return null; } },
+  write(key, value) { try { localStorage.setItem(key, JSON.stringify(value)); } catch { /* private mode: nothing kept */ } },
+  drop(key) { try { localStorage.removeItem(key); } catch { /* nothing was kept */ } },
+};
+const HURT = ["hurts", "hurt_where"];
+const PRESSED = ["radio", "checkbox"];
+
+export const keepDraft = (form) => {
+  const kept = {};
+  for (const field of form.elements) {
+    if (!field.name || field.name === "csrfmiddlewaretoken") continue;
+    if (PRESSED.includes(field.type) && !field.checked) continue;
+    kept[field.name] = field.value;
+  }
+  store.write(form.dataset.draft, kept);
+};
+
+const restore = (form) => {
+  // a form that came back with something wrong holds what was typed
+  const kept = form.dataset.bound === "yes" ? null : store.read(form.dataset.draft);
+  if (!kept) return;
+  for (const field of form.elements) {
+    if (!(field.name in kept)) continue;
+    if (PRESSED.includes(field.type)) field.checked = field.value === kept[field.name];
+    else field.value = kept[field.name];
+  }
+};
+
+// a hurt that the server has heard is not told again by a draft: the next one is a new one
+const forgetHurt = () => {
+  for (const key of Object.keys(localStorage).filter((name) => name.startsWith("draft-"))) {
+    const kept = store.read(key);
+    if (!kept) continue;
+    for (const name of HURT) delete kept[name];
+    store.write(key, kept);
+  }
+};
+
+export const drafts = () => {
+  if (document.querySelector("[data-told]")) { try { forgetHurt(); } catch { /* private mode */ } }
+  for (const form of document.querySelectorAll("form[data-draft]")) {
+    restore(form);
+    form.addEventListener("input", () => keepDraft(form));
+    form.addEventListener("change", () => keepDraft(form));
+  }
+};
+
+export const kept = store;

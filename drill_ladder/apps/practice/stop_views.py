@@ -1,0 +1,74 @@
+"""A coach or an assistant stops a player's drills, from wherever they are; a coach ends the stop."""
+
+from uuid import UUID
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from drill_ladder.apps.people.access import coach_required, holds_report, member_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.practice.forms import EndStopForm
+from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.stops import MOST, end_stop, open_stop, reports_seen
+from drill_ladder.formats.reading import cut, whole
+
+UNNAMED = "Stopped by the coach"
+
+
+@holds_report
+@require_POST
+@member_required
+def stop_open(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
+    """One player's drills stop; told once more, the words are added."""
+    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
+    return _stopped(request, member, who)
+
+
+@holds_report
+@member_required
+def stop_new(request: HttpRequest, member: Membership) -> HttpResponse:
+    """Who is hurt? From the desk, the floor or the review; the words stay until a player is chosen."""
+    players = Player.objects.of_club(member.club)
+    chosen = whole(request.POST.get("player", request.GET.get("player", "")))
+    who = players.filter(pk=chosen).first() if chosen else None
+    if request.method == "POST" and who is not None:
+        return _stopped(request, member, who)
+    context = {
+        "players": players,
+        "chosen": chosen,
+        "what": cut(request.POST.get("what", ""), MOST),
+        "wrong": request.method == "POST",
+    }
+    return render(request, "practice/stop_new.html", context, status=422 if context["wrong"] else 200)
+
+
+def _stopped(request: HttpRequest, member: Membership, who: Player) -> HttpResponse:
+    told = cut(request.POST.get("what", "") or request.POST.get("hurt_where", ""), MOST) or UNNAMED
+    open_stop(player=who, what=told, on=timezone.localdate(), actor=member.user)
+    if "application/json" in request.headers.get("Accept", ""):
+        return JsonResponse({"told": told})
+    messages.success(request, f"{who} rests: the card is blocked until a coach ends the stop. Kept: “{told}”.")
+    return redirect("progress:player", who.pk)
+
+
+@coach_required
+def stop_end(request: HttpRequest, member: Membership, pk: UUID) -> HttpResponse:
+    """End a stop, noting who cleared the player."""
+    found = get_object_or_404(Stop.objects.of_club(member.club).select_related("player", "ended_by"), pk=pk)
+    form = EndStopForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        seen = whole(request.POST.get("reports", ""))
+        cleared = form.cleaned_data["cleared_by"]
+        try:
+            end_stop(member=member, stop=found, cleared_by=cleared, on=timezone.localdate(), reports=seen)
+        except Refused as error:
+            form.add_error(None, str(error))
+        else:
+            messages.success(request, f"The stop is over: {found.player} may train again. Start gently.")
+            return redirect("progress:player", found.player_id)
+    context = {"stop": found, "form": form, "reports": reports_seen(found)}
+    return render(request, "practice/stop_end.html", context, status=422 if form.errors else 200)

@@ -1,0 +1,106 @@
+"""One reader for what comes from outside: whole numbers, decimals, days, ids and texts.
+
+Forms, query strings, paths, uploads and imports all read with these, so that what looks like a number but is none, and
+what no database keeps, is met in one place. Every function gives None for what cannot be read; none of them raises.
+"""
+
+import re
+import unicodedata
+from datetime import date
+from math import isfinite
+from uuid import UUID
+
+WHOLE = 2**31 - 1  # what a whole number of the database holds
+_DIGITS = re.compile(r"[+-]?[0-9]{1,18}")
+_DECIMAL = re.compile(r"[+-]?[0-9]{0,18}(?:[.,][0-9]{1,30})?(?:[eE][+-]?[0-9]{1,3})?")
+_UUID = re.compile(r"[0-9a-fA-F]{8}-?(?:[0-9a-fA-F]{4}-?){3}[0-9a-fA-F]{12}")
+_DAY = re.compile(r"[0-9]{4}-[0-9]{2}-[0-9]{2}")
+# what turns the direction of a line around: a name could pretend to be another one
+_TURNS = frozenset("\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069")
+
+
+def whole(value: object, low: int = 0, high: int = WHOLE) -> int | None:
+    """A whole number from low to high, written in plain digits.
+
+    >>> whole("7"), whole("²"), whole("٣"), whole("9" * 400), whole(True)
+    (7, None, None, None, None)
+    """
+    text = str(value).strip() if isinstance(value, int | str) and not isinstance(value, bool) else ""
+    number = int(text) if _DIGITS.fullmatch(text) else None
+    return number if number is not None and low <= number <= high else None
+
+
+def decimal(value: object, low: float, high: float) -> float | None:
+    """A finite number from low to high; a comma may stand for the point.
+
+    >>> decimal("2,5", 0, 10), decimal("1e400", 0, 10), decimal("nan", 0, 10), decimal("", 0, 10)
+    (2.5, None, None, None)
+    """
+    text = str(value).strip() if isinstance(value, int | float | str) and not isinstance(value, bool) else ""
+    if not any(c.isdigit() for c in text) or not _DECIMAL.fullmatch(text):
+        return None
+    number = float(text.replace(",", "."))
+    return number if isfinite(number) and low <= number <= high else None
+
+
+def day(value: object, low: date = date(1900, 1, 1), high: date = date(2200, 12, 31)) -> date | None:
+    """A day written YYYY-MM-DD. Bounded, so that adding weeks to it never leaves the calendar.
+
+    >>> day("2026-02-30"), day("9999-12-31"), day("2026-03-02")
+    (None, None, datetime.date(2026, 3, 2))
+    """
+    if not isinstance(value, str) or not _DAY.fullmatch(value.strip()):
+        return None
+    try:
+        found = date.fromisoformat(value.strip())
+    except ValueError:
+        return None
+    return found if low <= found <= high else None
+
+
+def uuid(value: object) -> UUID | None:
+    """An id that a device made.
+
+    >>> uuid("{}"), uuid("7b0f1f8e-1111-4222-8333-444455556666")
+    (None, UUID('7b0f1f8e-1111-4222-8333-444455556666'))
+    """
+    text = str(value).strip()
+    return UUID(text) if _UUID.fullmatch(text) else None
+
+
+def clean(value: object, lines: bool = False) -> str:
+    """A text without what no database keeps and no screen shows: NUL, control signs, halves of letters, turned
+    directions. One line, unless `lines` are wanted.
+
+    >>> clean("left\\x00 knee\\n since\\ud800 Monday "), clean("a\\r\\nb", lines=True)
+    ('left knee since Monday', 'a\\nb')
+    """
+    text = str(value).replace("\r\n", "\n").replace("\r", "\n")
+    kept = "".join(_kept(c, lines) for c in text)
+    if lines:
+        return "\n".join(line.rstrip() for line in kept.split("\n")).strip()
+    return " ".join(kept.split())
+
+
+def _kept(c: str, lines: bool) -> str:
+    if c == "\n" and lines:
+        return c
+    kind = unicodedata.category(c)
+    if kind in ("Cc", "Zl", "Zp"):
+        return " "
+    return "" if kind == "Cs" or c in _TURNS else c
+
+
+def unkept(value: str, lines: bool = False) -> bool:
+    """Whether a text holds what `clean` takes out, beyond spaces at its ends."""
+    return any(_kept(c, lines) != c for c in value.replace("\r\n", "\n"))
+
+
+def cut(value: object, most: int) -> str:
+    """One clean line of at most `most` letters, cut with a sign that it was.
+
+    >>> cut("left knee", 6)
+    'left…'
+    """
+    text = clean(value)
+    return text if len(text) <= most else f"{text[: most - 1].rstrip()}…" if most > 1 else text[:most]

@@ -1,0 +1,343 @@
+"""A report of hurt is never lost: whatever else is wrong with the form, whoever sends it, however often."""
+
+import json
+from datetime import timedelta
+from unittest import mock
+from urllib.parse import quote_plus
+from uuid import uuid4
+
+import pytest
+from django.db import IntegrityError, transaction
+from django.test import Client
+from django.utils import timezone
+
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.links import close_link, renew_link
+from drill_ladder.apps.people.models import Squad
+from drill_ladder.apps.practice.models import HurtReport, Session, SetRow, Stop
+from drill_ladder.apps.practice.stops import end_stop, open_stop
+from drill_ladder.apps.prescriptions.changing import CHANGES  # noqa: F401  the app is loaded
+from drill_ladder.apps.prescriptions.services import prescribe
+from tests.db.test_pages import BOTH, card_post, form_of
+from tests.make import current, drill, ladder, log, put_on, text
+
+WORDS = "left knee, since the second set"
+
+
+@pytest.fixture
+def today():
+    return timezone.localdate()
+
+
+def ended(w, today):
+    """Every open stop ended by the coach."""
+    for stop in Stop.objects.open():
+        end_stop(member=w.coach, stop=stop, cleared_by="physio", on=today)
+
+
+def told():
+    """What coaches are told now, in order."""
+    return list(HurtReport.objects.filter(stop__ended_on__isnull=True).values_list("words", flat=True))
+
+
+def test_a_second_hurt_the_same_day_after_the_first_was_cleared(w, today):
+    """(a) the card's draft sends the number of the session that came with the first one."""
+    stay = current(put_on(w))
+    _, sent, path = card_post(w, stay, hurts="yes", hurt_where="ankle")
+    ended(w, today)
+    Client().post(path, sent | {"hurt_where": "wrist"})
+    assert told() == ["wrist"]
+    ended(w, today)
+    Client().post(path, sent | {"hurt_where": "wrist"})  # the same words, after they were cleared: it hurts again
+    assert told() == ["wrist"]
+
+
+def test_a_known_session_that_comes_again_with_a_hurt(w):
+    """(b) the answer got lost, and it began to hurt meanwhile."""
+    _, sent, path = card_post(w, current(put_on(w)), **BOTH)
+    answer = Client().post(path, sent | {"hurts": "yes", "hurt_where": WORDS})
+    assert told() == [WORDS]
+    assert Session.objects.count() == 1
+    assert f'Your coach will see this:</p>\n  <ul class="told">\n    <li><strong>“{WORDS}”' in text(
+        Client().get(answer.headers["Location"])
+    )
+
+
+def test_a_different_report_while_a_stop_is_open(w):
+    """(c) it is added, with its time; the same one twice is one."""
+    put_on(w)
+    for words in ("ankle", "ankle", "and my head, I fell"):
+        page = text(Client().post(f"/card/{w.token}/hurt/", {"what": words}, follow=True))
+        assert words in page
+    assert told() == ["ankle", "and my head, I fell"]
+    assert Stop.objects.get().what == "ankle; and my head, I fell"
+    first, second = HurtReport.objects.all()
+    assert first.at < second.at
+
+
+def test_an_adult_only_drill_without_the_adults_tick(w):
+    """(d) the session is refused, the report is not; what was counted comes back."""
+    w.player.home_adult = True
+    w.player.save()
+    steps = ladder(w.club, drill(w.club, "Clear", caution="home_with_adult"), "Clears")
+    answer, _, _ = card_post(w, current(put_on(w, ladder=steps, place="home")), hurts="yes", hurt_where=WORDS, **BOTH)
+    page = text(answer)
+    assert (answer.status_code, told(), Session.objects.count()) == (422, [WORDS], 0)
+    assert WORDS in page
+    assert "An adult has to be there" in page
+    assert 'value="9"' in page
+
+
+@pytest.mark.parametrize(
+    "fault",
+    [
+        {"e0-makes": "11"},
+        {"e0-makes": "many"},
+        {"e0-makes": "9" * 5000},
+        {"e0-makes": "²"},
+        {"e0-id": "not an id"},
+        {"word": "w" * 501},
+        {"word": "nul \x00"},
+        {"effort": "11"},
+        {"seen_by": "nobody"},
+        {"session_id": ""},
+        {"session_id": "not an id"},
+        {"e0-faults": "x" * 9000},
+        {"e0-strokes": "g" * 9000},
+    ],
+)
+def test_any_other_fault_in_the_form(w, fault):
+    """(e) the report is told, the page says so, and shows the fault besides."""
+    sent = BOTH | {"hurts": "yes", "hurt_where": WORDS} | fault
+    answer, _, _ = card_post(w, current(put_on(w)), **sent)
+    assert told() == [WORDS]
+    page = text(answer if answer.status_code == 422 else Client().get(answer.headers["Location"]))
+    assert "Your coach will see this:" in page
+    assert WORDS in page
+
+
+LONG = "It began when I landed and " * 30
+
+
+@pytest.mark.parametrize(
+    ("sent", "kept"),
+    [
+        (LONG, f"{LONG[:299].rstrip()}…"),
+        ("left\x00 knee\n\tsince  Monday", "left knee since Monday"),
+        ("knee \u202eworse", "knee worse"),
+        ("", "Something hurts"),
+        ("\x00", "Something hurts"),
+        ("👍🏽 no: 👎", "👍🏽 no: 👎"),
+    ],
+)
+def test_the_buttons_take_words_of_any_kind(w, coach, sent, kept):
+    """(f) from the card and from the coach's pages."""
+    put_on(w)
+    assert kept in text(Client().post(f"/card/{w.token}/hurt/", {"what": sent}, follow=True))
+    assert told() == [kept]
+    Stop.objects.all().delete()
+    for address, more in ((f"/players/{w.player.pk}/stop/", {}), ("/stops/new/", {"player": w.player.pk})):
+        page = text(coach.post(address, {"what": sent} | more, follow=True))
+        words = kept if kept != "Something hurts" else "Stopped by the coach"
+        assert words in page
+        assert told() == [words]
+        Stop.objects.all().delete()
+
+
+def raw(client, path, body, **more):
+    return client.generic("POST", path, body, content_type="application/x-www-form-urlencoded", **more)
+
+
+@pytest.mark.parametrize("size", [2600, 60_000])
+def test_no_form_is_too_large_to_hold_a_report(w, coach, size):
+    """(g) more fields, or more bytes, than the server takes."""
+    stay = current(put_on(w))
+    rows = "&".join(f"e{i}-seconds=2.5&e{i}-faults=&e{i}-strokes={'g' * 40}" for i in range(size))
+    body = f"session_id={uuid4()}&{rows}&hurts=yes&hurt_where={quote_plus(WORDS)}"
+    answer = raw(Client(enforce_csrf_checks=True), f"/card/{w.token}/{stay.pk}/", body)
+    assert (answer.status_code, told()) == (422, [WORDS])
+    assert "too much for one form" in text(answer)
+    assert WORDS in text(answer)
+    Stop.objects.all().delete()
+    answer = raw(coach, f"/log/{stay.pk}/", body)
+    assert (answer.status_code, told()) == (422, [WORDS])
+
+
+def test_a_large_form_still_needs_its_token(w):
+    """What makes room for a report opens no door: another site cannot stop a player through a coach's browser."""
+    stay = current(put_on(w))
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(w.coach.user)
+    body = "&".join(["hurts=yes", *(f"e{i}-makes=1" for i in range(3000))])
+    assert raw(client, f"/log/{stay.pk}/", body).status_code == 403
+    assert told() == []
+
+
+def test_five_sets_of_140_trials_are_a_page_that_can_be_sent(w, today):
+    """The form that lost reports: it takes 200 rows at once now, and the day's sessions count together."""
+    sprint = drill(w.club, "Sprint", measure={"kind": "time", "score_by": "best"}, lanes=[])
+    timed = ladder(w.club, sprint, "Sprints", dose={"sets": 5, "reps": 140}, target={"value": 5.0}, floor=9.0)
+    stay = current(put_on(w, ladder=timed, place="home"))
+    page = text(Client().get(f"/card/{w.token}/{stay.pk}/"))
+    assert page.count('<fieldset class="entry"') == 200
+    assert "for the other 500" in page
+    sent = {f"e{i}-seconds": "5.5" for i in range(200)} | {"session_id": str(uuid4()), "hurts": "no"}
+    assert Client().post(f"/card/{w.token}/{stay.pk}/", sent).status_code == 302
+    assert SetRow.objects.count() == 200
+
+
+@pytest.mark.parametrize(
+    ("hurts", "where", "heard"),
+    [
+        ("no", "", False),
+        ("no", "nowhere", False),
+        ("no", "Nothing.", False),
+        ("no", "my knee a bit", True),
+        ("", "my knee", True),
+        ("", "", False),
+        ("yes", "nothing", True),
+        ("on", "", True),
+    ],
+)
+def test_what_counts_as_a_report(w, hurts, where, heard):
+    """Words under "where?" are one even beside a "no" from a hurried thumb."""
+    card_post(w, current(put_on(w)), **BOTH | {"hurts": hurts, "hurt_where": where})
+    assert bool(told()) is heard
+
+
+def test_an_old_link_still_carries_a_report(w):
+    """A closed link shows nothing, but a child who has it open in the yard is heard."""
+    put_on(w)
+    for change in (renew_link, close_link):
+        old = w.token
+        change(member=w.coach, player=w.player)
+        assert Client().get(f"/card/{old}/").status_code == 404
+        answer = Client().post(f"/card/{old}/hurt/", {"what": "x", "hurts": "yes", "hurt_where": WORDS})
+        assert f"Your coach will see this: <strong>“{WORDS}”" in text(answer)
+        assert "Ida" not in text(answer)
+        renew_link(member=w.coach, player=w.player)
+    assert told() == [WORDS]
+
+
+def test_a_block_that_is_gone_from_the_card_still_carries_a_report(w, today):
+    """The page was open while the coach made it a coached one."""
+    p = put_on(w)
+    stay = current(p)
+    _, sent, path = card_post(w, stay)
+    p.place = "coached"
+    p.save()
+    assert Client().post(path, sent).status_code == 404
+    page = text(Client().post(path, sent | {"hurts": "yes", "hurt_where": WORDS}, follow=True))
+    assert WORDS in page
+
+
+def test_a_log_whose_ladder_has_ended_still_carries_a_report(w, coach):
+    p = put_on(w)
+    stay = current(p)
+    sent = form_of(text(coach.get(f"/log/{stay.pk}/"))) | BOTH | {"hurts": "yes", "hurt_where": WORDS}
+    coach.post(f"/prescriptions/{p.pk}/end/")
+    assert WORDS in text(coach.post(f"/log/{stay.pk}/", sent, follow=True))
+    assert told() == [WORDS]
+
+
+def test_the_report_is_committed_before_the_session_is_tried(w, transactional_db):
+    """An error of our own while the session is stored takes nothing of the report with it."""
+    stay = current(put_on(w))
+    client = Client(raise_request_exception=False)
+    sent = form_of(text(client.get(f"/card/{w.token}/{stay.pk}/"))) | BOTH | {"hurts": "yes", "hurt_where": WORDS}
+    with mock.patch("drill_ladder.apps.practice.views.record_session", side_effect=RuntimeError):
+        answer = client.post(f"/card/{w.token}/{stay.pk}/", sent)
+    assert answer.status_code == 500
+    assert told() == [WORDS]
+    assert WORDS in text(answer)
+
+
+def test_a_card_needs_no_cookie_to_be_heard(w):
+    """Cookies blocked or thrown away: the secret link is what lets somebody in."""
+    put_on(w)
+    Client(enforce_csrf_checks=True).post(f"/card/{w.token}/hurt/", {"what": WORDS})
+    assert told() == [WORDS]
+
+
+def test_a_device_that_asks_first_is_answered_plainly(w, coach):
+    put_on(w)
+    for client, address in ((Client(), f"/card/{w.token}/hurt/"), (coach, f"/players/{w.player.pk}/stop/")):
+        answer = client.post(address, {"what": f" {WORDS} "}, headers={"Accept": "application/json"})
+        assert json.loads(answer.content) == {"told": WORDS}
+    assert told() == [WORDS]
+
+
+def test_a_player_that_was_not_chosen_keeps_the_words(w, coach):
+    answer = coach.post("/stops/new/", {"what": WORDS})
+    assert (answer.status_code, f'value="{WORDS}"' in text(answer), told()) == (422, True, [])
+    for strange in ("²", "9" * 40, "-1"):
+        assert coach.post("/stops/new/", {"what": WORDS, "player": strange}).status_code == 422
+
+
+def test_a_stop_is_ended_once_by_one_coach_who_has_read_it_all(w, coach, today):
+    stop = open_stop(player=w.player, what="knee", on=today, actor=None)
+    seen = form_of(text(coach.get(f"/stops/{stop.pk}/end/")))
+    open_stop(player=w.player, what="and my head", on=today, actor=None)
+    answer = coach.post(f"/stops/{stop.pk}/end/", seen | {"cleared_by": "physio"})
+    assert (answer.status_code, "and my head" in text(answer)) == (422, True)
+    assert Stop.objects.open().count() == 1
+    again = form_of(text(coach.get(f"/stops/{stop.pk}/end/")))
+    coach.post(f"/stops/{stop.pk}/end/", again | {"cleared_by": "physio"})
+    late = coach.post(f"/stops/{stop.pk}/end/", again | {"cleared_by": "somebody else"})
+    assert "ended already by Ruth" in text(late)
+    assert Stop.objects.get().cleared_by == "physio"
+    assert "nothing left to end" in text(coach.get(f"/stops/{stop.pk}/end/"))
+
+
+def test_who_rests_is_put_nowhere(w, coach, today):
+    """Placing, prescribing, stations, deciding: refused with the reason (planning: test_weeks_caution)."""
+    p = put_on(w, rung=2, on=today - timedelta(days=9))
+    log(p, today - timedelta(days=2), 8, 8)
+    log(p, today - timedelta(days=1), 8, 8)
+    waits = text(coach.get("/review/"))
+    decide = waits.split('action="/review/')[1].split('"')[0]
+    open_stop(player=w.player, what="knee", on=today, actor=None)
+    other = ladder(w.club, w.drill, "Another")
+    why = "Ida Marlow rests since"
+    placed = coach.post(
+        f"/players/{w.player.pk}/place/{other.pk}/", {"probe": other.rungs.first().pk, "good-0": "3", "good-1": "3"}
+    )
+    assert why in text(placed)
+    started = coach.post(
+        f"/players/{w.player.pk}/prescribe/{other.pk}/",
+        {"rung": other.rungs.first().pk, "per_week": 3, "place": "coached"},
+    )
+    assert (started.status_code, why in text(started)) == (422, True)
+    assert why in text(coach.post(f"/review/{decide}", {"action": "confirm"}))
+    station = {"name": "Gate", "capacity": 2, "s_per_rep": 4.0, "roles": ["worker"]}
+    rows = {"station-TOTAL_FORMS": 1, "station-INITIAL_FORMS": 0} | {
+        f"station-0-{k}": v for k, v in (station | {"roles": "worker"}).items()
+    }
+    group = {"title": "x", "names": "IDA  marlow\nBo", "minutes": 4, "change_s": 20}
+    refused = coach.post("/stations/", group | rows)
+    assert "IDA  marlow rests" in text(refused)
+    made = coach.post("/stations/", group | rows | {"names": "Bo\nAda"})
+    changed = coach.post(f"{made.headers['Location']}players/", {"names": "Bo\nida marlow", "slot": 1}, follow=True)
+    assert "ida marlow rests" in text(changed)
+
+
+def test_a_squad_names_who_rests_and_goes_on(w, coach, today):
+    group = Squad.objects.create(club=w.club, name="Under 12")
+    w.player.squad = group
+    w.player.save()
+    open_stop(player=w.player, what="knee", on=today, actor=None)
+    first = w.rungs[0].pk
+    answer = coach.post(
+        f"/ladders/{w.ladder.pk}/squads/{group.pk}/",
+        {f"rung-{w.player.pk}": first, "per_week": 2, "place": "both"},
+        follow=True,
+    )
+    assert "Ida Marlow rests since" in text(answer)
+    with pytest.raises(Refused, match="knee"):
+        prescribe(member=w.coach, player=w.player, ladder=w.ladder, rung=w.rungs[0], per_week=2, place="both", on=today)
+
+
+def test_a_report_says_something_and_belongs_to_its_stop(w, today):
+    stop = open_stop(player=w.player, what="knee", on=today, actor=None)
+    with pytest.raises(IntegrityError), transaction.atomic():
+        HurtReport.objects.create(club=w.club, stop=stop, words="")
