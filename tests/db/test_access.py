@@ -77,6 +77,7 @@ TABLE = {
     "prescriptions:start": "coach",
     "prescriptions:change": "coach",
     "prescriptions:looked": "coach",
+    "prescriptions:at-club": "coach",
     "prescriptions:end": "coach",
     "prescriptions:new-terms": "coach",
     "practice:card": "link",
@@ -95,7 +96,7 @@ POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practic
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
 POST_ONLY |= {"prescriptions:weeks-act", "prescriptions:week-act", "prescriptions:block-act"}
 POST_ONLY |= {"people:feed-renew", "prescriptions:focus", "prescriptions:back", "practice:station-change"}
-POST_ONLY |= {"prescriptions:looked", "library:rung-look", "library:rung-look-new"}
+POST_ONLY |= {"prescriptions:at-club", "prescriptions:looked", "library:rung-look", "library:rung-look-new"}
 
 
 def all_names(resolver=None, space=""):
@@ -200,6 +201,7 @@ def paths(w):
         "prescriptions:new-terms": f"/stays/{stay}/new-terms/",
         "prescriptions:change": f"/prescriptions/{p.pk}/change/",
         "prescriptions:looked": f"/prescriptions/{p.pk}/looked/",
+        "prescriptions:at-club": f"/prescriptions/{p.pk}/at-the-club/",
         "prescriptions:end": f"/prescriptions/{p.pk}/end/",
         "practice:card": card,
         "practice:hurt": f"{card}hurt/",

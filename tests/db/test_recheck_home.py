@@ -74,6 +74,12 @@ def test_a_coached_only_rung_below_comes_home_by_no_path(w, back):
 
 def test_an_adult_is_asked_for_where_the_rung_below_asks(w, back):
     caution(back, "home_with_adult")
+    # without an adult on record it is not offered, whatever is ticked
+    assert home_blocks(w.player, DAY) == []
+    with pytest.raises(Refused, match="No adult is noted at this home"):
+        log(back.prescription, DAY, 8, 8, observer="self", adult_present=True)
+    w.player.home_adult = True
+    w.player.save()
     assert "An adult is here with me" in Client().get(f"/card/{w.token}/{back.pk}/").content.decode()
     with pytest.raises(Refused, match="An adult has to be there"):
         log(back.prescription, DAY, 8, 8, observer="self")

@@ -1,25 +1,33 @@
 """Drills and ladders out and in: a preview of what a file would do, then one transaction."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 
-from drill_ladder.apps.library.models import Drill, Ladder, Rung, Treatment
+from drill_ladder.apps.library.models import Caution, Drill, Ladder, Rung, Treatment
 from drill_ladder.apps.library.services import save_drill, save_ladder, set_treatments, take_rule
+from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.formats.library_file import FORMAT, whole
+
+# from the least caution to the most
+CAREFUL = [Caution.HOME_ALONE, Caution.HOME_WITH_ADULT, Caution.COACHED_ONLY]
 
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """What a file would do with one drill or ladder: new, changed (in which fields) or same."""
+    """What a file would do with one drill or ladder: new, changed (in which fields) or same.
+
+    lowered: the caution before and after, where the file asks for less of it: that has to be agreed to.
+    """
 
     kind: str
     title: str
     what: str
     fields: list[str]
+    lowered: tuple[str, str] | None = None
 
 
 def drill_document(drill: Drill) -> dict[str, Any]:
@@ -114,13 +122,38 @@ def _change(kind: str, given: dict[str, Any], known: dict[str, Any] | None) -> C
         return Change(kind, given["title"], "new", [])
     stored = whole(kind, known)
     fields = [key for key, value in given.items() if stored[key] != value]
-    return Change(kind, given["title"], "changed" if fields else "same", fields)
+    return Change(kind, given["title"], "changed" if fields else "same", fields, _lowered(kind, stored, given))
+
+
+def _lowered(kind: str, stored: dict[str, Any], given: dict[str, Any]) -> tuple[str, str] | None:
+    """The caution in words, before and after, of a drill that would be done with less of it."""
+    if kind != "drill" or CAREFUL.index(given["caution"]) >= CAREFUL.index(stored["caution"]):
+        return None
+    return Caution(stored["caution"]).label, Caution(given["caution"]).label
+
+
+def refuse_unagreed(changes: Iterable[Change], agreed: Collection[str]) -> None:
+    """Raise Refused while a caution would be lowered that nobody agreed to, line by line."""
+    lines = [
+        f"“{change.title}”: from “{change.lowered[0]}” to “{change.lowered[1]}”"
+        for change in changes
+        if change.lowered and change.title not in agreed
+    ]
+    if lines:
+        raise Refused(
+            f"The file would lower the caution of {'; '.join(lines)}. Agree to each of them, or mend the file. "
+            "Nothing was stored."
+        )
 
 
 @transaction.atomic
-def bring_in(*, member: Membership, document: dict[str, Any]) -> list[Change]:
-    """Store what is new and what changes; all or nothing. Raises Refused. The same file twice changes nothing."""
+def bring_in(*, member: Membership, document: dict[str, Any], agreed: Collection[str] = ()) -> list[Change]:
+    """Store what is new and what changes; all or nothing. Raises Refused. The same file twice changes nothing.
+
+    agreed: the titles of the drills whose caution may be lowered.
+    """
     drills, changes = _compared(member.club, document)
+    refuse_unagreed(changes, agreed)
     told = {(change.kind, change.title): change for change in changes}
     for given in drills:
         if told["drill", given["title"]].what != "same":

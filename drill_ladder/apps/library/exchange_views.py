@@ -57,22 +57,23 @@ def _given(request: HttpRequest) -> bytes:
 @coach_required
 def take_in(request: HttpRequest, member: Membership) -> HttpResponse:
     """First what a file would do, then, on a second word, all of it or nothing."""
-    context: dict[str, Any] = {"faults": [], "changes": None, "text": ""}
+    context: dict[str, Any] = {"faults": [], "changes": None, "text": "", "words": WORDS}
     if request.method == "POST":
-        data = _given(request)
-        context["text"] = data.decode(errors="replace")
+        data, agreed = _given(request), request.POST.getlist("agreed")
+        context |= {"text": data.decode(errors="replace"), "agreed": agreed}
         try:
             document = read_library(data)
+            changes = preview(member.club, document)
+            context |= {"changes": changes, "counts": Counter(change.what for change in changes)}
             if request.POST.get("sure") == "yes":
-                changes = bring_in(member=member, document=document)
+                changes = bring_in(member=member, document=document, agreed=agreed)
                 done = sum(change.what != "same" for change in changes)
                 messages.success(request, f"{done} brought in, {len(changes) - done} were the same already.")
                 return redirect("library:ladders")
-            changes = preview(member.club, document)
-            context |= {"changes": changes, "counts": Counter(change.what for change in changes), "words": WORDS}
         except Faults as faults:
             context["faults"] = faults.lines
         except Refused as error:
             context["faults"] = [str(error)]
+    context["lowered"] = [change for change in context["changes"] or [] if change.lowered]
     status = 422 if context["faults"] else 200
     return render(request, "library/take_in.html", context, status=status)

@@ -10,6 +10,7 @@ from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatment
 from drill_ladder.apps.library.odds import USUAL, lanes_asked
+from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
@@ -72,7 +73,13 @@ def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, 
     current = locked(drill, revision)
     current.plan = plan
     _store(member, current, "changed the floor plan")
+    _needs_changed(member, [current.pk])
     return current
+
+
+def _needs_changed(member: Membership, drills: list[int]) -> None:
+    """What is prescribed for home is looked at again."""
+    needs_changed.send(sender=Drill, drills=drills, actor=member.user)
 
 
 @transaction.atomic
@@ -82,6 +89,7 @@ def save_rung_plan(*, member: Membership, rung: Rung, plan: dict[str, Any] | Non
     current, found = _locked_rung(rung, revision)
     found.plan = None if plan == found.drill.plan else plan
     _store_rung(member, current, found, "changed a rung's floor plan")
+    _needs_changed(member, [found.drill_id])
     return found
 
 
@@ -109,6 +117,8 @@ def save_drill(
     _store(member, current, "changed a drill" if drill else "added a drill")
     if treatments is not None:
         set_treatments(current, treatments)
+    if drill:
+        _needs_changed(member, [current.pk])
     return current
 
 
@@ -155,6 +165,8 @@ def save_ladder(
     _store(member, current, "changed a ladder" if ladder else "added a ladder")
     _store_rungs(current, rungs)
     _refuse_evidence(current)
+    if ladder:
+        _needs_changed(member, [drill.pk for _, drill, _ in rungs])
     return current
 
 

@@ -33,7 +33,7 @@ def player_once_by(token: str) -> Player | None:
 
 
 def member_by(token: str) -> Membership | None:
-    """The coach whose calendar a secret opens; nobody's once they have left, may not sign in or changed their password."""
+    """The coach whose calendar a secret opens: nobody's once they left, may not sign in or changed their password."""
     parts = parts_of(token)
     if parts is None:
         return None

@@ -18,6 +18,7 @@ from drill_ladder.apps.people.models import (
     SecretLink,
     Squad,
 )
+from drill_ladder.apps.people.signals import home_changed
 
 Named = TypeVar("Named", bound=models.Model)
 
@@ -68,6 +69,8 @@ def save_player(
     if new:
         for opens in Opens:
             SecretLink.objects.create(club=member.club, player=player, opens=opens)
+    if not new:
+        home_changed.send(sender=Player, player=player, actor=member.user)
     verb = "added a player" if new else "changed a player"
     record(club_id=member.club_id, actor=member.user, verb=verb, subject=player)
     return player

@@ -11,11 +11,12 @@ from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.judging import work_rung
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.prescriptions.models import Stay, Week
+from drill_ladder.apps.prescriptions.models import Place, Stay, Week
 from drill_ladder.apps.prescriptions.planning import at_home
 from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.core.home_version import AtHome
 from drill_ladder.core.ladders import Rung
+from drill_ladder.formats.home_words import BARRED, why_not
 from drill_ladder.formats.words import dose_words, target_words
 
 
@@ -88,7 +89,7 @@ def home_blocks(player: Player, today: date) -> list[Block]:
 def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block | None:
     rungs = len(stay.prescription.ladder.rungs.all())
     stored, rung = work_rung(stay, stay.recheck)
-    if stored.drill.caution == Caution.COACHED_ONLY:
+    if stored.drill.caution == Caution.COACHED_ONLY or barred(stay):
         return None
     if week is None or _came_later(stay, week):
         due = today not in days and len(days) < stay.prescription.per_week
@@ -103,6 +104,29 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block
     planned = tuple(date.fromisoformat(one["on"]) for one in at_home_)
     shown = told[-1] if told else at_home_[0]
     return Block(stay, stored, rung, rungs, len(days), due, today in days, planned, shown)
+
+
+def barred(stay: Stay) -> str:
+    """Why a block may not be done at this player's home; empty where it may.
+
+    Caution is asked each time: a drill that needs an adult is not offered where none is on record, whatever is ticked.
+    """
+    if stay.prescription.not_at_home:
+        return stay.prescription.not_at_home
+    home = home_way(stay)
+    unsafe = home.version is None and ({"adult", BARRED} & set(home.lacking))
+    return f"“{stay.worked_on.drill}”: {why_not(home)}" if unsafe else ""
+
+
+def barred_blocks(player: Player, today: date) -> list[tuple[Stay, str]]:
+    """What was prescribed for home and may not be done there any more, each with the reason."""
+    stays = Stay.objects.of_player(player).current().begun(today).exclude(prescription__place=Place.COACHED)
+    return [(stay, why) for stay in stays if (why := barred(stay)) and _is_news(stay)]
+
+
+def _is_news(stay: Stay) -> bool:
+    """With both places, a rung for the club alone is nothing to tell, unless it was told for home before."""
+    return bool(stay.prescription.not_at_home) or stay.prescription.place == Place.HOME
 
 
 def _came_later(stay: Stay, week: Week) -> bool:

@@ -12,7 +12,7 @@ from django.template.loader import render_to_string
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.plans import on_paper
 from drill_ladder.apps.people.models import Club, Player, Side, Squad
-from drill_ladder.apps.practice.cards import published_week
+from drill_ladder.apps.practice.cards import barred, published_week
 from drill_ladder.apps.practice.covering import begin_with
 from drill_ladder.apps.practice.judging import work_rung
 from drill_ladder.apps.practice.models import Stop
@@ -58,7 +58,7 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     for block in told:
         days.setdefault(block["prescription"], []).append(date.fromisoformat(block["on"]))
     shown = [stay for pk, stay in stays.items() if week is None or pk in days]
-    shown = [stay for stay in shown if stay.worked_on.drill.caution != Caution.COACHED_ONLY]
+    shown = [stay for stay in shown if stay.worked_on.drill.caution != Caution.COACHED_ONLY and not barred(stay)]
     blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday) for stay in shown]
     rests = player.pk in resting_of(player.club)
     context = {"player": player, "monday": monday, "sunday": sunday, "link": link, "rests": rests}

@@ -19,7 +19,7 @@ from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.links import open_link
 from drill_ladder.apps.people.models import Membership, Opens, Player, Role, Side
-from drill_ladder.apps.practice.cards import home_blocks, home_way, published_week, told_changes
+from drill_ladder.apps.practice.cards import barred_blocks, home_blocks, home_way, published_week, told_changes
 from drill_ladder.apps.practice.covering import begin_with
 from drill_ladder.apps.practice.forms import SessionForm
 from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, sessions_of, work_rung
@@ -43,6 +43,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     blocks = home_blocks(player, today)
     changed = told_changes(published_week(player, today))
     context = {"player": player, "token": token, "today": today, "stop": open_stop_of(player), "blocks": blocks}
+    context["off"] = barred_blocks(player, today)
     context |= {"changed": changed, "forget": _draft_told(request), "ring": whom_to_ring(player)}
     feed = open_link(player, Opens.CALENDAR)
     return render(request, "practice/card.html", context | {"calendar": feed.token if feed else ""})
@@ -110,6 +111,8 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
     caution = found.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY:
         raise Http404
+    if request.method != "POST" and _off_the_card(found, player):
+        return redirect("practice:card", token)  # which says why
     way, told = _less(found), request.told  # type: ignore[attr-defined]
     if request.method == "POST" and form.is_valid():
         given = form.session_input(timezone.localdate(), form.cleaned_data["seen_by"] or "self")
@@ -129,6 +132,12 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "way": way,
     }
     return render(request, "practice/block.html", context, status=422 if form.errors else 200)
+
+
+def _off_the_card(stay: Stay, player: Player) -> bool:
+    """Whether a block is not for home now: barred, or withdrawn by a later publishing."""
+    shown = {block.stay.pk for block in home_blocks(player, timezone.localdate())}
+    return stay.left is None and stay.pk not in shown
 
 
 def _less(stay: Stay) -> Any:

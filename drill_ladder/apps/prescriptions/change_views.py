@@ -5,6 +5,7 @@ from typing import Any
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
@@ -13,6 +14,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.prescriptions.changing import change_prescription, look_again, seen
 from drill_ladder.apps.prescriptions.forms import ChangeForm, change_values
+from drill_ladder.apps.prescriptions.home_check import settle_home
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.views import REVIEW, minutes
 from drill_ladder.formats.documents import rule_from
@@ -68,6 +70,20 @@ def looked(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     look_again(member=member, prescription=found, on=on)
     messages.success(request, f"{found.ladder} is on your desk again in six weeks.")
     return redirect("progress:player", found.player_id)
+
+
+@require_POST
+@coach_required
+def at_club(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """What may not be done at home any more is done at the club."""
+    found = _active(member, pk)
+    try:
+        settle_home(member=member, prescription=found)
+    except Refused as error:
+        messages.error(request, str(error))
+    else:
+        messages.success(request, f"{found.ladder} is for {found.player} at the club now. Plan their week anew.")
+    return redirect("progress:desk" if "desk" in request.POST else reverse("progress:player", args=[found.player_id]))
 
 
 def _active(member: Membership, pk: int) -> Prescription:

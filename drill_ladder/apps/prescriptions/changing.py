@@ -11,7 +11,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
-from drill_ladder.apps.prescriptions.models import Prescription, Status, Stay
+from drill_ladder.apps.prescriptions.models import Place, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.services import refuse_home, refuse_overrides, take_new_terms
 
 CHANGES = ("per_week", "place", "priority", "intent", "rest_day_between", "review_on", "retention", "overrides")
@@ -39,6 +39,8 @@ def change_prescription(
     for name, value in values.items():
         setattr(current, name, value)
     refuse_home(current.ladder, current.player, current.place)
+    if current.place == Place.COACHED:
+        current.not_at_home = ""
     stay = Stay.objects.select_related("rung__ladder", "rung__drill").get(prescription=current, left__isnull=True)
     other = before["overrides"] != current.overrides
     if other:

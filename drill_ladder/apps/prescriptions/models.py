@@ -28,7 +28,8 @@ class Prescription(models.Model):
     """A player on a ladder. per_week: wanted sessions a week; priority 1 is the highest.
 
     intent: empty for the rungs' own. overrides: what is different for this player, in the open format: dose and rule
-    for all rungs, target for the first one. retention: whether finished rungs are checked again.
+    for all rungs, target for the first one. retention: whether finished rungs are checked again. not_at_home: why it
+    may not be done at home any more, until a coach has seen to it; empty where it may.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
@@ -45,6 +46,7 @@ class Prescription(models.Model):
     review_on = models.DateField(null=True, blank=True)
     retention = models.BooleanField(default=True)
     overrides = models.JSONField(default=dict, blank=True)
+    not_at_home = models.CharField(max_length=300, blank=True)
 
     objects = PrescriptionQuerySet.as_manager()
 

@@ -15,6 +15,10 @@ class PrescriptionQuerySet(ClubQuerySet):
         """Those being worked on."""
         return self.filter(status="active")
 
+    def not_at_home(self) -> Any:
+        """Those that may not be done at home any more, and that nobody has seen to."""
+        return self.active().exclude(not_at_home="").select_related("player", "ladder")
+
     def with_standing(self) -> Any:
         """With ladder, rungs and the current stay at hand: `current` is a list of one or none."""
         from django.apps import apps

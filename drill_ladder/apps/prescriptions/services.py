@@ -12,6 +12,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
+from drill_ladder.apps.prescriptions.signals import arrived
 from drill_ladder.formats.documents import part_faults, rule_from, rung_from
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
@@ -54,7 +55,7 @@ def more_terms(terms: dict[str, Any]) -> dict[str, Any]:
 
 def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> Stay:
     """A new stay on a rung; the one before has to be left already."""
-    return Stay.objects.create(
+    stay = Stay.objects.create(
         club_id=prescription.club_id,
         prescription=prescription,
         rung=rung,
@@ -62,6 +63,8 @@ def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> St
         arrived=on,
         how=how,
     )
+    arrived.send(sender=Stay, prescription=prescription)
+    return stay
 
 
 def leave(stay: Stay, on: date) -> None:

@@ -21,5 +21,6 @@ urlpatterns = [
     path("stays/<int:pk>/back/", views.back, name="back"),
     path("prescriptions/<int:pk>/change/", change_views.change, name="change"),
     path("prescriptions/<int:pk>/looked/", change_views.looked, name="looked"),
+    path("prescriptions/<int:pk>/at-the-club/", change_views.at_club, name="at-club"),
     path("prescriptions/<int:pk>/end/", views.end, name="end"),
 ]

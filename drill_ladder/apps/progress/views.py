@@ -16,7 +16,7 @@ from drill_ladder.apps.practice.holding import due_checks
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.stops import open_stop_of
 from drill_ladder.apps.prescriptions.forms import FocusForm
-from drill_ladder.apps.prescriptions.models import Focus
+from drill_ladder.apps.prescriptions.models import Focus, Prescription
 from drill_ladder.apps.progress.coverage import coverage
 from drill_ladder.apps.progress.questions import (
     ladders_of_players,
@@ -44,6 +44,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "late": late_home_work(member.club, today),
         "unseen": not_seen(member.club, today),
         "stops": open_stops(member.club),
+        "off": list(Prescription.objects.of_club(member.club).not_at_home()),
         "again": to_look_at(member.club, today),
         "sessions": sessions_today(member.club, today),
     }

@@ -60,18 +60,25 @@ const restore = (form) => {
   }
 };
 
+// the server cleans what it hears, and cuts it where it is too long
+const heard = (words, told) => {
+  const plain = words.trim().replace(/\s+/g, " ");
+  return plain === "" || told.some((one) => one === plain || (one.endsWith("…") && plain.startsWith(one.slice(0, -1))));
+};
+
 // a hurt that the server has heard is not told again by a draft: the next one is a new one
-const forgetHurt = () => {
+const forgetHurt = (told) => {
   for (const key of Object.keys(localStorage).filter((name) => name.startsWith("draft-"))) {
     const kept = store.read(key);
-    if (!kept) continue;
+    if (!kept || !heard(kept.hurt_where ?? "", told)) continue;
     for (const name of HURT) delete kept[name];
     store.write(key, kept);
   }
 };
 
 const drafts = () => {
-  if (document.querySelector("[data-told]")) { try { forgetHurt(); } catch { /* private mode */ } }
+  const told = [...document.querySelectorAll("[data-told]")].map((one) => one.dataset.told);
+  if (told.length) { try { forgetHurt(told); } catch { /* private mode */ } }
   for (const form of document.querySelectorAll("form[data-draft]")) {
     restore(form);
     form.addEventListener("input", () => keepDraft(form));

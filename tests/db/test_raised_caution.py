@@ -1,0 +1,231 @@
+"""Caution that is raised later reaches every card, calendar, paper and plan that it concerns."""
+
+import json
+from datetime import timedelta
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from drill_ladder.apps.library.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.services import save_drill
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import PlayerDay
+from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.practice import sheets
+from drill_ladder.apps.practice.cards import home_blocks
+from drill_ladder.apps.prescriptions import weeks
+from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.review.services import settle
+from drill_ladder.formats.library_file import read_library
+from tests.db.test_paper import events
+from tests.make import current, drill, ladder, log, put_on, text
+
+NEXT = timedelta(days=7)
+
+
+@pytest.fixture
+def monday():
+    """Of the week after this one: all of it is still to come."""
+    today = timezone.localdate()
+    return today - timedelta(days=today.weekday()) + NEXT
+
+
+@pytest.fixture
+def told(w, monday):
+    """Home work with an adult there, on three days of next week, told to the player."""
+    save_player(
+        member=w.coach,
+        player=_home(w.player, home_adult=True, home_wall=True, home_tools="stick"),
+        days=[{"weekday": n, "minutes": 20, "place": "home", "adult": True} for n in (0, 2, 4)],
+    )
+    p = put_on(w, on=timezone.localdate(), place="home")
+    return _publish(w, p, monday)
+
+
+def _home(player, **home):
+    for key, value in home.items():
+        setattr(player, key, value)
+    return player
+
+
+def _publish(w, p, monday):
+    weeks.solve(member=w.coach, player=w.player, monday=monday)
+    weeks.publish(member=w.coach, player=w.player, monday=monday, at=timezone.now())
+    return p
+
+
+def change(w, **values):
+    save_drill(
+        member=w.coach, drill=w.drill, values=values, skill="", revision=Drill.objects.get(pk=w.drill.pk).revision
+    )
+
+
+def status(w):
+    """What calendars are told: status and sequence of each event."""
+    found = events(Client().get(w.calendar).content)
+    return [(str(e["status"]), int(e["sequence"])) for e in found]
+
+
+CHANGES = {
+    "coached only": lambda w: change(w, caution="coached_only"),
+    "a group": lambda w: change(w, people="group", group_of=4),
+    "another tool": lambda w: change(w, tools=["a rebounder"]),
+    "a wall that is gone": lambda w: (
+        change(w, wall=True),
+        save_player(member=w.coach, player=_home(w.player, home_wall=False)),
+    ),
+    "an adult who is gone": lambda w: (
+        change(w, caution="home_with_adult"),
+        save_player(
+            member=w.coach,
+            player=_home(w.player, home_adult=False),
+            days=[{"weekday": n, "minutes": 20, "place": "home", "adult": False} for n in (0, 2, 4)],
+        ),
+    ),
+    "a way with less that is gone": lambda w: (
+        change(w, people="partner", versions=[{"name": "Alone", "loses": ["no partner"]}]),
+        change(w, versions=[]),
+    ),
+}
+
+
+@pytest.mark.parametrize("what", CHANGES)
+def test_what_is_not_for_home_any_more_is_taken_back(w, coach, told, what, monkeypatch):
+    assert status(w) == [("CONFIRMED", 1)] * 3
+    CHANGES[what](w)
+    told.refresh_from_db()
+    assert "Push pass" in told.not_at_home
+    assert [state for state, _ in status(w)] == ["CANCELLED"] * 3
+    assert {number for _, number in status(w)} == {2}
+    assert not PlannedBlock.objects.exists()
+    # the card says so and what replaces it, and the block's page is gone; the paper is without it
+    card = text(Client().get(f"/card/{w.token}/"))
+    assert "Not at home any more: Gate" in card
+    assert "there is nothing to do at home: play" in card
+    block = Client().get(f"/card/{w.token}/{current(told).pk}/")
+    assert block.status_code in (302, 404)
+    paper = {}
+    monkeypatch.setattr(sheets, "pdf", lambda template, context, sizes=None: paper.update(context) or b"")
+    sheets.home_card(w.player, timezone.localdate(), "x")
+    assert paper["blocks"] == []
+    # the coach is told who is concerned, and sees to it with one button
+    desk = text(coach.get("/"))
+    assert "Not at home any more" in desk
+    assert f"/prescriptions/{told.pk}/at-the-club/" in desk
+    coach.post(f"/prescriptions/{told.pk}/at-the-club/", {"desk": 1})
+    told.refresh_from_db()
+    assert (told.place, told.not_at_home) == ("coached", "")
+    assert "Not at home any more" not in text(coach.get("/"))
+    assert "Not at home any more" not in text(Client().get(f"/card/{w.token}/")).split("Your week has changed")[0]
+    again = coach.post(f"/prescriptions/{told.pk}/at-the-club/", follow=True)
+    assert "seen to already" in text(again)
+
+
+def test_what_is_possible_again_comes_back(w, told, monday):
+    """The adult is back: nothing is barred any more, and the week can be told again."""
+    change(w, caution="home_with_adult")
+    without = [{"weekday": n, "minutes": 20, "place": "home", "adult": False} for n in (0, 2, 4)]
+    save_player(member=w.coach, player=_home(w.player, home_adult=False), days=without)
+    told.refresh_from_db()
+    assert told.not_at_home
+    save_player(member=w.coach, player=_home(w.player, home_adult=True), days=[d | {"adult": True} for d in without])
+    told.refresh_from_db()
+    assert told.not_at_home == ""
+    _publish(w, told, monday)
+    assert sorted(state for state, _ in status(w)) == ["CONFIRMED"] * 3
+
+
+def test_an_adult_who_is_gone_on_one_day_calls_that_day_off(w, told, monday):
+    change(w, caution="home_with_adult")
+    assert status(w) == [("CONFIRMED", 1)] * 3
+    PlayerDay.objects.filter(weekday=2).update(adult=False)
+    save_player(member=w.coach, player=w.player)
+    week = Week.objects.get(monday=monday)
+    assert [(b["on"], b["cancelled"]) for b in sorted(week.published, key=lambda b: b["on"])] == [
+        (str(monday), False),
+        (str(monday + timedelta(days=2)), True),
+        (str(monday + timedelta(days=4)), False),
+    ]
+    assert "Not at home any more: Gate on Wednesday" in week.told[0]["lines"][0]
+
+
+def test_days_that_have_been_stay_as_they_were_told(w, told, monday):
+    Week.objects.update(monday=monday - 2 * NEXT)
+    before = Week.objects.get().published
+    change(w, caution="coached_only")
+    assert Week.objects.get().published == before
+
+
+def test_the_adults_tick_alone_does_not_suffice(w):
+    """Nobody noted an adult at this home: the drill is not offered there, and not stored from there."""
+    w.player.home_adult = True
+    w.player.save()
+    stay = current(
+        put_on(w, ladder=ladder(w.club, drill(w.club, "Clear", caution="home_with_adult"), "Clears"), place="home")
+    )
+    w.player.home_adult = False
+    w.player.save()
+    assert home_blocks(w.player, timezone.localdate()) == []
+    sent = {"hurts": "no", "adult": "on", "e0-makes": "8", "e1-makes": "8"}
+    answer = Client().post(f"/card/{w.token}/{stay.pk}/", sent)
+    assert (answer.status_code, "No adult is noted at this home" in text(answer)) == (422, True)
+    assert 'value="8"' in text(answer)
+
+
+def test_a_climb_onto_a_rung_for_the_club_calls_off_what_was_told_for_home(w, told, monday):
+    from drill_ladder.apps.review.models import Proposal
+
+    hard = drill(w.club, "Tackle", caution="coached_only")
+    w.ladder.rungs.filter(position=2).update(drill=hard)
+    today = timezone.localdate()
+    log(told, today - timedelta(days=2), 8, 8)
+    log(told, today - timedelta(days=1), 8, 8)
+    settle(member=w.coach, proposal=Proposal.objects.awaiting_review().get(), action="confirm", on=today)
+    assert [state for state, _ in status(w)] == ["CANCELLED"] * 3
+    told.refresh_from_db()
+    assert "Tackle" in told.not_at_home
+
+
+def test_publishing_again_takes_back_a_blocks_page(w, told, monday):
+    """What a later publishing left out is on no card, and its page leads back to the card."""
+    other = put_on(w, ladder=ladder(w.club, w.drill, "Second"), on=timezone.localdate(), place="home")
+    Week.objects.update(monday=monday - NEXT)
+    PlannedBlock.objects.all().delete()
+    week = Week.objects.get()
+    week.published = [b | {"on": str(monday - NEXT)} for b in week.published[:1]]
+    week.published += [b | {"prescription": other.pk, "key": f"{other.pk}-1"} for b in week.published]
+    week.save()
+    page = f"/card/{w.token}/{current(other).pk}/"
+    assert Client().get(page).status_code == 200
+    weeks.publish(member=w.coach, player=w.player, monday=monday - NEXT, at=timezone.now())
+    assert Client().get(page).headers["Location"] == f"/card/{w.token}/"
+
+
+def document(w, caution):
+    found = library_document(Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club))
+    found["drills"][0]["caution"] = caution
+    return read_library(json.dumps(found).encode())
+
+
+def test_a_file_raises_caution_and_everything_follows(w, told):
+    bring_in(member=w.coach, document=document(w, "coached_only"))
+    assert [state for state, _ in status(w)] == ["CANCELLED"] * 3
+
+
+def test_a_file_never_lowers_a_caution_in_silence(w, coach):
+    Drill.objects.filter(pk=w.drill.pk).update(caution="coached_only")
+    lower = document(w, "home_alone")
+    assert preview(w.club, lower)[0].lowered == ("Coached only", "Home alone")
+    with pytest.raises(Refused, match="“Push pass”: from “Coached only” to “Home alone”"):
+        bring_in(member=w.coach, document=lower)
+    raw = json.dumps(lower)
+    seen = text(coach.post("/library/in/", {"text": raw}))
+    assert "Less caution than before" in seen
+    refused = coach.post("/library/in/", {"text": raw, "sure": "yes"})
+    assert (refused.status_code, "Less caution than before" in text(refused)) == (422, True)
+    assert Drill.objects.get(pk=w.drill.pk).caution == "coached_only"
+    coach.post("/library/in/", {"text": raw, "sure": "yes", "agreed": ["Push pass"]})
+    assert Drill.objects.get(pk=w.drill.pk).caution == "home_alone"
+    assert preview(w.club, document(w, "coached_only"))[0].lowered is None
