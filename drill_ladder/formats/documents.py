@@ -12,6 +12,7 @@ from drill_ladder.core.measures import Measure
 from drill_ladder.core.rules import Rule
 from drill_ladder.formats.drill_shapes import VERSIONS
 from drill_ladder.formats.faults import Fault, first_of_each_path, from_validation
+from drill_ladder.formats.file_limits import check_plan_limits
 from drill_ladder.formats.ladder_checks import check_rule, check_rung
 from drill_ladder.formats.ladder_shapes import MEASURE, RULE, RUNG, to_measure, to_rule, to_rung
 from drill_ladder.formats.node import Node
@@ -42,6 +43,14 @@ def read_part(part: str, document: Any) -> tuple[Any, list[Fault]]:
 def part_faults(part: str, document: Any) -> list[str]:
     """What is wrong with a part, one line each."""
     return [str(fault) for fault in read_part(part, document)[1]]
+
+
+def plan_faults(document: Any) -> list[str]:
+    """What is wrong with a floor plan that is to be stored, one line each: also what is too much to be drawn."""
+    faults = read_part("plan", document)[1]
+    node = Node(document, [])
+    check_plan_limits(node)
+    return [str(fault) for fault in first_of_each_path([*faults, *node.faults])]
 
 
 def _read(part: str, document: Any) -> Any:

@@ -18,30 +18,30 @@ PEOPLE = ("solo", "feeder", "partner", "target", "group")
 AXES = tuple(axis.value for axis in Axis)
 # a way to do the drill with less than it asks for, and what is then lost
 VERSION = record(
-    name=name(),
+    name=name(120),
     people=optional(one_of(*PEOPLE), "solo"),
     wall=optional(yes_no(), False),
-    tools=optional(listed(name()), []),
+    tools=optional(listed(name(120), 0, 60), []),
     instead=optional(texts(), {}),
-    surfaces=optional(listed(name()), []),
-    loses=optional(listed(name()), []),
+    surfaces=optional(listed(name(120), 0, 60), []),
+    loses=optional(listed(name(300), 0, 60), []),
 )
 VERSIONS = listed(VERSION, 0, 6)
 TREATMENT = record(
-    fault=name(),
-    cue=optional(text(), ""),
-    drill=optional(text(), ""),
-    ladder=optional(text(), ""),
-    rung=optional(text(), ""),
+    fault=name(80),
+    cue=optional(text(most=200), ""),
+    drill=optional(text(most=120), ""),
+    ladder=optional(text(most=120), ""),
+    rung=optional(text(most=120), ""),
 )
 NEEDS = {
     "people": optional(one_of(*PEOPLE), "solo"),
     "group_of": maybe(whole(2, 60)),
-    "tools": optional(listed(name()), []),
-    "surfaces": optional(listed(name()), []),
+    "tools": optional(listed(name(120), 0, 60), []),
+    "surfaces": optional(listed(name(120), 0, 60), []),
     "wall": optional(yes_no(), False),
     "axes": optional(listed(one_of(*AXES)), []),
     "versions": optional(VERSIONS, []),
-    "treatments": optional(listed(TREATMENT), []),
-    "sources": optional(text(), ""),
+    "treatments": optional(listed(TREATMENT, 0, 60), []),
+    "sources": optional(text(most=20_000), ""),
 }

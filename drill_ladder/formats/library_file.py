@@ -5,11 +5,13 @@ from typing import Any
 from pydantic_core import SchemaValidator, ValidationError
 
 from drill_ladder.formats.drill_shapes import NEEDS
-from drill_ladder.formats.faults import Fault, Faults, first_of_each_path, from_validation
+from drill_ladder.formats.faults import Fault, Faults, first_of_each_path, from_validation, path_of
+from drill_ladder.formats.file_limits import check_measure, check_plan_limits, check_rule_limits, check_rung_limits
 from drill_ladder.formats.ladder_checks import check_in_range, check_ladder
 from drill_ladder.formats.ladder_shapes import DOSE, MEASURE, RULE, TARGET
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN, check_plan
+from drill_ladder.formats.reading import depth_of, unkept
 from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, pair, record, text
 from drill_ladder.formats.shapes import whole as whole_number
 from drill_ladder.formats.strict_json import read_json
@@ -18,29 +20,34 @@ FORMAT = "drill-ladder/1"
 LARGEST = 2_000_000
 MOST_RUNGS = 60  # of a ladder: what the builder can show
 
+MOST_DRILLS, MOST_LADDERS, MOST_LISTED = 2000, 500, 60
+DEEPEST, LONGEST = 30, 20_000
+# of names and lines, as the database keeps them
+TITLE, SKILL, LINE, NOTE, FAULT, LANE = 120, 80, 300, 200, 80, 60
+
 DRILL = record(
-    title=name(),
-    skill=optional(text(), ""),
-    purpose=optional(text(), ""),
-    how=optional(text(), ""),
-    cues=optional(listed(name()), []),
-    faults=optional(listed(name()), []),
+    title=name(TITLE),
+    skill=optional(text(most=SKILL), ""),
+    purpose=optional(text(most=LINE), ""),
+    how=optional(text(most=LONGEST), ""),
+    cues=optional(listed(name(LINE), 0, MOST_LISTED), []),
+    faults=optional(listed(name(FAULT), 0, MOST_LISTED), []),
     measure=MEASURE,
-    lanes=optional(listed(name()), []),
+    lanes=optional(listed(name(LANE), 0, MOST_LISTED), []),
     caution=one_of("home_alone", "home_with_adult", "coached_only"),
-    caution_note=optional(text(), ""),
+    caution_note=optional(text(most=LINE), ""),
     plan=maybe(PLAN),
     **NEEDS,
 )
 RUNG = record(
-    drill=name(),
-    title=name(),
-    changes=optional(text(), ""),
-    axis=optional(listed(name()), []),
+    drill=name(TITLE),
+    title=name(TITLE),
+    changes=optional(text(most=NOTE), ""),
+    axis=optional(listed(name(LANE), 0, MOST_LISTED), []),
     dose=DOSE,
     target=TARGET,
     floor=maybe(number()),
-    ease=maybe(record(note=text())),
+    ease=maybe(record(note=text(most=NOTE))),
     rule=maybe(RULE),
     intent=optional(one_of("skill", "speed", "endurance", "pressure"), "skill"),
     tempo=maybe(number(above=0, high=1)),
@@ -49,20 +56,27 @@ RUNG = record(
     plan=maybe(PLAN),
 )
 LADDER = record(
-    title=name(),
-    skill=optional(text(), ""),
-    purpose=optional(text(), ""),
+    title=name(TITLE),
+    skill=optional(text(most=SKILL), ""),
+    purpose=optional(text(most=LINE), ""),
     rule=RULE,
     rungs=listed(RUNG, 1, MOST_RUNGS),
 )
-LIBRARY = record(format=one_of(FORMAT), drills=listed(DRILL), ladders=optional(listed(LADDER), []))
+LIBRARY = record(
+    format=one_of(FORMAT),
+    drills=listed(DRILL, 0, MOST_DRILLS),
+    ladders=optional(listed(LADDER, 0, MOST_LADDERS), []),
+)
 
 
 def read_library(data: bytes) -> dict[str, Any]:
     """The validated document. Raises Faults with everything that is wrong, each with its place."""
     if len(data) > LARGEST:
         raise Faults([Fault("$", f"is larger than {LARGEST // 1_000_000} MB")])
+    if depth_of(data.decode("utf-8", "replace")) > DEEPEST:
+        raise Faults([Fault("$", "is nested too deeply")])
     doc, faults = read_json(data)
+    faults += unkept_texts(doc)
     validated: Any = None
     try:
         validated = SchemaValidator(LIBRARY).validate_python(doc)
@@ -73,6 +87,28 @@ def read_library(data: bytes) -> dict[str, Any]:
         raise Faults(first_of_each_path(faults))
     found: dict[str, Any] = validated
     return found
+
+
+# texts of several lines; every other one is a name, or a line
+PROSE = ("how", "sources")
+
+
+def unkept_texts(doc: object) -> list[Fault]:
+    """Every text of the file that no database keeps, or that breaks the line where it should not."""
+    faults: list[Fault] = []
+    left: list[tuple[object, tuple[str | int, ...]]] = [(doc, ())]
+    while left:
+        value, loc = left.pop()
+        if isinstance(value, str):
+            if unkept(value, lines=bool(loc) and loc[-1] in PROSE):
+                faults.append(Fault(path_of(loc), "holds a line break or a sign that cannot be kept"))
+        elif isinstance(value, dict):
+            if any(unkept(key) for key in value):
+                faults.append(Fault(path_of(loc), "has a key with a sign that cannot be kept"))
+            left += [(inner, (*loc, key)) for key, inner in value.items()]
+        elif isinstance(value, list):
+            left += [(inner, (*loc, i)) for i, inner in enumerate(value)]
+    return faults
 
 
 def whole(kind: str, document: dict[str, Any]) -> dict[str, Any]:
@@ -91,13 +127,17 @@ def _check(doc: Node) -> None:
     drills = {drill["title"].text: drill for drill in doc["drills"].each()}
     for drill in drills.values():
         drill.no_doubles(drill["lanes"].each())
+        check_measure(drill["measure"])
         if drill["plan"].value is not None:
             check_plan(drill["plan"])
+            check_plan_limits(drill["plan"])
     _check_treatments(doc, drills)
     for ladder in doc["ladders"].each():
+        check_rule_limits(ladder["rule"])
         for rung in ladder["rungs"].each():
             if rung["plan"].value is not None:
                 check_plan(rung["plan"])
+                check_plan_limits(rung["plan"])
             if rung["drill"].text is not None and rung["drill"].text not in drills:
                 rung["drill"].refuse(f"is {rung['drill'].text!r}, which is no drill of this file")
         _check_terms(ladder, drills)
@@ -142,6 +182,7 @@ def _check_terms(ladder: Node, drills: dict[str | None, Node]) -> None:
             rungs.append(None)  # told already; the places of the others stay
             continue
         _check_band(rung, drill["measure"])
+        check_rung_limits(rung, drill)
         borrowed = {"measure": drill["measure"].value, "lanes": drill["lanes"].value}
         rungs.append({**rung.value, **borrowed, "id": f"r{number_}"})
     whole = {"rungs": rungs, "rule": ladder["rule"].value}

@@ -2,9 +2,10 @@
 
 from collections.abc import Iterator
 from datetime import date
-from math import isfinite
 
 from drill_ladder.formats.faults import Fault, path_of
+
+LARGEST = 1e308
 
 
 class Node:
@@ -42,9 +43,10 @@ class Node:
     @property
     def number(self) -> float | None:
         """The value if it is a finite number."""
-        if isinstance(self.value, bool) or not isinstance(self.value, int | float) or not isfinite(self.value):
+        if isinstance(self.value, bool) or not isinstance(self.value, int | float):
             return None
-        return self.value
+        # a whole number of four hundred digits is more than a float holds
+        return self.value if -LARGEST < self.value < LARGEST else None
 
     @property
     def day(self) -> date | None:

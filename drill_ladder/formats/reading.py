@@ -4,10 +4,12 @@ Forms, query strings, paths, uploads and imports all read with these, so that wh
 what no database keeps, is met in one place. Every function gives None for what cannot be read; none of them raises.
 """
 
+import json
 import re
 import unicodedata
 from datetime import date
 from math import isfinite
+from typing import Any
 from uuid import UUID
 
 WHOLE = 2**31 - 1  # what a whole number of the database holds
@@ -43,7 +45,10 @@ def decimal(value: object, low: float, high: float) -> float | None:
     return number if isfinite(number) and low <= number <= high else None
 
 
-def day(value: object, low: date = date(1900, 1, 1), high: date = date(2200, 12, 31)) -> date | None:
+FIRST_DAY, LAST_DAY = date(1900, 1, 1), date(2200, 12, 31)
+
+
+def day(value: object, low: date = FIRST_DAY, high: date = LAST_DAY) -> date | None:
     """A day written YYYY-MM-DD. Bounded, so that adding weeks to it never leaves the calendar.
 
     >>> day("2026-02-30"), day("9999-12-31"), day("2026-03-02")
@@ -66,6 +71,44 @@ def uuid(value: object) -> UUID | None:
     """
     text = str(value).strip()
     return UUID(text) if _UUID.fullmatch(text) else None
+
+
+def json_value(text: str, most: int = 60_000, deepest: int = 30) -> Any:
+    """A JSON document of at most so many letters and levels; None for anything else.
+
+    >>> json_value('{"a": [1]}'), json_value("[" * 1000), json_value('{"a": 1' + "0" * 5000 + "}")
+    ({'a': [1]}, None, None)
+    """
+    if len(text) > most or depth_of(text) > deepest:
+        return None
+    try:
+        found = json.loads(text)
+    except ValueError:
+        return None
+    return found if plain(found) else None
+
+
+def depth_of(text: str) -> int:
+    """How deep brackets nest in a text, strings included: never less than its JSON does."""
+    deepest = level = 0
+    for c in text:
+        if c in "[{":
+            level += 1
+            deepest = max(deepest, level)
+        elif c in "]}":
+            level = max(0, level - 1)
+    return deepest
+
+
+def plain(value: Any) -> bool:
+    """Whether a document holds only what a database keeps: no NUL, no half letters, no endless numbers."""
+    if isinstance(value, dict):
+        return all(plain(key) and plain(inner) for key, inner in value.items())
+    if isinstance(value, list):
+        return all(map(plain, value))
+    if isinstance(value, str):
+        return not any(c == "\x00" or "\ud800" <= c <= "\udfff" for c in value)
+    return not isinstance(value, int | float) or -1e300 < value < 1e300
 
 
 def clean(value: object, lines: bool = False) -> str:

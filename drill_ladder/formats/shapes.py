@@ -36,14 +36,14 @@ def chance() -> Shape:
     return core_schema.float_schema(strict=True, allow_inf_nan=False, gt=0, lt=1)
 
 
-def text(min_length: int = 0) -> Shape:
+def text(min_length: int = 0, most: int | None = None) -> Shape:
     """Text; with min_length 1, not empty."""
-    return core_schema.str_schema(strict=True, min_length=min_length or None)
+    return core_schema.str_schema(strict=True, min_length=min_length or None, max_length=most)
 
 
-def name() -> Shape:
+def name(most: int | None = None) -> Shape:
     """Text that is not empty."""
-    return text(1)
+    return text(1, most)
 
 
 def yes_no() -> Shape:

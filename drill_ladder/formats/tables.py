@@ -1,15 +1,22 @@
 """Tables that people bring: CSV in its usual dialects and XLSX, as rows of text; and cells that are safe to write."""
 
 import csv
+import warnings
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
 from io import BytesIO, StringIO
 from typing import Any
-from xml.etree.ElementTree import ParseError
-from zipfile import BadZipFile
+from zipfile import BadZipFile, ZipFile
+
+from drill_ladder.formats.reading import unkept
 
 LARGEST = 2_000_000
 MOST_ROWS, MOST_COLUMNS = 2000, 60
+MOST_LINES = 3 * MOST_ROWS  # empty ones included, which spreadsheets leave behind
+LONGEST_CELL = 5000
+# of a spreadsheet, unpacked: a real one of 2000 rows by 60 columns has 12 MB, packed twenty times at most
+LARGEST_UNPACKED, MOST_PARTS, MOST_PACKED = 25_000_000, 200, 120
 SEPARATORS = ",;\t"
 
 
@@ -48,27 +55,50 @@ def _csv(data: bytes) -> list[list[str]]:
     first = text.splitlines()[0] if text.splitlines() else ""
     separator = max(SEPARATORS, key=first.count)
     try:
-        return list(csv.reader(StringIO(text, newline=""), delimiter=separator, strict=True))
+        lines = csv.reader(StringIO(text, newline=""), delimiter=separator, strict=True)
+        return list(_few(lines))
     except csv.Error as error:
         raise BadTable(f"The file is not a table: {error}.") from None
 
 
+def _few(lines: Iterable[list[str]]) -> Iterator[list[str]]:
+    """The lines, as long as they are no more than a table may have."""
+    for number, line in enumerate(lines, 1):
+        if number > MOST_LINES:
+            raise BadTable(f"More than {MOST_ROWS} rows.")
+        yield line[: MOST_COLUMNS + 1]
+
+
 def _sheet(data: bytes) -> list[list[str]]:
+    _refuse_bomb(data)
     # half a second to import, needed for spreadsheets only
     from openpyxl import load_workbook
-    from openpyxl.utils.exceptions import InvalidFileException
 
+    # a damaged book fails in whatever place its damage leads to, inside three libraries: all of it is one answer
     try:
-        book = load_workbook(BytesIO(data), read_only=True, data_only=True)
-        sheet = book.worksheets[0]
-        found = []
-        for number, row in enumerate(sheet.iter_rows(max_col=MOST_COLUMNS + 1, values_only=True), 1):
-            if number > MOST_ROWS + 1:
-                raise BadTable(f"More than {MOST_ROWS} rows.")
-            found.append([_text(value) for value in row])
-        return found
-    except (InvalidFileException, BadZipFile, ParseError, KeyError, ValueError, IndexError, OSError) as error:
-        raise BadTable(f"The spreadsheet cannot be read ({type(error).__name__}).") from None
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            book = load_workbook(BytesIO(data), read_only=True, data_only=True)
+            sheet = book.worksheets[0]
+            lines = sheet.iter_rows(max_col=MOST_COLUMNS + 1, values_only=True)
+            return list(_few([_text(value) for value in row] for row in lines))
+    except BadTable:
+        raise
+    except Exception as error:
+        raise BadTable(f"The spreadsheet is damaged and cannot be read ({type(error).__name__}).") from None
+
+
+def _refuse_bomb(data: bytes) -> None:
+    """A small file that unpacks into a large one is refused before it is read."""
+    try:
+        with ZipFile(BytesIO(data)) as book:
+            parts = book.infolist()
+    except (BadZipFile, ValueError, OSError, NotImplementedError) as error:
+        raise BadTable(f"The spreadsheet is damaged and cannot be read ({type(error).__name__}).") from None
+    if len(parts) > MOST_PARTS or sum(part.file_size for part in parts) > LARGEST_UNPACKED:
+        raise BadTable(f"The spreadsheet holds more than {LARGEST_UNPACKED // 1_000_000} MB when it is unpacked.")
+    if any(part.compress_size * MOST_PACKED < part.file_size for part in parts):
+        raise BadTable("The spreadsheet is packed more tightly than any table is. Save it as CSV UTF-8.")
 
 
 def _text(value: Any) -> str:
@@ -99,6 +129,11 @@ def _table(lines: list[list[str]]) -> Table:
     if doubles:
         raise BadTable(f"A column is there twice: {', '.join(doubles)}.")
     width = len(header)
+    for number, cells in rows:
+        if any(len(cell) > LONGEST_CELL for cell in cells):
+            raise BadTable(f"Row {number} has a cell of more than {LONGEST_CELL} letters.")
+        if any(unkept(cell, lines=True) for cell in cells):
+            raise BadTable(f"Row {number} holds a sign that cannot be kept.")
     for number, cells in rows[1:]:
         if any(cells[width:]):
             raise BadTable(f"Row {number} has more cells than there are columns.")

@@ -1,15 +1,96 @@
 """Fields and rows that several forms share."""
 
+from datetime import date
 from typing import Any
 
 from django import forms
 
-from drill_ladder.formats.reading import cut
+from drill_ladder.formats.reading import FIRST_DAY, LAST_DAY, WHOLE, cut, decimal, json_value, unkept, whole
 
 
 def listed(text: Any) -> list[str]:
     """Short texts with commas between: those that say something, in order."""
     return [word.strip() for word in str(text or "").split(",") if word.strip()]
+
+
+NOT_KEPT = "This holds a line break or a sign that cannot be kept. Write it anew, please."
+LONGEST, MOST_ENTRIES = 20_000, 200
+
+
+class Line(forms.CharField):
+    """One line of text, as it can be kept and shown."""
+
+    lines = False
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        if kwargs.get("max_length") is None:
+            kwargs["max_length"] = LONGEST
+        super().__init__(*args, **kwargs)
+
+    def to_python(self, value: Any) -> Any:
+        """The text. Raises ValidationError for what no database keeps."""
+        text = super().to_python(value)
+        if isinstance(text, str) and unkept(text, self.lines):
+            raise forms.ValidationError(NOT_KEPT, code="unkept")
+        return text
+
+
+class Prose(Line):
+    """Text of several lines."""
+
+    lines = True
+    widget = forms.Textarea
+
+
+class Whole(forms.IntegerField):
+    """A whole number, in plain digits."""
+
+    def to_python(self, value: Any) -> Any:
+        """The number, or None for an empty field. Raises ValidationError."""
+        if value in self.empty_values:
+            return None
+        text = str(value).strip()
+        found = whole(text[:-2] if text.endswith(".0") else text, -WHOLE, WHOLE)
+        if found is None:
+            raise forms.ValidationError(self.error_messages["invalid"], code="invalid")
+        return found
+
+
+class Number(forms.FloatField):
+    """A finite number; a comma may stand for the point."""
+
+    def to_python(self, value: Any) -> Any:
+        """The number, or None for an empty field. Raises ValidationError."""
+        if value in self.empty_values:
+            return None
+        found = decimal(value, -1e12, 1e12)
+        if found is None:
+            raise forms.ValidationError(self.error_messages["invalid"], code="invalid")
+        return found
+
+
+class Day(forms.DateField):
+    """A day that weeks can be added to."""
+
+    def to_python(self, value: Any) -> date | None:
+        """The day, or None for an empty field. Raises ValidationError."""
+        found = super().to_python(value)
+        if found is not None and not FIRST_DAY <= found <= LAST_DAY:
+            raise forms.ValidationError(self.error_messages["invalid"], code="invalid")
+        return found
+
+
+class Document(forms.JSONField):
+    """A JSON document of a size and depth that can be read."""
+
+    def to_python(self, value: Any) -> Any:
+        """The document. Raises ValidationError."""
+        if self.disabled or value in self.empty_values or not isinstance(value, str):
+            return super().to_python(value)
+        found = json_value(value)
+        if found is None:
+            raise forms.ValidationError(self.error_messages["invalid"], code="invalid", params={"value": "it"})
+        return found
 
 
 class Cut(forms.CharField):
@@ -39,7 +120,11 @@ class _Listed(forms.CharField):
         return bool((initial or []) != self.to_python(data))
 
     def run_validators(self, value: Any) -> None:
-        """Nothing more: an empty list is fine."""
+        """Entries that can be kept, and not too many; an empty list is fine."""
+        if any(unkept(entry) for entry in value):
+            raise forms.ValidationError(NOT_KEPT, code="unkept")
+        if len(value) > MOST_ENTRIES or sum(map(len, value)) > (self.max_length or LONGEST):
+            raise forms.ValidationError("That is too much for this field.", code="too_much")
 
 
 class Words(_Listed):

@@ -5,6 +5,9 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 from django.utils.cache import patch_vary_headers
 
+from drill_ladder.formats.reading import unkept
+from drill_ladder.web.errors import not_found
+
 
 class PrivatePages:
     """Mark every page as private, and as different for htmx and plain requests."""
@@ -17,3 +20,15 @@ class PrivatePages:
         response.headers.setdefault("Cache-Control", "private, no-store")
         patch_vary_headers(response, ["HX-Request"])
         return response
+
+
+class PlainPaths:
+    """An address with NUL, line breaks or control signs leads nowhere, and asks nothing of a database."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if unkept(request.path):
+            return not_found(request, ValueError("no address"))
+        return self.get_response(request)

@@ -13,6 +13,7 @@ from django.db import transaction
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Guardian, Membership, Player, Side
 from drill_ladder.apps.people.services import refuse_unless_coach, save_player
+from drill_ladder.formats.reading import day, decimal, unkept, whole
 from drill_ladder.formats.tables import Table, unsafe_cell, write_csv
 
 YES, NO = {"yes", "y", "true", "1", "x"}, {"no", "n", "false", "0"}
@@ -85,23 +86,19 @@ class Preview:
 
 
 def _month(text: str, today: date) -> date:
-    parts = text.split("-")
-    if not 2 <= len(parts) <= 3 or not all(part.isdigit() for part in parts) or len(parts[0]) != 4:
+    parts = [whole(part, 0, 9999) for part in text.split("-")]
+    if not 2 <= len(parts) <= 3 or None in parts or len(text.split("-")[0]) != 4:
         raise ValueError("write a year and a month, such as 2014-06")
-    try:
-        found = date(int(parts[0]), int(parts[1]), 1)
-    except ValueError:
-        raise ValueError("is no month of the calendar") from None
+    found = day(f"{parts[0]:04d}-{parts[1]:02d}-01")
+    if found is None:
+        raise ValueError("is no month of the calendar")
     if not found <= today or today.year - found.year > 100:
         raise ValueError("is in the future or over 100 years ago")
     return found
 
 
 def _day(text: str, today: date) -> date:
-    try:
-        found = date.fromisoformat(text) if len(text) == 10 else None
-    except ValueError:
-        found = None
+    found = day(text)
     if found is None:
         raise ValueError("write a day as YYYY-MM-DD")
     if found > today:
@@ -111,10 +108,9 @@ def _day(text: str, today: date) -> date:
 
 def _number(low: float, high: float) -> Callable[[str, date], float]:
     def read(text: str, today: date) -> float:
-        try:
-            value = float(text.replace(",", "."))
-        except ValueError:
-            raise ValueError("is no number") from None
+        value = decimal(text, -1e12, 1e12)
+        if value is None:
+            raise ValueError("is no number")
         if not low <= value <= high:
             raise ValueError(f"has to be from {low:g} to {high:g}")
         return value
@@ -135,6 +131,8 @@ def _side(text: str, today: date) -> str:
 
 
 def _mail(text: str, today: date) -> str:
+    if len(text) > 254:
+        raise ValueError("is longer than 254 letters")
     try:
         validate_email(text)
     except ValidationError:
@@ -146,6 +144,8 @@ def _text(most: int) -> Callable[[str, date], str]:
     def read(text: str, today: date) -> str:
         if len(text) > most:
             raise ValueError(f"is longer than {most} letters")
+        if unkept(text):
+            raise ValueError("holds a line break or a sign that cannot be kept")
         return text
 
     return read

@@ -4,6 +4,18 @@ from django.conf import settings
 from django.db import models
 
 
+class SentForm(models.Model):
+    """A form that was done, by the id that its page carried, and where it led to. user_id: a plain number."""
+
+    id = models.UUIDField(primary_key=True, editable=False)
+    user_id = models.BigIntegerField()
+    answer = models.CharField(max_length=500, blank=True)
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    def __str__(self) -> str:
+        return f"form {self.id}"
+
+
 class Event(models.Model):
     """One thing that somebody did. club_id is a plain number: this lowest layer knows no other app."""
 

@@ -1,7 +1,6 @@
 """What two coaches did to the same drill or ladder, side by side, so that nothing is overwritten unseen."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
@@ -38,22 +37,6 @@ WORDS = PLAIN | {
     "rule": "Rule",
     "rungs": "Rungs",
 }
-
-
-@dataclass(frozen=True, slots=True)
-class Difference:
-    """One place where what is stored and what was typed are not alike."""
-
-    place: str
-    stored: str
-    typed: str
-
-
-def differences(stored: Mapping[str, str], typed: Mapping[str, str]) -> list[Difference]:
-    """Every place of either that is not alike, in the order of what is stored, then of what is new."""
-    places = list(dict.fromkeys([*stored, *typed]))
-    pairs = [Difference(place, stored.get(place, "not there"), typed.get(place, "not there")) for place in places]
-    return [one for one in pairs if one.stored != one.typed]
 
 
 def told_drill(values: Mapping[str, Any], skill: str) -> Told:

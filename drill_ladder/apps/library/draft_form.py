@@ -6,24 +6,25 @@ from django import forms
 
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.library.rung_form import AXES
-from drill_ladder.apps.library.rung_steps import MOST_RUNGS
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coverage import Axis, Steps, draft_ladder
-from drill_ladder.web.fields import listed
+from drill_ladder.web.fields import Line, Whole, listed
+
+MOST_RUNGS = 30  # of a draft: more is no draft any more
 
 
 class DraftForm(forms.Form):
     """A first draft: one drill, up to three axes with their steps from the easiest to the hardest."""
 
     drill = forms.ModelChoiceField(queryset=Drill.objects.none(), label="Drill", empty_label=None)
-    makes = forms.IntegerField(label="Good ones", min_value=0, max_value=1000, initial=8)
-    of = forms.IntegerField(label="of", min_value=1, max_value=1000, initial=10)
+    makes = Whole(label="Good ones", min_value=0, max_value=1000, initial=8)
+    of = Whole(label="of", min_value=1, max_value=1000, initial=10)
     axis_1 = forms.ChoiceField(label="Harder by", choices=AXES[1:])
-    steps_1 = forms.CharField(label="Steps, the easiest first", help_text="With commas between: 4 m, 6 m, 8 m")
+    steps_1 = Line(label="Steps, the easiest first", help_text="With commas between: 4 m, 6 m, 8 m")
     axis_2 = forms.ChoiceField(label="then by", choices=AXES, required=False)
-    steps_2 = forms.CharField(label="Steps", required=False)
+    steps_2 = Line(label="Steps", required=False)
     axis_3 = forms.ChoiceField(label="then by", choices=AXES, required=False)
-    steps_3 = forms.CharField(label="Steps", required=False)
+    steps_3 = Line(label="Steps", required=False)
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

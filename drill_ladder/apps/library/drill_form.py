@@ -8,7 +8,7 @@ from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coverage import Axis
 from drill_ladder.formats.documents import part_faults
-from drill_ladder.web.fields import Lines, Words, listed
+from drill_ladder.web.fields import Line, Lines, Number, Prose, Whole, Words, listed
 
 KINDS = [
     ("makes", "Good ones out of attempts"),
@@ -28,25 +28,25 @@ PLAIN = ("title", "purpose", "how", "cues", "caution", "caution_note", "tools", 
 class DrillForm(forms.Form):
     """Everything about a drill but its floor plan."""
 
-    title = forms.CharField(label="Name", max_length=120)
-    skill = forms.CharField(label="Skill", max_length=80, required=False, help_text="For example: Passing")
-    purpose = forms.CharField(label="What it is for", max_length=300, required=False)
-    how = forms.CharField(label="How it is done", required=False, widget=forms.Textarea(attrs={"rows": 4}))
+    title = Line(label="Name", max_length=120)
+    skill = Line(label="Skill", max_length=80, required=False, help_text="For example: Passing")
+    purpose = Line(label="What it is for", max_length=300, required=False)
+    how = Prose(label="How it is done", required=False, widget=forms.Textarea(attrs={"rows": 4}))
     cues = Lines(label="Cues", required=False, help_text="What can be seen when it is right, one a line")
     kind = forms.ChoiceField(label="How it is scored", choices=KINDS)
-    top = forms.FloatField(label="Most points an attempt", min_value=0.1, required=False)
-    window_s = forms.FloatField(label="Window, s", min_value=1, required=False)
+    top = Number(label="Most points an attempt", min_value=0.1, required=False)
+    window_s = Number(label="Window, s", min_value=1, required=False)
     score_by = forms.ChoiceField(label="What counts", choices=SCORE_BY, required=False)
-    fault_penalty_s = forms.FloatField(label="Seconds for each fault", min_value=0, required=False)
-    n = forms.IntegerField(label="Good ones to collect", min_value=1, required=False)
+    fault_penalty_s = Number(label="Seconds for each fault", min_value=0, required=False)
+    n = Whole(label="Good ones to collect", min_value=1, required=False)
     items = Lines(label="Checkpoints", required=False, help_text="One a line")
-    lanes = forms.CharField(
+    lanes = Line(
         label="Lanes", max_length=200, required=False, help_text="With commas between, for example: left, right"
     )
     caution = forms.ChoiceField(label="Where it may go", choices=Caution.choices)
-    caution_note = forms.CharField(label="Safety first", max_length=300, required=False)
+    caution_note = Line(label="Safety first", max_length=300, required=False)
     people = forms.ChoiceField(label="Who it takes", choices=People.choices, required=False)
-    group_of = forms.IntegerField(label="Players in the group", min_value=2, max_value=60, required=False)
+    group_of = Whole(label="Players in the group", min_value=2, max_value=60, required=False)
     tools = Words(label="Tools", max_length=300, required=False, help_text="For example: stick, three balls, cones")
     surfaces = Words(label="Surfaces", max_length=200, required=False, help_text="Empty: any")
     wall = forms.BooleanField(label="Needs a wall", required=False)
@@ -56,10 +56,10 @@ class DrillForm(forms.Form):
         required=False,
         widget=forms.CheckboxSelectMultiple,
     )
-    sources = forms.CharField(
+    sources = Prose(
         label="Where it comes from", required=False, widget=forms.Textarea(attrs={"rows": 2}), help_text="In your words"
     )
-    revision = forms.IntegerField(widget=forms.HiddenInput, initial=0)
+    revision = Whole(widget=forms.HiddenInput, initial=0)
 
     def __init__(self, *args: Any, club: Club, drill: Drill | None = None, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

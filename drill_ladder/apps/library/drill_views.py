@@ -6,24 +6,28 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from drill_ladder.apps.library.differences import differences, stored_drill, told_drill
+from drill_ladder.apps.history.once import once
+from drill_ladder.apps.library.differences import stored_drill, told_drill
 from drill_ladder.apps.library.drill_form import DrillForm, drill_values
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.library.parts_form import Parts
 from drill_ladder.apps.library.preview import RunForm, first_run, phases, rest_notes
-from drill_ladder.apps.library.services import Overtaken, save_drill
+from drill_ladder.apps.library.services import save_drill
 from drill_ladder.apps.people.access import coach_required, member_required
-from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import Membership
+from drill_ladder.formats.reading import whole
+from drill_ladder.web.differences import differences
 
 
 @coach_required
+@once
 def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
     """A new drill (?from=ID: a copy of another one), or one that exists."""
     drills = Drill.objects.of_club(member.club).select_related("skill")
     drill = get_object_or_404(drills, pk=pk) if pk else None
-    source = request.GET.get("from", "")
-    model = drill or (get_object_or_404(drills, pk=source) if source.isdigit() else None)
+    source = whole(request.GET.get("from", ""))
+    model = drill or (get_object_or_404(drills, pk=source) if source is not None else None)
     first = drill_values(model) if model else {"kind": "makes", "caution": "home_alone"}
     if model and not drill:
         first |= {"title": f"{model.title} (copy)", "revision": 0}

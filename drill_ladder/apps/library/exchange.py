@@ -6,10 +6,11 @@ from typing import Any
 
 from django.db import transaction
 
+from drill_ladder.apps.library.importing import store_drills, store_ladders, store_treatments
 from drill_ladder.apps.library.models import Caution, Drill, Ladder, Rung, Treatment
-from drill_ladder.apps.library.services import save_drill, save_ladder, set_treatments, take_rule
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
+from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.formats.library_file import FORMAT, whole
 
 # from the least caution to the most
@@ -152,51 +153,13 @@ def bring_in(*, member: Membership, document: dict[str, Any], agreed: Collection
 
     agreed: the titles of the drills whose caution may be lowered.
     """
+    refuse_unless_coach(member)
+    Club.objects.select_for_update().get(pk=member.club_id)  # one import at a time
     drills, changes = _compared(member.club, document)
     refuse_unagreed(changes, agreed)
-    told = {(change.kind, change.title): change for change in changes}
-    for given in drills:
-        if told["drill", given["title"]].what != "same":
-            _bring_drill(member, given)
-    for given in document["ladders"]:
-        if told["ladder", given["title"]].what != "same":
-            _bring_ladder(member, given)
-    for given in drills:
-        if told["drill", given["title"]].what != "same":
-            _bring_treatments(member, given)
+    same = {(change.kind, change.title) for change in changes if change.what == "same"}
+    others = [one for one in drills if ("drill", one["title"]) not in same]
+    store_drills(member, others)
+    store_ladders(member, [one for one in document["ladders"] if ("ladder", one["title"]) not in same])
+    store_treatments(member.club, others)
     return changes
-
-
-def _bring_drill(member: Membership, given: dict[str, Any]) -> None:
-    known = Drill.objects.of_club(member.club).filter(title=given["title"]).first()
-    values = {key: value for key, value in given.items() if key not in ("skill", "treatments")}
-    revision = known.revision if known else 0
-    save_drill(member=member, drill=known, values=values, skill=given["skill"], revision=revision)
-
-
-def _bring_treatments(member: Membership, given: dict[str, Any]) -> None:
-    """After drills and rungs are there, for they are what treats."""
-    club = member.club
-    found = []
-    for one in given["treatments"]:
-        by_rung = Rung.objects.filter(club=club, ladder__title=one["ladder"], title=one["rung"]).first()
-        by_drill = Drill.objects.of_club(club).filter(title=one["drill"]).first()
-        found.append({"fault": one["fault"], "cue": one["cue"], "by_drill": by_drill, "by_rung": by_rung})
-    set_treatments(Drill.objects.of_club(club).get(title=given["title"]), found)
-
-
-def _bring_ladder(member: Membership, given: dict[str, Any]) -> None:
-    known = Ladder.objects.of_club(member.club).filter(title=given["title"]).first()
-    drills = {drill.title: drill for drill in Drill.objects.of_club(member.club)}
-    standing = [rung.pk for rung in known.rungs.all()] if known else []
-    rungs: list[tuple[int | None, Drill, dict[str, Any]]] = []
-    for i, rung in enumerate(given["rungs"]):
-        fields = {key: rung[key] for key in ("title", "changes", "axis", "dose", "target", "floor", "rule", "plan")}
-        fields["ease_note"] = rung["ease"]["note"] if rung["ease"] else ""
-        fields |= {key: rung[key] for key in ("intent", "tempo", "reps_high")}
-        fields["success_low"], fields["success_high"] = rung["success"] or (None, None)
-        rungs.append((standing[i] if i < len(standing) else None, drills[rung["drill"]], fields))
-    head = {key: given[key] for key in ("title", "purpose", "skill")}
-    saved = save_ladder(member=member, ladder=known, head=head, rungs=rungs, revision=known.revision if known else 0)
-    if saved.rule != given["rule"]:
-        take_rule(member=member, ladder=saved, rule=given["rule"], revision=saved.revision)

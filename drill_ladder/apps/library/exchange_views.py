@@ -18,6 +18,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import LARGEST, read_library
+from drill_ladder.formats.reading import whole
 
 
 @coach_required
@@ -41,7 +42,7 @@ def take_out(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 def _asked(rows: Any, pk: str) -> Any:
-    return get_object_or_404(rows, pk=pk if pk.isdigit() else 0)
+    return get_object_or_404(rows, pk=whole(pk))
 
 
 def _given(request: HttpRequest) -> bytes:

@@ -10,7 +10,7 @@ from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.library.odds import USUAL_MARKS, Marks, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player
 from drill_ladder.core.rules import Rule, Trust
-from drill_ladder.web.fields import Row
+from drill_ladder.web.fields import Line, Number, Row, Whole
 
 TRUST = [
     (Trust.ANY.value, "Anybody's count"),
@@ -21,7 +21,7 @@ TRUST = [
 
 def _whole(label: str, low: int, high: int) -> forms.IntegerField:
     wrong = {"min_value": f"At least {low}.", "max_value": f"At most {high}.", "required": "A number, please."}
-    return forms.IntegerField(label=label, min_value=low, max_value=high, error_messages=wrong)
+    return Whole(label=label, min_value=low, max_value=high, error_messages=wrong)
 
 
 class RuleForm(Row):
@@ -31,9 +31,9 @@ class RuleForm(Row):
     passes = _whole("Passes", 1, 10)
     of = _whole("Of the last", 1, 10)
     confidence = _whole("Certain to, %", 50, 99)
-    half_life = forms.FloatField(label="Half-life, sessions", min_value=0.5, max_value=20)
+    half_life = Number(label="Half-life, sessions", min_value=0.5, max_value=20)
     sessions = _whole("Sessions here", 1, 50)
-    reps = forms.IntegerField(label="or repetitions", min_value=1, max_value=100_000, required=False)
+    reps = Whole(label="or repetitions", min_value=1, max_value=100_000, required=False)
     min_sessions = _whole("At least sessions here", 1, 20)
     min_days_between = _whole("Days between passes", 0, 30)
     trust = forms.ChoiceField(label="Whose count", choices=TRUST)
@@ -42,7 +42,7 @@ class RuleForm(Row):
     horizon = _whole("Within sessions", 1, 30)
     alpha = _whole("Moved up too soon, at most %", 1, 50)
     beta = _whole("Kept back, at most %", 1, 50)
-    revision = forms.IntegerField(widget=forms.HiddenInput)
+    revision = Whole(widget=forms.HiddenInput)
 
     def clean(self) -> dict[str, Any]:
         """Not ready is under ready; a window is as long as its passes."""
@@ -90,8 +90,8 @@ def first_values(rule: Rule, revision: int) -> dict[str, Any]:
 class SpaceForm(forms.Form):
     """A space to try a floor plan in."""
 
-    width = forms.FloatField(label="Width, m", min_value=0.5, max_value=200)
-    depth = forms.FloatField(label="Depth, m", min_value=0.5, max_value=200)
+    width = Number(label="Width, m", min_value=0.5, max_value=200)
+    depth = Number(label="Depth, m", min_value=0.5, max_value=200)
 
 
 class StrideForm(forms.Form):
@@ -100,8 +100,8 @@ class StrideForm(forms.Form):
     player = forms.ModelChoiceField(
         queryset=Player.objects.none(), label="Whose", required=False, empty_label="as typed"
     )
-    pace_cm = forms.FloatField(label="One pace, cm", min_value=PACE_CM[0], max_value=PACE_CM[1], required=False)
-    shoe_cm = forms.FloatField(label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False)
+    pace_cm = Number(label="One pace, cm", min_value=PACE_CM[0], max_value=PACE_CM[1], required=False)
+    shoe_cm = Number(label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False)
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -120,7 +120,7 @@ class StrideForm(forms.Form):
 class SearchForm(forms.Form):
     """Looking for drills."""
 
-    words = forms.CharField(label="Words", required=False, max_length=100)
+    words = Line(label="Words", required=False, max_length=100)
     skill = forms.ChoiceField(label="Skill", required=False)
     kind = forms.ChoiceField(label="Scored by", choices=[("", "any"), *KINDS], required=False)
     lane = forms.ChoiceField(label="Lane", required=False)

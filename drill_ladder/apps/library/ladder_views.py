@@ -9,33 +9,37 @@ from django.shortcuts import get_object_or_404, redirect, render, resolve_url
 from django.views.decorators.http import require_POST
 from django_htmx.http import HttpResponseClientRedirect
 
-from drill_ladder.apps.library.differences import differences, stored_ladder, told_ladder
+from drill_ladder.apps.history.once import once
+from drill_ladder.apps.library.differences import stored_ladder, told_ladder
 from drill_ladder.apps.library.draft_form import DraftForm
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.library.odds import marks_of
 from drill_ladder.apps.library.rung_form import Drills, HeadForm, RungForm, rung_values
 from drill_ladder.apps.library.rung_notes import notes
 from drill_ladder.apps.library.rung_steps import step_of, stepped
-from drill_ladder.apps.library.services import Overtaken, save_ladder
+from drill_ladder.apps.library.services import save_ladder
 from drill_ladder.apps.people.access import coach_required
-from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.rules import InARow, Rule
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.library_file import MOST_RUNGS
+from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence
+from drill_ladder.web.differences import differences
 from drill_ladder.web.pages import page_or_fragment
 
 NEW_RULE = Rule(InARow(2))
 
 
 @coach_required
+@once
 def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
     """A new ladder (?from=ID: a copy of another one), or one that exists."""
     ladders = Ladder.objects.of_club(member.club).select_related("skill")
     ladder = get_object_or_404(ladders, pk=pk) if pk else None
-    source = request.GET.get("from", "")
-    model = ladder or (get_object_or_404(ladders, pk=source) if source.isdigit() else None)
+    source = whole(request.GET.get("from", ""))
+    model = ladder or (get_object_or_404(ladders, pk=source) if source is not None else None)
     head = HeadForm(request.POST or None, initial=_head(model, ladder is None), club=member.club, ladder=ladder)
     rows = _formset(member, request, model)
     step = step_of(request.POST.get("step", ""))

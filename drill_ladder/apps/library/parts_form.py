@@ -7,7 +7,7 @@ from django import forms
 
 from drill_ladder.apps.library.models import Drill, People, Rung
 from drill_ladder.apps.people.models import Club
-from drill_ladder.web.fields import Row, Words
+from drill_ladder.web.fields import Line, Row, Words
 
 MOST_FAULTS, MOST_VERSIONS = 12, 6
 
@@ -15,8 +15,8 @@ MOST_FAULTS, MOST_VERSIONS = 12, 6
 class FaultForm(Row):
     """One fault. A row without a name is no fault."""
 
-    name = forms.CharField(label="Fault", max_length=80, required=False)
-    cue = forms.CharField(label="Cue that treats it", max_length=200, required=False)
+    name = Line(label="Fault", max_length=80, required=False)
+    cue = Line(label="Cue that treats it", max_length=200, required=False)
     by = forms.ChoiceField(label="Or go to", required=False)
 
     def __init__(self, *args: Any, places: list[Any], **kwargs: Any) -> None:
@@ -35,7 +35,7 @@ class FaultForm(Row):
 class VersionForm(Row):
     """One way to do the drill with less. A row without a name is none."""
 
-    name = forms.CharField(label="Name", max_length=120, required=False)
+    name = Line(label="Name", max_length=120, required=False)
     people = forms.ChoiceField(label="Who it takes", choices=People.choices, required=False)
     tools = Words(label="Tools", max_length=200, required=False)
     wall = forms.BooleanField(label="Needs a wall", required=False)

@@ -1,6 +1,5 @@
 """The floor plan's editor: a structured plan beside a live drawing."""
 
-import json
 from collections.abc import Callable
 from typing import Any
 
@@ -16,7 +15,8 @@ from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.plan_templates import SHAPES
-from drill_ladder.formats.documents import part_faults
+from drill_ladder.formats.documents import plan_faults
+from drill_ladder.formats.reading import json_value, whole
 
 LARGEST = 60_000
 EMPTY = {"units": "m", "markers": [{"id": "A", "x": 0, "y": 0}], "legs": [], "zones": [], "paths": [], "margin": 0.5}
@@ -24,10 +24,7 @@ EMPTY = {"units": "m", "markers": [{"id": "A", "x": 0, "y": 0}], "legs": [], "zo
 
 def _read(text: str) -> Any:
     """The document, or None when it is none."""
-    try:
-        return json.loads(text) if len(text) <= LARGEST else None
-    except ValueError:
-        return None
+    return json_value(text, LARGEST)
 
 
 @coach_required
@@ -63,11 +60,11 @@ def _edited(request: HttpRequest, plan: Any, save: Callable[[Any, int], None], a
         as_drill = "rung" in about and request.POST.get("as_drill")
         plan = None if as_drill else _read(request.POST.get("plan", ""))
         if not as_drill:
-            wrong = ["$: is no floor plan"] if plan is None else part_faults("plan", plan)
-        revision = request.POST.get("revision", "")
+            wrong = ["$: is no floor plan"] if plan is None else plan_faults(plan)
+        revision = whole(request.POST.get("revision", "")) or 0
         if not wrong:
             try:
-                save(plan, int(revision) if revision.isdigit() else 0)
+                save(plan, revision)
             except Refused as error:
                 wrong = [str(error)]
             else:

@@ -5,11 +5,11 @@ from typing import Any
 
 from drill_ladder.charts.floor_plan import ON_PAPER, Path, common_way, floor_plan, scale_of
 from drill_ladder.charts.svg import alone
-from drill_ladder.core.errors import CoreError
 from drill_ladder.core.layout import Plan, fits, footprint, largest_scale, leg_lengths, mirrored, turns
 from drill_ladder.core.plan_templates import SHAPES
 from drill_ladder.core.units import Unit, from_metres, metres_per
-from drill_ladder.formats.documents import part_faults, plan_from
+from drill_ladder.formats.documents import plan_faults, plan_from
+from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.sentences import plain
 
 UNITS = [(Unit.M, "metres", "m"), (Unit.FT, "feet", "ft"), (Unit.YD, "yards", "yd")]
@@ -98,10 +98,10 @@ def fit_words(plan: Plan, width: float, depth: float) -> str:
 
 def preview(document: Any) -> dict[str, Any]:
     """What the editor shows after each change: the drawing with its scale, or what is wrong."""
-    try:
-        found = drawn(document)
-    except CoreError:
-        return {"faults": part_faults("plan", document)}
+    faults = plan_faults(document)
+    if faults:
+        return {"faults": faults}
+    found = drawn(document)
     scale = scale_of(found["plan"])
     metres = metres_per(Unit(document["units"]), document.get("unit_m"))
     numbers = f"{found['footprint']}" + (f", path {found['path']}" if found["path"] else "")
@@ -114,11 +114,9 @@ def shaped(name: str, given: dict[str, str]) -> dict[str, Any] | None:
     shape = SHAPES.get(name)
     if shape is None:
         return None
-    try:
-        numbers = {key: float(given.get(key) or usual) for key, usual in shape.numbers.items()}
-    except ValueError:
-        return None
-    if any(not 0 < value <= 200 for value in numbers.values()) or numbers.get("points", 1) > 24:
+    read = {key: decimal(given.get(key) or usual, 0, 200) for key, usual in shape.numbers.items()}
+    numbers = {key: value for key, value in read.items() if value}
+    if len(numbers) < len(read) or numbers.get("points", 1) > 24:
         return None
     if max(numbers.get("rows", 1), numbers.get("columns", 1), numbers.get("cones", 1)) > 24:
         return None

@@ -9,7 +9,7 @@ from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.core.cues import Mode, calls, sequence
 from drill_ladder.core.dose import Intent, warnings
 from drill_ladder.formats.sentences import warning_text
-from drill_ladder.web.fields import listed
+from drill_ladder.web.fields import Line, Number, Whole, listed
 
 MODES = [("", "no caller"), ("known", "known: told before"), ("serial", "in turn"), ("random", "random")]
 USUAL_WORK_S, USUAL_S_PER_REP = 30, 5
@@ -19,15 +19,15 @@ MOST_CUES, MOST_SECONDS = 300, 4 * 3600
 class RunForm(forms.Form):
     """A dose in seconds, and the caller."""
 
-    sets = forms.IntegerField(label="Sets", min_value=1, max_value=50)
-    work_s = forms.FloatField(label="Work, s", min_value=1, max_value=3600)
-    rest_s = forms.FloatField(label="Rest, s", min_value=0, max_value=3600)
+    sets = Whole(label="Sets", min_value=1, max_value=50)
+    work_s = Number(label="Work, s", min_value=1, max_value=3600)
+    rest_s = Number(label="Rest, s", min_value=0, max_value=3600)
     lanes = forms.BooleanField(label="Lane after lane", required=False)
     mode = forms.ChoiceField(label="Caller", choices=MODES, required=False)
-    cues = forms.CharField(label="Calls", max_length=300, required=False, help_text="With commas between")
-    every_s = forms.FloatField(label="A call about every, s", min_value=0.5, max_value=60)
-    leave = forms.IntegerField(label="Leave-it calls, %", min_value=0, max_value=90)
-    seed = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=10**9, initial=1)
+    cues = Line(label="Calls", max_length=300, required=False, help_text="With commas between")
+    every_s = Number(label="A call about every, s", min_value=0.5, max_value=60)
+    leave = Whole(label="Leave-it calls, %", min_value=0, max_value=90)
+    seed = Whole(widget=forms.HiddenInput, min_value=0, max_value=10**9, initial=1)
 
     def clean(self) -> dict[str, Any]:
         """Calls for the caller, each once, and a run that ends."""

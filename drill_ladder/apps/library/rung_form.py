@@ -12,9 +12,9 @@ from drill_ladder.apps.library.odds import choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coverage import Axis
 from drill_ladder.core.rules import Rule
-from drill_ladder.formats.documents import part_faults, rule_from
+from drill_ladder.formats.documents import part_faults, plan_faults, rule_from
 from drill_ladder.formats.rule_document import rule_document
-from drill_ladder.web.fields import Row
+from drill_ladder.web.fields import Document, Line, Number, Row, Whole
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
 TEMPOS = [("", "any"), ("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed")]
@@ -25,10 +25,10 @@ MOST = 1000
 class HeadForm(forms.Form):
     """What a ladder is for."""
 
-    title = forms.CharField(label="Name", max_length=120)
-    skill = forms.CharField(label="Skill", max_length=80, required=False)
-    purpose = forms.CharField(label="What it is for", max_length=300, required=False)
-    revision = forms.IntegerField(widget=forms.HiddenInput, initial=0)
+    title = Line(label="Name", max_length=120)
+    skill = Line(label="Skill", max_length=80, required=False)
+    purpose = Line(label="What it is for", max_length=300, required=False)
+    revision = Whole(widget=forms.HiddenInput, initial=0)
 
     def __init__(self, *args: Any, club: Club, ladder: Ladder | None = None, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -45,11 +45,11 @@ class HeadForm(forms.Form):
 
 
 def _whole(label: str, low: int = 0, high: int = MOST) -> forms.IntegerField:
-    return forms.IntegerField(label=label, min_value=low, max_value=high, required=False)
+    return Whole(label=label, min_value=low, max_value=high, required=False)
 
 
 def _number(label: str, high: float | None = None) -> forms.FloatField:
-    return forms.FloatField(label=label, min_value=0, max_value=high, required=False)
+    return Number(label=label, min_value=0, max_value=high, required=False)
 
 
 class Drills:
@@ -75,7 +75,7 @@ class DrillSelect(forms.Select):
         return option
 
 
-class HiddenPlan(forms.JSONField):
+class HiddenPlan(Document):
     """A rung's own floor plan, drawn on a page of its own: here it goes along when rows are copied and moved."""
 
     widget = forms.HiddenInput
@@ -88,12 +88,12 @@ class HiddenPlan(forms.JSONField):
 class RungForm(Row):
     """One rung. The target is makes of attempts for drills scored in makes, a value for all others."""
 
-    id = forms.IntegerField(widget=forms.HiddenInput, required=False)
+    id = Whole(widget=forms.HiddenInput, required=False)
     drill = forms.ModelChoiceField(
         queryset=Drill.objects.none(), label="Drill", empty_label="Choose a drill", widget=DrillSelect
     )
-    title = forms.CharField(label="Name of the rung", max_length=120)
-    changes = forms.CharField(label="What changes here", max_length=200, required=False)
+    title = Line(label="Name of the rung", max_length=120)
+    changes = Line(label="What changes here", max_length=200, required=False)
     axis = forms.ChoiceField(label="Harder by", choices=AXES, required=False)
     also = forms.ChoiceField(label="and by", choices=AXES, required=False)
     sets = _whole("Sets", 1, 50)
@@ -112,7 +112,7 @@ class RungForm(Row):
     success_high = _number("to")
     intent = forms.ChoiceField(label="What it is for", choices=Intent.choices, required=False)
     tempo = forms.ChoiceField(label="Tempo", choices=TEMPOS, required=False)
-    ease_note = forms.CharField(label="Made easier by", max_length=200, required=False)
+    ease_note = Line(label="Made easier by", max_length=200, required=False)
     school = forms.ChoiceField(label="Climbs by", choices=OWN, required=False)
     passes = _whole("Passes", 1, 10)
     of_last = _whole("of the last", 1, 10)
@@ -139,7 +139,7 @@ class RungForm(Row):
             self.add_error("school", "Evidence is for drills that count good ones.")
         if self.errors:
             return data
-        if data["plan"] is not None and part_faults("plan", data["plan"]):
+        if data["plan"] is not None and plan_faults(data["plan"]):
             raise forms.ValidationError("The floor plan of this rung cannot be read. Load the page again, please.")
         rung = Rung(drill=drill, **self.values())
         for line in part_faults("rung", rung.document()):

@@ -3,7 +3,9 @@
 from dataclasses import dataclass
 from typing import Any
 
-MOST_RUNGS = 30
+from drill_ladder.formats.library_file import MOST_RUNGS
+from drill_ladder.formats.reading import decimal, whole
+
 BETWEEN = ("reps", "reps_high", "makes", "of")
 Row = dict[str, Any]
 
@@ -20,10 +22,9 @@ class Step:
 def step_of(name: str) -> Step | None:
     """up-2 or to-2-0 as a step; None for anything else."""
     what, _, place = name.partition("-")
-    row, _, to = place.partition("-")
-    if what not in STEPS or not row.isdigit() or (to and not to.isdigit()):
-        return None
-    return Step(what, int(row), int(to or 0))
+    before, _, after = place.partition("-")
+    row, to = whole(before), whole(after or "0")
+    return None if what not in STEPS or row is None or to is None else Step(what, row, to)
 
 
 def stepped(rows: list[Row], step: Step) -> list[Row]:
@@ -66,18 +67,18 @@ def _split(rows: list[Row], at: int) -> list[Row]:
     below, above = rows[at - 1], rows[at]
     half = {**above, "id": None, "title": f"Half-way to {above.get('title') or 'the next'}"}
     for key in (*BETWEEN, "value", "floor", "rest_s", "success_low", "success_high"):
-        half[key] = _between(below.get(key), above.get(key), whole=key in BETWEEN)
+        half[key] = _between(below.get(key), above.get(key), rounded=key in BETWEEN)
     rows.insert(at, half)
     return rows
 
 
-def _between(low: Any, high: Any, whole: bool) -> Any:
+def _between(low: Any, high: Any, rounded: bool) -> Any:
     """The middle of two numbers; the harder one's where there are no two."""
-    try:
-        middle = (float(low) + float(high)) / 2
-    except (TypeError, ValueError):
+    ends = [decimal("" if end is None else end, -1e12, 1e12) for end in (low, high)]
+    if None in ends:
         return high
-    return round(middle) if whole else round(middle, 2)
+    middle = sum(end or 0.0 for end in ends) / 2
+    return round(middle) if rounded else round(middle, 2)
 
 
 STEPS = {

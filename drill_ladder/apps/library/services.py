@@ -1,30 +1,21 @@
 """Changing the library. Players keep the terms they arrived with (Stay.terms): nothing here touches results."""
 
+from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 from typing import Any, TypeVar
 
 from django.db import transaction
 
-from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatment
 from drill_ladder.apps.library.odds import USUAL, lanes_asked
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.services import by_name, refuse_unless_coach
+from drill_ladder.apps.people.models import Club, Membership
+from drill_ladder.apps.people.services import by_name, refuse_overtaken, refuse_unless_coach
 from drill_ladder.formats.documents import part_faults, rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
-
-
-class Overtaken(Refused):
-    """Somebody changed the row first; `current` is the row as it is now."""
-
-    def __init__(self, told: str, current: Any) -> None:
-        super().__init__(told)
-        self.current = current
-
 
 NEW_RULE = {"school": "in_a_row", "passes": 2}
 Changing = TypeVar("Changing", Drill, Ladder)
@@ -33,19 +24,21 @@ Changing = TypeVar("Changing", Drill, Ladder)
 def locked(row: Changing, revision: int) -> Changing:
     """The row, locked for a change that began at a revision. Raises Overtaken when somebody was quicker."""
     current = type(row)._default_manager.select_for_update().get(pk=row.pk)
-    if current.revision != revision:
-        last = Event.objects.filter(club_id=row.club_id, subject=str(row)).select_related("actor").first()
-        who = f"{last.actor} ({last.verb})" if last and last.actor else "Somebody"
-        raise Overtaken(
-            f"{who} changed this while you had it open. Nothing of theirs was overwritten, and what you typed "
-            "is still here.",
-            current,
-        )
+    refuse_overtaken(current, revision)
     return current
+
+
+def _refuse_same_title(member: Membership, row: Drill | Ladder) -> None:
+    """Two who add the same at once: the second is told, as if they came an hour later. Raises Refused."""
+    Club.objects.select_for_update().get(pk=member.club_id)
+    same = type(row)._default_manager.filter(club=member.club, title__iexact=row.title)
+    if same.exclude(pk=row.pk).exists():
+        raise Refused(f"There is a {type(row).__name__.lower()} of the name “{row.title}” already. Nothing was saved.")
 
 
 def _store(member: Membership, row: Drill | Ladder, verb: str, **details: Any) -> None:
     """Save a new or changed row that can be read, count the change, and note who made it."""
+    _refuse_same_title(member, row)
     if row.pk is not None:
         row.revision += 1
     row.full_clean()
@@ -113,7 +106,7 @@ def save_drill(
         setattr(current, key, value)
     current.skill = by_name(Skill, member.club, skill)
     if drill:
-        _refuse_misfits(current)
+        refuse_misfits([current])
     _store(member, current, "changed a drill" if drill else "added a drill")
     if treatments is not None:
         set_treatments(current, treatments)
@@ -128,10 +121,11 @@ def set_treatments(drill: Drill, treatments: list[dict[str, Any]]) -> None:
     Treatment.objects.bulk_create(Treatment(club_id=drill.club_id, drill=drill, **one) for one in treatments)
 
 
-def _refuse_misfits(drill: Drill) -> None:
-    """Every rung that uses the drill still has to read with its measure and lanes."""
-    for rung in drill.rungs.select_related("ladder"):
-        rung.drill = drill
+def refuse_misfits(drills: list[Drill]) -> None:
+    """Every rung that uses one of the drills still has to read with its measure and lanes. Raises Refused."""
+    by_pk = {drill.pk: drill for drill in drills}
+    for rung in Rung.objects.filter(drill__in=by_pk).select_related("ladder"):
+        rung.drill = by_pk[rung.drill_id]
         faults = part_faults("rung", rung.document())
         if faults:
             raise Refused(
@@ -164,15 +158,15 @@ def save_ladder(
     current.skill = by_name(Skill, member.club, head["skill"])
     _store(member, current, "changed a ladder" if ladder else "added a ladder")
     _store_rungs(current, rungs)
-    _refuse_evidence(current)
+    refuse_evidence(current, current.rungs.select_related("drill"))
     if ladder:
         _needs_changed(member, [drill.pk for _, drill, _ in rungs])
     return current
 
 
-def _refuse_evidence(ladder: Ladder) -> None:
-    """Evidence is for makes: a rung scored otherwise would never climb by it."""
-    for rung in ladder.rungs.select_related("drill"):
+def refuse_evidence(ladder: Ladder, rungs: Iterable[Rung]) -> None:
+    """Evidence is for makes: a rung scored otherwise would never climb by it. Raises Refused."""
+    for rung in rungs:
         rule = rung.rule or ladder.rule
         if rule["school"] == "evidence" and rung.drill.measure["kind"] != "makes":
             raise Refused(
@@ -215,7 +209,7 @@ def take_rule(*, member: Membership, ladder: Ladder, rule: dict[str, Any], revis
     current = locked(ladder, revision)
     before = current.rule
     current.rule = rule
-    _refuse_evidence(current)
+    refuse_evidence(current, current.rungs.select_related("drill"))
     _store(member, current, "changed the rule", before=before, after=rule)
     return current
 

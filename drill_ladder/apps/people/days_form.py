@@ -7,6 +7,7 @@ from django import forms
 from django.forms import BoundField
 
 from drill_ladder.apps.people.models import Player, Where
+from drill_ladder.web.fields import Whole
 
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 PARTS = ("minutes", "place", "helper", "adult")
@@ -29,7 +30,7 @@ class DaysForm(forms.Form):
             "invalid": "A number of minutes.",
         }
         fields: dict[str, forms.Field] = {
-            "minutes": forms.IntegerField(min_value=1, max_value=480, required=False, error_messages=wrong),
+            "minutes": Whole(min_value=1, max_value=480, required=False, error_messages=wrong),
             "place": forms.ChoiceField(choices=Where.choices, required=False),
             "helper": forms.BooleanField(required=False),
             "adult": forms.BooleanField(required=False),

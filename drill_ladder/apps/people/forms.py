@@ -1,11 +1,14 @@
 """Forms about people."""
 
+from collections.abc import Iterable
 from datetime import date
 from typing import Any
 
 from django import forms
 
+from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player
+from drill_ladder.web.fields import Day, Line, Number, Prose, Whole
 
 GUARDIANS, PARTS = ("guardian", "guardian2"), ("name", "email", "phone", "consent_on")
 AGREED = "The day they agreed that the club keeps this here"
@@ -37,32 +40,31 @@ class PlayerForm(forms.ModelForm):
         required=False,
         error_messages={"invalid": "Write a year and a month, such as 2014-06."},
     )
-    squad_name = forms.CharField(
+    squad_name = Line(
         label="Squad",
         max_length=80,
         required=False,
         help_text="A new name makes a new squad",
         widget=forms.TextInput(attrs={"list": "squads"}),
     )
-    stride_cm = forms.FloatField(
+    stride_cm = Number(
         label="One pace, cm",
         min_value=PACE_CM[0],
         max_value=PACE_CM[1],
         required=False,
         help_text="Walk ten, measure, divide by ten",
     )
-    shoe_cm = forms.FloatField(label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False)
-    guardian_name = forms.CharField(label="Guardian to tell", max_length=120, required=False)
+    shoe_cm = Number(label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False)
+    guardian_name = Line(label="Guardian to tell", max_length=120, required=False)
     guardian_email = forms.EmailField(label="Their mail address", required=False)
-    guardian_phone = forms.CharField(label="Their phone", max_length=40, required=False)
-    guardian_consent_on = forms.DateField(label="Agreed on", required=False, widget=DAY, help_text=AGREED)
-    guardian2_name = forms.CharField(label="A second guardian", max_length=120, required=False)
+    guardian_phone = Line(label="Their phone", max_length=40, required=False)
+    guardian_consent_on = Day(label="Agreed on", required=False, widget=DAY, help_text=AGREED)
+    guardian2_name = Line(label="A second guardian", max_length=120, required=False)
     guardian2_email = forms.EmailField(label="Their mail address", required=False)
-    guardian2_phone = forms.CharField(label="Their phone", max_length=40, required=False)
-    guardian2_consent_on = forms.DateField(label="Agreed on", required=False, widget=DAY)
-    note = forms.CharField(
-        label="A note, dated today", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2})
-    )
+    guardian2_phone = Line(label="Their phone", max_length=40, required=False)
+    guardian2_consent_on = Day(label="Agreed on", required=False, widget=DAY)
+    revision = Whole(widget=forms.HiddenInput, required=False)
+    note = Prose(label="A note, dated today", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2}))
 
     class Meta:
         model = Player
@@ -80,6 +82,9 @@ class PlayerForm(forms.ModelForm):
             "home_adult",
             "home_light",
         ]
+        field_classes = dict.fromkeys(("name", "home_space", "home_surface", "home_tools"), Line) | dict.fromkeys(
+            ("home_width", "home_depth"), Number
+        )
         labels = {
             "dominant_side": "Stronger side",
             "home_space": "Space at home",
@@ -102,6 +107,7 @@ class PlayerForm(forms.ModelForm):
     def __init__(self, *args: Any, club: Club, today: date, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.today = today
+        self.fields["revision"].initial = self.instance.revision if self.instance.pk else 0
         self.squads = [squad.name for squad in club.squads.all()]
         self.fields["squad_name"].initial = self.instance.squad.name if self.instance.squad else ""
         for name, metres in (("stride_cm", self.instance.stride_m), ("shoe_cm", self.instance.shoe_m)):
@@ -153,3 +159,46 @@ class PlayerForm(forms.ModelForm):
         """The guardians as typed."""
         rows = [{part: self.cleaned_data[f"{prefix}_{part}"] for part in PARTS} for prefix in GUARDIANS]
         return [row for row in rows if row["name"]]
+
+
+TOLD = {
+    "name": "Name",
+    "birth_month": "Month of birth",
+    "dominant_side": "Stronger side",
+    "stride_m": "One pace, m",
+    "shoe_m": "One shoe, m",
+    "home_space": "Space at home",
+    "home_width": "Width, m",
+    "home_depth": "Depth, m",
+    "home_surface": "Ground",
+    "home_tools": "Things at home",
+    "home_wall": "A wall",
+    "home_feeder": "Somebody who can feed",
+    "home_adult": "An adult",
+    "home_light": "Light in the evening",
+}
+
+
+def told_player(
+    player: Player, guardians: Iterable[Any], days: Iterable[Any], squad: str | None = None
+) -> dict[str, str]:
+    """A player in words, place by place, as stored or as typed (squad: its name as typed; rows as objects or dicts)."""
+    told = {word: _said(getattr(player, name)) for name, word in TOLD.items()}
+    told["Squad"] = squad if squad is not None else player.squad.name if player.squad else ""
+    for number, guardian in enumerate(guardians, 1):
+        told[f"Guardian {number}"] = ", ".join(filter(None, (_said(_of(guardian, part)) for part in PARTS)))
+    for day in days:
+        said = [f"{_of(day, 'minutes')} min {_of(day, 'place')}"]
+        said += [word for part, word in (("helper", "somebody feeds"), ("adult", "an adult")) if _of(day, part)]
+        told[WEEKDAYS[int(_of(day, "weekday"))]] = ", ".join(said)
+    return told
+
+
+def _of(row: Any, name: str) -> Any:
+    return row.get(name) if isinstance(row, dict) else getattr(row, name)
+
+
+def _said(value: Any) -> str:
+    if value is None or value is False:
+        return ""
+    return "yes" if value is True else f"{value:g}" if isinstance(value, float) else str(value)

@@ -137,6 +137,7 @@ class Player(models.Model):
     home_adult = models.BooleanField(default=False)
     home_tools = models.CharField(max_length=200, blank=True)
     joined_on = models.DateField()
+    revision = models.PositiveIntegerField(default=1)
 
     objects = PlayerQuerySet.as_manager()
 

@@ -5,8 +5,9 @@ from typing import Any, TypeVar
 
 from django.db import models, transaction
 
+from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people.errors import ROLE_TOLD, Refused
+from drill_ladder.apps.people.errors import ROLE_TOLD, Overtaken, Refused
 from drill_ladder.apps.people.models import (
     Club,
     Guardian,
@@ -34,8 +35,26 @@ def by_name(model: type[Named], club: Club, name: str) -> Named | None:
     name = name.strip()
     if not name:
         return None
-    rows = model._default_manager
-    return rows.filter(club=club, name__iexact=name).first() or rows.create(club=club, name=name)
+    rows = model._default_manager.filter(club=club, name__iexact=name)
+    found = rows.first()
+    if found is None:
+        # two at once make one
+        model._default_manager.bulk_create([model(club=club, name=name)], ignore_conflicts=True)  # type: ignore[misc]
+        found = rows.first()
+    return found
+
+
+def refuse_overtaken(row: Any, revision: int) -> None:
+    """Raise Overtaken where a row that is locked has changed since a revision, naming who did it."""
+    if row.revision == revision:
+        return
+    last = Event.objects.filter(club_id=row.club_id, subject=str(row)).select_related("actor").first()
+    who = f"{last.actor} ({last.verb})" if last and last.actor else "Somebody"
+    raise Overtaken(
+        f"{who} changed this while you had it open. Nothing of theirs was overwritten, and what you typed "
+        "is still here.",
+        row,
+    )
 
 
 @transaction.atomic
@@ -48,13 +67,21 @@ def save_player(
     days: list[dict[str, Any]] | None = None,
     note: str = "",
     on: date | None = None,
+    revision: int | None = None,
 ) -> Player:
-    """Store a new or changed player with whom to tell; a new one gets a secret link.
+    """Store a new or changed player with whom to tell; a new one gets secret links.
+
+    revision: what the change began with; None: whatever there is. Raises Overtaken when somebody was quicker.
 
     squad_name: the squad, made if it is new; empty for none. What is None stays as it is. note: kept with its day.
     """
     refuse_unless_coach(member)
     new = player.pk is None
+    if not new:
+        current = Player.objects.select_for_update(of=("self",)).select_related("squad").get(pk=player.pk)
+        if revision is not None:
+            refuse_overtaken(current, revision)
+        player.revision = current.revision + 1
     player.club = member.club
     if squad_name is not None:
         player.squad = by_name(Squad, member.club, squad_name)

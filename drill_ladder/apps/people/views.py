@@ -1,20 +1,26 @@
 """Adding and changing players."""
 
+from typing import Any
+
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from drill_ladder.apps.history.once import once
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.days_form import DaysForm
-from drill_ladder.apps.people.forms import PlayerForm
+from drill_ladder.apps.people.errors import Overtaken
+from drill_ladder.apps.people.forms import PlayerForm, told_player
 from drill_ladder.apps.people.links import WORDS, close_link, renew_feed, renew_link
 from drill_ladder.apps.people.models import Membership, Opens, Player
 from drill_ladder.apps.people.services import save_player
+from drill_ladder.web.differences import differences
 
 
 @coach_required
+@once
 def player_edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
     """A new player, or one that exists."""
     today = timezone.localdate()
@@ -22,21 +28,38 @@ def player_edit(request: HttpRequest, member: Membership, pk: int | None = None)
     player.club = member.club
     form = PlayerForm(request.POST or None, instance=player, club=member.club, today=today)
     days = DaysForm(request.POST or None, player=player)
+    overtaken: Overtaken | None = None
     if request.method == "POST" and all([form.is_valid(), days.is_valid()]):
-        save_player(
-            member=member,
-            player=form.instance,
-            guardians=form.guardians(),
-            squad_name=form.cleaned_data["squad_name"],
-            days=days.values(),
-            note=form.cleaned_data["note"],
-            on=today,
-        )
-        messages.success(request, f"{player} is saved.")
-        return redirect("prescriptions:choose" if "prescribe" in request.POST else "progress:player", player.pk)
+        try:
+            save_player(
+                member=member,
+                player=form.instance,
+                guardians=form.guardians(),
+                squad_name=form.cleaned_data["squad_name"],
+                days=days.values(),
+                note=form.cleaned_data["note"],
+                on=today,
+                revision=form.cleaned_data["revision"] if pk else None,
+            )
+        except Overtaken as error:
+            overtaken = error
+        else:
+            messages.success(request, f"{player} is saved.")
+            return redirect("prescriptions:choose" if "prescribe" in request.POST else "progress:player", player.pk)
     wrong = request.method == "POST"
-    context = {"form": form, "days": days, "player": player if pk else None, "wrong": wrong}
+    context = {"form": form, "days": days, "player": player if pk else None, "wrong": wrong and not overtaken}
+    if overtaken:
+        context |= _both(form, days, overtaken)
     return render(request, "people/player_edit.html", context, status=422 if wrong else 200)
+
+
+def _both(form: PlayerForm, days: DaysForm, overtaken: Overtaken) -> dict[str, Any]:
+    """What is stored beside what was typed; sent again, it takes its place."""
+    stored = overtaken.current
+    form.data = {**form.data.dict(), "revision": stored.revision}  # type: ignore[attr-defined]
+    kept = told_player(stored, list(stored.guardians.all()), stored.days.all())
+    typed = told_player(form.instance, form.guardians(), days.values(), form.cleaned_data["squad_name"])
+    return {"said": str(overtaken), "differences": differences(kept, typed)}
 
 
 @require_POST

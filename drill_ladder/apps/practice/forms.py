@@ -12,7 +12,7 @@ from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.core.ladders import Rung
 from drill_ladder.core.layout import Plan, implausible, mean_speed
 from drill_ladder.formats.reading import whole
-from drill_ladder.web.fields import Cut
+from drill_ladder.web.fields import Cut, Line, Number, Prose, Whole
 
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
 _MOST = 100_000
@@ -28,8 +28,8 @@ def _number_field(name: str, label: str) -> forms.Field:
     }
     most = 100 if name == "share" else _MOST
     if name in _WHOLE:
-        return forms.IntegerField(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
-    return forms.FloatField(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
+        return Whole(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
+    return Number(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
 
 
 class SessionForm(forms.Form):
@@ -52,9 +52,7 @@ class SessionForm(forms.Form):
         error_messages={"required": "Please say whether anything hurts."},
     )
     hurt_where = Cut(label="Where, and when did it start?", most=MOST, required=False)
-    word = forms.CharField(
-        label="A word to your coach", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2})
-    )
+    word = Prose(label="A word to your coach", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2}))
     seen_by = forms.ChoiceField(
         label="Who counted?",
         choices=[("self", "I did"), ("helper", "Somebody else")],
@@ -174,7 +172,7 @@ class SessionForm(forms.Form):
 class EndStopForm(forms.Form):
     """Who cleared the player."""
 
-    cleared_by = forms.CharField(
+    cleared_by = Line(
         label="Who cleared the player?",
         max_length=200,
         help_text="For example: physiotherapist, by phone with the guardian",

@@ -17,6 +17,7 @@ from drill_ladder.apps.practice.sheets import home_card, resting_of, session_she
 from drill_ladder.apps.prescriptions.models import Week
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.apps.prescriptions.week_views import asked_day
+from drill_ladder.formats.reading import whole
 from drill_ladder.web.pages import public_address
 
 BOTH = ("home", "club")
@@ -96,6 +97,6 @@ def sheet(request: HttpRequest, member: Membership) -> HttpResponse:
     squad = None
     if chosen:
         squads = Squad.objects.filter(club=member.club)
-        squad = get_object_or_404(squads, pk=int(chosen) if chosen.isdigit() else 0)
+        squad = get_object_or_404(squads, pk=whole(chosen))
     on = asked_day(request)
     return _file(session_sheet(member.club, on, squad), "application/pdf", f"session-{on}.pdf")

@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from drill_ladder.apps.history.once import once
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -24,7 +25,9 @@ from drill_ladder.apps.practice.stations import (
     set_up,
     where,
 )
+from drill_ladder.formats.reading import cut, whole
 
+MOST_LETTERS = 8000  # of all names together
 FIRST = [
     {"name": "Wall pass", "capacity": 1, "roles": "worker", "s_per_rep": 4},
     {"name": "Gate", "capacity": 2, "roles": "worker, retriever", "s_per_rep": 6},
@@ -32,6 +35,7 @@ FIRST = [
 
 
 @member_required
+@once
 def stations(request: HttpRequest, member: Membership) -> HttpResponse:
     """Sessions of late, and a new one."""
     make = forms.formset_factory(StationForm, extra=ROWS - len(FIRST), max_num=ROWS, absolute_max=ROWS)
@@ -111,10 +115,11 @@ def _phases(session: GroupSession, found: Any, first: int) -> list[dict[str, Any
 def station_change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Somebody came late or went: the rest is solved again from a slot on."""
     session = get_object_or_404(GroupSession.objects.filter(club=member.club), pk=pk)
-    names = list(dict.fromkeys(n.strip() for n in request.POST.get("names", "").splitlines() if n.strip()))
-    slot = request.POST.get("slot", "")
+    typed = request.POST.get("names", "")[:MOST_LETTERS]
+    names = list(dict.fromkeys(name for line in typed.splitlines() if (name := cut(line, 120))))
+    slot = whole(request.POST.get("slot", ""))
     try:
-        change_players(session=session, names=names, slot=int(slot) - len(session.past) if slot.isdigit() else 0)
+        change_players(session=session, names=names, slot=0 if slot is None else slot - len(session.past))
         messages.success(request, "The rest is planned anew; what was run stays as it was.")
     except Refused as error:
         messages.error(request, str(error))

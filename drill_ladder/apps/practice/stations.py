@@ -13,7 +13,7 @@ from drill_ladder.apps.people.models import Club, Membership, Player, Squad
 from drill_ladder.apps.practice.models import GroupSession, Stop
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.stations import Rotation, Station, resume, rotate
-from drill_ladder.web.fields import Row, listed
+from drill_ladder.web.fields import Line, Number, Prose, Row, Whole, listed
 
 MOST_PLAYERS, ROWS = 60, 6
 
@@ -21,10 +21,10 @@ MOST_PLAYERS, ROWS = 60, 6
 class StationForm(Row):
     """One station; a row without a name is none."""
 
-    name = forms.CharField(label="Station", max_length=60, required=False)
-    capacity = forms.IntegerField(label="Players at it", min_value=1, max_value=MOST_PLAYERS, required=False)
-    roles = forms.CharField(label="Roles, with commas", max_length=120, required=False)
-    s_per_rep = forms.FloatField(label="Seconds a repetition", min_value=0.5, max_value=600, required=False)
+    name = Line(label="Station", max_length=60, required=False)
+    capacity = Whole(label="Players at it", min_value=1, max_value=MOST_PLAYERS, required=False)
+    roles = Line(label="Roles, with commas", max_length=120, required=False)
+    s_per_rep = Number(label="Seconds a repetition", min_value=0.5, max_value=600, required=False)
 
     def clean(self) -> dict[str, Any]:
         """Players a multiple of the roles."""
@@ -56,15 +56,15 @@ class StationForm(Row):
 class GroupForm(forms.Form):
     """Who is there, how long a slot is."""
 
-    title = forms.CharField(label="Name of the session", max_length=120)
+    title = Line(label="Name of the session", max_length=120)
     squad = forms.ModelChoiceField(
         queryset=Squad.objects.none(), label="Everybody of", required=False, empty_label="nobody in particular"
     )
-    names = forms.CharField(
+    names = Prose(
         label="And these, one a line", required=False, max_length=4000, widget=forms.Textarea(attrs={"rows": 4})
     )
-    minutes = forms.FloatField(label="Minutes a slot", min_value=0.5, max_value=60, initial=4)
-    change_s = forms.IntegerField(label="Seconds to change", min_value=0, max_value=600, initial=20)
+    minutes = Number(label="Minutes a slot", min_value=0.5, max_value=60, initial=4)
+    change_s = Whole(label="Seconds to change", min_value=0, max_value=600, initial=20)
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -119,7 +119,7 @@ def _been(session: GroupSession, name: str) -> Counter[str]:
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class PlayerLine:
     """A player: what they do in each slot of the whole session (None: rest), and their repetitions still to come."""
 
     name: str
@@ -128,11 +128,11 @@ class Line:
     reps: int
 
 
-def lines(session: GroupSession, found: Rotation) -> list[Line]:
+def lines(session: GroupSession, found: Rotation) -> list[PlayerLine]:
     """One line a player."""
     turns = [{t.player: {"station": t.station, "role": t.role} for t in slot} for slot in found.slots]
     return [
-        Line(
+        PlayerLine(
             name,
             [slot.get(name) for slot in session.past],
             [slot.get(i) for slot in turns],

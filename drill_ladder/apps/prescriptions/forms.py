@@ -13,6 +13,7 @@ from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
 from drill_ladder.apps.prescriptions.planning import minutes_of
 from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
+from drill_ladder.web.fields import Day, Line, Number, Whole
 
 PRIORITIES = [(1, "first"), (2, "as usual"), (3, "when there is time")]
 DAY = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
@@ -32,7 +33,7 @@ def _minutes(rung: Rung) -> int:
 
 
 def _whole(label: str, low: int, high: int, **more: Any) -> forms.IntegerField:
-    return forms.IntegerField(label=label, min_value=low, max_value=high, required=False, **more)
+    return Whole(label=label, min_value=low, max_value=high, required=False, **more)
 
 
 class PrescribeForm(forms.Form):
@@ -44,7 +45,7 @@ class PrescribeForm(forms.Form):
         empty_label=None,
         help_text="Where the player mostly succeeds and still misses some.",
     )
-    per_week = forms.IntegerField(
+    per_week = Whole(
         label="Sessions a week",
         min_value=1,
         max_value=14,
@@ -57,15 +58,15 @@ class PrescribeForm(forms.Form):
     )
     rest_day_between = forms.BooleanField(label="A rest day between", required=False)
     intent = forms.ChoiceField(label="What for", choices=[("", "as the rungs say"), *Intent.choices], required=False)
-    starts_on = forms.DateField(label="From", required=False, widget=DAY)
-    review_on = forms.DateField(label="Look at it again on", required=False, widget=DAY)
+    starts_on = Day(label="From", required=False, widget=DAY)
+    review_on = Day(label="Look at it again on", required=False, widget=DAY)
     retention = forms.BooleanField(label="Check finished rungs again later", required=False, initial=True)
     sets = _whole("Sets", 1, 50)
     reps = _whole("Attempts a set", 1, 1000)
-    rest_s = forms.FloatField(label="Rest, s", min_value=0, max_value=3600, required=False)
+    rest_s = Number(label="Rest, s", min_value=0, max_value=3600, required=False)
     makes = _whole("Good ones", 0, 1000)
     of = _whole("of", 1, 1000)
-    value = forms.FloatField(label="Target value", min_value=0, required=False)
+    value = Number(label="Target value", min_value=0, required=False)
     school = forms.ChoiceField(label="Climbs by", choices=[("", "the ladder's rule"), *choices()], required=False)
     passes = _whole("Passes", 1, 10)
     of_last = _whole("of the last", 1, 10)
@@ -126,7 +127,7 @@ class PrescribeForm(forms.Form):
 class ChangeForm(PrescribeForm):
     """The same while it runs: the rung is where the player stands."""
 
-    seen = forms.CharField(widget=forms.HiddenInput)
+    seen = Line(widget=forms.HiddenInput)
 
     def __init__(self, *args: Any, prescription: Prescription, at: Rung, **kwargs: Any) -> None:
         super().__init__(*args, ladder=prescription.ladder, **kwargs)
@@ -167,17 +168,17 @@ def change_values(prescription: Prescription, at: Rung) -> dict[str, Any]:
 class FocusForm(forms.Form):
     """A skill that a player should work on."""
 
-    skill = forms.CharField(label="Skill", max_length=80, widget=forms.TextInput(attrs={"list": "skills"}))
+    skill = Line(label="Skill", max_length=80, widget=forms.TextInput(attrs={"list": "skills"}))
     priority = forms.TypedChoiceField(label="How urgent", choices=PRIORITIES, coerce=int, initial=2)
     source = forms.ChoiceField(label="From", choices=Source.choices)
-    why = forms.CharField(label="Why", max_length=300, required=False)
+    why = Line(label="Why", max_length=300, required=False)
 
 
 class ChosenForm(forms.Form):
     """Where a player starts after placing, and why, where it is not the proposal."""
 
     rung = RungChoice(queryset=Rung.objects.none(), label="Start on", empty_label=None)
-    reason = forms.CharField(label="Why, if you start elsewhere", max_length=300, required=False)
+    reason = Line(label="Why, if you start elsewhere", max_length=300, required=False)
 
     def __init__(self, *args: Any, ladder: Ladder, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -187,7 +188,7 @@ class ChosenForm(forms.Form):
 class SquadForm(forms.Form):
     """One ladder for many, each from their own rung."""
 
-    per_week = forms.IntegerField(label="Sessions a week", min_value=1, max_value=14, initial=2)
+    per_week = Whole(label="Sessions a week", min_value=1, max_value=14, initial=2)
     place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.BOTH)
 
     def __init__(self, *args: Any, ladder: Ladder, squad: Squad, starts: dict[int, int], **kwargs: Any) -> None:

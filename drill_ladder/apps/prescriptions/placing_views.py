@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
 
+from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
@@ -16,9 +17,11 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.prescriptions import placing as service
 from drill_ladder.apps.prescriptions.forms import ChosenForm
 from drill_ladder.apps.prescriptions.models import Placing
+from drill_ladder.formats.reading import cut, decimal, whole
 
 
 @coach_required
+@once
 def placing(request: HttpRequest, member: Membership, player: int, ladder: int) -> HttpResponse:
     """The next short set to try, what is known so far, and where to start."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
@@ -86,25 +89,24 @@ def _probe(request: HttpRequest, member: Membership, under_way: Placing, rungs: 
     if rung is None:
         raise Refused("That rung is not on this ladder any more. Nothing was kept.")
     lanes = rung.drill.lanes or [""]
-    good = [request.POST.get(f"good-{i}", "") for i in range(len(lanes))]
-    if not all(one.isdigit() for one in good):
+    good = [whole(request.POST.get(f"good-{i}", ""), 0, service.MOST) for i in range(len(lanes))]
+    if None in good:
         raise Refused("How many were good? Say it for every lane. What was tried before is kept.")
-    number = request.POST.get("number", "")
+    number = whole(request.POST.get("number", ""))
     service.add_probe(
         member=member,
         placing=under_way,
         rung=rung,
         attempts=service.A_LANE * len(lanes),
-        makes=sum(int(one) for one in good),
-        number=int(number) if number.isdigit() else len(under_way.probes),
+        makes=sum(one or 0 for one in good),
+        number=len(under_way.probes) if number is None else number,
     )
 
 
 def _baseline(request: HttpRequest, member: Membership, under_way: Placing, rungs: list[Rung]) -> HttpResponse:
-    try:
-        value = float(request.POST["baseline"].replace(",", "."))
-    except ValueError:
-        raise Refused("A number, please: the result of one trial.") from None
+    value = decimal(request.POST["baseline"], -1e12, 1e12)
+    if value is None:
+        raise Refused("A number, please: the result of one trial.")
     if not 0 < value < 1e6 or not service.by_baseline(rungs):
         raise Refused("That result cannot be. Nothing was kept.")
     rung = service.from_baseline(rungs, value)
@@ -117,7 +119,7 @@ def _choose(request: HttpRequest, member: Membership, under_way: Placing, rungs:
     if rung is None:
         raise Refused("Choose the rung to start on.")
     proposed = service.found(under_way, rungs).start
-    reason = request.POST.get("reason", "")
+    reason = cut(request.POST.get("reason", ""), 300)
     service.choose(member=member, placing=under_way, rung=rung, proposed=proposed, reason=reason)
     return _on_to(request, under_way, rung)
 

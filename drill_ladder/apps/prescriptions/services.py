@@ -91,6 +91,7 @@ def prescribe(
         raise Refused("That rung is not on this club's ladder.")
     if ladder.archived_on is not None:
         raise Refused(f"{ladder} is put aside: bring it back first. Nothing was changed.")
+    Player.objects.select_for_update().get(pk=player.pk)  # two at once: the second finds the first
     if Prescription.objects.active().filter(player=player, ladder=ladder).exists():
         raise Refused(f"{player} is already on {ladder}. Nothing was changed.")
     refuse_resting(player, "Nothing was saved.")
@@ -146,6 +147,9 @@ def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
 def end_prescription(*, member: Membership, prescription: Prescription, on: date) -> None:
     """Take a player off a ladder. What was done stays. Raises Refused."""
     refuse_unless_coach(member, "Only a coach ends a prescription.")
+    prescription = Prescription.objects.select_for_update(of=("self",)).get(pk=prescription.pk)
+    if prescription.status != Status.ACTIVE:
+        raise Refused("This prescription has ended already. Nothing was changed.")
     for stay in prescription.stays.filter(left__isnull=True):
         leave(stay, on)
     prescription.status, prescription.ended_on = Status.ENDED, on

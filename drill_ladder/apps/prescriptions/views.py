@@ -10,6 +10,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.models import Ladder, Rung, Skill
 from drill_ladder.apps.library.views import rung_lines
 from drill_ladder.apps.people.access import coach_required
@@ -30,6 +31,7 @@ from drill_ladder.apps.prescriptions.services import (
 )
 from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.home_words import way_out, why_not
+from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.web.pages import page_or_fragment
 
@@ -57,6 +59,7 @@ def choose(request: HttpRequest, member: Membership, player: int) -> HttpRespons
 
 
 @coach_required
+@once
 def start(request: HttpRequest, member: Membership, player: int, ladder: int) -> HttpResponse:
     """From which rung, how often, where, and what is different for this player?"""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
@@ -139,16 +142,22 @@ def _at_home(who: Player, rung: Rung) -> dict[str, Any]:
 
 @require_POST
 @coach_required
+@once
 def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Take a player off a ladder; the history stays."""
     found = get_object_or_404(Prescription.objects.active().of_club(member.club), pk=pk)
-    end_prescription(member=member, prescription=found, on=timezone.localdate())
-    messages.success(request, f"{found.player} is off {found.ladder}. Everything that was done stays.")
+    try:
+        end_prescription(member=member, prescription=found, on=timezone.localdate())
+    except Refused as error:
+        messages.error(request, str(error))
+    else:
+        messages.success(request, f"{found.player} is off {found.ladder}. Everything that was done stays.")
     return redirect("progress:player", found.player_id)
 
 
 @require_POST
 @coach_required
+@once
 def new_terms(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Go on by the ladder's present terms."""
     stay = get_object_or_404(Stay.objects.of_club(member.club).select_related("prescription__player"), pk=pk)
@@ -195,6 +204,7 @@ def _move_on(request: HttpRequest, member: Membership, stays: list[Stay]) -> Non
 
 
 @coach_required
+@once
 def squad_start(request: HttpRequest, member: Membership, ladder: int, squad: int) -> HttpResponse:
     """One ladder for a whole squad, each from their own rung."""
     which = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=ladder)
@@ -245,10 +255,10 @@ def _prescribe_all(request: HttpRequest, member: Membership, which: Ladder, form
 def focus(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
     """What a player should work on: one skill more, changed, or (with `away`) one fewer."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
-    away = request.POST.get("away", "")
+    away = whole(request.POST.get("away", ""))
     form = FocusForm(request.POST)
-    if away.isdigit():
-        Focus.objects.filter(player=who, pk=int(away)).delete()
+    if away is not None:
+        Focus.objects.filter(player=who, pk=away).delete()
     elif form.is_valid():
         data = form.cleaned_data
         skill = by_name(Skill, member.club, data["skill"])
@@ -261,6 +271,7 @@ def focus(request: HttpRequest, member: Membership, player: int) -> HttpResponse
 
 @require_POST
 @coach_required
+@once
 def back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """A rung that did not hold is taken up again."""
     stays = Stay.objects.of_club(member.club).select_related(

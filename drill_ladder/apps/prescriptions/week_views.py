@@ -19,6 +19,7 @@ from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.apps.prescriptions.week_look import look, overview
+from drill_ladder.formats.reading import day, whole
 from drill_ladder.web.pages import page_or_fragment, public_address
 
 FARTHEST = timedelta(days=400)
@@ -27,11 +28,8 @@ FARTHEST = timedelta(days=400)
 def asked_day(request: HttpRequest) -> date:
     """The day that is asked for with ?of=; today for anything else."""
     today = timezone.localdate()
-    try:
-        day = date.fromisoformat(request.POST.get("of") or request.GET.get("of", ""))
-    except ValueError:
-        return today
-    return day if abs(day - today) <= FARTHEST else today
+    asked = request.POST.get("of") or request.GET.get("of", "")
+    return day(asked, today - FARTHEST, today + FARTHEST) or today
 
 
 def asked_monday(request: HttpRequest) -> date:
@@ -80,7 +78,7 @@ def act(request: HttpRequest, member: Membership, player: int, what: str) -> Htt
     """Something done to a whole week: solve, copy, skip, publish."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
     monday = asked_monday(request)
-    chosen = [int(n) for n in request.POST.getlist("skip") if n.isdigit()]
+    chosen = [n for n in map(whole, request.POST.getlist("skip")) if n is not None]
     acts: dict[str, tuple[Callable[..., Week], dict[str, Any], str]] = {
         "solve": (weeks.solve, {}, "Planned around what is kept."),
         "copy": (weeks.copy_last, {}, "Copied; every block is kept where it is."),
@@ -112,10 +110,10 @@ def block_act(request: HttpRequest, member: Membership, pk: int, what: str) -> H
 
 
 def _day(request: HttpRequest) -> date:
-    try:
-        return date.fromisoformat(request.POST.get("on", ""))
-    except ValueError:
-        raise Refused("That is no day. Nothing was moved.") from None
+    on = day(request.POST.get("on", ""))
+    if on is None:
+        raise Refused("That is no day. Nothing was moved.")
+    return on
 
 
 def _answer(
@@ -139,9 +137,9 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody's week, or one squad's: minutes, blocks, what found no place, who has been told."""
     monday = asked_monday(request)
     players = Player.objects.of_club(member.club).filter(prescriptions__status="active").distinct()
-    chosen = request.GET.get("squad", "")
-    if chosen.isdigit():
-        players = players.filter(squad_id=int(chosen))
+    chosen = whole(request.GET.get("squad", ""))
+    if chosen is not None:
+        players = players.filter(squad_id=chosen)
     known = {w.player_id: w for w in Week.objects.of_club(member.club).filter(monday=monday).with_blocks()}
     players = players.select_related("squad").prefetch_related("days").order_by("squad__name", "name")
     rows = overview(list(players), monday, known)
@@ -154,7 +152,7 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
         "feed": "" if member.feed_closed else public_address(request, f"/feed/{member.feed_token}/sessions.ics"),
         "acts": [("solve", "Plan them all"), ("publish", "Publish them all")],
         "squads": Squad.objects.filter(club=member.club),
-        "chosen": int(chosen) if chosen.isdigit() else None,
+        "chosen": chosen,
     }
     return render(request, "prescriptions/weeks.html", context)
 
@@ -166,10 +164,10 @@ def squad_act(request: HttpRequest, member: Membership, what: str) -> HttpRespon
     labels = {"solve": "Planning the weeks", "publish": "Telling everybody their week"}
     if what not in labels:
         raise Http404
-    monday, chosen = asked_monday(request), request.POST.get("squad", "")
+    monday, sent = asked_monday(request), request.POST.get("squad", "")
     squad_pk = None
-    if chosen.isdigit():
-        squad_pk = get_object_or_404(Squad.objects.filter(club=member.club), pk=int(chosen)).pk
+    if sent:
+        squad_pk = get_object_or_404(Squad.objects.filter(club=member.club), pk=whole(sent)).pk
     back = f"{reverse('prescriptions:weeks')}?of={monday}" + (f"&squad={squad_pk}" if squad_pk else "")
     given = {"monday": monday.isoformat(), "squad": squad_pk}
     job = start(member=member, name=f"weeks.{what}", label=labels[what], given=given, back=back)

@@ -4,6 +4,7 @@ from django import forms
 
 from drill_ladder.apps.review.models import Action
 from drill_ladder.apps.review.services import CHOICES
+from drill_ladder.web.fields import Line
 
 
 class DecideForm(forms.Form):
@@ -11,4 +12,4 @@ class DecideForm(forms.Form):
 
     action = forms.ChoiceField(choices=Action.choices)
     applied = forms.ChoiceField(choices=[(kind.value, kind.value) for kind in CHOICES], required=False)
-    reason = forms.CharField(max_length=300, required=False)
+    reason = Line(max_length=300, required=False)

@@ -45,6 +45,7 @@ CHOICE_WORDS = {
 @transaction.atomic
 def propose(stay: Stay, on: date) -> Proposal:
     """Ask the core about a stay and keep its answer; it replaces an open one."""
+    Stay.objects.select_for_update().get(pk=stay.pk)  # two at once would both be open
     decision = decide_stay(stay, on)
     Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
     return Proposal.objects.create(
@@ -82,10 +83,19 @@ def refresh(club: Club, on: date) -> int:
         state, made_on = asked.get(stay.pk, ("", date.min))
         if state == State.OPEN or made_on > stay.last:
             continue
-        if decide_stay(stay, on).kind is Kind.RECHECK:
-            propose(stay, on)
-            made += 1
+        made += _noticed(stay, on)
     return made
+
+
+@transaction.atomic
+def _noticed(stay: Stay, on: date) -> bool:
+    """Whether an absence became a proposal; of two pages that notice it at once, the second finds it made."""
+    Stay.objects.select_for_update().get(pk=stay.pk)
+    asked = Proposal.objects.filter(stay=stay, kind=Kind.RECHECK, state=State.OPEN).exists()
+    if asked or decide_stay(stay, on).kind is not Kind.RECHECK:
+        return False
+    propose(stay, on)
+    return True
 
 
 def _who_may_be_away(club: Club) -> Any:

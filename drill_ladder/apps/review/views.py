@@ -17,6 +17,7 @@ from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import latest_decision, offered, refresh, settle, undo
 from drill_ladder.apps.review.summary import results
 from drill_ladder.formats.documents import rule_from
+from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence, target_words
 from drill_ladder.web.pages import page_or_fragment
 
@@ -80,13 +81,13 @@ def _show(
 
 def _current(request: HttpRequest, waiting: list[Proposal], at: int | None) -> Proposal | None:
     ids = [p.pk for p in waiting]
-    after, wanted = request.GET.get("after", ""), request.GET.get("at", "")
-    if at is None and wanted.isdigit():
-        at = int(wanted)
+    after = whole(request.GET.get("after", ""))
+    if at is None:
+        at = whole(request.GET.get("at", ""))
     if at in ids:
         return waiting[ids.index(at)]
-    if after.isdigit() and int(after) in ids:
-        return waiting[(ids.index(int(after)) + 1) % len(waiting)]
+    if after in ids:
+        return waiting[(ids.index(after) + 1) % len(waiting)]
     return waiting[0] if waiting else None
 
 

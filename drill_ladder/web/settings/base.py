@@ -45,6 +45,7 @@ MIDDLEWARE = [
     "django_htmx.middleware.HtmxMiddleware",
     "allauth.account.middleware.AccountMiddleware",
     "drill_ladder.web.middleware.PrivatePages",
+    "drill_ladder.web.middleware.PlainPaths",
 ]
 
 ROOT_URLCONF = "drill_ladder.web.urls"

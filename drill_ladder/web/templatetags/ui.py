@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from datetime import date
 from typing import Any
+from uuid import uuid4
 
 from django import template
 from django.forms import BoundField, CheckboxInput
@@ -38,6 +39,12 @@ def icon(name: str) -> SafeString:
     return format_html(
         '<svg class="icon" aria-hidden="true"><use href="{}#{}"></use></svg>', static("icons/sprite.svg"), name
     )
+
+
+@register.simple_tag
+def form_id() -> SafeString:
+    """The id of a form that is to be done once, however often it is sent."""
+    return format_html('<input type="hidden" name="form_id" value="{}">', uuid4())
 
 
 @register.inclusion_tag("components/sign.html")
