@@ -8,11 +8,8 @@ from typing import Any
 
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
-from django.db import transaction
 
-from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Guardian, Membership, Player, Side
-from drill_ladder.apps.people.services import refuse_unless_coach, save_player
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 from drill_ladder.formats.tables import Table, unsafe_cell, write_csv
 
@@ -259,40 +256,6 @@ def _changes(row: Row) -> dict[str, tuple[str, str]]:
 
 def _given(column: str, value: Any) -> str:
     return f"{value:%Y-%m}" if column == "birth_month" else _as_text(value)
-
-
-@transaction.atomic
-def bring_in(*, member: Membership, found: Preview, today: date) -> None:
-    """Store every row that is new or changed: all of them or, when one cannot be, none. Raises Refused."""
-    refuse_unless_coach(member)
-    for row in found.rows:
-        if row.what != "same":
-            _store(member, row, today)
-    counts = {what: found.count(what) for what in ("new", "changed", "same")}
-    record(club_id=member.club_id, actor=member.user, verb="brought in a roster", subject=member.club, **counts)
-
-
-def _store(member: Membership, row: Row, today: date) -> None:
-    player, values = row.player or Player(name=row.values["name"], joined_on=today), row.values
-    plain = ("home_space", "home_surface", "home_tools", "home_wall", "home_feeder", "home_adult", "home_light")
-    for key in plain:
-        if key in values:
-            setattr(player, key, values[key])
-    renamed = {"birth_month": "birth_month", "side": "dominant_side", "home_width_m": "home_width"}
-    for column, name in {**renamed, "home_depth_m": "home_depth"}.items():
-        if column in values:
-            setattr(player, name, values[column])
-    for column, name in (("stride_cm", "stride_m"), ("shoe_cm", "shoe_m")):
-        if column in values:
-            setattr(player, name, values[column] / 100)
-    save_player(member=member, player=player, squad_name=values.get("squad"))
-    given = {part: values[column] for column, part in GUARDIAN.items() if column in values}
-    if given:
-        guardian = player.guardians.first() or Guardian(club_id=player.club_id, player=player)
-        for part, value in given.items():
-            setattr(guardian, part, value)
-        guardian.full_clean()
-        guardian.save()
 
 
 def roster_csv(club: Club) -> str:

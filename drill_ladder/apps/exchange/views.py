@@ -7,7 +7,8 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils import timezone
 
-from drill_ladder.apps.exchange.roster import COLUMNS, bring_in, preview, roster_csv
+from drill_ladder.apps.exchange.roster import COLUMNS, preview, roster_csv
+from drill_ladder.apps.exchange.roster_import import bring_in
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership

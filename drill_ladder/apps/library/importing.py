@@ -15,6 +15,7 @@ from drill_ladder.apps.library.services import refuse_evidence, refuse_misfits, 
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
+from drill_ladder.apps.people.services import update_all
 
 Document = Mapping[str, Any]
 AT_ONCE = 500  # rows of one statement
@@ -42,8 +43,7 @@ def store_drills(member: Membership, given: Sequence[Document]) -> None:
     refuse_misfits(changed)
     Drill.objects.bulk_create(new, AT_ONCE)
     fields = [key for key in given[0] if key not in ("skill", "treatments")] if given else []
-    if changed:
-        Drill.objects.bulk_update(changed, [*fields, "skill", "revision"], AT_ONCE)
+    update_all(changed, [*fields, "skill", "revision"])
     _note(member, "added a drill", new)
     _note(member, "changed a drill", changed)
     needs_changed.send(sender=Drill, drills=[drill.pk for drill in changed], actor=member.user)

@@ -1,5 +1,6 @@
 """Changing who is who."""
 
+from collections.abc import Sequence
 from datetime import date
 from typing import Any, TypeVar
 
@@ -42,6 +43,16 @@ def by_name(model: type[Named], club: Club, name: str) -> Named | None:
         model._default_manager.bulk_create([model(club=club, name=name)], ignore_conflicts=True)  # type: ignore[misc]
         found = rows.first()
     return found
+
+
+def update_all(rows: Sequence[models.Model], fields: Sequence[str]) -> None:
+    """Store some fields of many rows that exist and are locked, as an insert that meets them: ten times faster than a
+    statement with one case a row.
+    """
+    if rows:
+        type(rows[0])._default_manager.bulk_create(
+            rows, 500, update_conflicts=True, unique_fields=["id"], update_fields=fields
+        )
 
 
 def refuse_overtaken(row: Any, revision: int) -> None:
@@ -97,7 +108,7 @@ def save_player(
         for opens in Opens:
             SecretLink.objects.create(club=member.club, player=player, opens=opens)
     if not new:
-        home_changed.send(sender=Player, player=player, actor=member.user)
+        home_changed.send(sender=Player, players=[player], actor=member.user)
     verb = "added a player" if new else "changed a player"
     record(club_id=member.club_id, actor=member.user, verb=verb, subject=player)
     return player

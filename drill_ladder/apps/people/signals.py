@@ -2,5 +2,5 @@
 
 from django.dispatch import Signal
 
-# kwargs: player, actor (a user or None): what there is at home, or on which days, is another
+# kwargs: players (a list), actor (a user or None): what there is at their homes, or on which days, is another
 home_changed = Signal()

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from datetime import date, timedelta
 from io import BytesIO
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
@@ -19,12 +20,17 @@ from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.treating import cue_of_the_day
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Stay, Week
 from drill_ladder.core.ladders import Rung
+from drill_ladder.formats.reading import cut
 from drill_ladder.formats.words import dose_words, target_words
 
 MOST_BOXES = 20
+# what a page holds: rows to tick in all, blocks, letters of a text; from so many rows on it begins with small print
+MOST_ROWS, MOST_BLOCKS, LONGEST, MANY_ROWS = 72, 12, 600, 40
 # how small, and the scale of the boxes
 SIZES = {"": 1.0, "dense": 0.75, "denser": 0.55, "densest": 0.42}
 CARD_SIZES = {"drawn": 1.0, **SIZES}  # with the floor plans, where there is room
+# laying out a full page takes a second and a half each time: with more rows it is tried with small print at once
+FULL_SIZES = {60: {"denser": 0.55, "densest": 0.42}, MOST_ROWS * MOST_BLOCKS: {"densest": 0.42}}
 STATIC = Path(__file__).resolve().parents[2] / "web" / "static"
 
 
@@ -35,12 +41,19 @@ def qr(text: str) -> str:
     return out.getvalue().decode()
 
 
-def tallies(rung: Rung) -> list[dict[str, Any]]:
-    """What is ticked: a row for each set and lane, with as many boxes as attempts, or one box for a number."""
+def tallies(rung: Rung, most: int = MOST_ROWS) -> list[dict[str, Any]]:
+    """What is ticked: a row for each set and lane, with as many boxes as attempts, or one box for a number.
+
+    At most so many rows; where there are more, the last one says so.
+    """
     reps = rung.reps_per_set if rung.counts_makes else None
     boxes = min(reps, MOST_BOXES) if reps else 0
-    rows = [(n, lane) for n in range(1, rung.dose.sets + 1) for lane in (rung.lanes or ("",))]
-    return [{"name": _named(number, lane, rung.dose.sets), "boxes": boxes} for number, lane in rows]
+    sets, lanes = rung.dose.sets, rung.lanes or ("",)
+    rows = islice(((n, lane) for n in range(1, sets + 1) for lane in lanes), most)
+    told = [{"name": _named(number, lane, sets), "boxes": boxes} for number, lane in rows]
+    if sets * len(lanes) > most:
+        told[-1] = {"name": f"and {sets * len(lanes) - most + 1} more", "boxes": 0}
+    return told
 
 
 def _named(number: int, lane: str, sets: int) -> str:
@@ -58,15 +71,19 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     for block in told:
         days.setdefault(block["prescription"], []).append(date.fromisoformat(block["on"]))
     shown = [stay for pk, stay in stays.items() if week is None or pk in days]
-    shown = [stay for stay in shown if stay.worked_on.drill.caution != Caution.COACHED_ONLY and not barred(stay)]
-    blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday) for stay in shown]
+    shown = [stay for stay in shown[:MOST_BLOCKS] if stay.worked_on.drill.caution != Caution.COACHED_ONLY and not barred(stay)]
+    times = {stay.pk: len(days.get(stay.prescription_id, [])) or stay.prescription.per_week for stay in shown}
+    share = max(1, MOST_ROWS // max(1, sum(times.values())))
+    blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday, share) for stay in shown]
     rests = player.pk in resting_of(player.club)
     context = {"player": player, "monday": monday, "sunday": sunday, "link": link, "rests": rests}
     context["blocks"] = [] if rests else blocks
-    return pdf("practice/print_card.html", context | {"qr": qr(link)}, CARD_SIZES)
+    rows = sum(len(block["rows"]) * len(block["times"]) for block in blocks)
+    sizes = CARD_SIZES if rows <= MANY_ROWS else next(s for most, s in FULL_SIZES.items() if rows <= most)
+    return pdf("practice/print_card.html", context | {"qr": qr(link)}, sizes)
 
 
-def _card_block(stay: Stay, days: list[date], on: date) -> dict[str, Any]:
+def _card_block(stay: Stay, days: list[date], on: date, most: int) -> dict[str, Any]:
     stored, rung = work_rung(stay, stay.recheck)
     drill, plan = stored.drill, stored.floor_plan
     cue = cue_of_the_day(drill, stay.sessions.prefetch_related("sets"), stay.prescription.player, on)
@@ -74,13 +91,13 @@ def _card_block(stay: Stay, days: list[date], on: date) -> dict[str, Any]:
         "ladder": stay.prescription.ladder,
         "title": stored.title,
         "plan": on_paper(plan, stay.prescription.player.dominant_side == Side.LEFT) if plan else "",
-        "how": drill.how,
+        "how": cut(drill.how, LONGEST),
         "cue": cue or next(iter(drill.cues), ""),
         "begin": begin_with(stay.prescription.player, drill, on),
         "caution": drill.caution_note,
         "dose": dose_words(rung),
         "target": target_words(rung),
-        "rows": tallies(rung),
+        "rows": tallies(rung, most),
         "times": [f"{day:%a}" for day in days] or ["" for _ in range(stay.prescription.per_week)],
     }
 

@@ -13,6 +13,6 @@ class PrescriptionsConfig(AppConfig):
         from drill_ladder.apps.prescriptions import home_check, tasks  # noqa: F401
         from drill_ladder.apps.prescriptions.signals import arrived
 
-        home_changed.connect(home_check.check_player, dispatch_uid="home of a player")
+        home_changed.connect(home_check.check_players, dispatch_uid="home of a player")
         needs_changed.connect(home_check.check_drills, dispatch_uid="needs of drills")
         arrived.connect(home_check.check_arrival, dispatch_uid="arrival on a rung")

@@ -4,7 +4,7 @@ Runs whenever something changes that made home work possible: a drill's caution 
 rung that a player stands on. The coach gets a list of who is concerned; the card says what is off and what replaces it.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import Any
 
@@ -26,9 +26,9 @@ NO_ADULT_THAT_DAY = "no adult is there on that day"
 MOST = 300
 
 
-def check_player(*, player: Player, actor: Any, **_: Any) -> None:
-    """A player's home or days are others than before."""
-    _check(Q(player=player), actor)
+def check_players(*, players: Sequence[Player], actor: Any, **_: Any) -> None:
+    """The homes or days of players are others than before."""
+    _check(Q(player__in=players), actor)
 
 
 def check_drills(*, drills: Iterable[int], actor: Any, **_: Any) -> None:

@@ -1,0 +1,112 @@
+"""Storing a roster: every row that is new or changed, in a handful of statements, all of them or none."""
+
+from datetime import date
+from typing import Any
+
+from django.core.exceptions import ValidationError
+from django.db import transaction
+
+from drill_ladder.apps.exchange.roster import GUARDIAN, Preview, Row
+from drill_ladder.apps.history.services import record, record_all
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Club, Guardian, Membership, Opens, Player, SecretLink, Squad
+from drill_ladder.apps.people.services import refuse_unless_coach, update_all
+from drill_ladder.apps.people.signals import home_changed
+
+AT_ONCE = 500  # rows of one statement
+PLAIN = ("home_space", "home_surface", "home_tools", "home_wall", "home_feeder", "home_adult", "home_light")
+RENAMED = {
+    "birth_month": "birth_month",
+    "side": "dominant_side",
+    "home_width_m": "home_width",
+    "home_depth_m": "home_depth",
+}
+LENGTHS = {"stride_cm": "stride_m", "shoe_cm": "shoe_m"}
+
+
+@transaction.atomic
+def bring_in(*, member: Membership, found: Preview, today: date) -> None:
+    """Store every row that is new or changed: all of them or, when one cannot be, none. Raises Refused."""
+    refuse_unless_coach(member)
+    Club.objects.select_for_update().get(pk=member.club_id)  # one import at a time
+    rows = [row for row in found.rows if row.what != "same"]
+    _refuse_stale(member.club, rows)
+    squads = _squads(member.club, rows)
+    pairs = [(row, _filled(row, member.club, squads, today)) for row in rows]
+    _store(member, [p for _, p in pairs if p.pk is None], [p for _, p in pairs if p.pk is not None])
+    _store_guardians(pairs)
+    moved = [player for row, player in pairs if any(column.startswith("home_") for column in row.changes)]
+    home_changed.send(sender=Player, players=moved, actor=member.user)
+    counts = {what: found.count(what) for what in ("new", "changed", "same")}
+    record(club_id=member.club_id, actor=member.user, verb="brought in a roster", subject=member.club, **counts)
+
+
+def _refuse_stale(club: Club, rows: list[Row]) -> None:
+    """Between the preview and the storing somebody may have added the same player. Raises Refused."""
+    names = [row.values["name"] for row in rows if row.what == "new"]
+    there = Player.objects.of_club(club).filter(name__in=names).values_list("name", flat=True)
+    if there:
+        raise Refused(f"{there[0]} was added meanwhile: look at the file again. Nothing was stored.")
+
+
+def _squads(club: Club, rows: list[Row]) -> dict[str, Squad]:
+    wanted = {row.values["squad"].casefold(): row.values["squad"] for row in rows if row.values.get("squad")}
+    known = {squad.name.casefold() for squad in Squad.objects.filter(club=club)}
+    new = [Squad(club=club, name=name) for key, name in wanted.items() if key not in known]
+    Squad.objects.bulk_create(new, AT_ONCE, ignore_conflicts=True)
+    return {squad.name.casefold(): squad for squad in Squad.objects.filter(club=club)}
+
+
+def _filled(row: Row, club: Club, squads: dict[str, Squad], today: date) -> Player:
+    """The row's player with the row's values. Raises Refused for what the form would refuse."""
+    player, values = row.player or Player(club=club, name=row.values["name"], joined_on=today), row.values
+    for key in PLAIN:
+        if key in values:
+            setattr(player, key, values[key])
+    for column, name in RENAMED.items():
+        if column in values:
+            setattr(player, name, values[column])
+    for column, name in LENGTHS.items():
+        if column in values:
+            setattr(player, name, values[column] / 100)
+    if values.get("squad"):
+        player.squad = squads[values["squad"].casefold()]
+    _check(player, row)
+    return player
+
+
+def _check(thing: Any, row: Row) -> None:
+    relations = [field.name for field in thing._meta.fields if field.is_relation]
+    try:
+        thing.full_clean(exclude=relations, validate_unique=False, validate_constraints=False)
+    except ValidationError as error:
+        raise Refused(f"Row {row.number}: {'; '.join(error.messages)} Nothing was stored.") from None
+
+
+def _store(member: Membership, new: list[Player], changed: list[Player]) -> None:
+    Player.objects.bulk_create(new, AT_ONCE)
+    links = [SecretLink(club_id=player.club_id, player=player, opens=opens) for player in new for opens in Opens]
+    SecretLink.objects.bulk_create(links, AT_ONCE)
+    for player in changed:
+        player.revision += 1
+    update_all(changed, [*PLAIN, *RENAMED.values(), *LENGTHS.values(), "squad", "revision"])
+    for verb, players in (("added a player", new), ("changed a player", changed)):
+        record_all(club_id=member.club_id, actor=member.user, verb=verb, subjects=players)
+
+
+def _store_guardians(pairs: list[tuple[Row, Player]]) -> None:
+    """The first guardian of each, changed or made; what the file leaves blank stays."""
+    new: list[Guardian] = []
+    changed: list[Guardian] = []
+    for row, player in pairs:
+        given = {part: row.values[column] for column, part in GUARDIAN.items() if column in row.values}
+        if not given:
+            continue
+        known = next(iter(player.guardians.all()), None) if row.player else None
+        guardian = known or Guardian(club_id=player.club_id, player=player)
+        for part, value in given.items():
+            setattr(guardian, part, value)
+        _check(guardian, row)
+        (changed if guardian.pk else new).append(guardian)
+    Guardian.objects.bulk_create(new, AT_ONCE)
+    update_all(changed, list(GUARDIAN.values()))
