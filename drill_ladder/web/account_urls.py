@@ -5,5 +5,6 @@ from django.urls import path
 
 urlpatterns = [
     path("login/", views.login, name="account_login"),
+    path("inactive/", views.account_inactive, name="account_inactive"),
     path("logout/", views.logout, name="account_logout"),
 ]

@@ -1,8 +1,12 @@
 """Error pages that say what happened, what was kept and what to do."""
 
+import sys
+
 from django.core.exceptions import SuspiciousOperation
-from django.http import HttpRequest, HttpResponse, UnreadablePostError
+from django.db import InterfaceError, OperationalError
+from django.http import HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
 from django.shortcuts import render
+from django.template.loader import render_to_string
 
 from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.formats.reading import cut
@@ -42,6 +46,19 @@ def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
 
 
 def server_error(request: HttpRequest) -> HttpResponse:
-    """500: our fault."""
+    """500: our fault; 503 where it is the database that went away meanwhile."""
+    if isinstance(sys.exc_info()[1], OperationalError | InterfaceError):
+        return unavailable(request)
     text = "Something broke on our side. What you saved before is safe; what you just sent may not be: try once more."
     return _page(request, 500, "That should not happen", text)
+
+
+def unavailable(request: HttpRequest) -> HttpResponse:
+    """503, without a question to the database: neither who is signed in nor which club is known."""
+    if "application/json" in request.headers.get("Accept", ""):
+        response: HttpResponse = JsonResponse({"error": "The program cannot reach its data just now."}, status=503)
+    else:
+        response = HttpResponse(render_to_string("unavailable.html", {"untold": _untold(request)}), status=503)
+    response.headers["Retry-After"] = "30"
+    response.headers["Cache-Control"] = "no-store"
+    return response

@@ -2,11 +2,12 @@
 
 from collections.abc import Callable
 
+from django.db import InterfaceError, OperationalError, connection
 from django.http import HttpRequest, HttpResponse
 from django.utils.cache import patch_vary_headers
 
 from drill_ladder.formats.reading import unkept
-from drill_ladder.web.errors import not_found
+from drill_ladder.web.errors import not_found, unavailable
 
 
 class PrivatePages:
@@ -31,4 +32,22 @@ class PlainPaths:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         if unkept(request.path):
             return not_found(request, ValueError("no address"))
+        return self.get_response(request)
+
+
+class Available:
+    """While the database is away every address says so; once it is back, none fails.
+
+    Asking for a cursor checks the connection that is kept (once a request, as any question would) or makes one.
+    """
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        try:
+            with connection.cursor():
+                pass
+        except (OperationalError, InterfaceError):
+            return unavailable(request)
         return self.get_response(request)

@@ -21,6 +21,7 @@ D = date(2026, 3, 2)
 TABLE = {
     "account_login": "public",
     "account_logout": "public",
+    "account_inactive": "public",
     "progress:desk": "member",
     "progress:players": "member",
     "progress:player": "member",
@@ -144,6 +145,7 @@ def paths(w):
     return {
         "account_login": "/accounts/login/",
         "account_logout": "/accounts/logout/",
+        "account_inactive": "/accounts/inactive/",
         "progress:desk": "/",
         "progress:players": "/players/",
         "progress:player": f"/players/{who}/",

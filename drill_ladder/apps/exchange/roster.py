@@ -9,7 +9,7 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 
-from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Guardian, Membership, Player, Side
+from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player, Side
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 from drill_ladder.formats.tables import Table, unsafe_cell, write_csv
 

@@ -71,7 +71,11 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     for block in told:
         days.setdefault(block["prescription"], []).append(date.fromisoformat(block["on"]))
     shown = [stay for pk, stay in stays.items() if week is None or pk in days]
-    shown = [stay for stay in shown[:MOST_BLOCKS] if stay.worked_on.drill.caution != Caution.COACHED_ONLY and not barred(stay)]
+    shown = [
+        stay
+        for stay in shown[:MOST_BLOCKS]
+        if stay.worked_on.drill.caution != Caution.COACHED_ONLY and not barred(stay)
+    ]
     times = {stay.pk: len(days.get(stay.prescription_id, [])) or stay.prescription.per_week for stay in shown}
     share = max(1, MOST_ROWS // max(1, sum(times.values())))
     blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday, share) for stay in shown]

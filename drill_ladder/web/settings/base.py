@@ -35,6 +35,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
+    "drill_ladder.web.middleware.Available",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "drill_ladder.web.forms_read.LargeForms",
@@ -81,6 +82,7 @@ def database(url: str) -> dict[str, object]:
         "PORT": str(parts.port or ""),
         "ATOMIC_REQUESTS": False,
         "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,  # a connection from before the database was away is noticed and made anew
     }
 
 
@@ -148,8 +150,14 @@ EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False}},
+    "formatters": {"private": {"()": "drill_ladder.web.logs.PrivateFormatter"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "private"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {
+        "django": {"handlers": ["console"], "level": "WARNING", "propagate": False},
+        "django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False},
+        "gunicorn.error": {"handlers": ["console"], "level": "WARNING", "propagate": False},
+    },
 }
 
 # long work runs in a thread beside the request; tests do it inside

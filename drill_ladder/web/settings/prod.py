@@ -9,6 +9,8 @@ DEBUG = False
 ALLOWED_HOSTS = os.environ["ALLOWED_HOSTS"].split(",")
 SECRET_KEY = os.environ["SECRET_KEY"]
 DATABASES = {"default": database(os.environ["DATABASE_URL"])}
+# how many proxies stand before it: the sign-in limit then counts the real client
+ALLAUTH_TRUSTED_PROXY_COUNT = int(os.environ.get("TRUSTED_PROXIES", "1"))
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 SECURE_SSL_REDIRECT = True
 SECURE_HSTS_SECONDS = 31536000
