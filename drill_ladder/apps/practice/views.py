@@ -44,7 +44,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     changed = told_changes(published_week(player, today))
     context = {"player": player, "token": token, "today": today, "stop": open_stop_of(player), "blocks": blocks}
     context["off"] = barred_blocks(player, today)
-    context |= {"changed": changed, "forget": _draft_told(request), "ring": whom_to_ring(player)}
+    context |= {"changed": changed, "forget": _draft_told(request)} | whom_to_ring(player)
     feed = open_link(player, Opens.CALENDAR)
     return render(request, "practice/card.html", context | {"calendar": feed.token if feed else ""})
 
@@ -58,10 +58,11 @@ def _draft_told(request: HttpRequest) -> str:
     return asked if DRAFT.fullmatch(asked) else ""
 
 
-def whom_to_ring(player: Player) -> list[Any]:
-    """The guardians, and after them the club's coaches by name: said where a device cannot reach the server."""
-    coaches = Membership.objects.filter(club=player.club, role__in=(Role.COACH, Role.OWNER), user__is_active=True)
-    return [*player.guardians.all(), *(member.user for member in coaches.select_related("user"))]
+def whom_to_ring(player: Player) -> dict[str, Any]:
+    """The guardians and the club's coaches: named where a device cannot reach the server."""
+    members = Membership.objects.filter(club=player.club, role__in=(Role.COACH, Role.OWNER), user__is_active=True)
+    coaches = [member.user for member in members.select_related("user")[:4] if member.user.name]
+    return {"ring": list(player.guardians.all()), "coaches": coaches}
 
 
 def draft_key(stay: Stay, on: date) -> str:
@@ -127,10 +128,10 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "token": token,
         "stop": open_stop_of(player),
         "told": told,
-        "ring": whom_to_ring(player),
         "with_adult": caution == Caution.HOME_WITH_ADULT,
         "way": way,
     }
+    context |= whom_to_ring(player)
     return render(request, "practice/block.html", context, status=422 if form.errors else 200)
 
 
@@ -165,7 +166,7 @@ def done(request: HttpRequest, player: Player, token: str, session: UUID) -> Htt
         Session.objects.of_player(player).select_related("stay__rung__drill", "stay__prescription__ladder"), pk=session
     )
     context = outcome_context(found) | {"player": player, "token": token, "stop": open_stop_of(player)}
-    return render(request, "practice/done.html", context | {"ring": whom_to_ring(player)})
+    return render(request, "practice/done.html", context | whom_to_ring(player))
 
 
 def outcome_context(session: Session) -> dict[str, Any]:

@@ -29,6 +29,8 @@ def move_over(apps, schema_editor):
             SecretLink.objects.create(
                 club_id=player.club_id, player_id=player.pk, opens=opens, closed_at=closed, token=f"{opens}-{player.pk}"
             )
+    # what was inserted is checked now, or no table could be altered any more in this step
+    schema_editor.execute("SET CONSTRAINTS ALL IMMEDIATE")
 
 
 class Migration(migrations.Migration):
@@ -83,6 +85,6 @@ class Migration(migrations.Migration):
         tie("people_oldsecret", "player_id", "people_player"),
         tie("people_oldsecret", "member_id", "people_membership"),
         migrations.RemoveConstraint("secretlink", "one_open_link_a_player"),
-        # last, as a table with new rows cannot be altered in the same step; 0009 drops the secrets
+        # 0009 drops the secrets
         migrations.RunPython(move_over, migrations.RunPython.noop),
     ]

@@ -18,6 +18,8 @@ def first_reports(apps, schema_editor):
         at = django.utils.timezone.make_aware(datetime.combine(stop.opened_on, noon))
         words = (stop.what.replace("\n", " ").strip() or "Something hurts")[:300]
         HurtReport.objects.create(club_id=stop.club_id, stop=stop, words=words, at=at, by_id=stop.opened_by_id)
+    # what was inserted is checked now, or no table could be altered any more in this step
+    schema_editor.execute("SET CONSTRAINTS ALL IMMEDIATE")
 
 
 class Migration(migrations.Migration):
