@@ -6,12 +6,13 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.db import transaction
 
-from drill_ladder.apps.exchange.roster import GUARDIAN, Preview, Row
+from drill_ladder.apps.exchange.roster import GUARDIAN, Preview, Row, preview
 from drill_ladder.apps.history.services import record, record_all
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Guardian, Membership, Opens, Player, SecretLink, Squad
 from drill_ladder.apps.people.services import refuse_unless_coach, update_all
 from drill_ladder.apps.people.signals import home_changed
+from drill_ladder.formats.tables import Table
 
 AT_ONCE = 500  # rows of one statement
 PLAIN = ("home_space", "home_surface", "home_tools", "home_wall", "home_feeder", "home_adult", "home_light")
@@ -25,12 +26,18 @@ LENGTHS = {"stride_cm": "stride_m", "shoe_cm": "shoe_m"}
 
 
 @transaction.atomic
-def bring_in(*, member: Membership, found: Preview, today: date) -> None:
-    """Store every row that is new or changed: all of them or, when one cannot be, none. Raises Refused."""
+def bring_in(*, member: Membership, table: Table, today: date) -> Preview:
+    """Store every row that is new or changed: all of them or, when one cannot be, none; what was done.
+
+    One import at a time, compared anew when its turn comes: what another one stored meanwhile is then the same.
+    Raises Refused.
+    """
     refuse_unless_coach(member)
-    Club.objects.select_for_update().get(pk=member.club_id)  # one import at a time
+    Club.objects.select_for_update().get(pk=member.club_id)
+    found = preview(member.club, table, today)
+    if found.problems:
+        raise Refused("The club has changed meanwhile, and the file does not fit any more. Nothing was stored.")
     rows = [row for row in found.rows if row.what != "same"]
-    _refuse_stale(member.club, rows)
     squads = _squads(member.club, rows)
     pairs = [(row, _filled(row, member.club, squads, today)) for row in rows]
     _store(member, [p for _, p in pairs if p.pk is None], [p for _, p in pairs if p.pk is not None])
@@ -39,14 +46,7 @@ def bring_in(*, member: Membership, found: Preview, today: date) -> None:
     home_changed.send(sender=Player, players=moved, actor=member.user)
     counts = {what: found.count(what) for what in ("new", "changed", "same")}
     record(club_id=member.club_id, actor=member.user, verb="brought in a roster", subject=member.club, **counts)
-
-
-def _refuse_stale(club: Club, rows: list[Row]) -> None:
-    """Between the preview and the storing somebody may have added the same player. Raises Refused."""
-    names = [row.values["name"] for row in rows if row.what == "new"]
-    there = Player.objects.of_club(club).filter(name__in=names).values_list("name", flat=True)
-    if there:
-        raise Refused(f"{there[0]} was added meanwhile: look at the file again. Nothing was stored.")
+    return found
 
 
 def _squads(club: Club, rows: list[Row]) -> dict[str, Squad]:

@@ -32,7 +32,7 @@ def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
             table = _table(request)
             found = preview(member.club, table, timezone.localdate())
             if request.POST.get("sure") == "yes" and not found.problems:
-                bring_in(member=member, found=found, today=timezone.localdate())
+                found = bring_in(member=member, table=table, today=timezone.localdate())
                 messages.success(request, _said(found))
                 return redirect("progress:players")
             context |= {"found": found, "text": _kept(table)}
