@@ -6,6 +6,13 @@ const PATIENCE = 10_000; // ms until an answer is given up
 const AGAIN = 15_000; // ms between tries
 const KEY = "hurt-untold";
 
+// Reports that have not arrived, the first one first. In memory too, as some devices keep nothing.
+let untold = kept.read(KEY) ?? [];
+const remember = () => { if (untold.length) kept.write(KEY, untold); else kept.drop(KEY); };
+const same = (one, other) => one.to === other.to && one.words === other.words;
+const add = (told) => { if (!untold.some((one) => same(one, told))) untold = [...untold, told]; remember(); };
+const settle = (told) => { untold = untold.filter((one) => !same(one, told)); remember(); };
+
 const wordsIn = (form) => {
   const value = (name) => form.elements[name]?.value?.trim() ?? "";
   if (form.elements.what) return value("what");
@@ -15,13 +22,15 @@ const wordsIn = (form) => {
 const report = (form) => {
   const words = wordsIn(form);
   if (words === null || form.dataset.heard === "yes") return null;
-  const body = new URLSearchParams({ what: words });
-  for (const name of ["csrfmiddlewaretoken", "player"]) if (form.elements[name]) body.set(name, form.elements[name].value);
-  return { to: form.dataset.report, body: body.toString(), words: words || "Something hurts" };
+  const token = form.elements.csrfmiddlewaretoken?.value ?? "";
+  return { to: form.dataset.report, token, player: form.elements.player?.value ?? "", what: words, words: words || "Something hurts" };
 };
 
-const send = async ({ to, body }) => {
+const send = async ({ to, token, player, what }) => {
   const headers = { Accept: "application/json", "Content-Type": "application/x-www-form-urlencoded" };
+  // of the page as it is now: the one that was kept may be from before a sign-in
+  const csrfmiddlewaretoken = document.querySelector("[name=csrfmiddlewaretoken]")?.value ?? token;
+  const body = new URLSearchParams({ csrfmiddlewaretoken, what, ...(player && { player }) });
   const answer = await fetch(to, { method: "POST", headers, body, signal: AbortSignal.timeout(PATIENCE), redirect: "manual" });
   if (answer.type === "opaqueredirect") throw new Error("You are signed out: sign in again in another window, then try again.");
   if (!answer.ok) throw new Error(`The server answered ${answer.status}.`);
@@ -29,12 +38,14 @@ const send = async ({ to, body }) => {
 };
 
 const shown = () => document.getElementById("unreachable");
+// on a device that several share, it is nobody else's business
+const ours = () => untold.filter((one) => document.querySelector(`[data-report="${CSS.escape(one.to)}"]`));
 
-const sayUnreachable = (untold, why) => {
+const sayUnreachable = (why) => {
   const box = shown();
-  // on a device that several share, it is nobody else's business
-  if (!box || !document.querySelector(`[data-report="${CSS.escape(untold.to)}"]`)) return;
-  box.querySelector("[data-words]").textContent = untold.words;
+  const mine = ours();
+  if (!box || !mine.length) return;
+  box.querySelector("[data-words]").textContent = mine.map((one) => one.words).join("; ");
   box.querySelector("[data-why]").textContent = why;
   box.hidden = false;
   box.querySelector("[data-again]").focus();
@@ -46,15 +57,16 @@ const whyNot = (error) => (/^(The server|You are)/.test(error.message)
   : "This device has no connection to the program just now.");
 
 const tryAgain = async () => {
-  const untold = kept.read(KEY);
-  if (!untold) return;
-  try {
-    await send(untold);
-    kept.drop(KEY);
-    window.location.reload(); // what was told stands on the page now
-  } catch (error) {
-    sayUnreachable(untold, whyNot(error));
+  const before = ours().length;
+  for (const told of [...untold]) {
+    try {
+      await send(told);
+      settle(told);
+    } catch (error) {
+      sayUnreachable(whyNot(error));
+    }
   }
+  if (before && !ours().length) window.location.reload(); // what was told stands on the page now
 };
 
 const onSubmit = async (event) => {
@@ -67,12 +79,12 @@ const onSubmit = async (event) => {
   form.dataset.sending = "yes";
   try {
     await send(told);
-    kept.drop(KEY);
+    settle(told);
     form.dataset.heard = "yes";
     form.requestSubmit();
   } catch (error) {
-    kept.write(KEY, told);
-    sayUnreachable(told, whyNot(error));
+    add(told);
+    sayUnreachable(whyNot(error));
   }
   form.dataset.sending = "";
 };
@@ -84,6 +96,6 @@ export const hurts = () => {
   box.querySelector("[data-again]").addEventListener("click", tryAgain);
   box.querySelector("[data-hide]").addEventListener("click", () => { box.hidden = true; });
   window.addEventListener("online", tryAgain);
-  setInterval(tryAgain, AGAIN);
-  tryAgain();
+  setInterval(() => { if (untold.length) tryAgain(); }, AGAIN);
+  if (untold.length) tryAgain();
 };

@@ -122,7 +122,9 @@ def clean(value: object, lines: bool = False) -> str:
     kept = "".join(_kept(c, lines) for c in text)
     if lines:
         return "\n".join(line.rstrip() for line in kept.split("\n")).strip()
-    return " ".join(kept.split())
+    line = " ".join(kept.split())
+    # nothing but joiners and spaces of no width says nothing
+    return line if any(unicodedata.category(c) not in ("Cf", "Mn", "Zs") for c in line) else ""
 
 
 def _kept(c: str, lines: bool) -> str:

@@ -4,6 +4,7 @@ from datetime import date
 from typing import Any
 
 from django import forms
+from django.forms.fields import InvalidJSONInput
 
 from drill_ladder.formats.reading import FIRST_DAY, LAST_DAY, WHOLE, cut, decimal, json_value, unkept, whole
 
@@ -91,6 +92,14 @@ class Document(forms.JSONField):
         if found is None:
             raise forms.ValidationError(self.error_messages["invalid"], code="invalid", params={"value": "it"})
         return found
+
+
+    def bound_data(self, data: Any, initial: Any) -> Any:
+        """What was sent, to be shown again; what is no document stays as it was typed."""
+        if self.disabled or not isinstance(data, str):
+            return super().bound_data(data, initial)
+        found = json_value(data)
+        return InvalidJSONInput(data) if found is None else found
 
 
 class Cut(forms.CharField):

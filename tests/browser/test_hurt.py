@@ -215,6 +215,43 @@ def test_a_closed_page_tells_it_when_it_is_opened_again(browser, card):
     browser.get_log("browser")
 
 
+def test_two_reports_without_a_network_both_arrive(browser, card):
+    """The second does not take the place of the first, on a device that keeps nothing either."""
+    browser.get(card)
+    ready(browser)
+    browser.execute_script("Storage.prototype.setItem = () => { throw new Error('full'); }")
+    click(browser, "Something hurts")
+    network(browser, OFF)
+    for told in ("ankle", "head"):
+        field = browser.find_element(By.NAME, "what")
+        field.clear()
+        field.send_keys(told)
+        click(browser, "Stop and tell my coach")
+        expect(browser, told)
+        click(browser, "Back to the page")
+    network(browser, ON)
+    expect(browser, SEEN)
+    assert words() == ["ankle", "head"]
+    browser.get_log("browser")
+
+
+def test_whoever_was_signed_out_is_told_that_it_did_not_arrive(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/players/{club.player.pk}/")
+    ready(browser)
+    click(browser, "Stop all drills")
+    browser.find_element(By.NAME, "what").send_keys("wrist")
+    session = browser.get_cookie("sessionid")
+    browser.delete_cookie("sessionid")
+    browser.find_element(By.CSS_SELECTOR, ".button.stop").click()
+    expect(browser, "This has not reached your coach")
+    browser.add_cookie(session)
+    click(browser, "Try again now")
+    expect(browser, "Resting since")
+    assert words() == ["wrist"]
+    browser.get_log("browser")
+
+
 def test_from_desk_review_and_floor(club, browser, live_server):
     """A coach or an assistant says who is hurt from wherever they are."""
     sign_in(browser, live_server, club.assistant)

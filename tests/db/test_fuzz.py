@@ -13,9 +13,11 @@ from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection, transaction
 from django.test import Client
+from django.utils import timezone
 from openpyxl import Workbook
 
 from drill_ladder.apps.library.starter import starter_document
+from drill_ladder.apps.practice.models import Stop
 from tests.db import test_access
 from tests.db.test_access import POST_ONLY
 from tests.hostile import (
@@ -67,11 +69,10 @@ class Fuzz:
         return self.anybody if "/card/" in path or "/calendar/" in path or "/feed/" in path else self.coach
 
     def forms_on(self, path):
-        if path not in self.forms:
-            answer = self.client(path).get(path)
-            readable = answer.status_code == 200 and "html" in answer.headers["Content-Type"]
-            self.forms[path] = forms_of(path, text(answer)) if readable else []
-        return self.forms[path]
+        """The forms of a page as it stands now."""
+        answer = self.client(path).get(path)
+        readable = answer.status_code == 200 and "html" in answer.headers["Content-Type"]
+        return forms_of(path, text(answer)) if readable else []
 
     def one(self, chance):
         """(what was sent, the answer)."""
@@ -87,8 +88,7 @@ class Fuzz:
         return self.form(chance)
 
     def form(self, chance):
-        choices = [form for page in self.pages for form in self.forms_on(page)]
-        form = chance.choice(choices)
+        form = chance.choice([form for page in self.pages for form in self.forms[page]])
         sent = spoiled(chance, form.fields)
         headers = {"HX-Request": "true"} if chance.random() < 0.2 else {}
         return (form.action, sent), self.client(form.action).post(form.action, sent, headers=headers)
@@ -110,8 +110,10 @@ class Fuzz:
 @pytest.fixture
 def fuzz(w, request):
     found = Fuzz(w, request.getfixturevalue("paths"))
-    for page in found.pages:
-        found.forms_on(page)
+    found.forms = {page: found.forms_on(page) for page in found.pages}
+    # while the stop is open the cards show its form; after it has ended, those to log with
+    Stop.objects.update(ended_on=timezone.localdate(), cleared_by="physio")
+    found.forms = {page: found.forms[page] + found.forms_on(page) for page in found.pages}
     return found
 
 

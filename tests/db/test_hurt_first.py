@@ -128,6 +128,7 @@ LONG = "It began when I landed and " * 30
         ("", "Something hurts"),
         ("\x00", "Something hurts"),
         ("👍🏽 no: 👎", "👍🏽 no: 👎"),
+        ("\u200b \u2060", "Something hurts"),
     ],
 )
 def test_the_buttons_take_words_of_any_kind(w, coach, sent, kept):
@@ -341,3 +342,34 @@ def test_a_report_says_something_and_belongs_to_its_stop(w, today):
     stop = open_stop(player=w.player, what="knee", on=today, actor=None)
     with pytest.raises(IntegrityError), transaction.atomic():
         HurtReport.objects.create(club=w.club, stop=stop, words="")
+
+
+def test_the_same_words_hours_later_have_their_own_time(w, today):
+    stop = open_stop(player=w.player, what="knee", on=today, actor=None)
+    HurtReport.objects.update(at=timezone.now() - timedelta(hours=2))
+    open_stop(player=w.player, what="knee", on=today, actor=None)
+    open_stop(player=w.player, what="knee", on=today, actor=None)
+    assert told() == ["knee", "knee"]
+    stop.refresh_from_db()
+    assert stop.what == "knee"
+
+
+def test_who_was_signed_out_is_told_so(w):
+    """Without a script: no silent way to the sign-in."""
+    stay = current(put_on(w))
+    for path in (f"/log/{stay.pk}/", f"/players/{w.player.pk}/stop/", "/stops/new/"):
+        answer = Client().post(path, {"hurts": "yes", "hurt_where": WORDS, "what": WORDS})
+        assert answer.status_code == 403
+        assert f"“{WORDS}” did not reach the coach." in text(answer)
+        assert "You are signed out" in text(answer)
+    assert told() == []
+
+
+def test_a_closed_link_answers_a_device_too(w):
+    old = w.token
+    close_link(member=w.coach, player=w.player)
+    answer = Client().post(f"/card/{old}/hurt/", {"what": WORDS}, headers={"Accept": "application/json"})
+    assert json.loads(answer.content) == {"told": WORDS}
+    assert told() == [WORDS]
+    Client().post(f"/card/{old}/hurt/", {"what": ""})
+    assert told() == [WORDS, "Something hurts"]

@@ -11,6 +11,10 @@ from django.http import Http404, HttpRequest, HttpResponse
 from drill_ladder.apps.people.errors import ROLE_TOLD
 from drill_ladder.apps.people.models import Membership
 
+SIGNED_OUT = (
+    "You are signed out, so nothing was stored. Sign in in another window, come back here with the browser's Back, "
+    "and send it again."
+)
 View = Callable[..., HttpResponse]
 
 
@@ -23,9 +27,18 @@ def membership_of(user: Any) -> Membership | None:
 
 
 def holds_report(view: View) -> View:
-    """Mark a view whose form may hold a report of hurt: such a form is never too large to be read."""
-    view.holds_report = True  # type: ignore[attr-defined]
-    return view
+    """A view whose form may hold a report of hurt: it is never too large to be read, and whoever was signed out
+    meanwhile is told that it did not arrive, instead of being led to the sign-in without a word.
+    """
+
+    @wraps(view)
+    def guarded(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+        if request.method == "POST" and not request.user.is_authenticated:
+            raise PermissionDenied(SIGNED_OUT)
+        return view(request, *args, **kwargs)
+
+    guarded.holds_report = True  # type: ignore[attr-defined]
+    return guarded
 
 
 def member_required(view: View) -> View:

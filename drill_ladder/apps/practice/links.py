@@ -7,13 +7,13 @@ from typing import Any
 from allauth.account.adapter import get_adapter
 from allauth.core.ratelimit import respond_429
 from django.core.cache import cache
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
 from drill_ladder.apps.people.links import moved_to, player_by, player_once_by
 from drill_ladder.apps.people.models import Opens
-from drill_ladder.apps.practice.stops import hear
+from drill_ladder.apps.practice.stops import hear, heard_late
 
 View = Callable[..., HttpResponse]
 GUESSES, MINUTE = 30, 60  # wrong addresses a minute from one place; right ones are never counted
@@ -55,9 +55,10 @@ def _closed(request: HttpRequest, token: str, opens: str) -> HttpResponse:
     """An address that opens nothing: a hurt is heard all the same, one of an earlier version leads on once."""
     if request.method == "POST":
         player = player_once_by(token)
-        told = hear(request.POST, player, None) if player else None
+        told = heard_late(request.POST, player) if player else None
         if told is not None:
-            return render(request, "practice/told.html", {"told": told})
+            asked = "application/json" in request.headers.get("Accept", "")
+            return JsonResponse({"told": told}) if asked else render(request, "practice/told.html", {"told": told})
     elif (present := moved_to(token, opens)) is not None:
         name = "practice:card" if opens == Opens.CARD else "practice:calendar"
         return redirect(reverse(name, args=[present]), permanent=True)

@@ -4,7 +4,7 @@ A report comes before everything else: it is read from whatever a form holds, cl
 """
 
 from collections.abc import Mapping
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
 from django.db import transaction
 from django.utils import timezone
@@ -16,6 +16,7 @@ from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.models import HurtReport, Stop
 from drill_ladder.formats.reading import cut
 
+ONE_REPORT = timedelta(hours=1)
 MOST = 300  # letters of one report; a longer one is cut, not refused
 UNNAMED = "Something hurts"
 # what people write under "where?" when nothing hurts
@@ -45,17 +46,17 @@ def open_stop(
 ) -> Stop:
     """Stop a player's drills, or add to the stop that is open. Anybody may; only a coach can end it.
 
-    The same words twice, while the stop is open, are one report: a double tap, a page sent again. After a stop has
-    ended, the same words are a new one.
+    The same words twice within an hour, while the stop is open, are one report: a double tap, a page sent again. Later,
+    or after the stop has ended, they are a new one, with its own time.
     """
     Player.objects.select_for_update().get(pk=player.pk)
     words = cut(what, MOST) or UNNAMED
     stop = Stop.objects.open().filter(player=player).first()
     if stop is None:
         stop = Stop.objects.create(club_id=player.club_id, player=player, what=words, opened_on=on, opened_by=actor)
-    elif stop.reports.filter(words=words).exists():
+    elif stop.reports.filter(words=words, at__gte=(at or timezone.now()) - ONE_REPORT).exists():
         return stop
-    else:
+    elif not stop.reports.filter(words=words).exists():
         stop.what = f"{stop.what}; {words}"
         stop.save(update_fields=["what"])
     HurtReport.objects.create(club_id=player.club_id, stop=stop, words=words, at=at or timezone.now(), by=actor)
@@ -72,6 +73,15 @@ def hear(sent: Mapping[str, str], player: Player, actor: User | None) -> str | N
     if words is not None:
         open_stop(player=player, what=words, on=timezone.localdate(), actor=actor)
     return words
+
+
+def heard_late(sent: Mapping[str, str], player: Player) -> str | None:
+    """A report that comes by a link which is closed: from a form, or from the button that says nothing else."""
+    told = hear(sent, player, None)
+    if told is None and "what" in sent:
+        told = cut(sent["what"], MOST) or UNNAMED
+        open_stop(player=player, what=told, on=timezone.localdate(), actor=None)
+    return told
 
 
 def open_stop_of(player: Player) -> Stop | None:
