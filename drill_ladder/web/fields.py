@@ -93,7 +93,6 @@ class Document(forms.JSONField):
             raise forms.ValidationError(self.error_messages["invalid"], code="invalid", params={"value": "it"})
         return found
 
-
     def bound_data(self, data: Any, initial: Any) -> Any:
         """What was sent, to be shown again; what is no document stays as it was typed."""
         if self.disabled or not isinstance(data, str):

@@ -1,16 +1,14 @@
 """Storing a roster: every row that is new or changed, in a handful of statements, all of them or none."""
 
 from datetime import date
-from typing import Any
 
-from django.core.exceptions import ValidationError
 from django.db import transaction
 
 from drill_ladder.apps.exchange.roster import GUARDIAN, Preview, Row, preview
 from drill_ladder.apps.history.services import record, record_all
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Guardian, Membership, Opens, Player, SecretLink, Squad
-from drill_ladder.apps.people.services import refuse_unless_coach, update_all
+from drill_ladder.apps.people.services import check_row, refuse_unless_coach, update_all
 from drill_ladder.apps.people.signals import home_changed
 from drill_ladder.formats.tables import Table
 
@@ -71,16 +69,8 @@ def _filled(row: Row, club: Club, squads: dict[str, Squad], today: date) -> Play
             setattr(player, name, values[column] / 100)
     if values.get("squad"):
         player.squad = squads[values["squad"].casefold()]
-    _check(player, row)
+    check_row(player, f"Row {row.number}")
     return player
-
-
-def _check(thing: Any, row: Row) -> None:
-    relations = [field.name for field in thing._meta.fields if field.is_relation]
-    try:
-        thing.full_clean(exclude=relations, validate_unique=False, validate_constraints=False)
-    except ValidationError as error:
-        raise Refused(f"Row {row.number}: {'; '.join(error.messages)} Nothing was stored.") from None
 
 
 def _store(member: Membership, new: list[Player], changed: list[Player]) -> None:
@@ -106,7 +96,7 @@ def _store_guardians(pairs: list[tuple[Row, Player]]) -> None:
         guardian = known or Guardian(club_id=player.club_id, player=player)
         for part, value in given.items():
             setattr(guardian, part, value)
-        _check(guardian, row)
+        check_row(guardian, f"Row {row.number}")
         (changed if guardian.pk else new).append(guardian)
     Guardian.objects.bulk_create(new, AT_ONCE)
     update_all(changed, list(GUARDIAN.values()))

@@ -13,9 +13,8 @@ from drill_ladder.apps.history.services import record_all
 from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatment
 from drill_ladder.apps.library.services import refuse_evidence, refuse_misfits, save_ladder, take_rule
 from drill_ladder.apps.library.signals import needs_changed
-from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.services import update_all
+from drill_ladder.apps.people.services import check_row, refusal, update_all
 
 Document = Mapping[str, Any]
 AT_ONCE = 500  # rows of one statement
@@ -36,7 +35,7 @@ def store_drills(member: Membership, given: Sequence[Document]) -> None:
             if key not in ("skill", "treatments"):
                 setattr(drill, key, value)
         drill.skill = skills.get(one["skill"].strip().casefold())
-        _check(drill, f"“{drill.title}”")
+        check_row(drill, f"“{drill.title}”")
         (new if drill.pk is None else changed).append(drill)
     for drill in changed:
         drill.revision += 1
@@ -65,7 +64,7 @@ def _add(given: Sequence[Document], member: Membership, drills: Mapping[str, Dri
     for one in given:
         ladder = Ladder(club=member.club, title=one["title"], purpose=one["purpose"], rule=one["rule"])
         ladder.skill = skills.get(one["skill"].strip().casefold())
-        _check(ladder, f"“{ladder.title}”")
+        check_row(ladder, f"“{ladder.title}”")
         ladders.append(ladder)
     Ladder.objects.bulk_create(ladders, AT_ONCE)
     rungs = []
@@ -75,7 +74,7 @@ def _add(given: Sequence[Document], member: Membership, drills: Mapping[str, Dri
             for n, rung in enumerate(one["rungs"], 1)
         ]
         for rung in mine:
-            _check(rung, f"Rung {rung.position} of “{ladder}”")
+            check_row(rung, f"Rung {rung.position} of “{ladder}”")
         refuse_evidence(ladder, mine)
         rungs += mine
     Rung.objects.bulk_create(rungs, AT_ONCE)
@@ -94,7 +93,7 @@ def _change(member: Membership, known: Ladder, given: Document, drills: Mapping[
         if saved.rule != given["rule"]:
             take_rule(member=member, ladder=saved, rule=given["rule"], revision=saved.revision)
     except ValidationError as error:
-        raise _refused(error, f"“{known}”") from None
+        raise refusal(error, f"“{known}”") from None
 
 
 def _fields(rung: Document) -> dict[str, Any]:
@@ -131,21 +130,6 @@ def _skills(club: Club, names: Iterable[str]) -> dict[str, Skill]:
     if new:
         known = {skill.name.casefold(): skill for skill in Skill.objects.filter(club=club)}
     return known
-
-
-def _check(row: Model, named: str) -> None:
-    """The limits of the form and of the table, without a question to the database. Raises Refused."""
-    relations = [field.name for field in row._meta.fields if field.is_relation]
-    try:
-        row.full_clean(exclude=relations, validate_unique=False, validate_constraints=False)
-    except ValidationError as error:
-        raise _refused(error, named) from None
-
-
-def _refused(error: ValidationError, named: str) -> Refused:
-    field, messages = next(iter(error.message_dict.items()))
-    place = "" if field == "__all__" else f", {field}"
-    return Refused(f"{named}{place}: {messages[0]} Nothing was stored.")
 
 
 def _note(member: Membership, verb: str, rows: Iterable[Model]) -> None:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Any, TypeVar
 
+from django.core.exceptions import ValidationError
 from django.db import models, transaction
 
 from drill_ladder.apps.history.models import Event
@@ -43,6 +44,25 @@ def by_name(model: type[Named], club: Club, name: str) -> Named | None:
         model._default_manager.bulk_create([model(club=club, name=name)], ignore_conflicts=True)  # type: ignore[misc]
         found = rows.first()
     return found
+
+
+def check_row(row: models.Model, named: str) -> None:
+    """What a form would check of a row that is stored with many others, without a question to the database.
+
+    named: which row it is. Raises Refused.
+    """
+    relations = [field.name for field in row._meta.fields if field.is_relation]
+    try:
+        row.full_clean(exclude=relations, validate_unique=False, validate_constraints=False)
+    except ValidationError as error:
+        raise refusal(error, named) from None
+
+
+def refusal(error: ValidationError, named: str) -> Refused:
+    """A model's complaint as a sentence about the row."""
+    field, messages = next(iter(error.message_dict.items()))
+    place = "" if field == "__all__" else f", {field}"
+    return Refused(f"{named}{place}: {messages[0]} Nothing was stored.")
 
 
 def update_all(rows: Sequence[models.Model], fields: Sequence[str]) -> None:
