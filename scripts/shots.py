@@ -12,7 +12,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until
 
 COACH, PASSWORD = "coach@tern-harbour.example", "tern-harbour-demo"
-CARD = "/card/demo-card-of-ida/"
+CARD = "the card of Ida"
 
 
 def sign_in(driver: Any, base: str) -> None:
@@ -24,14 +24,29 @@ def sign_in(driver: Any, base: str) -> None:
     wait_until(driver, "location.pathname === '/'")
 
 
+def card_of(driver: Any, base: str) -> str:
+    """The path of Ida's card: its secret stands on her page."""
+    sign_in(driver, base)
+    driver.get(f"{base}/players/")
+    follow(driver, "Ida Marlow")
+    link = driver.find_element("id", "card-link").get_attribute("value")
+    driver.delete_all_cookies()
+    return str(link).removeprefix(base)
+
+
 def follow(driver: Any, text: str) -> None:
     """Click on a link."""
     driver.find_element("partial link text", text).click()
 
 
+def block(driver: Any, ladder: str) -> None:
+    """Open a block of the card by its ladder, whichever comes first on the day of the pictures."""
+    driver.find_element("xpath", f"//a[contains(@class, 'block-card')][contains(., '{ladder}')]").click()
+
+
 def strokes(driver: Any) -> None:
     """A few strokes on the first block of the card."""
-    driver.find_element("css selector", "a.block-card").click()
+    block(driver, "Push pass")
     wait_until(driver, "document.querySelector('.pad-good') && window.Alpine")
     for button in ("good", "good", "good", "miss", "good", "good"):
         driver.find_element("css selector", f".pad-{button}").click()
@@ -40,7 +55,7 @@ def strokes(driver: Any) -> None:
 
 def finished(driver: Any) -> None:
     """The second block typed and sent: what was reached."""
-    driver.find_elements("css selector", "a.block-card")[-1].click()
+    block(driver, "Quick hands")
     wait_until(driver, "document.querySelector('[name=hurts]')")
     for i, value in enumerate(("17", "19", "18")):
         driver.find_element("name", f"e{i}-count").send_keys(value)
@@ -87,7 +102,7 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "builder": ("/ladders/", False, lambda d: (follow(d, "Push pass"), follow(d, "Change the rungs")), False),
     "prescribe": ("/players/", False, lambda d: (follow(d, "Leila"), follow(d, "Prescribe"), follow(d, "Push")), False),
     "card-phone": (CARD, True, None, False),
-    "block-phone": (CARD, True, lambda d: d.find_element("css selector", "a.block-card").click(), False),
+    "block-phone": (CARD, True, lambda d: block(d, "Push pass"), False),
     "strokes-phone": (CARD, True, strokes, False),
     "done-phone": (CARD, True, finished, False),
     "floor-plan": ("/drills/", False, lambda d: (follow(d, "Low serve after"), follow(d, "floor plan")), False),
@@ -105,7 +120,9 @@ def main(base: str, folder: str = "docs/screenshots", *names: str) -> None:
                 continue
             driver.delete_all_cookies()
             set_size(driver, *((390, 844) if phone else (1280, 800)), phone=phone)
-            if not path.startswith(("/card", "/accounts")):
+            if path == CARD:
+                path = card_of(driver, base)
+            else:
                 sign_in(driver, base)
             driver.execute_script(f"localStorage.setItem('theme', '{'dark' if dark else 'light'}')")
             driver.get(base + path)

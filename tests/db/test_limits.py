@@ -109,8 +109,8 @@ def test_a_paper_week_holds_what_a_page_holds(w, monkeypatch):
     )
     home_card(w.player, timezone.localdate(), "x")
     rows = sum(len(block["rows"]) * len(block["times"]) for block in seen["blocks"])
-    assert rows <= ON_PAPER + 12 * 7
-    assert all(len(block["how"]) <= 600 for block in seen["blocks"])
+    assert rows <= ON_PAPER + 10 * 7
+    assert all(len(block["how"]) <= 400 for block in seen["blocks"])
 
 
 def test_rows_left_off_the_paper_are_said(w):

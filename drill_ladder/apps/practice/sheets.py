@@ -25,7 +25,7 @@ from drill_ladder.formats.words import dose_words, target_words
 
 MOST_BOXES = 20
 # what a page holds: rows to tick in all, blocks, letters of a text; from so many rows on it begins with small print
-MOST_ROWS, MOST_BLOCKS, LONGEST, MANY_ROWS = 72, 12, 600, 40
+MOST_ROWS, MOST_BLOCKS, LONGEST, MANY_ROWS = 64, 10, 400, 40
 # how small, and the scale of the boxes
 SIZES = {"": 1.0, "dense": 0.75, "denser": 0.55, "densest": 0.42}
 CARD_SIZES = {"drawn": 1.0, **SIZES}  # with the floor plans, where there is room
