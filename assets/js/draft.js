@@ -1,6 +1,11 @@
 // What is typed into a card or a log is kept on the device until the server says that it has it.
 const store = {
-  read(key) { try { return JSON.parse(localStorage.getItem(key)); } catch { return null; } },
+  read(key) {
+    try {
+      const value = JSON.parse(localStorage.getItem(key));
+      return value && typeof value === "object" ? value : null;
+    } catch { return null; }
+  },
   write(key, value) { try { localStorage.setItem(key, JSON.stringify(value)); } catch { /* private mode: nothing kept */ } },
   drop(key) { try { localStorage.removeItem(key); } catch { /* nothing was kept */ } },
 };

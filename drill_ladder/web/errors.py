@@ -39,6 +39,18 @@ def forbidden(request: HttpRequest, exception: Exception) -> HttpResponse:
     return _page(request, 403, "Not allowed", reason)
 
 
+def bad_request(request: HttpRequest, exception: Exception) -> HttpResponse:
+    """400: what no page of ours sends."""
+    text = "What was sent cannot be read, or holds more fields than any page of ours. Nothing was stored."
+    return _page(request, 400, "That cannot be read", text)
+
+
+def too_large(request: HttpRequest, most: int) -> HttpResponse:
+    """413: refused before it is read."""
+    text = f"That is larger than {most // 1_000_000} MB, the most that is taken at once. Nothing was stored."
+    return render(request, "error.html", {"title": "Too large", "text": text, "told": None, "untold": None}, status=413)
+
+
 def csrf_failed(request: HttpRequest, reason: str = "") -> HttpResponse:
     """A form sent from a page that was open too long, or from elsewhere."""
     text = "This page was open for too long. Nothing was saved: go back, reload the page and send it again."

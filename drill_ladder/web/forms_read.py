@@ -12,8 +12,12 @@ from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.utils.datastructures import MultiValueDict
 
+from drill_ladder.formats.reading import whole
+from drill_ladder.web.errors import too_large
+
 KEPT = frozenset({b"csrfmiddlewaretoken", b"session_id", b"hurts", b"hurt_where", b"what", b"player"})
 CHUNK, LONGEST = 65_536, 65_536  # bytes read at once, and of one field
+MOST_BYTES = 6_000_000  # of an upload: the largest file, and the same again as text in a form
 
 
 class LargeForms:
@@ -26,14 +30,18 @@ class LargeForms:
         request.form_cut = False  # type: ignore[attr-defined]
         return self.get_response(request)
 
-    def process_view(self, request: HttpRequest, view: Callable[..., Any], *_: Any) -> None:
+    def process_view(self, request: HttpRequest, view: Callable[..., Any], *_: Any) -> HttpResponse | None:
         """Before the form's token is looked at, as that reads the form too."""
-        if request.method != "POST" or not getattr(view, "holds_report", False):
-            return
-        try:
-            request.POST  # noqa: B018  reading it is what raises
-        except (TooManyFieldsSent, RequestDataTooBig):
-            _keep_what_matters(request)
+        if request.method != "POST":
+            return None
+        if getattr(view, "holds_report", False):
+            try:
+                request.POST  # noqa: B018  reading it is what raises
+            except (TooManyFieldsSent, RequestDataTooBig):
+                _keep_what_matters(request)
+        elif _length(request) > MOST_BYTES:
+            return too_large(request, MOST_BYTES)
+        return None
 
 
 def _keep_what_matters(request: HttpRequest) -> None:
@@ -50,10 +58,15 @@ def _chunks(request: HttpRequest) -> Iterator[bytes]:
     if hasattr(request, "_body"):
         yield from (request._body[i : i + CHUNK] for i in range(0, len(request._body), CHUNK))
         return
-    left = int(request.META.get("CONTENT_LENGTH") or 0)
+    left = _length(request)
     while left > 0 and (chunk := request.read(min(CHUNK, left))):
         left -= len(chunk)
         yield chunk
+
+
+def _length(request: HttpRequest) -> int:
+    """The bytes that are announced; no more of them are read."""
+    return whole(request.META.get("CONTENT_LENGTH", ""), 0, 2**62) or 0
 
 
 def _fields(chunks: Iterator[bytes]) -> Iterator[tuple[str, str]]:

@@ -13,6 +13,7 @@ urlpatterns = [
     path("", include("drill_ladder.apps.exchange.urls")),
 ]
 
+handler400 = "drill_ladder.web.errors.bad_request"
 handler403 = "drill_ladder.web.errors.forbidden"
 handler404 = "drill_ladder.web.errors.not_found"
 handler500 = "drill_ladder.web.errors.server_error"

@@ -188,6 +188,19 @@ def test_a_climb_onto_a_rung_for_the_club_calls_off_what_was_told_for_home(w, to
     assert "Tackle" in told.not_at_home
 
 
+def test_what_a_home_lacks_when_it_is_prescribed_is_not_said_to_be_gone(w, coach):
+    """The coach was told of the wall while prescribing; it stays on the card until something changes."""
+    wall = ladder(w.club, drill(w.club, "Rebound", wall=True), "Rebounds")
+    p = put_on(w, ladder=wall, on=timezone.localdate(), place="home")
+    p.refresh_from_db()
+    assert p.not_at_home == ""
+    assert "Not at home any more" not in text(coach.get("/"))
+    assert len(home_blocks(w.player, timezone.localdate())) == 1
+    save_player(member=w.coach, player=_home(w.player, home_space="yard"))
+    p.refresh_from_db()
+    assert "there is no wall" in p.not_at_home
+
+
 def test_publishing_again_takes_back_a_blocks_page(w, told, monday):
     """What a later publishing left out is on no card, and its page leads back to the card."""
     other = put_on(w, ladder=ladder(w.club, w.drill, "Second"), on=timezone.localdate(), place="home")

@@ -72,3 +72,16 @@ def test_the_demo_says_the_link_of_the_day(w, capsys):
     call_command("demo_card", port=8000)
     told = capsys.readouterr().out
     assert "Drill Ladder runs at" in told
+
+
+def test_an_upload_that_is_too_large_is_refused_before_it_is_read(coach):
+    """By its announced length: nothing of it is written to a disk."""
+    answer = coach.generic("POST", "/library/in/", b"x" * 6_000_001, content_type="multipart/form-data; boundary=x")
+    assert (answer.status_code, "larger than 6 MB" in text(answer)) == (413, True)
+
+
+def test_a_form_of_too_many_fields_is_answered_with_a_sentence(coach):
+    body = "&".join(f"a{i}=1" for i in range(3000))
+    for path in ("/players/new/", "/library/in/"):
+        answer = coach.generic("POST", path, body, content_type="application/x-www-form-urlencoded")
+        assert (answer.status_code, "Nothing was stored" in text(answer)) == (400, True)

@@ -16,7 +16,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, PlayerDay, Where
 from drill_ladder.apps.people.services import refuse_unless_coach
-from drill_ladder.apps.prescriptions.models import Place, PlannedBlock, Prescription, Status, Stay, Week
+from drill_ladder.apps.prescriptions.models import Arrival, Place, PlannedBlock, Prescription, Status, Stay, Week
 from drill_ladder.apps.prescriptions.planning import at_home
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.core.home_version import AtHome
@@ -37,9 +37,13 @@ def check_drills(*, drills: Iterable[int], actor: Any, **_: Any) -> None:
     _check(Q(stays__left__isnull=True) & (Q(stays__rung__drill__in=drills) | below), actor)
 
 
-def check_arrival(*, prescription: Prescription, **_: Any) -> None:
-    """A player stands on another rung, whose drill may not be one for home."""
-    _check(Q(pk=prescription.pk), None)
+def check_arrival(*, prescription: Prescription, how: Arrival, **_: Any) -> None:
+    """A player stands on another rung, whose drill may not be one for home.
+
+    On the first one the coach has just been told what the home lacks, and prescribed it all the same.
+    """
+    if how != Arrival.PLACED:
+        _check(Q(pk=prescription.pk), None)
 
 
 def _check(which: Q, actor: Any) -> None:

@@ -63,7 +63,7 @@ def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> St
         arrived=on,
         how=how,
     )
-    arrived.send(sender=Stay, prescription=prescription)
+    arrived.send(sender=Stay, prescription=prescription, how=how)
     return stay
 
 

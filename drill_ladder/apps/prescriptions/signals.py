@@ -2,5 +2,5 @@
 
 from django.dispatch import Signal
 
-# kwargs: prescription: the player stands on another rung
+# kwargs: prescription, how (an Arrival): the player stands on a rung, the first one or another
 arrived = Signal()

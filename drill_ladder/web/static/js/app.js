@@ -32,7 +32,12 @@ const focusAgain = (selector) => {
 
 // What is typed into a card or a log is kept on the device until the server says that it has it.
 const store = {
-  read(key) { try { return JSON.parse(localStorage.getItem(key)); } catch { return null; } },
+  read(key) {
+    try {
+      const value = JSON.parse(localStorage.getItem(key));
+      return value && typeof value === "object" ? value : null;
+    } catch { return null; }
+  },
   write(key, value) { try { localStorage.setItem(key, JSON.stringify(value)); } catch { /* private mode: nothing kept */ } },
   drop(key) { try { localStorage.removeItem(key); } catch { /* nothing was kept */ } },
 };
@@ -114,7 +119,9 @@ const AGAIN = 15_000; // ms between tries
 const KEY = "hurt-untold";
 
 // Reports that have not arrived, the first one first. In memory too, as some devices keep nothing.
-let untold = kept.read(KEY) ?? [];
+const whole = (one) => one && ["to", "what", "words"].every((name) => typeof one[name] === "string");
+const before = kept.read(KEY);
+let untold = Array.isArray(before) ? before.filter(whole) : [];
 const remember = () => { if (untold.length) kept.write(KEY, untold); else kept.drop(KEY); };
 const same = (one, other) => one.to === other.to && one.words === other.words;
 const add = (told) => { if (!untold.some((one) => same(one, told))) untold = [...untold, told]; remember(); };
@@ -138,7 +145,8 @@ const send = async ({ to, token, player, what }) => {
   // of the page as it is now: the one that was kept may be from before a sign-in
   const csrfmiddlewaretoken = document.querySelector("[name=csrfmiddlewaretoken]")?.value ?? token;
   const body = new URLSearchParams({ csrfmiddlewaretoken, what, ...(player && { player }) });
-  const answer = await fetch(to, { method: "POST", headers, body, signal: AbortSignal.timeout(PATIENCE), redirect: "manual" });
+  const signal = AbortSignal.timeout?.(PATIENCE); // older phones wait as long as their own patience is
+  const answer = await fetch(to, { method: "POST", headers, body, signal, redirect: "manual" });
   if (answer.type === "opaqueredirect") throw new Error("You are signed out: sign in again in another window, then try again.");
   if (!answer.ok) throw new Error(`The server answered ${answer.status}.`);
   return (await answer.json()).told;
@@ -164,7 +172,7 @@ const whyNot = (error) => (/^(The server|You are)/.test(error.message)
   : "This device has no connection to the program just now.");
 
 const tryAgain = async () => {
-  const before = ours().length;
+  const waiting = ours().length;
   for (const told of [...untold]) {
     try {
       await send(told);
@@ -173,7 +181,7 @@ const tryAgain = async () => {
       sayUnreachable(whyNot(error));
     }
   }
-  if (before && !ours().length) window.location.reload(); // what was told stands on the page now
+  if (waiting && !ours().length) window.location.reload(); // what was told stands on the page now
 };
 
 const onSubmit = async (event) => {
@@ -188,12 +196,14 @@ const onSubmit = async (event) => {
     await send(told);
     settle(told);
     form.dataset.heard = "yes";
-    form.requestSubmit();
   } catch (error) {
     add(told);
     sayUnreachable(whyNot(error));
   }
   form.dataset.sending = "";
+  if (form.dataset.heard !== "yes") return;
+  if (form.requestSubmit) form.requestSubmit();
+  else HTMLFormElement.prototype.submit.call(form);
 };
 
 const hurts = () => {
