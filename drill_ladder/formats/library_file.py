@@ -19,6 +19,7 @@ from drill_ladder.formats.strict_json import read_json
 FORMAT = "drill-ladder/1"
 LARGEST = 2_000_000
 MOST_RUNGS = 60  # of a ladder: what the builder can show
+MOST_IN_ALL = 5000  # rungs of one file: five seconds of storing
 
 MOST_DRILLS, MOST_LADDERS, MOST_LISTED = 2000, 500, 60
 DEEPEST, LONGEST = 30, 20_000
@@ -124,6 +125,8 @@ def _check(doc: Node) -> None:
     """Names once, rungs made of drills that the file brings, terms that fit their drill."""
     doc.no_doubles(drill["title"] for drill in doc["drills"].each())
     doc.no_doubles(ladder["title"] for ladder in doc["ladders"].each())
+    rungs = sum(1 for ladder in doc["ladders"].each() for _ in ladder["rungs"].each())
+    doc["ladders"].require_that(rungs <= MOST_IN_ALL, f"have {rungs} rungs, and at most {MOST_IN_ALL} go into one file")
     drills = {drill["title"].text: drill for drill in doc["drills"].each()}
     for drill in drills.values():
         drill.no_doubles(drill["lanes"].each())

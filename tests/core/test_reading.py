@@ -125,3 +125,13 @@ def test_a_file_says_what_is_too_much(what):
 def test_a_file_nested_without_end_is_told_so():
     with pytest.raises(Faults, match="nested too deeply"):
         read_library(b'{"a":' * 1000 + b"1" + b"}" * 1000)
+
+
+def test_a_file_of_too_many_rungs_is_told_so():
+    rung = {"drill": "Pass", "title": "r", "dose": {}, "target": {"makes": 8, "of": 10}}
+    ladders = [{"title": f"L{i}", "rule": {"school": "one_pass"}, "rungs": [rung] * 60} for i in range(84)]
+    drills = [{"title": "Pass", "measure": {"kind": "makes"}, "caution": "home_alone"}]
+    document = {"format": "drill-ladder/1", "drills": drills, "ladders": ladders}
+    with pytest.raises(Faults, match="have 5040 rungs, and at most 5000"):
+        read_library(json.dumps(document).encode())
+    read_library(json.dumps(document | {"ladders": ladders[:83]}).encode())

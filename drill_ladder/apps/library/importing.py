@@ -6,15 +6,14 @@ What is stored is checked as a form would check it; a fault is told with its dri
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
-from django.core.exceptions import ValidationError
 from django.db.models import Model
 
 from drill_ladder.apps.history.services import record_all
 from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatment
-from drill_ladder.apps.library.services import refuse_evidence, refuse_misfits, save_ladder, take_rule
+from drill_ladder.apps.library.services import own_rule, refuse_evidence, refuse_misfits, refuse_worked_on
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.services import check_row, refusal, update_all
+from drill_ladder.apps.people.services import check_row, update_all
 
 Document = Mapping[str, Any]
 AT_ONCE = 500  # rows of one statement
@@ -49,51 +48,62 @@ def store_drills(member: Membership, given: Sequence[Document]) -> None:
 
 
 def store_ladders(member: Membership, given: Sequence[Document]) -> None:
-    """Ladders that are new or changed, matched by name."""
+    """Ladders that are new or changed, matched by name, with their rungs from the bottom.
+
+    Raises Refused where a rung would go that players have worked on.
+    """
     known = {ladder.title: ladder for ladder in Ladder.objects.of_club(member.club).for_file()}
     drills = {drill.title: drill for drill in Drill.objects.of_club(member.club)}
-    _add([one for one in given if one["title"] not in known], member, drills)
-    for one in given:
-        if one["title"] in known:
-            _change(member, known[one["title"]], one, drills)
-
-
-def _add(given: Sequence[Document], member: Membership, drills: Mapping[str, Drill]) -> None:
     skills = _skills(member.club, (one["skill"] for one in given))
-    ladders = []
+    filled = []
     for one in given:
-        ladder = Ladder(club=member.club, title=one["title"], purpose=one["purpose"], rule=one["rule"])
+        ladder = known.get(one["title"]) or Ladder(club=member.club, title=one["title"])
+        ladder.purpose, ladder.rule = one["purpose"], one["rule"]
         ladder.skill = skills.get(one["skill"].strip().casefold())
         check_row(ladder, f"“{ladder.title}”")
-        ladders.append(ladder)
-    Ladder.objects.bulk_create(ladders, AT_ONCE)
+        filled.append((ladder, _filled_rungs(ladder, one["rungs"], drills)))
+    new = [ladder for ladder, _ in filled if ladder.pk is None]
+    changed = [ladder for ladder, _ in filled if ladder.pk is not None]
+    for ladder in changed:
+        ladder.revision += 1
+    _drop_rungs([(ladder, rungs) for ladder, rungs in filled if ladder.pk is not None])
+    Ladder.objects.bulk_create(new, AT_ONCE)
+    update_all(changed, ["purpose", "rule", "skill", "revision"])
+    _store_rungs([rung for _, rungs in filled for rung in rungs])
+    _note(member, "added a ladder", new)
+    _note(member, "changed a ladder", changed)
+    concerned = {rung.drill_id for ladder, rungs in filled if ladder in changed for rung in rungs}
+    needs_changed.send(sender=Drill, drills=list(concerned), actor=member.user)
+
+
+def _filled_rungs(ladder: Ladder, given: Sequence[Document], drills: Mapping[str, Drill]) -> list[Rung]:
+    """The ladder's rungs as the file has them: those that are there, place by place, then new ones."""
+    standing = list(ladder.rungs.all()) if ladder.pk else []
     rungs = []
-    for ladder, one in zip(ladders, given, strict=True):
-        mine = [
-            Rung(club=member.club, ladder=ladder, position=n, drill=drills[rung["drill"]], **_fields(rung))
-            for n, rung in enumerate(one["rungs"], 1)
-        ]
-        for rung in mine:
-            check_row(rung, f"Rung {rung.position} of “{ladder}”")
-        refuse_evidence(ladder, mine)
-        rungs += mine
-    Rung.objects.bulk_create(rungs, AT_ONCE)
-    _note(member, "added a ladder", ladders)
+    for position, one in enumerate(given, 1):
+        there = position <= len(standing)
+        rung = standing[position - 1] if there else Rung(club_id=ladder.club_id, ladder=ladder)
+        rung.drill, rung.position = drills[one["drill"]], position
+        for key, value in _fields(one).items():
+            setattr(rung, key, own_rule(rung.rule, value) if key == "rule" and there else value)
+        check_row(rung, f"Rung {position} of “{ladder}”")
+        rungs.append(rung)
+    refuse_evidence(ladder, rungs)
+    return rungs
 
 
-def _change(member: Membership, known: Ladder, given: Document, drills: Mapping[str, Drill]) -> None:
-    standing = [rung.pk for rung in known.rungs.all()]
-    rungs = [
-        (standing[i] if i < len(standing) else None, drills[rung["drill"]], _fields(rung))
-        for i, rung in enumerate(given["rungs"])
-    ]
-    head = {key: given[key] for key in ("title", "purpose", "skill")}
-    try:
-        saved = save_ladder(member=member, ladder=known, head=head, rungs=rungs, revision=known.revision)
-        if saved.rule != given["rule"]:
-            take_rule(member=member, ladder=saved, rule=given["rule"], revision=saved.revision)
-    except ValidationError as error:
-        raise refusal(error, f"“{known}”") from None
+def _drop_rungs(changed: Sequence[tuple[Ladder, list[Rung]]]) -> None:
+    """The rungs that the file has no more. Raises Refused for those that players have worked on."""
+    kept = {rung.pk for _, rungs in changed for rung in rungs}
+    gone = [rung for ladder, _ in changed for rung in ladder.rungs.all() if rung.pk not in kept]
+    refuse_worked_on(gone)
+    Rung.objects.filter(pk__in=[rung.pk for rung in gone]).delete()
+
+
+def _store_rungs(rungs: Sequence[Rung]) -> None:
+    fields = [*RUNG_FIELDS, "ease_note", "success_low", "success_high", "drill", "position"]
+    update_all([rung for rung in rungs if rung.pk is not None], fields)
+    Rung.objects.bulk_create([rung for rung in rungs if rung.pk is None], AT_ONCE)
 
 
 def _fields(rung: Document) -> dict[str, Any]:

@@ -178,24 +178,30 @@ def refuse_evidence(ladder: Ladder, rungs: Iterable[Rung]) -> None:
 def _store_rungs(ladder: Ladder, rungs: list[tuple[int | None, Drill, dict[str, Any]]]) -> None:
     known = {rung.pk: rung for rung in ladder.rungs.all()}
     kept = {pk for pk, _, _ in rungs if pk in known}
-    for gone in [rung for rung in known.values() if rung.pk not in kept]:
-        if gone.stays.exists():
-            raise Refused(
-                f"Players have worked on “{gone.title}”: it stays, so that their history does. Nothing was saved."
-            )
-        gone.delete()
+    gone = [rung for rung in known.values() if rung.pk not in kept]
+    refuse_worked_on(gone)
+    ladder.rungs.filter(pk__in=[rung.pk for rung in gone]).delete()
     for position, (pk, drill, fields) in enumerate(rungs, 1):
         rung = known[pk] if pk in kept else Rung(club_id=ladder.club_id, ladder=ladder)
         kept.discard(pk)  # a row that was sent twice does not write to the same rung twice
         rung.drill, rung.position = drill, position
-        fields = {**fields, "rule": _own_rule(rung.rule, fields.get("rule"))}
+        fields = {**fields, "rule": own_rule(rung.rule, fields.get("rule"))}
         for key, value in fields.items():
             setattr(rung, key, value)
         rung.full_clean(validate_constraints=False)
         rung.save()
 
 
-def _own_rule(stored: dict[str, Any] | None, given: dict[str, Any] | None) -> dict[str, Any] | None:
+def refuse_worked_on(rungs: Iterable[Rung]) -> None:
+    """Raise Refused for a rung that would go though players have worked on it."""
+    worked = Rung.objects.filter(pk__in=[rung.pk for rung in rungs], stays__isnull=False).first()
+    if worked is not None:
+        raise Refused(
+            f"Players have worked on “{worked.title}”: it stays, so that their history does. Nothing was saved."
+        )
+
+
+def own_rule(stored: dict[str, Any] | None, given: dict[str, Any] | None) -> dict[str, Any] | None:
     """A rung's own rule: while its school stays the same, so do its gates, which no form shows."""
     if stored and given and rule_from(stored).school == rule_from(given).school:
         return stored

@@ -55,14 +55,9 @@ def check_row(row: models.Model, named: str) -> None:
     try:
         row.full_clean(exclude=relations, validate_unique=False, validate_constraints=False)
     except ValidationError as error:
-        raise refusal(error, named) from None
-
-
-def refusal(error: ValidationError, named: str) -> Refused:
-    """A model's complaint as a sentence about the row."""
-    field, messages = next(iter(error.message_dict.items()))
-    place = "" if field == "__all__" else f", {field}"
-    return Refused(f"{named}{place}: {messages[0]} Nothing was stored.")
+        field, messages = next(iter(error.message_dict.items()))
+        place = "" if field == "__all__" else f", {field}"
+        raise Refused(f"{named}{place}: {messages[0]} Nothing was stored.") from None
 
 
 def update_all(rows: Sequence[models.Model], fields: Sequence[str]) -> None:
