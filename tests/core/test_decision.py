@@ -190,3 +190,30 @@ def test_observed_sets_of_a_day_judge_it_alone_in_the_product():
 def test_an_unknown_rung_is_refused():
     with pytest.raises(CoreError, match="r9"):
         said(three(), at="r9")
+
+
+def test_rest_comes_before_recheck():
+    """Hurt and long away: the stop is what is said, not the rung below."""
+    steps = three()
+    assert said(steps, at="r2", last_on=on(1)).kind == "recheck"
+    assert said(steps, at="r2", last_on=on(1), stop=True).kind == "rest"
+
+
+def test_ease_comes_before_stalled():
+    """Six full sessions without a climb, the last two low: made easier, rather than called stuck."""
+    eased = three(ease="bigger gate", floor=0.4)
+    near = [made(day, 7) for day in range(20, 26)]
+    assert said(eased, *near).kind == "stalled"
+    assert said(eased, *near[:4], made(24, 2), made(25, 2)).kind == "ease"
+    assert said(three(floor=0.4), *near[:4], made(24, 2), made(25, 2), at="r2").kind == "step_down"
+
+
+@pytest.mark.parametrize("school", [Volume(sessions=3), Volume(reps=30), Evidence(0.6, 3)])
+def test_an_eased_session_alone_starts_no_climb(school):
+    """Eased work counts for volume, never as the session that a climb is made on: the last full one was made easier."""
+    steps = three(school=school, ease="bigger gate", skip_at=None)
+    plain = [made(day, 10) for day in (27, 28, 29)]
+    assert said(steps, *plain).kind == "climb"
+    eased = [made(day, 10, eased=True) for day in (27, 28, 29)]
+    assert said(steps, *eased).kind != "climb"
+    assert any(reason.code == "eased_met" for reason in said(steps, *eased).reasons)

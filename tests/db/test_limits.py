@@ -117,3 +117,12 @@ def test_rows_left_off_the_paper_are_said(w):
     stay = current(put_on(w, ladder=ladder(w.club, w.drill, "Long", dose={"sets": 5, "reps": 10})))
     told = tallies(work_rung(stay, False)[1], 4)
     assert [row["name"] for row in told] == ["left, set 1", "right, set 1", "left, set 2", "and 7 more"]
+
+
+def test_a_rung_without_a_name_and_with_terms_that_cannot_be(w, coach):
+    """Found by ten thousand spoiled inputs: the notes beside a row looked at terms that the form had not read yet."""
+    sent = {"rung-0-drill": w.drill.pk, "rung-0-title": "", "rung-0-sets": 1, "rung-0-makes": 8, "rung-0-of": 10}
+    for wrong in ({"rung-0-floor": "500"}, {"rung-0-makes": "11"}, {"rung-0-plan": '{"units": "m"}'}):
+        assert coach.post("/ladders/look/0/", sent | wrong).status_code == 200
+    management = {"rung-TOTAL_FORMS": 1, "rung-INITIAL_FORMS": 0, "revision": 0, "title": "", "step": "copy-0"}
+    assert coach.post("/ladders/new/", sent | management | {"rung-0-floor": "500"}).status_code in (200, 422)

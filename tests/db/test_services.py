@@ -321,3 +321,14 @@ def test_a_stop_rests_and_asks_nothing(w):
     log(p, day(0), 7, 7)
     open_stop(player=w.player, what="x", on=day(1), actor=None)
     assert refresh(w.club, day(40)) == 0
+
+
+def test_what_is_prescribed_for_the_club_is_not_logged_from_home(w):
+    """The guard of the service itself, whatever page or device sends it; the drill alone would be one for home."""
+    p = put_on(w, place="coached")
+    for observer in ("self", "helper"):
+        with pytest.raises(Refused, match="coached sessions only"):
+            log(p, day(0), 8, 8, observer=observer)
+    assert Session.objects.count() == 0
+    log(p, day(0), 8, 8, observer="coach")
+    assert Session.objects.count() == 1

@@ -11,7 +11,7 @@ from drill_ladder.core.layout import implausible, leg_lengths, mean_speed
 from drill_ladder.core.measures import Time
 from drill_ladder.core.rules import Rule
 from drill_ladder.core.session_chances import binom_tail
-from drill_ladder.formats.documents import plan_from, rule_from, rung_from
+from drill_ladder.formats.documents import part_faults, plan_faults, plan_from, rule_from, rung_from
 from drill_ladder.formats.sentences import plain, warning_text
 from drill_ladder.formats.words import number_word
 
@@ -40,7 +40,10 @@ def _typed(form: RungForm) -> Rung | None:
     if set(form.errors) - {"title"} or "drill" not in form.cleaned_data:
         return None
     form.cleaned_data.setdefault("title", "this rung")
-    return Rung(drill=form.cleaned_data["drill"], **form.values())
+    rung = Rung(drill=form.cleaned_data["drill"], **form.values())
+    # without a name the form has not looked at the terms yet
+    unread = part_faults("rung", rung.document()) or (plan_faults(rung.plan) if rung.plan else [])
+    return None if unread else rung
 
 
 def _posted(value: Any) -> Any:
