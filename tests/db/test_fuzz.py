@@ -132,4 +132,4 @@ def test_nothing_that_is_sent_breaks_anything(fuzz):
                 if half:
                     broken.append(f"{number}: {answer.status_code}, and yet {half} changed: {str(sent)[:400]}")
             transaction.set_rollback(True)
-    assert not broken, "\n".join(broken)
+    assert not broken, "\n".join([f"seed {SEED}", *broken])
