@@ -332,3 +332,27 @@ def test_what_is_prescribed_for_the_club_is_not_logged_from_home(w):
     assert Session.objects.count() == 0
     log(p, day(0), 8, 8, observer="coach")
     assert Session.objects.count() == 1
+
+
+def test_a_log_entry_names_its_row_and_who_changed_it_is_exact(w, other):
+    """Two players of one name: what was done to one is not said of the other. Renamed, the trail stays with the row."""
+    from drill_ladder.apps.history.models import Event
+    from drill_ladder.apps.people.models import Player
+    from drill_ladder.apps.people.services import save_player
+
+    twin = save_player(member=w.coach, player=Player(name=w.player.name, joined_on=day(0)))
+    twin.name = "Ida Marlow-West"
+    save_player(member=w.coach, player=twin)
+    assert [e.verb for e in Event.objects.about(twin)] == ["changed a player", "added a player"]
+    assert [e.subject for e in Event.objects.about(twin)] == ["Ida Marlow-West", "Ida Marlow"]
+    assert [e.verb for e in Event.objects.about(w.player)] == ["added a player"]
+    assert list(Event.objects.about_any([])) == []
+
+
+def test_the_trail_stands_on_the_players_and_the_ladders_page(w, coach):
+    put_on(w)
+    page = coach.get(f"/players/{w.player.pk}/").content.decode()
+    assert "Who changed what" in page
+    assert "prescribed: Ida Marlow on Gate" in page
+    coach.post(f"/library/ladders/{w.ladder.pk}/aside/", {})
+    assert "put aside" in coach.get(f"/ladders/{w.ladder.pk}/").content.decode()

@@ -3,6 +3,8 @@
 from django.conf import settings
 from django.db import models
 
+from drill_ladder.apps.history.querysets import EventQuerySet
+
 
 class SentForm(models.Model):
     """A form that was done, by the id that its page carried, and where it led to. user_id: a plain number."""
@@ -17,17 +19,25 @@ class SentForm(models.Model):
 
 
 class Event(models.Model):
-    """One thing that somebody did. club_id is a plain number: this lowest layer knows no other app."""
+    """One thing that somebody did. club_id is a plain number: this lowest layer knows no other app.
+
+    kind, row_id: the row that it is about, such as people.player and 7; subject: how it was called then.
+    """
 
     club_id = models.BigIntegerField(db_index=True)
     actor = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
     verb = models.CharField(max_length=40)
     subject = models.CharField(max_length=200)
+    kind = models.CharField(max_length=60, blank=True)
+    row_id = models.CharField(max_length=40, blank=True)
     details = models.JSONField(default=dict)
+
+    objects = EventQuerySet.as_manager()
 
     class Meta:
         ordering = ["-at", "-id"]
+        indexes = [models.Index(fields=["club_id", "kind", "row_id"], name="event_of_a_row")]
 
     def __str__(self) -> str:
         return f"{self.verb} {self.subject}"

@@ -3,16 +3,28 @@
 from collections.abc import Iterable
 from typing import Any
 
+from django.db import models
+
 from drill_ladder.apps.history.models import Event
 
 
-def record(*, club_id: int, actor: Any, verb: str, subject: object, **details: Any) -> None:
+def record(*, club_id: int, actor: Any, verb: str, subject: models.Model, **details: Any) -> None:
     """Note that somebody did something. actor: a user, or None for a player on their card."""
-    Event.objects.create(club_id=club_id, actor=actor, verb=verb, subject=str(subject)[:200], details=details)
+    _entry(club_id, actor, verb, subject, details).save()
 
 
-def record_all(*, club_id: int, actor: Any, verb: str, subjects: Iterable[object]) -> None:
+def record_all(*, club_id: int, actor: Any, verb: str, subjects: Iterable[models.Model]) -> None:
     """Note that somebody did the same to many."""
-    Event.objects.bulk_create(
-        [Event(club_id=club_id, actor=actor, verb=verb, subject=str(subject)[:200]) for subject in subjects], 500
+    Event.objects.bulk_create([_entry(club_id, actor, verb, subject, {}) for subject in subjects], 500)
+
+
+def _entry(club_id: int, actor: Any, verb: str, subject: models.Model, details: dict[str, Any]) -> Event:
+    return Event(
+        club_id=club_id,
+        actor=actor,
+        verb=verb,
+        subject=str(subject)[:200],
+        kind=subject._meta.label_lower,
+        row_id=str(subject.pk),
+        details=details,
     )

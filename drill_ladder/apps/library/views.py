@@ -10,6 +10,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
+from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.library.forms import RuleForm, SearchForm, SpaceForm, StrideForm, first_values
 from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung, Treatment
 from drill_ladder.apps.library.odds import WHO, Marks, marks_of, risks
@@ -27,6 +28,8 @@ from drill_ladder.formats.words import (
     rule_sentence,
     target_words,
 )
+
+MOST_OF_TRAIL = 15
 
 
 @member_required
@@ -47,6 +50,7 @@ def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     form = RuleForm(first_values(rule, found.revision) | member.marks)
     context = {"ladder": found, "form": form, "who": WHO, "squads": list(member.club.squads.all())}
     context |= ladder_lines(found, rule, marks_of(member.marks) if member.decides else None)
+    context["trail"] = Event.objects.about(found).select_related("actor")[:MOST_OF_TRAIL] if member.decides else []
     return render(request, "library/ladder.html", context)
 
 

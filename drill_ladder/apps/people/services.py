@@ -74,7 +74,7 @@ def refuse_overtaken(row: Any, revision: int) -> None:
     """Raise Overtaken where a row that is locked has changed since a revision, naming who did it."""
     if row.revision == revision:
         return
-    last = Event.objects.filter(club_id=row.club_id, subject=str(row)).select_related("actor").first()
+    last = Event.objects.about(row).select_related("actor").first()
     who = f"{last.actor} ({last.verb})" if last and last.actor else "Somebody"
     raise Overtaken(
         f"{who} changed this while you had it open. Nothing of theirs was overwritten, and what you typed "

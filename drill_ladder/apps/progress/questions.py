@@ -7,12 +7,14 @@ from typing import Any
 
 from django.db.models import Count, Max, Q
 
+from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Place, PlannedBlock, Prescription
 
 LATE_DAYS = 7
 UNSEEN_DAYS = 10
+MOST_OF_TRAIL = 15
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,3 +95,11 @@ def ladders_of_players(club: Club) -> dict[int, list[dict[str, Any]]]:
             rungs = len(p.ladder.rungs.all())
             found[p.player_id].append({"ladder": p.ladder, "at": p.current[0].rung.position, "rungs": rungs})
     return found
+
+
+def trail_of(player: Player) -> list[Event]:
+    """Who did what about a player, their ladders and their rungs, the latest first."""
+    rows: list[Any] = [player]
+    for prescription in Prescription.objects.filter(player=player).prefetch_related("stays"):
+        rows += [prescription, *prescription.stays.all()]
+    return list(Event.objects.about_any(rows).select_related("actor")[:MOST_OF_TRAIL])

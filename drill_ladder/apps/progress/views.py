@@ -25,6 +25,7 @@ from drill_ladder.apps.progress.questions import (
     open_stops,
     sessions_today,
     to_look_at,
+    trail_of,
 )
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
@@ -101,6 +102,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "card": public_address(request, reverse("practice:card", args=[link.token])) if link else "",
         "calendar": public_address(request, reverse("practice:calendar", args=[calendar.token])) if calendar else "",
         "decisions": decisions,
+        "trail": trail_of(found) if member.decides else [],
         "waiting": {p.stay_id: p for p in waiting},
         "sent": request.GET.get("logged", ""),
     }
