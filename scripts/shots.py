@@ -99,7 +99,7 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "player": ("/players/", False, lambda d: follow(d, "Ida Marlow"), False),
     "ladder": ("/ladders/", False, lambda d: follow(d, "Push pass"), False),
     "odds": ("/ladders/", False, lambda d: (follow(d, "Push pass"), follow(d, "What will it do")), False),
-    "builder": ("/ladders/", False, lambda d: (follow(d, "Push pass"), follow(d, "Change the rungs")), False),
+    "builder": ("/ladders/", False, lambda d: (follow(d, "Push pass"), follow(d, "Edit the rungs")), False),
     "prescribe": ("/players/", False, lambda d: (follow(d, "Leila"), follow(d, "Prescribe"), follow(d, "Push")), False),
     "card-phone": (CARD, True, None, False),
     "block-phone": (CARD, True, lambda d: block(d, "Push pass"), False),

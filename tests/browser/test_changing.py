@@ -60,7 +60,7 @@ def test_a_prescription_is_changed_on_a_phone(club, browser, live_server):
     fill(browser, "of", "10")
     assert problems(browser) == []
     assert sideways(browser) <= 0
-    click(browser, "Change it")
+    click(browser, "Save")
     expect(browser, "goes on by the new terms")
     expect(browser, "2 a week")
     expect(browser, "6 of 10")

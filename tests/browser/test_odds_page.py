@@ -31,7 +31,7 @@ def test_a_rule_is_tried_and_taken(club, browser, live_server):
     wait_until(browser, "document.querySelector('svg.odds-chart title')?.textContent.includes('a player at 50')")
     assert browser.execute_script("return window.scrollY") >= before
     assert problems(browser) == []
-    click(browser, "Take this rule")
+    click(browser, "Use this rule")
     expect(browser, "has its new rule")
     assert Ladder.objects.get(pk=club.ladder.pk).rule["of"] == 4
 
@@ -51,7 +51,7 @@ def test_the_rule_is_tried_beside_the_rungs(club, browser, live_server):
     expect(browser, "Climbs when two of the last three sessions pass.")
     assert problems(browser) == []
     assert Ladder.objects.get(pk=club.ladder.pk).rule["school"] == "in_a_row"
-    click(browser, "Take this rule")
+    click(browser, "Use this rule")
     expect(browser, "has its new rule")
     assert Ladder.objects.get(pk=club.ladder.pk).rule["school"] == "window"
     phone(browser)

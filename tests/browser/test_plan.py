@@ -68,6 +68,6 @@ def test_taking_a_marker_away_takes_its_legs(club, browser, live_server):
     wait_until(browser, "document.querySelectorAll('.plan-row.legs:not(.head)').length === 2")
     assert sideways(browser) <= 0
     assert problems(browser) == []
-    browser.find_element(By.CSS_SELECTOR, "[aria-label='Take away marker 1']").click()
+    browser.find_element(By.CSS_SELECTOR, "[aria-label='Remove marker 1']").click()
     wait_until(browser, "document.querySelectorAll('.plan-row.legs:not(.head)').length === 0")
     wait_until(browser, "document.querySelectorAll('.plan-marker').length === 2")

@@ -173,7 +173,7 @@ def test_what_changed_after_publishing_is_told(club, browser, live_server):
     click(browser, "Publish")
     expect(browser, "have it now")
     ready(browser)
-    browser.find_element(By.CSS_SELECTOR, "[aria-label^='Take away Gate']").click()
+    browser.find_element(By.CSS_SELECTOR, "[aria-label^='Remove Gate']").click()
     expect(browser, "the player does not know it yet")
     click(browser, "Publish the changes")
     expect(browser, "have it now")
@@ -187,11 +187,11 @@ def test_what_changed_after_publishing_is_told(club, browser, live_server):
 def test_a_roster_with_faults_is_mended_and_brought_in(club, browser, live_server):
     sign_in(browser, live_server, club.coach)
     browser.get(f"{live_server.url}/players/")
-    click(browser, "Bring in a table")
+    click(browser, "Import a table")
     click(browser, "Or paste it")
     rows = "name,squad,birth_month,favourite\nRobin Vale,Under 12,2014-13,blue\nSam Reed,Under 12,2014-02,\n"
     browser.find_element(By.NAME, "text").send_keys(rows)
-    click(browser, "See what it would do")
+    click(browser, "Preview")
     expect(browser, "1 cell cannot be right")
     expect(browser, "is no month of the calendar")
     assert "favourite" in page(browser)
@@ -200,10 +200,10 @@ def test_a_roster_with_faults_is_mended_and_brought_in(club, browser, live_serve
     field = browser.find_element(By.CSS_SELECTOR, "#text")
     assert "2014-13" in field.get_attribute("value")
     browser.execute_script("arguments[0].value = arguments[0].value.replace('2014-13', '2014-03')", field)
-    click(browser, "See what it would do")
+    click(browser, "Preview")
     expect(browser, "What it would do")
     assert Player.objects.count() == 1
-    click(browser, "Bring them in")
+    click(browser, "Import them")
     expect(browser, "2 new, 0 changed, 0 were the same already.")
     assert Player.objects.get(name="Robin Vale").birth_month == date(2014, 3, 1)
 

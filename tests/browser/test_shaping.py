@@ -96,7 +96,7 @@ def test_a_file_with_three_faults_stores_nothing(club, browser, live_server):
     click(browser, "Or paste it")
     text = json.dumps({"format": "drill-ladder/1", "drills": drills})
     browser.find_element(By.NAME, "text").send_keys(text)
-    click(browser, "See what it would do")
+    click(browser, "Preview")
     expect(browser, "3 things are wrong")
     for line in ("$.drills[1].title: is given twice", "$.drills[1].measure.max", "$.drills[1].caution"):
         assert line in page(browser)
@@ -106,11 +106,11 @@ def test_a_file_with_three_faults_stores_nothing(club, browser, live_server):
     assert Drill.objects.count() == 1
     mended = [{**drills[0]}, {**drills[1], "title": "Two", "measure": {"kind": "streak"}, "caution": "home_alone"}]
     fill(browser, "text", json.dumps({"format": "drill-ladder/1", "drills": mended}))
-    click(browser, "See what it would do")
+    click(browser, "Preview")
     expect(browser, "What it would do")
     assert Drill.objects.count() == 1
-    click(browser, "Bring it in")
-    expect(browser, "2 brought in")
+    click(browser, "Import it")
+    expect(browser, "2 imported")
     assert Drill.objects.count() == 3
 
 

@@ -194,7 +194,7 @@ def test_the_preview_says_it_in_words(w, coach):
     document = out(w.club)
     same = coach.post("/library/in/", {"text": json.dumps(document)}).content.decode()
     assert "Everything in it is here already." in same
-    assert "Bring it in" not in same
+    assert "Import it" not in same
     document["drills"][0] |= {"caution_note": "Look behind you", "purpose": "Another one"}
     document["drills"].append({**document["drills"][0], "title": "A new one"})
     page = coach.post("/library/in/", {"text": json.dumps(document)}).content.decode()

@@ -367,9 +367,9 @@ def test_put_aside_and_brought_back(w, coach):
     coach.post(f"/library/ladders/{w.ladder.pk}/aside/")
     coach.post(f"/library/drills/{w.drill.pk}/aside/")
     page = text(coach.get("/ladders/"))
-    assert "Put aside (1)" in page
+    assert "Archived (1)" in page
     assert "No ladders yet" in page
-    assert "Put aside (1)" in text(coach.get("/drills/"))
+    assert "Archived (1)" in text(coach.get("/drills/"))
     # whoever is on it goes on; nobody new is given it
     assert current(p).rung.position == 1
     assert "No ladder left" in text(coach.get(f"/players/{w.player.pk}/prescribe/"))
@@ -378,7 +378,7 @@ def test_put_aside_and_brought_back(w, coach):
     start = coach.post(
         f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/", {"rung": w.rungs[0].pk, "per_week": 2, "place": "home"}
     )
-    assert "is put aside: bring it back first" in text(start)
+    assert "is archived: restore it first" in text(start)
     coach.post(f"/library/ladders/{w.ladder.pk}/aside/")
-    assert "Put aside" not in text(coach.get("/ladders/"))
+    assert "Archived" not in text(coach.get("/ladders/"))
     assert coach.post("/library/people/1/aside/").status_code == 404

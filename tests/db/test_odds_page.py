@@ -135,8 +135,8 @@ def test_the_ladders_page_has_the_odds_of_every_rung_and_follows_the_rule(w, coa
     answer = coach.get(look, typed(w, school="one_pass", not_ready=50), headers=HTMX)
     exact = odds(MakesSession(10, 8, 2, True, 0.4), Rule(InARow(1)), [[0.5, 0.5]], 6)[0].climb_by[-1]
     assert answer.context["rungs"][0]["risks"].soon == pytest.approx(exact)
-    assert "Take this rule" in text(answer)
-    assert "Take this rule" not in text(coach.get(look, typed(w), headers=HTMX))
+    assert "Use this rule" in text(answer)
+    assert "Use this rule" not in text(coach.get(look, typed(w), headers=HTMX))
     assert "At most 10." in text(coach.get(look, typed(w, passes=99), headers=HTMX))
 
 

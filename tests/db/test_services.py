@@ -355,4 +355,4 @@ def test_the_trail_stands_on_the_players_and_the_ladders_page(w, coach):
     assert "Who changed what" in page
     assert "prescribed: Ida Marlow on Gate" in page
     coach.post(f"/library/ladders/{w.ladder.pk}/aside/", {})
-    assert "put aside" in coach.get(f"/ladders/{w.ladder.pk}/").content.decode()
+    assert "archived" in coach.get(f"/ladders/{w.ladder.pk}/").content.decode()

@@ -43,7 +43,7 @@ def bring_in(*, member: Membership, table: Table, today: date) -> Preview:
     moved = [player for row, player in pairs if any(column.startswith("home_") for column in row.changes)]
     home_changed.send(sender=Player, players=moved, actor=member.user)
     counts = {what: found.count(what) for what in ("new", "changed", "same")}
-    record(club_id=member.club_id, actor=member.user, verb="brought in a roster", subject=member.club, **counts)
+    record(club_id=member.club_id, actor=member.user, verb="imported a roster", subject=member.club, **counts)
     return found
 
 

@@ -69,7 +69,7 @@ def take_in(request: HttpRequest, member: Membership) -> HttpResponse:
             if request.POST.get("sure") == "yes":
                 changes = bring_in(member=member, document=document, agreed=agreed)
                 done = sum(change.what != "same" for change in changes)
-                messages.success(request, f"{done} brought in, {len(changes) - done} were the same already.")
+                messages.success(request, f"{done} imported, {len(changes) - done} were the same already.")
                 return redirect("library:ladders")
         except Faults as faults:
             context["faults"] = faults.lines

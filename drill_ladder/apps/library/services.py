@@ -254,4 +254,4 @@ def put_aside(*, member: Membership, row: Drill | Ladder, on: date | None) -> No
     refuse_unless_coach(member)
     row.archived_on = on
     row.save(update_fields=["archived_on"])
-    record(club_id=member.club_id, actor=member.user, verb="put aside" if on else "brought back", subject=row)
+    record(club_id=member.club_id, actor=member.user, verb="archived" if on else "restored", subject=row)

@@ -93,13 +93,13 @@ def more_words(rung: Rung) -> str:
 @require_POST
 @coach_required
 def aside(request: HttpRequest, member: Membership, kind: str, pk: int) -> HttpResponse:
-    """Put a drill or a ladder aside, or bring it back."""
+    """Archive a drill or a ladder, or restore it."""
     model: Any = {"drills": Drill, "ladders": Ladder}.get(kind)
     if model is None:
         raise Http404
     row = get_object_or_404(model.objects.of_club(member.club), pk=pk)
     put_aside(member=member, row=row, on=None if row.archived_on else timezone.localdate())
-    said = "is put aside: nobody is given it any more, and nothing of it is lost" if row.archived_on else "is back"
+    said = "is archived: nobody is given it any more, and nothing of it is lost" if row.archived_on else "is restored"
     messages.success(request, f"{row} {said}.")
     return redirect(f"library:{kind}")
 

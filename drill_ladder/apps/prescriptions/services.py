@@ -90,7 +90,7 @@ def prescribe(
     if {player.club_id, ladder.club_id, rung.club_id} != {member.club_id} or rung.ladder_id != ladder.pk:
         raise Refused("That rung is not on this club's ladder.")
     if ladder.archived_on is not None:
-        raise Refused(f"{ladder} is put aside: bring it back first. Nothing was changed.")
+        raise Refused(f"{ladder} is archived: restore it first. Nothing was changed.")
     Player.objects.select_for_update().get(pk=player.pk)  # two at once: the second finds the first
     if Prescription.objects.active().filter(player=player, ladder=ladder).exists():
         raise Refused(f"{player} is already on {ladder}. Nothing was changed.")

@@ -151,7 +151,7 @@ def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     except Refused as error:
         messages.error(request, str(error))
     else:
-        messages.success(request, f"{found.player} is off {found.ladder}. Everything that was done stays.")
+        messages.success(request, f"{found.ladder} is ended for {found.player}. Everything that was done stays.")
     return redirect("progress:player", found.player_id)
 
 
