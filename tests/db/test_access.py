@@ -1,6 +1,7 @@
 """Who may see what: one table over ALL addresses."""
 
 from datetime import date
+from pathlib import Path
 
 import pytest
 from django.test import Client
@@ -14,6 +15,7 @@ from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
+from drill_ladder.web import addresses
 from tests.make import current, log, put_on
 
 D = date(2026, 3, 2)
@@ -333,3 +335,8 @@ def test_too_many_wrong_passwords_are_slowed_down(w):
     assert "Too many" in answers[-1].content.decode() or answers[-1].status_code == 429
     right = {**given, "password": "a long password"}
     assert client.post("/accounts/login/", right).status_code != 302
+
+
+def test_the_table_of_addresses_is_current():
+    published = Path(__file__).resolve().parents[2] / "docs" / "addresses.md"
+    assert published.read_text() == addresses.table(), "run: scripts/addresses"
