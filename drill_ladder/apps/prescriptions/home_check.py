@@ -68,7 +68,7 @@ def check_home(prescription: Prescription, today: date, actor: Any = None) -> bo
     if bar != prescription.not_at_home:
         Prescription.objects.filter(pk=prescription.pk).update(not_at_home=bar)
         prescription.not_at_home = bar
-        verb = "is not for home any more" if bar else "is for home again"
+        verb = "barred from home" if bar else "allowed at home again"
         record(club_id=prescription.club_id, actor=actor, verb=verb, subject=prescription, why=bar)
     return bool(bar)
 
