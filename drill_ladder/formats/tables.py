@@ -93,7 +93,7 @@ def _refuse_bomb(data: bytes) -> None:
     try:
         with ZipFile(BytesIO(data)) as book:
             parts = book.infolist()
-    except (BadZipFile, ValueError, OSError, NotImplementedError) as error:
+    except (BadZipFile, ValueError, OSError, RuntimeError) as error:
         raise BadTable(f"The spreadsheet is damaged and cannot be read ({type(error).__name__}).") from None
     if len(parts) > MOST_PARTS or sum(part.file_size for part in parts) > LARGEST_UNPACKED:
         raise BadTable(f"The spreadsheet holds more than {LARGEST_UNPACKED // 1_000_000} MB when it is unpacked.")

@@ -10,6 +10,7 @@ from django.template.loader import render_to_string
 
 from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.formats.reading import cut
+from drill_ladder.web.pages import wants_json
 
 
 def _page(request: HttpRequest, status: int, title: str, text: str) -> HttpResponse:
@@ -67,7 +68,7 @@ def server_error(request: HttpRequest) -> HttpResponse:
 
 def unavailable(request: HttpRequest) -> HttpResponse:
     """503, without a question to the database: neither who is signed in nor which club is known."""
-    if "application/json" in request.headers.get("Accept", ""):
+    if wants_json(request):
         response: HttpResponse = JsonResponse({"error": "The program cannot reach its data just now."}, status=503)
     else:
         response = HttpResponse(render_to_string("unavailable.html", {"untold": _untold(request)}), status=503)

@@ -20,3 +20,8 @@ def public_address(request: HttpRequest, path: str) -> str:
     """An address for paper, QR codes and messages: by the public address of the settings, else as it was asked for."""
     public = settings.PUBLIC_ADDRESS.rstrip("/")
     return f"{public}{path}" if public else request.build_absolute_uri(path)
+
+
+def wants_json(request: HttpRequest) -> bool:
+    """Whether a script asks, which reads data instead of a page."""
+    return "application/json" in request.headers.get("Accept", "")

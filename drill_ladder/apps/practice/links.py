@@ -14,6 +14,7 @@ from django.urls import reverse
 from drill_ladder.apps.people.links import moved_to, player_by, player_once_by
 from drill_ladder.apps.people.models import Opens
 from drill_ladder.apps.practice.stops import hear, heard_late
+from drill_ladder.web.pages import wants_json
 
 View = Callable[..., HttpResponse]
 GUESSES, MINUTE = 30, 60  # wrong addresses a minute from one place; right ones are never counted
@@ -57,8 +58,9 @@ def _closed(request: HttpRequest, token: str, opens: str) -> HttpResponse:
         player = player_once_by(token)
         told = heard_late(request.POST, player) if player else None
         if told is not None:
-            asked = "application/json" in request.headers.get("Accept", "")
-            return JsonResponse({"told": told}) if asked else render(request, "practice/told.html", {"told": told})
+            if wants_json(request):
+                return JsonResponse({"told": told})
+            return render(request, "practice/told.html", {"told": told})
     elif (present := moved_to(token, opens)) is not None:
         name = "practice:card" if opens == Opens.CARD else "practice:calendar"
         return redirect(reverse(name, args=[present]), permanent=True)

@@ -13,8 +13,9 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.forms import EndStopForm
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.practice.stops import MOST, end_stop, open_stop, reports_seen
+from drill_ladder.apps.practice.stops import MOST, end_stop, hear_button, reports_seen
 from drill_ladder.formats.reading import cut, whole
+from drill_ladder.web.pages import wants_json
 
 UNNAMED = "Stopped by the coach"
 
@@ -47,9 +48,8 @@ def stop_new(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 def _stopped(request: HttpRequest, member: Membership, who: Player) -> HttpResponse:
-    told = cut(request.POST.get("what", "") or request.POST.get("hurt_where", ""), MOST) or UNNAMED
-    open_stop(player=who, what=told, on=timezone.localdate(), actor=member.user)
-    if "application/json" in request.headers.get("Accept", ""):
+    told = hear_button(request.POST, who, member.user, UNNAMED)
+    if wants_json(request):
         return JsonResponse({"told": told})
     messages.success(request, f"{who} rests: the card is blocked until a coach ends the stop. Kept: “{told}”.")
     return redirect("progress:player", who.pk)

@@ -75,13 +75,17 @@ def hear(sent: Mapping[str, str], player: Player, actor: User | None) -> str | N
     return words
 
 
+def hear_button(sent: Mapping[str, str], player: Player, actor: User | None, unnamed: str = UNNAMED) -> str:
+    """Store the report of a button, which says that something hurts even without a word; what was told."""
+    words = cut(sent.get("what") or sent.get("hurt_where", ""), MOST) or unnamed
+    open_stop(player=player, what=words, on=timezone.localdate(), actor=actor)
+    return words
+
+
 def heard_late(sent: Mapping[str, str], player: Player) -> str | None:
     """A report that comes by a link which is closed: from a form, or from the button that says nothing else."""
     told = hear(sent, player, None)
-    if told is None and "what" in sent:
-        told = cut(sent["what"], MOST) or UNNAMED
-        open_stop(player=player, what=told, on=timezone.localdate(), actor=None)
-    return told
+    return hear_button(sent, player, None) if told is None and "what" in sent else told
 
 
 def open_stop_of(player: Player) -> Stop | None:

@@ -26,14 +26,14 @@ from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key
 from drill_ladder.apps.practice.links import by_link
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
-from drill_ladder.apps.practice.stops import MOST, UNNAMED, hear, open_stop, open_stop_of
+from drill_ladder.apps.practice.stops import hear, hear_button, open_stop_of
 from drill_ladder.apps.practice.treating import cue_of_the_day
 from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.formats.documents import plan_from, rule_from
-from drill_ladder.formats.reading import cut
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.web.pages import wants_json
 
 
 @by_link()
@@ -191,19 +191,8 @@ def outcome_context(session: Session) -> dict[str, Any]:
 @by_link()
 def hurt(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Something hurts: everything stops until a coach has looked at it. Told as JSON to a device that asks for that."""
-    told = request.told or store_hurt(request, player, None)  # type: ignore[attr-defined]
-    return JsonResponse({"told": told}) if _wants_json(request) else redirect("practice:card", token)
-
-
-def store_hurt(request: HttpRequest, player: Player, actor: Any, unnamed: str = UNNAMED) -> str:
-    """The report of a button that says nothing but that something hurts; its words as they were kept."""
-    words = cut(request.POST.get("what", ""), MOST) or unnamed
-    open_stop(player=player, what=words, on=timezone.localdate(), actor=actor)
-    return words
-
-
-def _wants_json(request: HttpRequest) -> bool:
-    return "application/json" in request.headers.get("Accept", "")
+    told = request.told or hear_button(request.POST, player, None)  # type: ignore[attr-defined]
+    return JsonResponse({"told": told}) if wants_json(request) else redirect("practice:card", token)
 
 
 @holds_report

@@ -59,10 +59,6 @@ def placing(request: HttpRequest, member: Membership, player: int, ladder: int) 
     return render(request, "prescriptions/place.html", context, status=422 if wrong else 200)
 
 
-def _sent_choice(request: HttpRequest, wrong: str) -> Any:
-    return request.POST if wrong and "choose" in request.POST else None
-
-
 def _first(found: service.Found) -> dict[str, Any]:
     return {"rung": found.start.pk if found.start else None}
 
