@@ -24,6 +24,7 @@ const wordsIn = (form) => {
 const report = (form) => {
   const words = wordsIn(form);
   if (words === null || form.dataset.heard === "yes") return null;
+  if (form.elements.player && !form.elements.player.value) return null; // the page asks again, with the words in it
   const token = form.elements.csrfmiddlewaretoken?.value ?? "";
   return { to: form.dataset.report, token, player: form.elements.player?.value ?? "", what: words, words: words || "Something hurts" };
 };
