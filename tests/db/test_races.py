@@ -2,17 +2,19 @@
 
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
+from itertools import count
 from threading import Barrier
 from uuid import uuid4
 
 import pytest
-from django.db import connection
+from django.db import connection, transaction
 from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.history.models import SentForm
 from drill_ladder.apps.library.models import Drill, Ladder, Skill
 from drill_ladder.apps.people.models import Player, PlayerNote, SecretLink, Squad
+from drill_ladder.apps.people.services import lock_club
 from drill_ladder.apps.practice.models import HurtReport, Session, Stop
 from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions.models import Placing, Prescription
@@ -136,6 +138,37 @@ def test_a_session_and_a_report_are_one(club):
     sent = {"session_id": str(uuid4()), "hurts": "yes", "hurt_where": "knee", "e0-makes": "8", "e1-makes": "8"}
     same(at_once(None, posted(f"/card/{club.token}/{stay.pk}/", sent)))
     assert (Session.objects.count(), Stop.objects.count(), HurtReport.objects.count()) == (1, 1, 1)
+
+
+def test_a_report_does_not_wait_for_an_import(club):
+    """While an import holds the club, a card is heard at once; an import that waited would block it for seconds."""
+    with ThreadPoolExecutor(1) as pool, transaction.atomic():
+        lock_club(club.club.pk)
+
+        def tell():
+            try:
+                return Client().post(f"/card/{club.token}/hurt/", {"what": "knee"}).status_code
+            finally:
+                connection.close()
+
+        assert pool.submit(tell).result(timeout=20) == 302
+    assert HurtReport.objects.count() == 1
+
+
+def test_an_import_and_a_save_of_the_same_drill_do_not_lock_each_other_out(club):
+    """Both take the club first and the drill after it, whichever begins."""
+    starter = {"starter": "yes", "sure": "yes"}
+    at_once(club.coach.user, posted("/library/in/", starter))
+    one = Drill.objects.exclude(pk=club.drill.pk).first()
+
+    def act(client):
+        if next(turns) % 2:
+            return client.post("/library/in/", starter)
+        return client.post(f"/drills/{one.pk}/plan/", {"plan": '{"units": "m", "markers": []}', "revision": 1})
+
+    turns = count()
+    answers = at_once(club.coach.user, act)
+    assert all(a.status_code < 500 for a in answers), [a.status_code for a in answers]
 
 
 def test_a_stop_is_ended_by_one(club):

@@ -8,7 +8,7 @@ from drill_ladder.apps.exchange.roster import GUARDIAN, Preview, Row, preview
 from drill_ladder.apps.history.services import record, record_all
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Guardian, Membership, Opens, Player, SecretLink, Squad
-from drill_ladder.apps.people.services import check_row, refuse_unless_coach, update_all
+from drill_ladder.apps.people.services import check_row, lock_club, refuse_unless_coach, update_all
 from drill_ladder.apps.people.signals import home_changed
 from drill_ladder.formats.tables import Table
 
@@ -31,7 +31,7 @@ def bring_in(*, member: Membership, table: Table, today: date) -> Preview:
     Raises Refused.
     """
     refuse_unless_coach(member)
-    Club.objects.select_for_update().get(pk=member.club_id)
+    lock_club(member.club_id)
     found = preview(member.club, table, today)
     if found.problems:
         raise Refused("The club has changed meanwhile, and the file does not fit any more. Nothing was stored.")

@@ -37,7 +37,7 @@ class Event(models.Model):
 
     class Meta:
         ordering = ["-at", "-id"]
-        indexes = [models.Index(fields=["club_id", "kind", "row_id"], name="event_of_a_row")]
+        indexes = [models.Index(fields=["kind", "row_id"], name="event_of_a_row")]
 
     def __str__(self) -> str:
         return f"{self.verb} {self.subject}"

@@ -1,5 +1,6 @@
 """Questions about who did what."""
 
+from collections import defaultdict
 from collections.abc import Iterable
 from typing import Any
 
@@ -21,7 +22,10 @@ class EventQuerySet(models.QuerySet):
 
 def about_q(rows: Iterable[models.Model]) -> Q:
     """The question as a Q; of no rows it finds nothing."""
-    asked = Q(pk__in=[])
+    ids: dict[str, list[str]] = defaultdict(list)
     for row in rows:
-        asked |= Q(kind=row._meta.label_lower, row_id=str(row.pk))
+        ids[row._meta.label_lower].append(str(row.pk))
+    asked = Q(pk__in=[])
+    for kind, of_kind in ids.items():
+        asked |= Q(kind=kind, row_id__in=of_kind)
     return asked

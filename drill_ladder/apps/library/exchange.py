@@ -10,7 +10,7 @@ from drill_ladder.apps.library.importing import store_drills, store_ladders, sto
 from drill_ladder.apps.library.models import Caution, Drill, Ladder, Rung, Treatment
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
 from drill_ladder.formats.library_file import FORMAT, whole
 
 # from the least caution to the most
@@ -154,7 +154,7 @@ def bring_in(*, member: Membership, document: dict[str, Any], agreed: Collection
     agreed: the titles of the drills whose caution may be lowered.
     """
     refuse_unless_coach(member)
-    Club.objects.select_for_update().get(pk=member.club_id)  # one import at a time
+    lock_club(member.club_id)
     drills, changes = _compared(member.club, document)
     refuse_unagreed(changes, agreed)
     same = {(change.kind, change.title) for change in changes if change.what == "same"}

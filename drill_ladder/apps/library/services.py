@@ -12,8 +12,8 @@ from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatme
 from drill_ladder.apps.library.odds import USUAL, lanes_asked
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.services import by_name, refuse_overtaken, refuse_unless_coach
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.services import by_name, lock_club, refuse_overtaken, refuse_unless_coach
 from drill_ladder.formats.documents import part_faults, rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
 
@@ -23,6 +23,7 @@ Changing = TypeVar("Changing", Drill, Ladder)
 
 def locked(row: Changing, revision: int) -> Changing:
     """The row, locked for a change that began at a revision. Raises Overtaken when somebody was quicker."""
+    lock_club(row.club_id)
     current = type(row)._default_manager.select_for_update().get(pk=row.pk)
     refuse_overtaken(current, revision)
     return current
@@ -30,7 +31,7 @@ def locked(row: Changing, revision: int) -> Changing:
 
 def _refuse_same_title(member: Membership, row: Drill | Ladder) -> None:
     """Two who add the same at once: the second is told, as if they came an hour later. Raises Refused."""
-    Club.objects.select_for_update().get(pk=member.club_id)
+    lock_club(member.club_id)
     same = type(row)._default_manager.filter(club=member.club, title__iexact=row.title)
     if same.exclude(pk=row.pk).exists():
         raise Refused(f"There is a {type(row).__name__.lower()} of the name “{row.title}” already. Nothing was saved.")

@@ -29,7 +29,8 @@ def player_once_by(token: str) -> Player | None:
     if link is not None:
         return link.player
     old = OldSecret.objects.filter(fingerprint=fingerprint(token), opens=Opens.CARD).select_related("player__club")
-    return next((one.player for one in old), None)
+    known = old.first()
+    return known.player if known else None
 
 
 def member_by(token: str) -> Membership | None:
@@ -46,17 +47,16 @@ def member_by(token: str) -> Membership | None:
 @transaction.atomic
 def moved_to(token: str, opens: str) -> str | None:
     """The present secret for one of an earlier version, which it leads to once; None for any other."""
-    old = OldSecret.objects.select_for_update(of=("self",)).filter(
-        fingerprint=fingerprint(token), opens=opens, spent=False
-    )
-    for one in old.select_related("player", "member__user"):
-        one.spent = True
-        one.save(update_fields=["spent"])
-        if one.member is not None:
-            return None if one.member.feed_closed else one.member.feed_token
-        link = open_link(one.player, opens) if one.player else None
-        return link.token if link else None
-    return None
+    rows = OldSecret.objects.select_for_update(of=("self",)).select_related("player", "member__user")
+    old = rows.filter(fingerprint=fingerprint(token), opens=opens, spent=False).first()
+    if old is None:
+        return None
+    old.spent = True
+    old.save(update_fields=["spent"])
+    if old.member is not None:
+        return None if old.member.feed_closed else old.member.feed_token
+    link = open_link(old.player, opens) if old.player else None
+    return link.token if link else None
 
 
 @transaction.atomic

@@ -32,6 +32,14 @@ def refuse_unless_coach(member: Membership, told: str = ROLE_TOLD) -> None:
         raise Refused(told)
 
 
+def lock_club(club_id: int) -> None:
+    """One change of a club's library or roster at a time, held until the transaction ends. Taken before any other row.
+
+    It is the weaker lock: whatever is recorded for the club meanwhile, a report of hurt first of all, does not wait.
+    """
+    Club.objects.select_for_update(no_key=True).get(pk=club_id)
+
+
 def by_name(model: type[Named], club: Club, name: str) -> Named | None:
     """The club's squad or skill of a name, made if it is new; None for no name."""
     name = name.strip()

@@ -12,9 +12,8 @@ from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.judging import work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Place, Stay, Week
-from drill_ladder.apps.prescriptions.planning import at_home
+from drill_ladder.apps.prescriptions.planning import home_way
 from drill_ladder.apps.prescriptions.services import more_terms
-from drill_ladder.core.home_version import AtHome
 from drill_ladder.core.ladders import Rung
 from drill_ladder.formats.home_words import BARRED, why_not
 from drill_ladder.formats.words import dose_words, target_words
@@ -113,6 +112,8 @@ def barred(stay: Stay) -> str:
     """
     if stay.prescription.not_at_home:
         return stay.prescription.not_at_home
+    if stay.worked_on.drill.caution == Caution.HOME_ALONE:
+        return ""  # nothing bars it but what was looked at when it changed
     home = home_way(stay)
     unsafe = home.version is None and ({"adult", BARRED} & set(home.lacking))
     return f"“{stay.worked_on.drill}”: {why_not(home)}" if unsafe else ""
@@ -134,9 +135,3 @@ def _came_later(stay: Stay, week: Week) -> bool:
     asked = {one["prescription"] for one in week.published}
     told = timezone.localdate(week.published_at)
     return stay.prescription_id not in asked and stay.prescription.started_on >= told
-
-
-def home_way(stay: Stay) -> AtHome:
-    """How the drill is done at this player's home, and what is then lost."""
-    rung = stay.worked_on
-    return at_home(rung.drill, stay.prescription.player, rung.floor_plan)

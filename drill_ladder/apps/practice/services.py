@@ -14,7 +14,7 @@ from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
 from drill_ladder.apps.prescriptions.models import Place, Stay
-from drill_ladder.apps.prescriptions.planning import at_home
+from drill_ladder.apps.prescriptions.planning import home_way
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,8 +76,7 @@ def _refuse_unsafe(stay: Stay, given: SessionInput) -> None:
     caution = stay.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
         raise Refused("This drill is for coached sessions only. What you typed is still on the page.")
-    home = at_home(stay.worked_on.drill, stay.prescription.player, stay.worked_on.floor_plan)
-    if caution == Caution.HOME_WITH_ADULT and "adult" in home.lacking:
+    if caution == Caution.HOME_WITH_ADULT and "adult" in home_way(stay).lacking:
         raise Refused(
             "No adult is noted at this home, so this drill is not for home: ask your coach. What you typed is still on "
             "the page."

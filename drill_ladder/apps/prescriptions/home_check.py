@@ -17,7 +17,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, PlayerDay, Where
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Arrival, Place, PlannedBlock, Prescription, Status, Stay, Week
-from drill_ladder.apps.prescriptions.planning import at_home
+from drill_ladder.apps.prescriptions.planning import home_way
 from drill_ladder.apps.prescriptions.querysets import monday_of
 from drill_ladder.core.home_version import AtHome
 from drill_ladder.formats.home_words import why_not
@@ -59,9 +59,8 @@ def check_home(prescription: Prescription, today: date, actor: Any = None) -> bo
     stay = stays.select_related("rung__drill", "rung__ladder", "prescription__player").first()
     if stay is None:
         return False
-    work = stay.worked_on
-    home = at_home(work.drill, prescription.player, work.floor_plan)
-    why = "" if home.version else f"“{work.drill}”: {why_not(home)}"
+    home = home_way(stay)
+    why = "" if home.version else f"“{stay.worked_on.drill}”: {why_not(home)}"
     off = _withdraw(prescription, home, why, today)
     # with both places, a rung that never was one for home is done at the club, and nobody has to see to it
     bar = (why or off)[:MOST] if off or prescription.place == Place.HOME else ""

@@ -68,6 +68,12 @@ def at_home(drill: Drill, player: Player, plan: dict[str, Any] | None = None) ->
     return _at_home(drill, plan or drill.plan, home_of(player), bool(player.home_tools.strip()))
 
 
+def home_way(stay: Stay) -> AtHome:
+    """How the drill that a player works on is done at their home, and what is then lost."""
+    work = stay.worked_on
+    return at_home(work.drill, stay.prescription.player, work.floor_plan)
+
+
 def _at_home(drill: Drill, plan: dict[str, Any] | None, home: Home, tools_noted: bool) -> AtHome:
     return home_version(_versions(drill, plan, home, tools_noted), home)
 

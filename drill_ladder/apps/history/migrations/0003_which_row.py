@@ -8,5 +8,5 @@ class Migration(migrations.Migration):
     operations = [
         migrations.AddField("event", "kind", models.CharField(blank=True, max_length=60)),
         migrations.AddField("event", "row_id", models.CharField(blank=True, max_length=40)),
-        migrations.AddIndex("event", models.Index(fields=["club_id", "kind", "row_id"], name="event_of_a_row")),
+        migrations.AddIndex("event", models.Index(fields=["kind", "row_id"], name="event_of_a_row")),
     ]
