@@ -1,5 +1,5 @@
 // What is open, counted or timed on the device. The truth stays on the server.
-import { drafts, kept } from "./draft.js";
+import { drafts, store } from "./draft.js";
 import { watch } from "./guard.js";
 import { hurts } from "./hurt.js";
 import { pad } from "./pad.js";
@@ -22,7 +22,7 @@ document.addEventListener("alpine:init", () => {
   window.Alpine.data("reveal", (open = false) => ({ open, toggle() { this.open = !this.open; } }));
   window.Alpine.data("toast", () => ({ shown: true, close() { this.shown = false; } }));
   // what was sent needs no draft any more
-  window.Alpine.data("sent", () => ({ init() { kept.drop(this.$root.dataset.sent); } }));
+  window.Alpine.data("sent", () => ({ init() { store.drop(this.$root.dataset.sent); } }));
   window.Alpine.data("copy", () => ({
     done: false,
     async take() {

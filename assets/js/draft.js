@@ -1,5 +1,5 @@
 // What is typed into a card or a log is kept on the device until the server says that it has it.
-const store = {
+export const store = {
   read(key) {
     try {
       const value = JSON.parse(localStorage.getItem(key));
@@ -58,5 +58,3 @@ export const drafts = () => {
     form.addEventListener("change", () => keepDraft(form));
   }
 };
-
-export const kept = store;

@@ -5,6 +5,9 @@ The core computes with more, and the command line takes more; these are limits o
 
 from drill_ladder.formats.node import Node
 
+# letters of names and lines, as the database keeps them; of a text; entries of a list
+TITLE, SKILL, LINE, NOTE, FAULT, LANE = 120, 80, 300, 200, 80, 60
+LONGEST, MOST_LISTED = 20_000, 60
 MOST_SETS, MOST_REPS = 50, 1000
 MOST_ROWS = 5000  # sets x lanes (x trials, where a time is taken)
 # key -> the most of it, wherever it stands in a rung's measure, dose, target or rule

@@ -6,7 +6,20 @@ from pydantic_core import SchemaValidator, ValidationError
 
 from drill_ladder.formats.drill_shapes import NEEDS
 from drill_ladder.formats.faults import Fault, Faults, first_of_each_path, from_validation, path_of
-from drill_ladder.formats.file_limits import check_measure, check_plan_limits, check_rule_limits, check_rung_limits
+from drill_ladder.formats.file_limits import (
+    FAULT,
+    LANE,
+    LINE,
+    LONGEST,
+    MOST_LISTED,
+    NOTE,
+    SKILL,
+    TITLE,
+    check_measure,
+    check_plan_limits,
+    check_rule_limits,
+    check_rung_limits,
+)
 from drill_ladder.formats.ladder_checks import check_in_range, check_ladder
 from drill_ladder.formats.ladder_shapes import DOSE, MEASURE, RULE, TARGET
 from drill_ladder.formats.node import Node
@@ -21,10 +34,7 @@ LARGEST = 2_000_000
 MOST_RUNGS = 60  # of a ladder: what the builder can show
 MOST_IN_ALL = 5000  # rungs of one file: five seconds of storing
 
-MOST_DRILLS, MOST_LADDERS, MOST_LISTED = 2000, 500, 60
-DEEPEST, LONGEST = 30, 20_000
-# of names and lines, as the database keeps them
-TITLE, SKILL, LINE, NOTE, FAULT, LANE = 120, 80, 300, 200, 80, 60
+MOST_DRILLS, MOST_LADDERS, DEEPEST = 2000, 500, 30
 
 DRILL = record(
     title=name(TITLE),

@@ -5,14 +5,13 @@ from datetime import date
 from django.db import transaction
 
 from drill_ladder.apps.exchange.roster import GUARDIAN, Preview, Row, preview
-from drill_ladder.apps.history.services import record, record_all
+from drill_ladder.apps.history.services import AT_ONCE, record, record_all
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Guardian, Membership, Opens, Player, SecretLink, Squad
-from drill_ladder.apps.people.services import check_row, lock_club, refuse_unless_coach, update_all
+from drill_ladder.apps.people.services import by_names, check_row, lock_club, refuse_unless_coach, update_all
 from drill_ladder.apps.people.signals import home_changed
 from drill_ladder.formats.tables import Table
 
-AT_ONCE = 500  # rows of one statement
 PLAIN = ("home_space", "home_surface", "home_tools", "home_wall", "home_feeder", "home_adult", "home_light")
 RENAMED = {
     "birth_month": "birth_month",
@@ -36,7 +35,7 @@ def bring_in(*, member: Membership, table: Table, today: date) -> Preview:
     if found.problems:
         raise Refused("The club has changed meanwhile, and the file does not fit any more. Nothing was stored.")
     rows = [row for row in found.rows if row.what != "same"]
-    squads = _squads(member.club, rows)
+    squads = by_names(Squad, member.club, (row.values.get("squad") or "" for row in rows))
     pairs = [(row, _filled(row, member.club, squads, today)) for row in rows]
     _store(member, [p for _, p in pairs if p.pk is None], [p for _, p in pairs if p.pk is not None])
     _store_guardians(pairs)
@@ -45,14 +44,6 @@ def bring_in(*, member: Membership, table: Table, today: date) -> Preview:
     counts = {what: found.count(what) for what in ("new", "changed", "same")}
     record(club_id=member.club_id, actor=member.user, verb="imported a roster", subject=member.club, **counts)
     return found
-
-
-def _squads(club: Club, rows: list[Row]) -> dict[str, Squad]:
-    wanted = {row.values["squad"].casefold(): row.values["squad"] for row in rows if row.values.get("squad")}
-    known = {squad.name.casefold() for squad in Squad.objects.filter(club=club)}
-    new = [Squad(club=club, name=name) for key, name in wanted.items() if key not in known]
-    Squad.objects.bulk_create(new, AT_ONCE, ignore_conflicts=True)
-    return {squad.name.casefold(): squad for squad in Squad.objects.filter(club=club)}
 
 
 def _filled(row: Row, club: Club, squads: dict[str, Squad], today: date) -> Player:
@@ -68,7 +59,7 @@ def _filled(row: Row, club: Club, squads: dict[str, Squad], today: date) -> Play
         if column in values:
             setattr(player, name, values[column] / 100)
     if values.get("squad"):
-        player.squad = squads[values["squad"].casefold()]
+        player.squad = squads[values["squad"].strip().casefold()]
     check_row(player, f"Row {row.number}")
     return player
 

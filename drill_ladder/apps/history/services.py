@@ -7,6 +7,8 @@ from django.db import models
 
 from drill_ladder.apps.history.models import Event
 
+AT_ONCE = 500  # rows of one statement
+
 
 def record(*, club_id: int, actor: Any, verb: str, subject: models.Model, **details: Any) -> None:
     """Note that somebody did something. actor: a user, or None for a player on their card."""
@@ -15,7 +17,7 @@ def record(*, club_id: int, actor: Any, verb: str, subject: models.Model, **deta
 
 def record_all(*, club_id: int, actor: Any, verb: str, subjects: Iterable[models.Model]) -> None:
     """Note that somebody did the same to many."""
-    Event.objects.bulk_create([_entry(club_id, actor, verb, subject, {}) for subject in subjects], 500)
+    Event.objects.bulk_create([_entry(club_id, actor, verb, subject, {}) for subject in subjects], AT_ONCE)
 
 
 def _entry(club_id: int, actor: Any, verb: str, subject: models.Model, details: dict[str, Any]) -> Event:

@@ -8,15 +8,14 @@ from typing import Any
 
 from django.db.models import Model
 
-from drill_ladder.apps.history.services import record_all
+from drill_ladder.apps.history.services import AT_ONCE, record_all
 from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill, Treatment
 from drill_ladder.apps.library.services import own_rule, refuse_evidence, refuse_misfits, refuse_worked_on
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.services import check_row, update_all
+from drill_ladder.apps.people.services import by_names, check_row, update_all
 
 Document = Mapping[str, Any]
-AT_ONCE = 500  # rows of one statement
 TREATED = ("fault", "cue")
 RUNG_FIELDS = ("title", "changes", "axis", "dose", "target", "floor", "rule", "plan", "intent", "tempo", "reps_high")
 
@@ -25,7 +24,7 @@ def store_drills(member: Membership, given: Sequence[Document]) -> None:
     """Drills that are new or changed, matched by name; home work that they concern is looked at again."""
     titles = [one["title"] for one in given]
     known = {d.title: d for d in Drill.objects.of_club(member.club).filter(title__in=titles).select_for_update()}
-    skills = _skills(member.club, (one["skill"] for one in given))
+    skills = by_names(Skill, member.club, (one["skill"] for one in given))
     new: list[Drill] = []
     changed: list[Drill] = []
     for one in given:
@@ -54,7 +53,7 @@ def store_ladders(member: Membership, given: Sequence[Document]) -> None:
     """
     known = {ladder.title: ladder for ladder in Ladder.objects.of_club(member.club).for_file()}
     drills = {drill.title: drill for drill in Drill.objects.of_club(member.club)}
-    skills = _skills(member.club, (one["skill"] for one in given))
+    skills = by_names(Skill, member.club, (one["skill"] for one in given))
     filled = []
     for one in given:
         ladder = known.get(one["title"]) or Ladder(club=member.club, title=one["title"])
@@ -129,17 +128,6 @@ def store_treatments(club: Club, given: Sequence[Document]) -> None:
         for treats in one["treatments"]
     ]
     Treatment.objects.bulk_create(rows, AT_ONCE)
-
-
-def _skills(club: Club, names: Iterable[str]) -> dict[str, Skill]:
-    """The club's skills by name, those that are new made at once."""
-    wanted = {name.strip().casefold(): name.strip() for name in names if name.strip()}
-    known = {skill.name.casefold(): skill for skill in Skill.objects.filter(club=club)}
-    new = [Skill(club=club, name=name) for key, name in wanted.items() if key not in known]
-    Skill.objects.bulk_create(new, AT_ONCE, ignore_conflicts=True)
-    if new:
-        known = {skill.name.casefold(): skill for skill in Skill.objects.filter(club=club)}
-    return known
 
 
 def _note(member: Membership, verb: str, rows: Iterable[Model]) -> None:

@@ -1,6 +1,6 @@
 """Changing who is who."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import Any, TypeVar
 
@@ -8,7 +8,7 @@ from django.core.exceptions import ValidationError
 from django.db import models, transaction
 
 from drill_ladder.apps.history.models import Event
-from drill_ladder.apps.history.services import record
+from drill_ladder.apps.history.services import AT_ONCE, record
 from drill_ladder.apps.people.errors import ROLE_TOLD, Overtaken, Refused
 from drill_ladder.apps.people.models import (
     Club,
@@ -68,13 +68,25 @@ def check_row(row: models.Model, named: str) -> None:
         raise Refused(f"{named}{place}: {messages[0]} Nothing was stored.") from None
 
 
+def by_names(model: type[Named], club: Club, names: Iterable[str]) -> dict[str, Named]:
+    """The club's squads or skills by name, without regard to capitals; those that are new are made at once."""
+    wanted = {name.strip().casefold(): name.strip() for name in names if name.strip()}
+    rows: Any = model._default_manager.filter(club=club)
+    known = {row.name.casefold(): row for row in rows.all()}
+    new = [model(club=club, name=name) for key, name in wanted.items() if key not in known]  # type: ignore[misc]
+    if new:
+        model._default_manager.bulk_create(new, AT_ONCE, ignore_conflicts=True)
+        known = {row.name.casefold(): row for row in rows.all()}
+    return known
+
+
 def update_all(rows: Sequence[models.Model], fields: Sequence[str]) -> None:
     """Store some fields of many rows that exist and are locked, as an insert that meets them: ten times faster than a
     statement with one case a row.
     """
     if rows:
         type(rows[0])._default_manager.bulk_create(
-            rows, 500, update_conflicts=True, unique_fields=["id"], update_fields=fields
+            rows, AT_ONCE, update_conflicts=True, unique_fields=["id"], update_fields=fields
         )
 
 

@@ -91,8 +91,6 @@ const drafts = () => {
   }
 };
 
-const kept = store;
-
 // What is typed and not stored yet is not lost by a wrong touch: the browser asks before it leaves the page.
 let unsaved = false;
 
@@ -120,9 +118,9 @@ const KEY = "hurt-untold";
 
 // Reports that have not arrived, the first one first. In memory too, as some devices keep nothing.
 const whole = (one) => one && ["to", "what", "words"].every((name) => typeof one[name] === "string");
-const before = kept.read(KEY);
+const before = store.read(KEY);
 let untold = Array.isArray(before) ? before.filter(whole) : [];
-const remember = () => { if (untold.length) kept.write(KEY, untold); else kept.drop(KEY); };
+const remember = () => { if (untold.length) store.write(KEY, untold); else store.drop(KEY); };
 const same = (one, other) => one.to === other.to && one.words === other.words;
 const add = (told) => { if (!untold.some((one) => same(one, told))) untold = [...untold, told]; remember(); };
 const settle = (told) => { untold = untold.filter((one) => !same(one, told)); remember(); };
@@ -698,7 +696,7 @@ document.addEventListener("alpine:init", () => {
   window.Alpine.data("reveal", (open = false) => ({ open, toggle() { this.open = !this.open; } }));
   window.Alpine.data("toast", () => ({ shown: true, close() { this.shown = false; } }));
   // what was sent needs no draft any more
-  window.Alpine.data("sent", () => ({ init() { kept.drop(this.$root.dataset.sent); } }));
+  window.Alpine.data("sent", () => ({ init() { store.drop(this.$root.dataset.sent); } }));
   window.Alpine.data("copy", () => ({
     done: false,
     async take() {
