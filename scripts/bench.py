@@ -13,17 +13,24 @@ from typing import Any
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
-from drill_ladder.core.decision import decide
-from drill_ladder.core.dose import Intent
-from drill_ladder.core.ladders import Ladder, Rung, Target
-from drill_ladder.core.measures import Dose, Makes, SetResult
-from drill_ladder.core.odds import odds
-from drill_ladder.core.rule_finder import Question, find_rules
-from drill_ladder.core.rules import Evidence, InARow, Rule, Volume, Window
-from drill_ladder.core.session_chances import MakesSession
-from drill_ladder.core.sessions import Observer, Session
-from drill_ladder.core.stations import Station, rotate
-from drill_ladder.core.week import Day, Wish, plan_week
+from drill_ladder.core.judging import (
+    Dose,
+    Evidence,
+    InARow,
+    Ladder,
+    Makes,
+    Observer,
+    Rule,
+    Rung,
+    Session,
+    SetResult,
+    Target,
+    Volume,
+    Window,
+    decide,
+)
+from drill_ladder.core.odds import MakesSession, Question, find_rules, odds
+from drill_ladder.core.planning import Day, Intent, Station, Wish, plan_week, rotate
 
 SIDES = ("left", "right")
 D = date(2020, 1, 1)

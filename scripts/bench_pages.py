@@ -23,13 +23,13 @@ from django.shortcuts import render
 from django.test import Client, override_settings
 from django.urls import include, path
 
-from drill_ladder.apps.library import odds
-from drill_ladder.apps.library.exchange import bring_in
+from drill_ladder.apps.card.paper import home_card
+from drill_ladder.apps.library.files.exchange import bring_in
+from drill_ladder.apps.library.rules import odds
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.sheets import home_card
-from drill_ladder.apps.prescriptions.weeks import solve
+from drill_ladder.apps.weeks.services import solve
 from drill_ladder.formats.library_file import FORMAT, read_library
 from scripts.bench import timed
 from tests.make import LANES, World, drill, ladder, put_on, world

@@ -6,7 +6,7 @@ from math import floor, hypot, log10
 
 from drill_ladder.charts.labels import Box, Sheet
 from drill_ladder.charts.svg import drawing, fixed, line, tag, words
-from drill_ladder.core.layout import Place, Plan, leg_lengths
+from drill_ladder.core.floor import Place, Plan, leg_lengths
 
 WIDTH, HEIGHT, EDGE = 420.0, 400.0, 34.0
 FOOT = 34.0

@@ -9,13 +9,13 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from drill_ladder.apps.library.exchange import bring_in
+from drill_ladder.apps.library.files.exchange import bring_in
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import prescribe
-from drill_ladder.apps.prescriptions.weeks import publish, solve
+from drill_ladder.apps.weeks.services import publish, solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
 from drill_ladder.demo.ladders import LADDERS

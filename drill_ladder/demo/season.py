@@ -10,16 +10,14 @@ from django.utils import timezone
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.practice.holding import passed
 from drill_ladder.apps.practice.models import Session, Stop
+from drill_ladder.apps.practice.retention import passed
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import judge_anew, settle
-from drill_ladder.core.ladders import Rung
-from drill_ladder.core.measures import Checklist, Count, Makes, Points, Streak, Time, ToN
-from drill_ladder.core.retention import WEEKS
+from drill_ladder.core.judging import WEEKS, Checklist, Count, Makes, Points, Rung, Streak, Time, ToN
 from drill_ladder.demo.people import Life
 from drill_ladder.formats.documents import rung_from
 

@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from typing import Any
 
-from drill_ladder.core.plan_templates import SHAPES
-from drill_ladder.web.fields import listed
+from drill_ladder.core.floor import SHAPES
+from drill_ladder.ui.fields import listed
 
 MAKES, STREAK, DONE = {"kind": "makes"}, {"kind": "streak"}, {"kind": "done"}
 OUTSIDE = "Check the ground, keep three metres free all round, nobody behind you."

@@ -6,10 +6,8 @@ from typing import Any
 from pydantic_core import SchemaValidator, ValidationError
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.ladders import Rung
-from drill_ladder.core.layout import Plan
-from drill_ladder.core.measures import Measure
-from drill_ladder.core.rules import Rule
+from drill_ladder.core.floor import Plan
+from drill_ladder.core.judging import Measure, Rule, Rung
 from drill_ladder.formats.drill_shapes import VERSIONS
 from drill_ladder.formats.faults import Fault, first_of_each_path, from_validation
 from drill_ladder.formats.file_limits import check_plan_limits

@@ -1,19 +1,8 @@
 """The shapes of what a drill needs, how it may be done with less, and what treats its faults."""
 
-from drill_ladder.core.coverage import Axis
+from drill_ladder.core.coaching import Axis
 from drill_ladder.formats.file_limits import FAULT, LINE, LONGEST, MOST_LISTED, NOTE, TITLE
-from drill_ladder.formats.shapes import (
-    listed,
-    maybe,
-    name,
-    one_of,
-    optional,
-    record,
-    text,
-    texts,
-    whole,
-    yes_no,
-)
+from drill_ladder.formats.shapes import listed, maybe, name, one_of, optional, record, text, texts, whole, yes_no
 
 PEOPLE = ("solo", "feeder", "partner", "target", "group")
 AXES = tuple(axis.value for axis in Axis)

@@ -1,6 +1,6 @@
 """What a home allows, in words: why a drill cannot be done there, and the way out."""
 
-from drill_ladder.core.home_version import AtHome
+from drill_ladder.core.planning import AtHome
 
 BARRED = "not allowed at home"
 LACKS = {"surface": "suitable ground", "space": "space for it"}

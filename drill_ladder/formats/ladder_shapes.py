@@ -3,23 +3,32 @@
 from collections.abc import Callable
 from typing import Any
 
-from drill_ladder.core.ladders import Ladder, Rung, Target
-from drill_ladder.core.measures import (
+from drill_ladder.core.judging import (
     Checklist,
     Count,
     Done,
     Dose,
+    Evidence,
+    InARow,
+    Ladder,
     Makes,
     Measure,
+    Observer,
     Points,
+    Rule,
+    Rung,
+    School,
     ScoreBy,
+    Session,
     SetResult,
     Streak,
+    Target,
     Time,
     ToN,
+    Trust,
+    Volume,
+    Window,
 )
-from drill_ladder.core.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
-from drill_ladder.core.sessions import Observer, Session
 from drill_ladder.formats.shapes import (
     chance,
     counts,

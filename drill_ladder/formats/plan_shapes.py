@@ -2,8 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.layout import Leg, Plan
-from drill_ladder.core.units import Unit, metres_per
+from drill_ladder.core.floor import Leg, Plan, Unit, metres_per
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, pair, record, text
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
-from drill_ladder.core.reasons import Advice, Kind, Lacking, Missing, Reason
+from drill_ladder.core.judging import Advice, Kind, Lacking, Missing, Reason
 
 _REASONS: dict[Kind | Advice, str] = {
     Kind.REST: "Rest: a stop is open. Only a coach can end it.",

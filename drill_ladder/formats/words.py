@@ -3,9 +3,26 @@
 from collections.abc import Callable
 from typing import Any
 
-from drill_ladder.core.ladders import Rung, Target
-from drill_ladder.core.measures import Checklist, Count, Done, Makes, Measure, Points, Streak, Time, ToN
-from drill_ladder.core.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
+from drill_ladder.core.judging import (
+    Checklist,
+    Count,
+    Done,
+    Evidence,
+    InARow,
+    Makes,
+    Measure,
+    Points,
+    Rule,
+    Rung,
+    School,
+    Streak,
+    Target,
+    Time,
+    ToN,
+    Trust,
+    Volume,
+    Window,
+)
 from drill_ladder.formats.sentences import plain
 
 _NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")

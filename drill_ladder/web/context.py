@@ -27,7 +27,7 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Desk", "progress:desk", ("/",)),
     ("Review", "review:queue", ("/review/",)),
     ("Players", "progress:players", ("/players/", "/log/", "/stops/")),
-    ("Weeks", "prescriptions:weeks", ("/weeks/", "/jobs/", "/stations/")),
+    ("Weeks", "weeks:weeks", ("/weeks/", "/jobs/", "/stations/")),
     ("Ladders", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/")),
 ]
 

@@ -10,7 +10,7 @@ from django.template.loader import render_to_string
 
 from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.formats.reading import cut
-from drill_ladder.web.pages import wants_json
+from drill_ladder.ui.pages import wants_json
 
 
 def _page(request: HttpRequest, status: int, title: str, text: str) -> HttpResponse:

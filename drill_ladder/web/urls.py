@@ -8,7 +8,10 @@ urlpatterns = [
     path("", include("drill_ladder.apps.people.urls")),
     path("", include("drill_ladder.apps.library.urls")),
     path("", include("drill_ladder.apps.prescriptions.urls")),
+    path("", include("drill_ladder.apps.weeks.urls")),
     path("", include("drill_ladder.apps.practice.urls")),
+    path("", include("drill_ladder.apps.card.urls")),
+    path("", include("drill_ladder.apps.floor.urls")),
     path("", include("drill_ladder.apps.review.urls")),
     path("", include("drill_ladder.apps.exchange.urls")),
 ]

@@ -9,14 +9,14 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from drill_ladder.apps.floor.stations import set_up
 from drill_ladder.apps.people.models import Player, PlayerDay, Squad
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.stations import set_up
 from drill_ladder.apps.practice.stops import open_stop
-from drill_ladder.apps.prescriptions.querysets import monday_of
-from drill_ladder.apps.prescriptions.weeks import publish, solve
 from drill_ladder.apps.review.models import Decision
-from drill_ladder.core.plan_templates import SHAPES
+from drill_ladder.apps.weeks.querysets import monday_of
+from drill_ladder.apps.weeks.services import publish, solve
+from drill_ladder.core.floor.plan_templates import SHAPES
 from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import expect, page, phone, problems, ready, sideways, sign_in
 from tests.make import current, log, put_on

@@ -10,8 +10,9 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.select import Select
 
 from drill_ladder.apps.people.models import Player, PlayerDay
-from drill_ladder.apps.prescriptions.models import Prescription, Week
-from drill_ladder.apps.prescriptions.weeks import solve
+from drill_ladder.apps.prescriptions.models import Prescription
+from drill_ladder.apps.weeks.models import Week
+from drill_ladder.apps.weeks.services import solve
 from tests.browser.driver import wait_until
 from tests.browser.hands import click, expect, page, phone, problems, ready, sideways, sign_in
 from tests.make import put_on

@@ -7,8 +7,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.prescriptions import weeks
 from drill_ladder.apps.prescriptions.models import Prescription
+from drill_ladder.apps.weeks import services as weeks
 from tests.browser.driver import set_size
 from tests.browser.hands import click, expect, page, phone, problems, sideways, sign_in
 from tests.make import put_on

@@ -7,7 +7,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.services import take_rule
+from drill_ladder.apps.library.rules.services import take_rule
 from tests.browser.driver import wait_until
 from tests.browser.hands import click, expect, page, phone, problems, ready, sideways, sign_in
 from tests.browser.test_builder import fill

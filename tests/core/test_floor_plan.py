@@ -8,8 +8,8 @@ import pytest
 from drill_ladder.charts.floor_plan import Path, common_way, floor_plan, scale_of
 from drill_ladder.charts.labels import Box, Sheet
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.layout import Leg, Plan, leg_lengths, turns
-from drill_ladder.core.plan_templates import SHAPES
+from drill_ladder.core.floor.layout import Leg, Plan, leg_lengths, turns
+from drill_ladder.core.floor.plan_templates import SHAPES
 from drill_ladder.formats.documents import part_faults, plan_from
 
 SVG = "{http://www.w3.org/2000/svg}"

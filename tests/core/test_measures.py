@@ -4,7 +4,7 @@ from datetime import date
 
 import pytest
 
-from drill_ladder.core.measures import (
+from drill_ladder.core.judging.measures import (
     Checklist,
     Count,
     Done,
@@ -21,7 +21,7 @@ from drill_ladder.core.measures import (
     stay_alive_top_up,
     volume_reps,
 )
-from drill_ladder.core.sessions import Observer, Session, by_day, pool
+from drill_ladder.core.judging.sessions import Observer, Session, by_day, pool
 
 S = SetResult
 

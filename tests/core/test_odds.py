@@ -4,11 +4,11 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from drill_ladder.core.odds import odds
-from drill_ladder.core.odds_evidence import simulate
-from drill_ladder.core.rule_finder import Question, find_rule
-from drill_ladder.core.rules import Evidence, InARow, Rule, Volume, Window
-from drill_ladder.core.session_chances import MakesSession, StreakSession, ToNSession, run_chance
+from drill_ladder.core.judging.rules import Evidence, InARow, Rule, Volume, Window
+from drill_ladder.core.odds.chain import odds
+from drill_ladder.core.odds.evidence import simulate
+from drill_ladder.core.odds.rule_finder import Question, find_rule
+from drill_ladder.core.odds.session_chances import MakesSession, StreakSession, ToNSession, run_chance
 
 EIGHT = MakesSession(10, 8)
 

@@ -5,16 +5,16 @@ from datetime import date, timedelta
 import pytest
 from scipy import stats
 
-from drill_ladder.core.chances import beta_above, beta_binomial_tail
-from drill_ladder.core.decision import decide
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.rules import Evidence, InARow
-from drill_ladder.core.schools import Standing, posteriors
-from drill_ladder.core.session_chances import binom_tail
-from drill_ladder.core.sessions import by_day, pool
-from drill_ladder.core.trend import theil_sen_slope
-from drill_ladder.core.units import Unit, from_metres, metres_per, to_metres
-from drill_ladder.core.verdicts import judge
+from drill_ladder.core.floor.units import Unit, from_metres, metres_per, to_metres
+from drill_ladder.core.judging.decision import decide
+from drill_ladder.core.judging.rules import Evidence, InARow
+from drill_ladder.core.judging.schools import Standing, posteriors
+from drill_ladder.core.judging.sessions import by_day, pool
+from drill_ladder.core.judging.verdicts import judge
+from drill_ladder.core.odds.session_chances import binom_tail
+from drill_ladder.core.statistics.chances import beta_above, beta_binomial_tail
+from drill_ladder.core.statistics.trend import theil_sen_slope
 from tests.core.build import ladder, made, on, rung
 
 

@@ -9,11 +9,9 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from drill_ladder.core.cues import Mode, calls, sequence
-from drill_ladder.core.dose import Intent
+from drill_ladder.core.coaching.cues import Mode, calls, sequence
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.forecast import Completion, forecast, weeks_in_a_row
-from drill_ladder.core.layout import (
+from drill_ladder.core.floor.layout import (
     Leg,
     Plan,
     footprint,
@@ -24,8 +22,10 @@ from drill_ladder.core.layout import (
     mirrored,
     turns,
 )
-from drill_ladder.core.stations import Station, rotate
-from drill_ladder.core.week import Day, Wish, allowed, plan_week
+from drill_ladder.core.planning.dose import Intent
+from drill_ladder.core.planning.stations import Station, rotate
+from drill_ladder.core.planning.week import Day, Wish, allowed, plan_week
+from drill_ladder.core.statistics.forecast import Completion, forecast, weeks_in_a_row
 
 D = date(2026, 3, 2)
 

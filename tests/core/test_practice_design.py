@@ -7,9 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from drill_ladder.core import coverage, faults, good_things
-from drill_ladder.core.dose import (
-    Block,
+from drill_ladder.core.coaching import coverage, faults, good_things
+from drill_ladder.core.floor.layout import Plan
+from drill_ladder.core.judging.retention import Check, next_check, offer_back
+from drill_ladder.core.judging.verdicts import Verdict
+from drill_ladder.core.planning.dose import (
+    DoseTime,
     Intent,
     TempoSet,
     by_tempo,
@@ -18,12 +21,9 @@ from drill_ladder.core.dose import (
     speed_stop,
     warnings,
 )
-from drill_ladder.core.home_version import Home, Version, home_version, lacking
-from drill_ladder.core.layout import Plan
-from drill_ladder.core.retention import Check, next_check, offer_back
-from drill_ladder.core.session_plan import Block as Part_
-from drill_ladder.core.session_plan import Part, fit, in_order
-from drill_ladder.core.verdicts import Verdict
+from drill_ladder.core.planning.home_version import Home, Version, home_version, lacking
+from drill_ladder.core.planning.session_plan import Block as Part_
+from drill_ladder.core.planning.session_plan import Part, fit, in_order
 from drill_ladder.formats.home_words import way_out, why_not
 
 D = date(2026, 3, 2)
@@ -31,9 +31,9 @@ D = date(2026, 3, 2)
 
 def test_block_seconds_by_hand():
     """3 sets x 2 lanes x 10 reps x 4 s = 240; 3 lane changes of 5 = 15; 2 rests of 30 = 60; set-up 20."""
-    block = Block(sets=3, work_s=40, reps=10, lanes=2, lane_change_s=5, setup_s=20, rest_s=30)
+    block = DoseTime(sets=3, work_s=40, reps=10, lanes=2, lane_change_s=5, setup_s=20, rest_s=30)
     assert (block.seconds, block.total_reps) == (335, 60)
-    assert Block(sets=2, work_s=30, reps=None).total_reps is None
+    assert DoseTime(sets=2, work_s=30, reps=None).total_reps is None
 
 
 @pytest.mark.parametrize(
@@ -126,9 +126,9 @@ LATE = faults.Treatment(cue="Turn early")
 
 
 def test_faults_are_ranked_and_shrunk():
-    one = [faults.Session(1, {"odd": 1})]
+    one = [faults.Misses(1, {"odd": 1})]
     assert faults.ranked(one)[0].share == pytest.approx((1 + 5) / 6)
-    many = [faults.Session(10, {"late": 6, "wide": 2, "none": 0}) for _ in range(6)]
+    many = [faults.Misses(10, {"late": 6, "wide": 2, "none": 0}) for _ in range(6)]
     found = faults.ranked(many)
     assert [(r.fault, r.count) for r in found] == [("late", 24), ("wide", 8)]
     assert found[0].share == pytest.approx((24 + 2.5) / 45)
@@ -136,7 +136,7 @@ def test_faults_are_ranked_and_shrunk():
 
 
 def test_the_one_worth_treating_has_a_treatment():
-    sessions = [faults.Session(10, {"wide": 6, "late": 3})]
+    sessions = [faults.Misses(10, {"wide": 6, "late": 3})]
     assert faults.worth_treating(sessions, {"late": LATE}).fault == "late"
     assert faults.worth_treating(sessions, {}).fault == "wide"
     assert faults.worth_treating([], {}) is None
@@ -144,14 +144,14 @@ def test_the_one_worth_treating_has_a_treatment():
 
 def test_one_cue_a_set_two_at_most_for_the_young():
     known = {name: faults.Treatment(cue=name.upper()) for name in ("a", "b", "c")}
-    sessions = [faults.Session(10, {"a": 5, "b": 3, "c": 2})]
+    sessions = [faults.Misses(10, {"a": 5, "b": 3, "c": 2})]
     assert [faults.cue_for_set(sessions, known, n, 7) for n in (1, 2, 3)] == ["A", "B", "A"]
     assert [faults.cue_for_set(sessions, known, n, 12) for n in (1, 2, 3, 4)] == ["A", "B", "C", "A"]
     assert faults.cue_for_set([], known, 1, None) is None
 
 
 def test_before_and_after_treatment():
-    sessions = [faults.Session(10, {"late": 5}), faults.Session(10, {"late": 3}), faults.Session(4, {"late": 1})]
+    sessions = [faults.Misses(10, {"late": 5}), faults.Misses(10, {"late": 3}), faults.Misses(4, {"late": 1})]
     assert faults.before_and_after(sessions, "late", 2) == (0.4, 0.25)
     assert faults.before_and_after(sessions, "late", 0)[0] is None
 

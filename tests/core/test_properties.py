@@ -5,12 +5,12 @@ from dataclasses import replace
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from drill_ladder.core.decision import decide
-from drill_ladder.core.measures import Makes, SetResult
-from drill_ladder.core.reasons import Kind
-from drill_ladder.core.rules import Evidence, InARow, Trust, Volume, Window
-from drill_ladder.core.sessions import Observer, Session, pool
-from drill_ladder.core.verdicts import Verdict, judge
+from drill_ladder.core.judging.decision import decide
+from drill_ladder.core.judging.measures import Makes, SetResult
+from drill_ladder.core.judging.reasons import Kind
+from drill_ladder.core.judging.rules import Evidence, InARow, Trust, Volume, Window
+from drill_ladder.core.judging.sessions import Observer, Session, pool
+from drill_ladder.core.judging.verdicts import Verdict, judge
 from tests.core.build import ladder, on, rung
 
 SIDES = ("left", "right")

@@ -6,8 +6,8 @@ self), then the verdict, the proposal and the rung it leads to. The coach confir
 
 import pytest
 
-from drill_ladder.core.decision import PRODUCT, decide
-from drill_ladder.core.rules import Evidence, InARow, Trust, Volume, Window
+from drill_ladder.core.judging.decision import PRODUCT, decide
+from drill_ladder.core.judging.rules import Evidence, InARow, Trust, Volume, Window
 from tests.core.build import ladder, made, on, rung
 
 SIDES = ("left", "right")

@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.stations import Station, resume, rotate
+from drill_ladder.core.planning.stations import Station, resume, rotate
 
 A, B = Station("a", 1, ("worker",), 10), Station("b", 1, ("worker",), 20)
 

@@ -7,14 +7,14 @@ import numpy as np
 import pytest
 from scipy import optimize, stats
 
-from drill_ladder.core.balance import LaneResult, dose_balance, many_lanes, two_lanes
-from drill_ladder.core.change import real_change, typical_error
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.fatigue import fatigue, form_fell_first, visible_drop
-from drill_ladder.core.intervals import newcombe, wilson
-from drill_ladder.core.load import Effort, strain_left, weeks
-from drill_ladder.core.placement import Probe, place, place_by_baseline
-from drill_ladder.core.trend import best_so_far, daily, last_against_before, trend
+from drill_ladder.core.judging.placement import Probe, place, place_by_baseline
+from drill_ladder.core.statistics.balance import LaneResult, dose_balance, many_lanes, two_lanes
+from drill_ladder.core.statistics.change import real_change, typical_error
+from drill_ladder.core.statistics.fatigue import fatigue, form_fell_first, visible_drop
+from drill_ladder.core.statistics.intervals import newcombe, wilson
+from drill_ladder.core.statistics.load import Effort, strain_left, weeks
+from drill_ladder.core.statistics.trend import best_so_far, daily, last_against_before, trend
 
 D = date(2026, 3, 2)
 

@@ -2,10 +2,10 @@
 
 import pytest
 
-from drill_ladder.core.ladders import Target
-from drill_ladder.core.measures import Count, Dose, SetResult, Streak, Time
-from drill_ladder.core.sessions import Observer, Session, pool
-from drill_ladder.core.verdicts import judge, lacks, on_course
+from drill_ladder.core.judging.ladders import Target
+from drill_ladder.core.judging.measures import Count, Dose, SetResult, Streak, Time
+from drill_ladder.core.judging.sessions import Observer, Session, pool
+from drill_ladder.core.judging.verdicts import judge, lacks, on_course
 from tests.core.build import made, on, rung
 
 SIDES = ("left", "right")

@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from drill_ladder.core.dose import Intent
-from drill_ladder.core.kit import kit, tool
-from drill_ladder.core.week import Day, Placed, Wish, plan_week
-from drill_ladder.core.week_checks import Break, Help, breaks, what_would_help
+from drill_ladder.core.planning.dose import Intent
+from drill_ladder.core.planning.kit import kit, tool
+from drill_ladder.core.planning.week import Day, Placed, Wish, plan_week
+from drill_ladder.core.planning.week_checks import Break, Help, breaks, what_would_help
 
 MONDAY = date(2026, 3, 2)
 

@@ -7,14 +7,15 @@ import pytest
 from django.test import Client
 from django.urls import get_resolver
 
+from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Squad
-from drill_ladder.apps.practice.models import GroupSession, Stop
+from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.stops import open_stop
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.web import addresses
 from tests.make import current, log, put_on
 
@@ -39,42 +40,42 @@ TABLE = {
     "library:odds": "coach",
     "library:drills": "member",
     "library:drill": "member",
-    "library:aside": "coach",
-    "library:take-out": "coach",
-    "library:take-in": "coach",
+    "library:archive": "coach",
+    "library:export": "coach",
+    "library:import": "coach",
     "library:ladder-draft": "coach",
     "library:ladder-new": "coach",
     "library:ladder-edit": "coach",
-    "library:rung-look": "coach",
-    "library:rung-look-new": "coach",
+    "library:rung-preview": "coach",
+    "library:rung-preview-new": "coach",
     "library:drill-new": "coach",
     "library:drill-edit": "coach",
     "library:drill-run": "member",
     "library:plan-edit": "coach",
     "library:rung-plan": "coach",
     "library:plan-file": "member",
-    "library:plan-look": "coach",
+    "library:plan-preview": "coach",
     "library:plan-shape": "coach",
     "prescriptions:standing": "coach",
     "prescriptions:place": "coach",
     "prescriptions:back": "coach",
     "prescriptions:focus": "coach",
     "prescriptions:squad-start": "coach",
-    "prescriptions:weeks": "member",
-    "prescriptions:weeks-act": "coach",
-    "prescriptions:week": "member",
-    "library:rule-look": "coach",
-    "prescriptions:week-act": "coach",
-    "prescriptions:block-act": "coach",
-    "practice:calendar": "link",
-    "practice:old-calendar": "moved",
-    "practice:print": "link",
-    "practice:coach-feed": "link",
-    "practice:card-sheet": "coach",
-    "practice:stations": "member",
-    "practice:station": "member",
-    "practice:station-change": "member",
-    "practice:sheet": "coach",
+    "weeks:weeks": "member",
+    "weeks:weeks-act": "coach",
+    "weeks:week": "member",
+    "library:rule-preview": "coach",
+    "weeks:week-act": "coach",
+    "weeks:block-act": "coach",
+    "card:calendar": "link",
+    "card:old-calendar": "moved",
+    "card:print": "link",
+    "card:coach-feed": "link",
+    "card:card-sheet": "coach",
+    "floor:stations": "member",
+    "floor:station": "member",
+    "floor:station-change": "member",
+    "card:sheet": "coach",
     "progress:job": "member",
     "prescriptions:choose": "coach",
     "prescriptions:start": "coach",
@@ -83,10 +84,10 @@ TABLE = {
     "prescriptions:at-club": "coach",
     "prescriptions:end": "coach",
     "prescriptions:new-terms": "coach",
-    "practice:card": "link",
-    "practice:hurt": "link",
-    "practice:done": "link",
-    "practice:block": "link",
+    "card:card": "link",
+    "card:hurt": "link",
+    "card:done": "link",
+    "card:block": "link",
     "practice:log": "member",
     "practice:stop-open": "member",
     "practice:stop-new": "member",
@@ -95,11 +96,11 @@ TABLE = {
     "review:decide": "coach",
     "review:undo": "coach",
 }
-POST_ONLY = {"people:link-renew", "prescriptions:end", "practice:hurt", "practice:stop-open"}
-POST_ONLY |= {"review:decide", "review:undo", "library:plan-look", "prescriptions:new-terms", "library:aside"}
-POST_ONLY |= {"prescriptions:weeks-act", "prescriptions:week-act", "prescriptions:block-act"}
-POST_ONLY |= {"people:feed-renew", "prescriptions:focus", "prescriptions:back", "practice:station-change"}
-POST_ONLY |= {"prescriptions:at-club", "prescriptions:looked", "library:rung-look", "library:rung-look-new"}
+POST_ONLY = {"people:link-renew", "prescriptions:end", "card:hurt", "practice:stop-open"}
+POST_ONLY |= {"review:decide", "review:undo", "library:plan-preview", "prescriptions:new-terms", "library:archive"}
+POST_ONLY |= {"weeks:weeks-act", "weeks:week-act", "weeks:block-act"}
+POST_ONLY |= {"people:feed-renew", "prescriptions:focus", "prescriptions:back", "floor:station-change"}
+POST_ONLY |= {"prescriptions:at-club", "prescriptions:looked", "library:rung-preview", "library:rung-preview-new"}
 
 
 def all_names(resolver=None, space=""):
@@ -160,44 +161,44 @@ def paths(w):
         "people:link-renew": f"/players/{who}/link/card/",
         "library:ladders": "/ladders/",
         "library:ladder": f"/ladders/{w.ladder.pk}/",
-        "library:rule-look": f"/ladders/{w.ladder.pk}/rule/",
+        "library:rule-preview": f"/ladders/{w.ladder.pk}/rule/",
         "library:odds": f"/ladders/{w.ladder.pk}/odds/1/",
         "library:drills": "/drills/",
-        "library:aside": f"/library/drills/{w.drill.pk}/aside/",
-        "library:take-out": "/library.json",
-        "library:take-in": "/library/in/",
+        "library:archive": f"/library/drills/{w.drill.pk}/aside/",
+        "library:export": "/library.json",
+        "library:import": "/library/in/",
         "library:ladder-draft": "/ladders/draft/",
         "library:ladder-new": "/ladders/new/",
         "library:ladder-edit": f"/ladders/{w.ladder.pk}/edit/",
-        "library:rung-look": f"/ladders/{w.ladder.pk}/look/0/",
-        "library:rung-look-new": "/ladders/look/0/",
+        "library:rung-preview": f"/ladders/{w.ladder.pk}/look/0/",
+        "library:rung-preview-new": "/ladders/look/0/",
         "library:drill-new": "/drills/new/",
         "library:drill-edit": f"/drills/{w.drill.pk}/edit/",
         "library:drill-run": f"/drills/{w.drill.pk}/run/",
         "library:plan-edit": f"/drills/{w.drill.pk}/plan/",
         "library:rung-plan": f"/rungs/{w.rungs[0].pk}/plan/",
         "library:plan-file": f"/drills/{w.drill.pk}/plan.svg",
-        "library:plan-look": "/plans/look/",
+        "library:plan-preview": "/plans/look/",
         "library:plan-shape": "/plans/shape/star/",
         "library:drill": f"/drills/{w.drill.pk}/",
         "prescriptions:back": f"/stays/{stay}/back/",
         "prescriptions:place": f"/players/{who}/place/{w.ladder.pk}/",
         "prescriptions:focus": f"/players/{who}/focus/",
         "prescriptions:squad-start": f"/ladders/{w.ladder.pk}/squads/{squad.pk}/",
-        "prescriptions:weeks": "/weeks/",
-        "prescriptions:weeks-act": "/weeks/solve/",
-        "prescriptions:week": f"/players/{who}/week/",
-        "prescriptions:week-act": f"/players/{who}/week/solve/",
-        "prescriptions:block-act": f"/blocks/{block.pk}/lock/",
-        "practice:calendar": w.calendar,
-        "practice:old-calendar": f"{card}calendar.ics",
-        "practice:print": f"{card}week.pdf",
-        "practice:coach-feed": f"/feed/{w.coach.feed_token}/sessions.ics",
-        "practice:stations": "/stations/",
-        "practice:station": f"/stations/{group.pk}/",
-        "practice:station-change": f"/stations/{group.pk}/players/",
-        "practice:card-sheet": f"/players/{who}/card.pdf",
-        "practice:sheet": "/sheet.pdf",
+        "weeks:weeks": "/weeks/",
+        "weeks:weeks-act": "/weeks/solve/",
+        "weeks:week": f"/players/{who}/week/",
+        "weeks:week-act": f"/players/{who}/week/solve/",
+        "weeks:block-act": f"/blocks/{block.pk}/lock/",
+        "card:calendar": w.calendar,
+        "card:old-calendar": f"{card}calendar.ics",
+        "card:print": f"{card}week.pdf",
+        "card:coach-feed": f"/feed/{w.coach.feed_token}/sessions.ics",
+        "floor:stations": "/stations/",
+        "floor:station": f"/stations/{group.pk}/",
+        "floor:station-change": f"/stations/{group.pk}/players/",
+        "card:card-sheet": f"/players/{who}/card.pdf",
+        "card:sheet": "/sheet.pdf",
         "progress:job": f"/jobs/{job.pk}/",
         "prescriptions:standing": f"/ladders/{w.ladder.pk}/players/",
         "prescriptions:choose": f"/players/{who}/prescribe/",
@@ -207,10 +208,10 @@ def paths(w):
         "prescriptions:looked": f"/prescriptions/{p.pk}/looked/",
         "prescriptions:at-club": f"/prescriptions/{p.pk}/at-the-club/",
         "prescriptions:end": f"/prescriptions/{p.pk}/end/",
-        "practice:card": card,
-        "practice:hurt": f"{card}hurt/",
-        "practice:done": f"{card}done/{session.pk}/",
-        "practice:block": f"{card}{stay}/",
+        "card:card": card,
+        "card:hurt": f"{card}hurt/",
+        "card:done": f"{card}done/{session.pk}/",
+        "card:block": f"{card}{stay}/",
         "practice:log": f"/log/{stay}/",
         "practice:stop-open": f"/players/{who}/stop/",
         "practice:stop-new": "/stops/new/",
@@ -233,15 +234,15 @@ def status(user, path, name):
 GENERAL = {
     "practice:stop-new",
     "people:feed-renew",
-    "practice:stations",
+    "floor:stations",
     "exchange:roster-in",
     "exchange:roster-out",
-    "prescriptions:weeks",
-    "prescriptions:weeks-act",
-    "practice:sheet",
-    "library:rung-look-new",
-    "library:take-out",
-    "library:take-in",
+    "weeks:weeks",
+    "weeks:weeks-act",
+    "card:sheet",
+    "library:rung-preview-new",
+    "library:export",
+    "library:import",
     "progress:desk",
     "progress:players",
     "people:player-new",
@@ -253,7 +254,7 @@ GENERAL |= {
     "library:ladder-new",
     "library:ladders",
     "library:drills",
-    "library:plan-look",
+    "library:plan-preview",
     "library:plan-shape",
 }
 
@@ -291,14 +292,14 @@ def test_a_coach_comes_in_everywhere(w, paths):
 
 
 def test_a_link_opens_one_player_only(w, other, paths):
-    for name in ("practice:done", "practice:block"):
+    for name in ("card:done", "card:block"):
         assert status(None, paths[name].replace(w.token, other.token), name)[0] == 404
 
 
 def test_a_renewed_link_closes_the_old_one(w, paths):
     client = Client()
     client.force_login(w.coach.user)
-    old = paths["practice:card"]
+    old = paths["card:card"]
     client.post(paths["people:link-renew"])
     assert Client().get(old).status_code == 404
     assert Client().get(f"/card/{w.token}/").status_code == 200
@@ -320,12 +321,12 @@ def test_refusals_say_why(w, paths):
 def test_pages_are_private_and_strict(w, paths):
     client = Client()
     client.force_login(w.coach.user)
-    for path in (paths["progress:player"], paths["practice:card"]):
+    for path in (paths["progress:player"], paths["card:card"]):
         headers = client.get(path).headers
         assert headers["Cache-Control"] == "private, no-store"
         assert "script-src 'self'" in headers["Content-Security-Policy"]
         assert "unsafe" not in headers["Content-Security-Policy"]
-    assert client.get(paths["practice:card"]).headers["Referrer-Policy"] == "same-origin"
+    assert client.get(paths["card:card"]).headers["Referrer-Policy"] == "same-origin"
 
 
 def test_too_many_wrong_passwords_are_slowed_down(w):

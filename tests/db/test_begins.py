@@ -6,13 +6,13 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.practice.cards import home_blocks
-from drill_ladder.apps.prescriptions import weeks
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.card.blocks import home_blocks
 from drill_ladder.apps.prescriptions.services import arrive, leave
-from drill_ladder.apps.prescriptions.week_look import look
-from drill_ladder.core.week import Day, Placed, Wish, plan_week
-from drill_ladder.core.week_checks import Break, breaks
+from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.board import look
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.core.planning.week import Day, Placed, Wish, plan_week
+from drill_ladder.core.planning.week_checks import Break, breaks
 from tests.make import current, put_on
 
 MONDAY = date(2026, 3, 2)

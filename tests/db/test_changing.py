@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.prescriptions.changing import change_prescription, look_again, seen
+from drill_ladder.apps.prescriptions.changes import change_prescription, look_again, seen
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import end_prescription
 from tests.make import current, log, put_on, text

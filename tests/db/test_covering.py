@@ -6,8 +6,8 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.practice import sheets
-from drill_ladder.apps.practice.covering import begin_with
+from drill_ladder.apps.card import paper as sheets
+from drill_ladder.apps.practice.coverage import begin_with
 from drill_ladder.apps.progress.coverage import coverage
 from tests.make import current, drill, ladder, log, put_on
 

@@ -7,9 +7,9 @@ from django.core.management import CommandError, call_command
 from django.db import transaction
 from django.db.models import F
 
-from drill_ladder.apps.library.drill_form import KINDS
+from drill_ladder.apps.library.drills.form import KINDS
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
-from drill_ladder.apps.library.odds import WHO
+from drill_ladder.apps.library.rules.odds import WHO
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.review.models import Decision, Proposal

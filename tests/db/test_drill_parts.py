@@ -4,9 +4,9 @@ import json
 
 import pytest
 
-from drill_ladder.apps.library.exchange import bring_in, library_document
+from drill_ladder.apps.library.drills.services import set_treatments
+from drill_ladder.apps.library.files.exchange import bring_in, library_document
 from drill_ladder.apps.library.models import Drill, Ladder, Treatment
-from drill_ladder.apps.library.services import set_treatments
 from drill_ladder.apps.people.models import Club
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library

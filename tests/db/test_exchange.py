@@ -8,10 +8,10 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from drill_ladder.apps.library.differences import WORDS
-from drill_ladder.apps.library.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.drills.services import set_treatments
+from drill_ladder.apps.library.files.exchange import bring_in, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.services import set_treatments
-from drill_ladder.apps.library.starter import starter_document
+from drill_ladder.apps.library.starter.ladders import starter_document
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club
 from drill_ladder.demo.load import make_library

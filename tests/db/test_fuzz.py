@@ -16,7 +16,7 @@ from django.test import Client
 from django.utils import timezone
 from openpyxl import Workbook
 
-from drill_ladder.apps.library.starter import starter_document
+from drill_ladder.apps.library.starter.ladders import starter_document
 from drill_ladder.apps.practice.models import Stop
 from tests.db import test_access
 from tests.db.test_access import POST_ONLY

@@ -6,7 +6,7 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.practice.holding import passed
+from drill_ladder.apps.practice.retention import passed
 from drill_ladder.apps.practice.services import record_session
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import go_back

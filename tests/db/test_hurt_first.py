@@ -16,7 +16,7 @@ from drill_ladder.apps.people.links import close_link, renew_link
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.practice.models import HurtReport, Session, SetRow, Stop
 from drill_ladder.apps.practice.stops import end_stop, open_stop
-from drill_ladder.apps.prescriptions.changing import CHANGES  # noqa: F401  the app is loaded
+from drill_ladder.apps.prescriptions.changes import CHANGES  # noqa: F401  the app is loaded
 from drill_ladder.apps.prescriptions.services import prescribe
 from tests.db.test_pages import BOTH, card_post, form_of
 from tests.make import current, drill, ladder, log, put_on, text
@@ -246,7 +246,7 @@ def test_the_report_is_committed_before_the_session_is_tried(w, transactional_db
     stay = current(put_on(w))
     client = Client(raise_request_exception=False)
     sent = form_of(text(client.get(f"/card/{w.token}/{stay.pk}/"))) | BOTH | {"hurts": "yes", "hurt_where": WORDS}
-    with mock.patch("drill_ladder.apps.practice.views.record_session", side_effect=RuntimeError):
+    with mock.patch("drill_ladder.apps.practice.log_page.record_session", side_effect=RuntimeError):
         answer = client.post(f"/card/{w.token}/{stay.pk}/", sent)
     assert answer.status_code == 500
     assert told() == [WORDS]

@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.jobs import services
 from drill_ladder.apps.jobs.models import Job
-from drill_ladder.apps.prescriptions.models import Week
+from drill_ladder.apps.weeks.models import Week
 from tests import make
 
 

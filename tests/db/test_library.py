@@ -5,9 +5,9 @@ from datetime import date
 
 import pytest
 
-from drill_ladder.apps.library.exchange import library_document
+from drill_ladder.apps.library.files.exchange import library_document
+from drill_ladder.apps.library.ladders.rung_steps import Step, stepped
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.rung_steps import Step, stepped
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
 from tests.make import current, drill, ladder, put_on, text

@@ -11,13 +11,13 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from drill_ladder.apps.library.exchange import bring_in, preview
+from drill_ladder.apps.card.paper import MOST_ROWS as ON_PAPER
+from drill_ladder.apps.card.paper import home_card, tallies
+from drill_ladder.apps.library.files.exchange import bring_in, preview
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.entries import MOST_ROWS
 from drill_ladder.apps.practice.judging import work_rung
-from drill_ladder.apps.practice.sheets import MOST_ROWS as ON_PAPER
-from drill_ladder.apps.practice.sheets import home_card, tallies
 from drill_ladder.formats.library_file import read_library
 from tests.make import current, drill, ladder, put_on, text
 
@@ -105,7 +105,7 @@ def test_a_paper_week_holds_what_a_page_holds(w, monkeypatch):
     w.player.prescriptions.update(per_week=7)
     seen = {}
     monkeypatch.setattr(
-        "drill_ladder.apps.practice.sheets.pdf", lambda template, context, sizes: seen.update(context) or b""
+        "drill_ladder.apps.card.paper.pdf", lambda template, context, sizes: seen.update(context) or b""
     )
     home_card(w.player, timezone.localdate(), "x")
     rows = sum(len(block["rows"]) * len(block["times"]) for block in seen["blocks"])

@@ -4,10 +4,10 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.history.models import Event
-from drill_ladder.apps.library.forms import first_values
-from drill_ladder.core.odds import odds
-from drill_ladder.core.rules import InARow, Rule, Window
-from drill_ladder.core.session_chances import MakesSession
+from drill_ladder.apps.library.rules.forms import first_values
+from drill_ladder.core.judging.rules import InARow, Rule, Window
+from drill_ladder.core.odds.chain import odds
+from drill_ladder.core.odds.session_chances import MakesSession
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.rule_document import rule_document
 from tests.make import current, drill, ladder, put_on, text

@@ -8,14 +8,14 @@ from django.test import Client
 from django.utils import timezone
 from icalendar import Calendar
 
+from drill_ladder.apps.card import paper as sheets
+from drill_ladder.apps.card.feed import calendar
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice import sheets
-from drill_ladder.apps.practice.calendars import calendar
 from drill_ladder.apps.practice.stops import open_stop
-from drill_ladder.apps.prescriptions import weeks
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.prescriptions.services import end_prescription
+from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from tests.db.test_weeks import AT, MONDAY, has_days, on
 from tests.make import drill, ladder, put_on
 
@@ -157,7 +157,7 @@ def test_the_card_has_the_floor_plan_where_there_is_room(w, told, monkeypatch):
     last = []
     for many in (1, 6):
         context = seen.context | {"blocks": seen.context["blocks"] * many}
-        assert len(sheets.document("practice/print_card.html", context, sheets.CARD_SIZES).pages) == 1
+        assert len(sheets.document("card/print_card.html", context, sheets.CARD_SIZES).pages) == 1
         last.append(tried[-1])
     assert last == ["drawn", ""]
 

@@ -7,17 +7,17 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.library.exchange import bring_in, library_document, preview
+from drill_ladder.apps.card import paper as sheets
+from drill_ladder.apps.card.blocks import home_blocks
+from drill_ladder.apps.library.drills.services import save_drill
+from drill_ladder.apps.library.files.exchange import bring_in, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.services import save_drill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import PlayerDay
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice import sheets
-from drill_ladder.apps.practice.cards import home_blocks
-from drill_ladder.apps.prescriptions import weeks
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
 from drill_ladder.apps.review.services import settle
+from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.formats.library_file import read_library
 from tests.db.test_paper import events
 from tests.make import current, drill, ladder, log, put_on, text

@@ -7,10 +7,10 @@ import pytest
 from django.core.exceptions import ValidationError
 from django.test import Client
 
-from drill_ladder.apps.library.exchange import bring_in, library_document, preview
+from drill_ladder.apps.card.blocks import home_way
+from drill_ladder.apps.library.files.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.ladders.rung_form import HiddenPlan
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.rung_form import HiddenPlan
-from drill_ladder.apps.practice.cards import home_way
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
 from tests.make import current, put_on

@@ -9,9 +9,10 @@ from django.forms import model_to_dict
 from django.test import Client
 from django.utils import timezone
 
+from drill_ladder.apps.library.drills.run import phases
+from drill_ladder.apps.library.drills.services import set_treatments
 from drill_ladder.apps.library.models import Ladder
-from drill_ladder.apps.library.preview import phases
-from drill_ladder.apps.library.services import set_treatments, take_rule
+from drill_ladder.apps.library.rules.services import take_rule
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.services import changes_since

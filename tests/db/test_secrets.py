@@ -15,11 +15,11 @@ from django.db import connection
 from django.test import Client, override_settings
 from django.test.utils import CaptureQueriesContext
 
+from drill_ladder.apps.card.links import GUESSES
+from drill_ladder.apps.card.paper import home_card
 from drill_ladder.apps.people import links
 from drill_ladder.apps.people.models import FEED, Club, Membership, OldSecret, Opens, User
 from drill_ladder.apps.people.secrets import fingerprint, is_signed, make_token, parts_of
-from drill_ladder.apps.practice.links import GUESSES
-from drill_ladder.apps.practice.sheets import home_card
 from drill_ladder.demo.people import COACHES, PASSWORD
 from drill_ladder.web.logs import PrivateFormatter, without_secrets
 from tests.make import current, put_on, text
@@ -150,7 +150,7 @@ def test_guessing_is_limited_and_the_right_link_never(w):
 def test_paper_shows_the_public_address(w, coach, monkeypatch):
     put_on(w)
     seen = []
-    monkeypatch.setattr("drill_ladder.apps.practice.sheet_views.home_card", lambda *a: seen.append(a[2]) or b"%PDF")
+    monkeypatch.setattr("drill_ladder.apps.card.paper_views.home_card", lambda *a: seen.append(a[2]) or b"%PDF")
     with override_settings(PUBLIC_ADDRESS="https://drills.example.org/"):
         coach.get(f"/players/{w.player.pk}/card.pdf")
         assert f"https://drills.example.org/card/{w.token}/" in text(coach.get(f"/players/{w.player.pk}/"))
@@ -195,9 +195,9 @@ def test_no_log_holds_a_token_a_name_or_a_note(w, coach, written, page):
     elif page == "player":
         target, act = "progress.views.standings", lambda: coach.get(f"/players/{w.player.pk}/?told={NOTE}")
     elif page == "block":
-        target, act = "practice.views.session_form", lambda: client.post(f"{card}{stay.pk}/", {"word": NOTE})
+        target, act = "card.views.session_form", lambda: client.post(f"{card}{stay.pk}/", {"word": NOTE})
     else:
-        target, act = "practice.views.home_blocks", lambda: client.get(card)
+        target, act = "card.views.home_blocks", lambda: client.get(card)
     with mock.patch(f"drill_ladder.apps.{target}", side_effect=error):
         assert act().status_code == 500
     log = written.getvalue()

@@ -5,10 +5,10 @@ from datetime import date
 import pytest
 from django.test import Client
 
+from drill_ladder.apps.floor.models import GroupSession
+from drill_ladder.apps.floor.stations import change_players, rotation, set_up, where
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Squad
-from drill_ladder.apps.practice.models import GroupSession
-from drill_ladder.apps.practice.stations import change_players, rotation, set_up, where
 from drill_ladder.apps.practice.stops import open_stop
 
 GATE = {"name": "Gate", "capacity": 2, "roles": ["worker", "retriever"], "s_per_rep": 6}

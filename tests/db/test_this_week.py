@@ -6,11 +6,11 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.practice.holding import due_checks
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Week
+from drill_ladder.apps.practice.retention import due_checks
 from drill_ladder.apps.prescriptions.services import end_prescription
 from drill_ladder.apps.progress.questions import sessions_today
 from drill_ladder.apps.progress.this_week import this_week
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from tests.make import log, put_on
 
 MONDAY = date(2026, 3, 2)

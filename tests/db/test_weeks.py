@@ -5,14 +5,15 @@ from datetime import date, datetime, timedelta
 import pytest
 from django.utils import timezone
 
+from drill_ladder.apps.card.blocks import home_blocks
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, PlayerDay, Squad
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.cards import home_blocks
-from drill_ladder.apps.prescriptions import weeks
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Prescription, Week
-from drill_ladder.apps.prescriptions.planning import minutes_of
-from drill_ladder.apps.prescriptions.week_look import look
+from drill_ladder.apps.prescriptions.demand import minutes_of
+from drill_ladder.apps.prescriptions.models import Prescription
+from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.board import look
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.formats.documents import rung_from
 from tests.make import drill, ladder, log, put_on, text
 

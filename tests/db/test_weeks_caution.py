@@ -11,17 +11,18 @@ from django.db import IntegrityError, transaction
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.library.exchange import bring_in, library_document
+from drill_ladder.apps.card.blocks import home_blocks
+from drill_ladder.apps.library.files.exchange import bring_in, library_document
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player, PlayerDay
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.cards import home_blocks
 from drill_ladder.apps.practice.stops import end_stop, open_stop
-from drill_ladder.apps.prescriptions import weeks
-from drill_ladder.apps.prescriptions.models import Week
-from drill_ladder.apps.prescriptions.planning import at_home, wanted
-from drill_ladder.apps.prescriptions.week_look import look
+from drill_ladder.apps.prescriptions.demand import wanted
+from drill_ladder.apps.prescriptions.home import at_home
+from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.board import look
+from drill_ladder.apps.weeks.models import Week
 from drill_ladder.formats.library_file import read_library
 from tests.db.test_weeks import AT, MONDAY, blocks, current_prescription, has_days, on, text
 from tests.make import current, drill, ladder, member, put_on

@@ -2,30 +2,37 @@
 
 from django.urls import path
 
-from drill_ladder.apps.library import drill_views, exchange_views, ladder_views, plan_views, rule_views, views
+from drill_ladder.apps.library import views
+from drill_ladder.apps.library.drills import edit_views as drill_edit
+from drill_ladder.apps.library.drills import views as drills
+from drill_ladder.apps.library.files import views as files
+from drill_ladder.apps.library.ladders import edit_views as ladder_edit
+from drill_ladder.apps.library.ladders import views as ladders
+from drill_ladder.apps.library.plans import views as plans
+from drill_ladder.apps.library.rules import views as rules
 
 app_name = "library"
 urlpatterns = [
-    path("ladders/", views.ladders, name="ladders"),
-    path("ladders/<int:pk>/", views.ladder, name="ladder"),
-    path("library/<slug:kind>/<int:pk>/aside/", views.aside, name="aside"),
-    path("library.json", exchange_views.take_out, name="take-out"),
-    path("library/in/", exchange_views.take_in, name="take-in"),
-    path("ladders/draft/", ladder_views.draft, name="ladder-draft"),
-    path("ladders/new/", ladder_views.edit, name="ladder-new"),
-    path("ladders/<int:pk>/edit/", ladder_views.edit, name="ladder-edit"),
-    path("ladders/look/<int:row>/", ladder_views.look, name="rung-look-new"),
-    path("ladders/<int:pk>/look/<int:row>/", ladder_views.look, name="rung-look"),
-    path("ladders/<int:pk>/odds/<int:position>/", rule_views.odds, name="odds"),
-    path("ladders/<int:pk>/rule/", rule_views.look, name="rule-look"),
-    path("drills/", views.drills, name="drills"),
-    path("drills/new/", drill_views.edit, name="drill-new"),
-    path("drills/<int:pk>/edit/", drill_views.edit, name="drill-edit"),
-    path("drills/<int:pk>/run/", drill_views.run, name="drill-run"),
-    path("drills/<int:pk>/plan/", plan_views.edit, name="plan-edit"),
-    path("drills/<int:pk>/plan.svg", views.plan_file, name="plan-file"),
-    path("rungs/<int:pk>/plan/", plan_views.edit_rung, name="rung-plan"),
-    path("plans/look/", plan_views.look, name="plan-look"),
-    path("plans/shape/<slug:name>/", plan_views.shape, name="plan-shape"),
-    path("drills/<int:pk>/", views.drill, name="drill"),
+    path("ladders/", ladders.ladders, name="ladders"),
+    path("ladders/<int:pk>/", ladders.ladder, name="ladder"),
+    path("library/<slug:kind>/<int:pk>/aside/", views.archive, name="archive"),
+    path("library.json", files.export_file, name="export"),
+    path("library/in/", files.import_file, name="import"),
+    path("ladders/draft/", ladder_edit.draft, name="ladder-draft"),
+    path("ladders/new/", ladder_edit.edit, name="ladder-new"),
+    path("ladders/<int:pk>/edit/", ladder_edit.edit, name="ladder-edit"),
+    path("ladders/look/<int:row>/", ladder_edit.preview, name="rung-preview-new"),
+    path("ladders/<int:pk>/look/<int:row>/", ladder_edit.preview, name="rung-preview"),
+    path("ladders/<int:pk>/odds/<int:position>/", rules.odds, name="odds"),
+    path("ladders/<int:pk>/rule/", ladders.preview, name="rule-preview"),
+    path("drills/", drills.drills, name="drills"),
+    path("drills/new/", drill_edit.edit, name="drill-new"),
+    path("drills/<int:pk>/edit/", drill_edit.edit, name="drill-edit"),
+    path("drills/<int:pk>/run/", drill_edit.run, name="drill-run"),
+    path("drills/<int:pk>/plan/", plans.edit, name="plan-edit"),
+    path("drills/<int:pk>/plan.svg", plans.plan_file, name="plan-file"),
+    path("rungs/<int:pk>/plan/", plans.edit_rung, name="rung-plan"),
+    path("plans/look/", plans.preview_plan, name="plan-preview"),
+    path("plans/shape/<slug:name>/", plans.shape, name="plan-shape"),
+    path("drills/<int:pk>/", drills.drill, name="drill"),
 ]

@@ -7,7 +7,7 @@ from django import forms
 from django.forms import BoundField
 
 from drill_ladder.apps.people.models import Player, Where
-from drill_ladder.web.fields import Whole
+from drill_ladder.ui.fields import Whole
 
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 PARTS = ("minutes", "place", "helper", "adult")

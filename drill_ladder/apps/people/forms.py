@@ -8,7 +8,7 @@ from django import forms
 
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player
-from drill_ladder.web.fields import Day, Line, Number, Prose, Whole
+from drill_ladder.ui.fields import Day, Line, Number, Prose, Whole
 
 GUARDIANS, PARTS = ("guardian", "guardian2"), ("name", "email", "phone", "consent_on")
 AGREED = "The day they agreed that the club keeps this here"

@@ -16,7 +16,7 @@ from drill_ladder.apps.people.forms import PlayerForm, told_player
 from drill_ladder.apps.people.links import WORDS, close_link, renew_feed, renew_link
 from drill_ladder.apps.people.models import Membership, Opens, Player
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.web.differences import differences
+from drill_ladder.ui.differences import differences
 
 
 @coach_required
@@ -85,4 +85,4 @@ def feed_renew(request: HttpRequest, member: Membership) -> HttpResponse:
     renew_feed(member=member, closed=close)
     said = "is closed" if close else "has a new address"
     messages.success(request, f"Your calendar {said}. The old one shows nothing any more.")
-    return redirect("prescriptions:weeks")
+    return redirect("weeks:weeks")

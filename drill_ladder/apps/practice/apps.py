@@ -2,6 +2,6 @@ from django.apps import AppConfig
 
 
 class PracticeConfig(AppConfig):
-    """Sessions, sets, stops, the home card."""
+    """Sessions, sets, stops, judging."""
 
     name = "drill_ladder.apps.practice"

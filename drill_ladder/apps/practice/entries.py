@@ -3,8 +3,7 @@
 from dataclasses import dataclass
 from itertools import islice, product
 
-from drill_ladder.core.ladders import Rung
-from drill_ladder.core.measures import Checklist, Count, Done, Makes, Points, Streak, Time, ToN
+from drill_ladder.core.judging import Checklist, Count, Done, Makes, Points, Rung, Streak, Time, ToN
 
 MOST_ROWS = 200  # of one page: a phone has to show them, and a server to read them
 

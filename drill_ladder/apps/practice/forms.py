@@ -9,10 +9,10 @@ from django import forms
 from drill_ladder.apps.practice.entries import Entry, entries_beyond, entries_for, fields_for
 from drill_ladder.apps.practice.services import SessionInput, SetInput
 from drill_ladder.apps.practice.stops import MOST, words_of_hurt
-from drill_ladder.core.ladders import Rung
-from drill_ladder.core.layout import Plan, implausible, mean_speed
+from drill_ladder.core.floor import Plan, implausible, mean_speed
+from drill_ladder.core.judging import Rung
 from drill_ladder.formats.reading import whole
-from drill_ladder.web.fields import Cut, Line, Number, Prose, Whole
+from drill_ladder.ui.fields import Cut, Line, Number, Prose, Whole
 
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
 _MOST = 100_000

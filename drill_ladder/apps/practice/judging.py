@@ -9,13 +9,21 @@ from django.db.models import Max
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.decision import PRODUCT, Decision, decide, judge_day
-from drill_ladder.core.ladders import Ladder, Rung
-from drill_ladder.core.measures import SetResult
-from drill_ladder.core.rules import Rule
-from drill_ladder.core.sessions import Observer, by_day
-from drill_ladder.core.sessions import Session as CoreSession
-from drill_ladder.core.verdicts import Judged, Yardstick
+from drill_ladder.core.judging import (
+    PRODUCT,
+    Decision,
+    Judged,
+    Ladder,
+    Observer,
+    Rule,
+    Rung,
+    SetResult,
+    Yardstick,
+    by_day,
+    decide,
+    judge_day,
+)
+from drill_ladder.core.judging import Session as CoreSession
 from drill_ladder.formats.documents import rule_from, rung_from
 
 

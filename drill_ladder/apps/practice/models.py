@@ -153,29 +153,3 @@ class HurtReport(models.Model):
 
     def __str__(self) -> str:
         return self.words
-
-
-class GroupSession(models.Model):
-    """Stations for a group. players: their names now; stations: {name, capacity, roles, s_per_rep}; past: the slots
-    that were run before the players changed, each {player name: station, role}.
-    """
-
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
-    title = models.CharField(max_length=120)
-    on = models.DateField()
-    players = models.JSONField(default=list)
-    stations = models.JSONField(default=list)
-    slot_s = models.PositiveIntegerField()
-    change_s = models.PositiveIntegerField(default=0)
-    slots = models.PositiveSmallIntegerField()
-    past = models.JSONField(default=list)
-
-    class Meta:
-        ordering = ["-on", "-id"]
-        constraints = [
-            models.CheckConstraint(condition=Q(slot_s__gte=10, slot_s__lte=7200), name="slot_of_some_length"),
-            models.CheckConstraint(condition=Q(slots__gte=1), name="slots_from_one"),
-        ]
-
-    def __str__(self) -> str:
-        return self.title

@@ -13,8 +13,8 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
+from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Stay
-from drill_ladder.apps.prescriptions.planning import home_way
 
 
 @dataclass(frozen=True, slots=True)

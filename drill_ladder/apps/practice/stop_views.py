@@ -15,7 +15,7 @@ from drill_ladder.apps.practice.forms import EndStopForm
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.stops import MOST, end_stop, hear_button, reports_seen
 from drill_ladder.formats.reading import cut, whole
-from drill_ladder.web.pages import wants_json
+from drill_ladder.ui.pages import wants_json
 
 UNNAMED = "Stopped by the coach"
 

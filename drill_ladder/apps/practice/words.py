@@ -4,10 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from drill_ladder.apps.library.models import Rung
-from drill_ladder.core.decision import Decision
-from drill_ladder.core.measures import Makes, made_of
-from drill_ladder.core.reasons import Kind, Lacking
-from drill_ladder.core.verdicts import Course, Judged, Verdict, lacks, on_course
+from drill_ladder.core.judging import Course, Decision, Judged, Kind, Lacking, Makes, Verdict, lacks, made_of, on_course
 from drill_ladder.formats.sentences import missing_text
 from drill_ladder.formats.words import band_words, score_words
 

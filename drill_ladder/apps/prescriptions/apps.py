@@ -5,14 +5,3 @@ class PrescriptionsConfig(AppConfig):
     """Who is on which ladder and where they stand."""
 
     name = "drill_ladder.apps.prescriptions"
-
-    def ready(self) -> None:
-        """Make the long work known; look at home work again whenever what made it possible changes."""
-        from drill_ladder.apps.library.signals import needs_changed
-        from drill_ladder.apps.people.signals import home_changed
-        from drill_ladder.apps.prescriptions import home_check, tasks  # noqa: F401
-        from drill_ladder.apps.prescriptions.signals import arrived
-
-        home_changed.connect(home_check.check_players, dispatch_uid="home of a player")
-        needs_changed.connect(home_check.check_drills, dispatch_uid="needs of drills")
-        arrived.connect(home_check.check_arrival, dispatch_uid="arrival on a rung")

@@ -12,14 +12,13 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.prescriptions.changing import change_prescription, look_again, seen
+from drill_ladder.apps.prescriptions.changes import change_prescription, look_again, seen, settle_home
 from drill_ladder.apps.prescriptions.forms import ChangeForm, change_values
-from drill_ladder.apps.prescriptions.home_check import settle_home
+from drill_ladder.apps.prescriptions.minutes import REVIEW, minutes
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
-from drill_ladder.apps.prescriptions.views import REVIEW, minutes
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.words import rule_sentence
-from drill_ladder.web.pages import page_or_fragment
+from drill_ladder.ui.pages import page_or_fragment
 
 
 @coach_required

@@ -7,13 +7,13 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung
-from drill_ladder.apps.library.odds import choices, numbers_of, school_of
+from drill_ladder.apps.library.rules.odds import choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Squad
+from drill_ladder.apps.prescriptions.demand import minutes_of
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
-from drill_ladder.apps.prescriptions.planning import minutes_of
 from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.rule_document import rule_document
-from drill_ladder.web.fields import Day, Line, Number, Whole
+from drill_ladder.ui.fields import Day, Line, Number, Whole
 
 PRIORITIES = [(1, "first"), (2, "as usual"), (3, "when there is time")]
 DAY = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")

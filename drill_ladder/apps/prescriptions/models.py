@@ -4,8 +4,8 @@ from django.db import models
 from django.db.models import F, Q
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung, Skill
-from drill_ladder.apps.people.models import Club, Player, Where
-from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet, StayQuerySet, WeekQuerySet
+from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet, StayQuerySet
 
 
 class Place(models.TextChoices):
@@ -176,58 +176,3 @@ class Placing(models.Model):
 
     def __str__(self) -> str:
         return f"Placing {self.player} on {self.ladder}"
-
-
-class Week(models.Model):
-    """A player's planned week. skipped: weekdays without drills; published: the blocks as they were told to the player,
-    and what changed since they were first told. revision goes up with every publishing.
-    """
-
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="weeks")
-    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="weeks")
-    monday = models.DateField()
-    skipped = models.JSONField(default=list, blank=True)
-    revision = models.PositiveIntegerField(default=0)
-    published_at = models.DateTimeField(null=True, blank=True)
-    published = models.JSONField(default=list, blank=True)
-    told = models.JSONField(default=list, blank=True)
-
-    objects = WeekQuerySet.as_manager()
-
-    class Meta:
-        ordering = ["monday"]
-        constraints = [
-            models.UniqueConstraint(fields=["player", "monday"], name="one_week_a_player"),
-            models.CheckConstraint(condition=Q(monday__iso_week_day=1), name="a_week_begins_on_monday"),
-        ]
-
-    def __str__(self) -> str:
-        return f"{self.player}, week of {self.monday}"
-
-
-class PlannedBlock(models.Model):
-    """A block on a day of a week. locked: put there by hand, planned around; way: the home version that is done, empty
-    for the full drill; reps and bound: what a dose band came to, and which bound decided.
-    """
-
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
-    week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="blocks")
-    prescription = models.ForeignKey(Prescription, on_delete=models.CASCADE, related_name="blocks")
-    on = models.DateField()
-    order = models.PositiveSmallIntegerField()
-    minutes = models.PositiveSmallIntegerField()
-    place = models.CharField(max_length=4, choices=Where)
-    way = models.CharField(max_length=120, blank=True)
-    reps = models.PositiveIntegerField(null=True, blank=True)
-    bound = models.CharField(max_length=12, blank=True)
-    locked = models.BooleanField(default=False)
-
-    class Meta:
-        ordering = ["on", "order", "id"]
-        constraints = [
-            models.CheckConstraint(condition=Q(place__in=Where.values), name="block_place_known"),
-            models.CheckConstraint(condition=Q(order__gte=1), name="block_order_from_one"),
-        ]
-
-    def __str__(self) -> str:
-        return f"{self.prescription.ladder}, {self.minutes} min"

@@ -1,6 +1,6 @@
 """Questions about prescriptions."""
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from django.db.models import Prefetch, Q
@@ -66,20 +66,3 @@ class StayQuerySet(ClubQuerySet):
     def for_home(self) -> Any:
         """Those whose drill may be done at home at all."""
         return self.exclude(prescription__place="coached").exclude(rung__drill__caution="coached_only")
-
-
-class WeekQuerySet(ClubQuerySet):
-    """Planned weeks."""
-
-    def of(self, player: Any, day: Any) -> Any:
-        """The player's week that a day lies in."""
-        return self.filter(player=player, monday=monday_of(day))
-
-    def with_blocks(self) -> Any:
-        """With the blocks and what they are of."""
-        return self.prefetch_related("blocks__prescription__ladder")
-
-
-def monday_of(day: date) -> date:
-    """The Monday of a day's week."""
-    return day - timedelta(days=day.weekday())

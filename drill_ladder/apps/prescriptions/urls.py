@@ -2,7 +2,8 @@
 
 from django.urls import path
 
-from drill_ladder.apps.prescriptions import change_views, placing_views, views, week_views
+from drill_ladder.apps.prescriptions import change_views, views
+from drill_ladder.apps.prescriptions import placement_views as placing_views
 
 app_name = "prescriptions"
 urlpatterns = [
@@ -12,11 +13,6 @@ urlpatterns = [
     path("players/<int:player>/focus/", views.focus, name="focus"),
     path("ladders/<int:ladder>/squads/<int:squad>/", views.squad_start, name="squad-start"),
     path("ladders/<int:ladder>/players/", views.standing, name="standing"),
-    path("weeks/", week_views.squad, name="weeks"),
-    path("weeks/<slug:what>/", week_views.squad_act, name="weeks-act"),
-    path("players/<int:player>/week/", week_views.week, name="week"),
-    path("players/<int:player>/week/<slug:what>/", week_views.act, name="week-act"),
-    path("blocks/<int:pk>/<slug:what>/", week_views.block_act, name="block-act"),
     path("stays/<int:pk>/new-terms/", views.new_terms, name="new-terms"),
     path("stays/<int:pk>/back/", views.back, name="back"),
     path("prescriptions/<int:pk>/change/", change_views.change, name="change"),

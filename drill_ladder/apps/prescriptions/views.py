@@ -1,6 +1,6 @@
 """Prescribing."""
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from django.contrib import messages
@@ -11,31 +11,28 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.once import once
+from drill_ladder.apps.library.ladders.lines import rung_lines
 from drill_ladder.apps.library.models import Ladder, Rung, Skill
-from drill_ladder.apps.library.views import rung_lines
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.people.services import by_name
+from drill_ladder.apps.prescriptions.demand import asked_minutes, wanted_of
 from drill_ladder.apps.prescriptions.forms import FocusForm, PrescribeForm, SquadForm
-from drill_ladder.apps.prescriptions.models import Focus, Place, Prescription, Stay
-from drill_ladder.apps.prescriptions.placing import last_times
-from drill_ladder.apps.prescriptions.planning import asked_minutes, at_home, minutes_of, wanted, wanted_of
+from drill_ladder.apps.prescriptions.minutes import REVIEW, minutes
+from drill_ladder.apps.prescriptions.models import Focus, Prescription, Stay
+from drill_ladder.apps.prescriptions.placement import last_times
 from drill_ladder.apps.prescriptions.services import (
     changes_since,
     end_prescription,
     go_back,
-    personal_terms,
     prescribe,
     take_new_terms,
 )
-from drill_ladder.formats.documents import rule_from, rung_from
-from drill_ladder.formats.home_words import way_out, why_not
+from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence
-from drill_ladder.web.pages import page_or_fragment
-
-REVIEW = timedelta(weeks=6)
+from drill_ladder.ui.pages import page_or_fragment
 
 
 @coach_required
@@ -110,34 +107,6 @@ def _rung_of(form: PrescribeForm, which: Ladder) -> Rung | None:
     """The rung that is chosen in the form as it stands, else the first; None for a ladder without any."""
     rungs = list(which.rungs.all())
     return next((rung for rung in rungs if str(rung.pk) == str(form["rung"].value())), rungs[0] if rungs else None)
-
-
-def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> dict[str, Any] | None:
-    """Minutes a week of what is typed, of what is there beside it, and what the player has; None without a rung.
-
-    draft: what is prescribed, or would be.
-    """
-    if rung is None:
-        return None
-    who, bound = draft.player, form.is_bound and form.is_valid()
-    own = form.overrides() if bound else draft.overrides
-    tried = Prescription(player=who, ladder=draft.ladder, overrides=own)
-    each = minutes_of(rung_from(personal_terms(tried, rung)["rung"]))
-    per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
-    there = asked_minutes(one for one in wanted(who) if one.prescription.pk != draft.pk)
-    has = sum(day.minutes for day in who.days.all())
-    wants = each * per_week
-    share = [min(100, round(100 * part / has)) if has else 0 for part in (there, there + wants)]
-    found = {"each": each, "wants": wants, "there": there, "has": has, "left": has - there - wants, "share": share}
-    return found | {"home": _at_home(who, rung) if str(form["place"].value()) != Place.COACHED else None}
-
-
-def _at_home(who: Player, rung: Rung) -> dict[str, Any]:
-    """How the rung is done at this player's home, or why it cannot be and the way out."""
-    home = at_home(rung.drill, who, rung.floor_plan)
-    if home.version is None:
-        return {"why": why_not(home), "out": way_out(home)}
-    return {"way": home.way, "lost": ", ".join(home.lost)}
 
 
 @require_POST

@@ -6,8 +6,8 @@ from datetime import date
 
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.covering import FEWEST_LANES, known_cells
-from drill_ladder.core.coverage import Cell, CellState, first_in_next_plan, grid
+from drill_ladder.apps.practice.coverage import FEWEST_LANES, known_cells
+from drill_ladder.core.coaching import Cell, CellState, first_in_next_plan, grid
 
 NEXT = 5
 LATER = "later"  # the ladder has not led there yet

@@ -10,7 +10,8 @@ from django.db.models import Count, Max, Q
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.prescriptions.models import Place, PlannedBlock, Prescription
+from drill_ladder.apps.prescriptions.models import Place, Prescription
+from drill_ladder.apps.weeks.models import PlannedBlock
 
 LATE_DAYS = 7
 UNSEEN_DAYS = 10

@@ -5,8 +5,9 @@ from datetime import date
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.prescriptions.models import PlannedBlock, Status, Week
-from drill_ladder.apps.prescriptions.querysets import monday_of
+from drill_ladder.apps.prescriptions.models import Status
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.querysets import monday_of
 
 
 @dataclass(frozen=True, slots=True)

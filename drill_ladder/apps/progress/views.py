@@ -12,8 +12,8 @@ from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.links import open_link
 from drill_ladder.apps.people.models import Membership, Opens, Player
-from drill_ladder.apps.practice.holding import due_checks
 from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.retention import due_checks
 from drill_ladder.apps.practice.stops import open_stop_of
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus, Prescription
@@ -31,7 +31,7 @@ from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import refresh
-from drill_ladder.web.pages import page_or_fragment, public_address
+from drill_ladder.ui.pages import page_or_fragment, public_address
 
 
 @member_required
@@ -99,8 +99,8 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "focuses": list(Focus.objects.filter(player=found).select_related("skill")),
         "focus_form": FocusForm(),
         "skills": list(Skill.objects.filter(club=member.club).values_list("name", flat=True)),
-        "card": public_address(request, reverse("practice:card", args=[link.token])) if link else "",
-        "calendar": public_address(request, reverse("practice:calendar", args=[calendar.token])) if calendar else "",
+        "card": public_address(request, reverse("card:card", args=[link.token])) if link else "",
+        "calendar": public_address(request, reverse("card:calendar", args=[calendar.token])) if calendar else "",
         "decisions": decisions,
         "trail": trail_of(found) if member.decides else [],
         "waiting": {p.stay_id: p for p in waiting},

@@ -7,7 +7,7 @@ from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.services import arrive, leave
-from drill_ladder.core.reasons import Kind
+from drill_ladder.core.judging import Kind
 
 _ARRIVALS = {Kind.CLIMB: Arrival.CLIMB, Kind.SKIP: Arrival.SKIP, Kind.STEP_DOWN: Arrival.STEP_DOWN}
 

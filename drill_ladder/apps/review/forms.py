@@ -4,7 +4,7 @@ from django import forms
 
 from drill_ladder.apps.review.models import Action
 from drill_ladder.apps.review.services import CHOICES
-from drill_ladder.web.fields import Line
+from drill_ladder.ui.fields import Line
 
 
 class DecideForm(forms.Form):

@@ -17,7 +17,7 @@ from drill_ladder.apps.prescriptions.models import Status, Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
-from drill_ladder.core.reasons import Advice, Kind
+from drill_ladder.core.judging import Advice, Kind
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.verbs.decide import decision_document
 

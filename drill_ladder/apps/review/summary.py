@@ -4,8 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.core.ladders import Rung
-from drill_ladder.core.measures import Makes
+from drill_ladder.core.judging import Makes, Rung
 from drill_ladder.formats.words import score_words
 
 SHOWN = 6

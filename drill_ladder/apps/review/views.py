@@ -10,8 +10,8 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.practice.faults import advice
 from drill_ladder.apps.practice.judging import sessions_of, work_rung
-from drill_ladder.apps.practice.treating import advice
 from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import latest_decision, offered, refresh, settle, undo
@@ -19,7 +19,7 @@ from drill_ladder.apps.review.summary import results
 from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence, target_words
-from drill_ladder.web.pages import page_or_fragment
+from drill_ladder.ui.pages import page_or_fragment
 
 
 @coach_required

@@ -3,7 +3,7 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.balance import LaneResult, many_lanes, two_lanes
+from drill_ladder.core.statistics import LaneResult, many_lanes, two_lanes
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, name, record, whole
 

@@ -3,7 +3,7 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.change import FEWEST_PAIRS, real_change, typical_error
+from drill_ladder.core.statistics import FEWEST_PAIRS, real_change, typical_error
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, maybe, number, one_of, pair, record
 

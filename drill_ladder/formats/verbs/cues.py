@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.cues import Mode, sequence
+from drill_ladder.core.coaching import Mode, sequence
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, name, one_of, optional, record, whole
 

@@ -3,9 +3,7 @@
 from datetime import date
 from typing import Any
 
-from drill_ladder.core.decision import Decision, decide
-from drill_ladder.core.reasons import Number
-from drill_ladder.core.verdicts import Judged
+from drill_ladder.core.judging import Decision, Judged, Number, decide
 from drill_ladder.formats.ladder_checks import check_ladder, check_session_sets
 from drill_ladder.formats.ladder_shapes import LADDER, SESSION, to_ladder, to_session
 from drill_ladder.formats.node import Node

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.dose import Block, Intent, warnings
+from drill_ladder.core.planning import DoseTime, Intent, warnings
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.sentences import warning_text
 from drill_ladder.formats.shapes import maybe, number, one_of, optional, record, whole
@@ -35,7 +35,7 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Seconds, repetitions and warnings."""
     work = doc["window_s"] if doc["reps"] is None else doc["reps"] * doc["s_per_rep"]
     keys = ("sets", "reps", "lanes", "lane_change_s", "setup_s", "rest_s")
-    block = Block(work_s=work, **{key: doc[key] for key in keys})
+    block = DoseTime(work_s=work, **{key: doc[key] for key in keys})
     codes = warnings(Intent(doc["intent"]), doc["sets"], doc["rest_s"])
     return {
         "seconds": block.seconds,

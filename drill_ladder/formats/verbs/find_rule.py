@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.rule_finder import Question, find_rules
+from drill_ladder.core.odds import Question, find_rules
 from drill_ladder.formats.ladder_checks import check_rule
 from drill_ladder.formats.ladder_shapes import RULE, to_rule
 from drill_ladder.formats.node import Node

@@ -3,7 +3,7 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.forecast import forecast
+from drill_ladder.core.statistics import forecast
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, number, optional, record, whole
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.load import Effort, weeks
+from drill_ladder.core.statistics import Effort, weeks
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import day, listed, number, record
 

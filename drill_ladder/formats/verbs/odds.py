@@ -2,10 +2,8 @@
 
 from typing import Any
 
-from drill_ladder.core.odds import Odds, odds
-from drill_ladder.core.odds_evidence import simulate
-from drill_ladder.core.rules import Evidence
-from drill_ladder.core.session_chances import MakesSession, Session, StreakSession, ToNSession
+from drill_ladder.core.judging import Evidence
+from drill_ladder.core.odds import MakesSession, Odds, SessionChances, StreakSession, ToNSession, odds, simulate
 from drill_ladder.formats.ladder_checks import check_rule
 from drill_ladder.formats.ladder_shapes import MEASURE, RULE, to_rule
 from drill_ladder.formats.node import Node
@@ -87,7 +85,7 @@ def check_memory(rule: Node, eases: bool) -> None:
         rule["sessions"].refuse(f"is over {MOST_HORIZON}, the most that odds can follow")
 
 
-def session_of(doc: dict[str, Any]) -> Session:
+def session_of(doc: dict[str, Any]) -> SessionChances:
     """The session that the document describes."""
     if doc["measure"]["kind"] == "streak":
         return StreakSession(doc["n"], doc["k"], doc["floor"])

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.placement import DEFAULT_ZONE, Probe, place
+from drill_ladder.core.judging import DEFAULT_ZONE, Probe, place
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, maybe, name, optional, pair, rate, record, whole
 

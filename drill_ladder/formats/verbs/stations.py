@@ -3,7 +3,7 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.stations import Station, rotate
+from drill_ladder.core.planning import Station, rotate
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, name, number, optional, record, whole
 

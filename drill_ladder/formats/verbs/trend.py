@@ -3,7 +3,7 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.trend import trend
+from drill_ladder.core.statistics import trend
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import day, listed, number, one_of, record
 

@@ -23,12 +23,15 @@ INSTALLED_APPS = [
     "drill_ladder.apps.people",
     "drill_ladder.apps.library",
     "drill_ladder.apps.prescriptions",
+    "drill_ladder.apps.weeks",
     "drill_ladder.apps.practice",
+    "drill_ladder.apps.card",
+    "drill_ladder.apps.floor",
     "drill_ladder.apps.review",
     "drill_ladder.apps.progress",
     "drill_ladder.apps.exchange",
     "drill_ladder.demo",
-    "drill_ladder.web",
+    "drill_ladder.ui",
 ]
 
 MIDDLEWARE = [
@@ -58,7 +61,7 @@ TEMPLATES = [
         "DIRS": [WEB / "templates"],
         "APP_DIRS": True,
         "OPTIONS": {
-            "builtins": ["drill_ladder.web.templatetags.ui"],
+            "builtins": ["drill_ladder.ui.templatetags.ui"],
             "context_processors": [
                 "django.template.context_processors.request",
                 "django.contrib.auth.context_processors.auth",
@@ -121,7 +124,6 @@ USE_I18N = True
 
 STATIC_URL = "/static/"
 STATIC_ROOT = ROOT / ".data" / "static"
-STATICFILES_DIRS = [WEB / "static"]
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},

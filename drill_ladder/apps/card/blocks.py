@@ -1,0 +1,138 @@
+"""What a home card shows: today's blocks and the terms of each."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+
+from django.utils import timezone
+
+from drill_ladder.apps.library.models import Caution
+from drill_ladder.apps.library.models import Rung as StoredRung
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.judging import work_rung
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.prescriptions.home import home_way
+from drill_ladder.apps.prescriptions.models import Place, Stay
+from drill_ladder.apps.prescriptions.services import more_terms
+from drill_ladder.apps.weeks.models import Week
+from drill_ladder.core.judging import Rung
+from drill_ladder.formats.home_words import BARRED, why_not
+from drill_ladder.formats.words import dose_words, target_words
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """One ladder on a card. stored: the rung that is worked on, for a recheck the one below. done: days of work this
+    week; due: whether it is asked for today; planned: its days of a published week, empty without one; told: the block
+    as it was published, or nothing.
+    """
+
+    stay: Stay
+    stored: StoredRung
+    rung: Rung
+    rungs: int
+    done: int
+    due: bool
+    done_today: bool
+    planned: tuple[date, ...] = ()
+    told: dict[str, Any] | None = None
+
+    @property
+    def dose(self) -> str:
+        """The dose in words: as it was told, unless the player stands on another rung since."""
+        if self.told and self.told["dose"] and self.told["title"] == self.stored.title:
+            return str(self.told["dose"])
+        return dose_words(self.rung, None if self.stay.recheck else more_terms(self.stay.terms)["reps_high"])
+
+    @property
+    def target(self) -> str:
+        """The target in words."""
+        return target_words(self.rung)
+
+    @property
+    def upcoming(self) -> date | None:
+        """The next planned day that has not come yet."""
+        return next((day for day in self.planned if self.told and day.isoformat() > self.told["on"]), None)
+
+    @property
+    def order(self) -> int:
+        """Its place in the day."""
+        return int(self.told["order"]) if self.told else 99
+
+
+def published_week(player: Player, today: date) -> Week | None:
+    """The week that the player was told, if there is one."""
+    found: Week | None = Week.objects.of(player, today).filter(published_at__isnull=False).first()
+    return found
+
+
+def told_changes(week: Week | None) -> list[str]:
+    """What changed in the week since it was first told, the latest first."""
+    return [line for told in reversed(week.told if week else []) for line in told["lines"]]
+
+
+def home_blocks(player: Player, today: date) -> list[Block]:
+    """The player's home work, what is due today first. A published week says on which days; without one, the wanted
+    sessions a week do.
+    """
+    stays = (
+        Stay.objects.of_player(player).current().begun(today).for_home().prefetch_related("prescription__ladder__rungs")
+    )
+    monday = today - timedelta(days=today.weekday())
+    worked = set(Session.objects.of_player(player).since(monday).values_list("stay__prescription", "on"))
+    week = published_week(player, today)
+    blocks = [_block(stay, {on for pk, on in worked if pk == stay.prescription_id}, today, week) for stay in stays]
+    shown = [block for block in blocks if block is not None]
+    return sorted(shown, key=lambda b: (not b.due, b.order, b.stay.prescription.ladder.title))
+
+
+def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block | None:
+    rungs = len(stay.prescription.ladder.rungs.all())
+    stored, rung = work_rung(stay, stay.recheck)
+    if stored.drill.caution == Caution.COACHED_ONLY or barred(stay):
+        return None
+    if week is None or _came_later(stay, week):
+        due = today not in days and len(days) < stay.prescription.per_week
+        return Block(stay, stored, rung, rungs, len(days), due, today in days)
+    mine = [one for one in week.published if one["prescription"] == stay.prescription_id and not one["cancelled"]]
+    at_home_ = [one for one in mine if one["place"] == "home"]
+    if not at_home_:
+        return None
+    asked = sum(date.fromisoformat(one["on"]) <= today for one in mine)
+    told = [one for one in at_home_ if one["on"] <= today.isoformat()]
+    due = today not in days and bool(told) and len(days) < asked
+    planned = tuple(date.fromisoformat(one["on"]) for one in at_home_)
+    shown = told[-1] if told else at_home_[0]
+    return Block(stay, stored, rung, rungs, len(days), due, today in days, planned, shown)
+
+
+def barred(stay: Stay) -> str:
+    """Why a block may not be done at this player's home; empty where it may.
+
+    Caution is asked each time: a drill that needs an adult is not offered where none is on record, whatever is ticked.
+    """
+    if stay.prescription.not_at_home:
+        return stay.prescription.not_at_home
+    if stay.worked_on.drill.caution == Caution.HOME_ALONE:
+        return ""  # nothing bars it but what was looked at when it changed
+    home = home_way(stay)
+    unsafe = home.version is None and ({"adult", BARRED} & set(home.lacking))
+    return f"“{stay.worked_on.drill}”: {why_not(home)}" if unsafe else ""
+
+
+def barred_blocks(player: Player, today: date) -> list[tuple[Stay, str]]:
+    """What was prescribed for home and may not be done there any more, each with the reason."""
+    stays = Stay.objects.of_player(player).current().begun(today).exclude(prescription__place=Place.COACHED)
+    return [(stay, why) for stay in stays if (why := barred(stay)) and _is_news(stay)]
+
+
+def _is_news(stay: Stay) -> bool:
+    """With both places, a rung for the club alone is nothing to tell, unless it was told for home before."""
+    return bool(stay.prescription.not_at_home) or stay.prescription.place == Place.HOME
+
+
+def _came_later(stay: Stay, week: Week) -> bool:
+    """Whether the ladder was prescribed after the week was told: it does not wait for the next publishing."""
+    asked = {one["prescription"] for one in week.published}
+    told = timezone.localdate(week.published_at)
+    return stay.prescription_id not in asked and stay.prescription.started_on >= told

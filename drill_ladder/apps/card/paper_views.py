@@ -1,0 +1,102 @@
+"""Calendars and paper: with a secret link for whoever has it, with a sign-in for coaches."""
+
+from datetime import timedelta
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect
+from django.urls import reverse
+from django.utils import timezone
+from django.utils.text import slugify
+
+from drill_ladder.apps.card.feed import calendar
+from drill_ladder.apps.card.links import by_link, wrong_link
+from drill_ladder.apps.card.paper import home_card, resting_of, session_sheet, weeks_to_tell
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.links import member_by, moved_to, open_link
+from drill_ladder.apps.people.models import FEED, Membership, Opens, Player, Squad
+from drill_ladder.apps.weeks.models import Week
+from drill_ladder.apps.weeks.querysets import monday_of
+from drill_ladder.apps.weeks.views import asked_day
+from drill_ladder.formats.reading import whole
+from drill_ladder.ui.pages import public_address
+
+BOTH = ("home", "club")
+FED = timedelta(weeks=8)
+
+
+def _file(data: bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(data, content_type=kind)
+    response.headers["Content-Disposition"] = f'inline; filename="{name}"'
+    response.headers["Cache-Control"] = "private, no-cache"
+    return response
+
+
+def _ics(data: bytes, name: str) -> HttpResponse:
+    return _file(data, "text/calendar; charset=utf-8", f"{name}.ics")
+
+
+@by_link(Opens.CALENDAR)
+def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
+    alarms, today = request.GET.get("alarm") == "1", timezone.localdate()
+    data = calendar(f"Drills of {player}", weeks_to_tell(player), BOTH, today, resting_of(player.club), alarms)
+    return _ics(data, "drills")
+
+
+def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
+    """Everything that is planned at the club, for the coach whose secret this is."""
+    member = member_by(token)
+    if member is None:
+        present = moved_to(token, FEED)
+        return redirect("card:coach-feed", present, permanent=True) if present else wrong_link(request)
+    if not member.decides:
+        raise Http404
+    today = timezone.localdate()
+    weeks = Week.objects.of_club(member.club).filter(published_at__isnull=False, monday__gte=today - FED)
+    found, name = weeks.select_related("player"), f"{member.club}: sessions"
+    data = calendar(name, found, ("club",), today, resting_of(member.club), with_names=True)
+    return _ics(data, "sessions")
+
+
+def old_feed(request: HttpRequest, token: str) -> HttpResponse:
+    """The calendar's address of an earlier version, which leads to the present one once."""
+    present = moved_to(token, Opens.CALENDAR)
+    return redirect("card:calendar", present, permanent=True) if present else wrong_link(request)
+
+
+old_feed.access = "moved"  # type: ignore[attr-defined]
+coach_feed.access = "link"  # type: ignore[attr-defined]
+
+
+@by_link()
+def card_print(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    """The week's home work on paper, for whoever has the link."""
+    return _card(request, player, token)
+
+
+def _card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    link = public_address(request, reverse("card:card", args=[token]))
+    data = home_card(player, monday_of(asked_day(request)), link)
+    return _file(data, "application/pdf", f"{slugify(player.name) or 'card'}.pdf")
+
+
+@coach_required
+def card_sheet(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
+    """The same for a coach."""
+    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
+    link = open_link(who)
+    if link is None:
+        raise Http404
+    return _card(request, who, link.token)
+
+
+@coach_required
+def sheet(request: HttpRequest, member: Membership) -> HttpResponse:
+    """A day at the club on paper, of everybody or one squad."""
+    chosen = request.GET.get("squad", "")
+    squad = None
+    if chosen:
+        squads = Squad.objects.filter(club=member.club)
+        squad = get_object_or_404(squads, pk=whole(chosen))
+    on = asked_day(request)
+    return _file(session_sheet(member.club, on, squad), "application/pdf", f"session-{on}.pdf")

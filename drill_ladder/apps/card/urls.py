@@ -1,0 +1,19 @@
+"""Addresses of the player's side: the home card, the calendars, paper."""
+
+from django.urls import path
+
+from drill_ladder.apps.card import paper_views, views
+
+app_name = "card"
+urlpatterns = [
+    path("card/<str:token>/", views.card, name="card"),
+    path("card/<str:token>/calendar.ics", paper_views.old_feed, name="old-calendar"),
+    path("calendar/<str:token>/drills.ics", paper_views.feed, name="calendar"),
+    path("card/<str:token>/week.pdf", paper_views.card_print, name="print"),
+    path("feed/<str:token>/sessions.ics", paper_views.coach_feed, name="coach-feed"),
+    path("players/<int:player>/card.pdf", paper_views.card_sheet, name="card-sheet"),
+    path("sheet.pdf", paper_views.sheet, name="sheet"),
+    path("card/<str:token>/hurt/", views.hurt, name="hurt"),
+    path("card/<str:token>/done/<uuid:session>/", views.done, name="done"),
+    path("card/<str:token>/<int:stay>/", views.block, name="block"),
+]

@@ -1,0 +1,128 @@
+"""The home card."""
+
+import re
+from dataclasses import replace
+from typing import Any
+from uuid import UUID
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from drill_ladder.apps.card.blocks import barred_blocks, home_blocks, home_way, published_week, told_changes
+from drill_ladder.apps.card.links import by_link
+from drill_ladder.apps.library.models import Caution
+from drill_ladder.apps.people.links import open_link
+from drill_ladder.apps.people.models import Opens, Player
+from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, work_rung
+from drill_ladder.apps.practice.log_page import draft_key, log_context, recorded, session_form, whom_to_ring
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.stops import hear_button, open_stop_of
+from drill_ladder.apps.practice.words import outcome
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.services import more_terms
+from drill_ladder.ui.pages import wants_json
+
+
+@by_link()
+def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    """Today's blocks."""
+    today = timezone.localdate()
+    blocks = home_blocks(player, today)
+    changed = told_changes(published_week(player, today))
+    context = {"player": player, "token": token, "today": today, "stop": open_stop_of(player), "blocks": blocks}
+    context["off"] = barred_blocks(player, today)
+    context |= {"changed": changed, "forget": _draft_told(request)} | whom_to_ring(player)
+    feed = open_link(player, Opens.CALENDAR)
+    return render(request, "card/card.html", context | {"calendar": feed.token if feed else ""})
+
+
+DRAFT = re.compile(r"[0-9]{1,18}-[0-9]{4}-[0-9]{2}-[0-9]{2}")
+
+
+def _draft_told(request: HttpRequest) -> str:
+    """The draft that the device may forget, as the report in it has arrived; empty for none."""
+    asked = request.GET.get("told", "")
+    return asked if DRAFT.fullmatch(asked) else ""
+
+
+@by_link()
+def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
+    """One block: how it is done, and the pad to log it."""
+    stays = Stay.objects.of_player(player).begun(timezone.localdate()).for_home()
+    found = get_object_or_404(stays, pk=stay)
+    form = session_form(request, found)
+    caution = found.worked_on.drill.caution
+    if caution == Caution.COACHED_ONLY:
+        raise Http404
+    if request.method != "POST" and _off_the_card(found, player):
+        return redirect("card:card", token)  # which says why
+    way, told = _less(found), request.told  # type: ignore[attr-defined]
+    if request.method == "POST" and form.is_valid():
+        given = form.session_input(timezone.localdate(), form.cleaned_data["seen_by"] or "self")
+        given = replace(given, way=way.version.name if way else "")
+        session = recorded(form, found, given, None, told)
+        if session is not None:
+            return redirect("card:done", token, session.pk)
+        if told and not form.errors:
+            return redirect(f"{reverse('card:card', args=[token])}?told={draft_key(found, timezone.localdate())}")
+    context = log_context(found, form) | {
+        "player": player,
+        "token": token,
+        "stop": open_stop_of(player),
+        "told": told,
+        "with_adult": caution == Caution.HOME_WITH_ADULT,
+        "way": way,
+    }
+    context |= whom_to_ring(player)
+    return render(request, "card/block.html", context, status=422 if form.errors else 200)
+
+
+def _off_the_card(stay: Stay, player: Player) -> bool:
+    """Whether a block is not for home now: barred, or withdrawn by a later publishing."""
+    shown = {block.stay.pk for block in home_blocks(player, timezone.localdate())}
+    return stay.left is None and stay.pk not in shown
+
+
+def _less(stay: Stay) -> Any:
+    """The home version, where it is not the full drill."""
+    way = home_way(stay)
+    return way if way.way else None
+
+
+@by_link()
+def done(request: HttpRequest, player: Player, token: str, session: UUID) -> HttpResponse:
+    """What was reached, what is missing, what comes next."""
+    found = get_object_or_404(
+        Session.objects.of_player(player).select_related("stay__rung__drill", "stay__prescription__ladder"), pk=session
+    )
+    context = outcome_context(found) | {"player": player, "token": token, "stop": open_stop_of(player)}
+    return render(request, "card/done.html", context | whom_to_ring(player))
+
+
+def outcome_context(session: Session) -> dict[str, Any]:
+    """The day that a session belongs to, judged and in words."""
+    stay = session.stay
+    decision = decide_stay(stay, timezone.localdate())
+    days = judge_days(stay, stay.sessions.prefetch_related("sets"), session.recheck)
+    judged = next(d for d in days if d.on == session.on)
+    by_key = {rung_key(rung.pk): rung for rung in stay.prescription.ladder.rungs.all()}
+    success = None if session.recheck else more_terms(stay.terms)["success"]
+    told = outcome(judged, decision, work_rung(stay, session.recheck)[1], by_key.get(decision.to or ""), success)
+    return {
+        "session": session,
+        "stay": stay,
+        "outcome": told,
+        "draft": draft_key(stay, session.on),
+        "marks": [d.verdict.value for d in days],
+    }
+
+
+@require_POST
+@by_link()
+def hurt(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    """Something hurts: everything stops until a coach has looked at it. Told as JSON to a device that asks for that."""
+    told = request.told or hear_button(request.POST, player, None)  # type: ignore[attr-defined]
+    return JsonResponse({"told": told}) if wants_json(request) else redirect("card:card", token)

@@ -1,0 +1,223 @@
+"""Stations for a group session: set up, shown, and solved again when somebody comes late or goes."""
+
+from collections import Counter
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from django import forms
+from django.db import transaction
+
+from drill_ladder.apps.floor.models import GroupSession
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Club, Membership, Player, Squad
+from drill_ladder.apps.practice.models import Stop
+from drill_ladder.core.errors import CoreError
+from drill_ladder.core.planning import Rotation, Station, resume, rotate
+from drill_ladder.ui.fields import Line, Number, Prose, Row, Whole, listed
+
+MOST_PLAYERS, ROWS = 60, 6
+
+
+class StationForm(Row):
+    """One station; a row without a name is none."""
+
+    name = Line(label="Station", max_length=60, required=False)
+    capacity = Whole(label="Players at it", min_value=1, max_value=MOST_PLAYERS, required=False)
+    roles = Line(label="Roles, with commas", max_length=120, required=False)
+    s_per_rep = Number(label="Seconds a repetition", min_value=0.5, max_value=600, required=False)
+
+    def clean(self) -> dict[str, Any]:
+        """Players a multiple of the roles."""
+        data = super().clean() or self.cleaned_data
+        if not data.get("name"):
+            return data
+        roles = self.role_names()
+        if len(set(roles)) < len(roles):
+            self.add_error("roles", "A role is named twice.")
+        if not data.get("capacity"):
+            self.add_error("capacity", "How many players?")
+        elif data["capacity"] % len(roles):
+            self.add_error("capacity", f"With {len(roles)} roles: {len(roles)}, {2 * len(roles)}, {3 * len(roles)}...")
+        if not data.get("s_per_rep"):
+            self.add_error("s_per_rep", "How long does one take?")
+        return data
+
+    def role_names(self) -> list[str]:
+        """The roles as a list; the first one is who repeats."""
+        return listed(self.cleaned_data.get("roles")) or ["worker"]
+
+    def station(self) -> dict[str, Any]:
+        """As it is kept."""
+        data = self.cleaned_data
+        plain = {key: data[key] for key in ("name", "capacity", "s_per_rep")}
+        return plain | {"roles": self.role_names()}
+
+
+class GroupForm(forms.Form):
+    """Who is there, how long a slot is."""
+
+    title = Line(label="Name of the session", max_length=120)
+    squad = forms.ModelChoiceField(
+        queryset=Squad.objects.none(), label="Everybody of", required=False, empty_label="nobody in particular"
+    )
+    names = Prose(
+        label="And these, one a line", required=False, max_length=4000, widget=forms.Textarea(attrs={"rows": 4})
+    )
+    minutes = Number(label="Minutes a slot", min_value=0.5, max_value=60, initial=4)
+    change_s = Whole(label="Seconds to change", min_value=0, max_value=600, initial=20)
+
+    def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["squad"].queryset = Squad.objects.filter(club=club)  # type: ignore[attr-defined]
+
+    def clean(self) -> dict[str, Any]:
+        """At least two players, each once."""
+        data = super().clean() or self.cleaned_data
+        names = self.players()
+        if not self.errors and not 2 <= len(names) <= MOST_PLAYERS:
+            self.add_error("names", f"From 2 to {MOST_PLAYERS} players, please: there are {len(names)}.")
+        return data
+
+    def players(self) -> list[str]:
+        """The squad's who do not rest, then those typed, each once."""
+        squad = self.cleaned_data.get("squad")
+        fit = squad.players.exclude(stops__in=Stop.objects.open()) if squad else []
+        known = [player.name for player in fit]
+        typed = [name.strip() for name in (self.cleaned_data.get("names") or "").splitlines() if name.strip()]
+        return list(dict.fromkeys([*known, *typed]))
+
+
+def resting_among(club: Club, names: list[str]) -> list[str]:
+    """Those of the names that belong to a player of the club with an open stop, however they are written."""
+    resting = {" ".join(p.name.split()).casefold() for p in Player.objects.of_club(club).resting()}
+    return [name for name in names if " ".join(name.split()).casefold() in resting]
+
+
+def _refuse_resting(club: Club, names: list[str]) -> None:
+    resting = resting_among(club, names)
+    if resting:
+        who = f"{resting[0]} rests" if len(resting) == 1 else f"{', '.join(resting)} rest"
+        raise Refused(f"{who}: a stop is open, and only a coach ends it. Nothing was changed: please take them out.")
+
+
+def core_stations(session: GroupSession) -> list[Station]:
+    """The stations as the core's."""
+    return [Station(s["name"], s["capacity"], tuple(s["roles"]), s["s_per_rep"]) for s in session.stations]
+
+
+def rotation(session: GroupSession) -> Rotation:
+    """What is still to be run. Raises CoreError when no station can be filled."""
+    stations, n = core_stations(session), len(session.players)
+    if not session.past:
+        return rotate(n, stations, session.slot_s, session.change_s)
+    before = [_been(session, name) for name in session.players]
+    return resume(n, stations, session.slots, before, session.slot_s, session.change_s)
+
+
+def _been(session: GroupSession, name: str) -> Counter[str]:
+    return Counter(slot[name]["station"] for slot in session.past if name in slot)
+
+
+@dataclass(frozen=True, slots=True)
+class PlayerLine:
+    """A player: what they do in each slot of the whole session (None: rest), and their repetitions still to come."""
+
+    name: str
+    past: list[dict[str, str] | None]
+    slots: list[dict[str, str] | None]
+    reps: int
+
+
+def lines(session: GroupSession, found: Rotation) -> list[PlayerLine]:
+    """One line a player."""
+    turns = [{t.player: {"station": t.station, "role": t.role} for t in slot} for slot in found.slots]
+    return [
+        PlayerLine(
+            name,
+            [slot.get(name) for slot in session.past],
+            [slot.get(i) for slot in turns],
+            found.players[i - 1].reps,
+        )
+        for i, name in enumerate(session.players, 1)
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class Where:
+    """One slot, station by station with who is there (and as what, where there are roles), and who rests."""
+
+    number: int
+    stations: list[tuple[str, str]]
+    rest: str
+
+
+def where(session: GroupSession, found: Rotation) -> list[Where]:
+    """Who is where in each slot still to be run, numbered over the whole session."""
+    roles = {station["name"]: len(station["roles"]) for station in session.stations}
+    slots = []
+    for number, turns in enumerate(found.slots, len(session.past) + 1):
+        at: dict[str, list[str]] = {}
+        for turn in turns:
+            role = f" ({turn.role})" if roles[turn.station] > 1 else ""
+            at.setdefault(turn.station, []).append(session.players[turn.player - 1] + role)
+        busy = {turn.player for turn in turns}
+        rest = [name for i, name in enumerate(session.players, 1) if i not in busy]
+        slots.append(Where(number, [(name, ", ".join(who)) for name, who in at.items()], ", ".join(rest)))
+    return slots
+
+
+@transaction.atomic
+def set_up(
+    *,
+    member: Membership,
+    title: str,
+    on: date,
+    players: list[str],
+    stations: list[dict[str, Any]],
+    slot_s: int,
+    change_s: int,
+) -> GroupSession:
+    """A new group session. Raises Refused when no station can be filled."""
+    session = GroupSession(club=member.club, title=title, on=on, players=players, stations=stations)
+    session.slot_s, session.change_s, session.slots = slot_s, change_s, len(players)
+    _refuse_resting(member.club, players)
+    _refuse_empty(session)
+    session.save()
+    return session
+
+
+def _refuse_empty(session: GroupSession) -> None:
+    try:
+        rotation(session)
+    except CoreError:
+        raise Refused(
+            f"With {len(session.players)} players no station can be filled: fewer players at a station, please. "
+            "Nothing was changed."
+        ) from None
+
+
+@transaction.atomic
+def change_players(*, session: GroupSession, names: list[str], slot: int) -> GroupSession:
+    """Others are there from a slot on (from 1 among those still to be run); what was run stays as it was.
+
+    Raises Refused.
+    """
+    session = GroupSession.objects.select_for_update().get(pk=session.pk)
+    found = rotation(session)
+    if not 1 <= slot <= len(found.slots):
+        raise Refused(f"There are {len(found.slots)} slots left. Nothing was changed.")
+    if not 2 <= len(names) <= MOST_PLAYERS:
+        raise Refused(f"From 2 to {MOST_PLAYERS} players, please. Nothing was changed.")
+    _refuse_resting(session.club, names)
+    run = [
+        {session.players[t.player - 1]: {"station": t.station, "role": t.role} for t in turns}
+        for turns in found.slots[: slot - 1]
+    ]
+    session.past = [*session.past, *run]
+    session.players = names
+    # before anything was run it simply begins anew, with as many slots as players
+    session.slots = len(found.slots) - slot + 1 if session.past else len(names)
+    _refuse_empty(session)
+    session.save()
+    return session

@@ -1,0 +1,139 @@
+"""The form of a drill."""
+
+from typing import Any
+
+from django import forms
+
+from drill_ladder.apps.library.models import Caution, Drill, People
+from drill_ladder.apps.people.models import Club
+from drill_ladder.core.coaching import Axis
+from drill_ladder.formats.documents import part_faults
+from drill_ladder.ui.fields import Line, Lines, Number, Prose, Whole, Words, listed
+
+KINDS = [
+    ("makes", "Good ones out of attempts"),
+    ("points", "Points for each attempt"),
+    ("time", "Seconds"),
+    ("count", "Repetitions in a window"),
+    ("streak", "Longest run"),
+    ("to_n", "Attempts until so many good ones"),
+    ("checklist", "Checkpoints seen"),
+    ("done", "Share of the work done"),
+]
+SCORE_BY = [("best", "The best"), ("mean", "The mean"), ("median", "The median (seconds only)")]
+
+PLAIN = ("title", "purpose", "how", "cues", "caution", "caution_note", "tools", "surfaces", "wall", "axes", "sources")
+
+
+class DrillForm(forms.Form):
+    """Everything about a drill but its floor plan."""
+
+    title = Line(label="Name", max_length=120)
+    skill = Line(label="Skill", max_length=80, required=False, help_text="For example: Passing")
+    purpose = Line(label="What it is for", max_length=300, required=False)
+    how = Prose(label="How it is done", required=False, widget=forms.Textarea(attrs={"rows": 4}))
+    cues = Lines(label="Cues", required=False, help_text="What can be seen when it is right, one a line")
+    kind = forms.ChoiceField(label="How it is scored", choices=KINDS)
+    top = Number(label="Most points an attempt", min_value=0.1, required=False)
+    window_s = Number(label="Window, s", min_value=1, required=False)
+    score_by = forms.ChoiceField(label="What counts", choices=SCORE_BY, required=False)
+    fault_penalty_s = Number(label="Seconds for each fault", min_value=0, required=False)
+    n = Whole(label="Good ones to collect", min_value=1, required=False)
+    items = Lines(label="Checkpoints", required=False, help_text="One a line")
+    lanes = Line(
+        label="Lanes", max_length=200, required=False, help_text="With commas between, for example: left, right"
+    )
+    caution = forms.ChoiceField(label="Where it may go", choices=Caution.choices)
+    caution_note = Line(label="Safety first", max_length=300, required=False)
+    people = forms.ChoiceField(label="Who it takes", choices=People.choices, required=False)
+    group_of = Whole(label="Players in the group", min_value=2, max_value=60, required=False)
+    tools = Words(label="Tools", max_length=300, required=False, help_text="For example: stick, three balls, cones")
+    surfaces = Words(label="Surfaces", max_length=200, required=False, help_text="Empty: any")
+    wall = forms.BooleanField(label="Needs a wall", required=False)
+    axes = forms.MultipleChoiceField(
+        label="Can get harder by",
+        choices=[(axis.value, axis.value) for axis in Axis],
+        required=False,
+        widget=forms.CheckboxSelectMultiple,
+    )
+    sources = Prose(
+        label="Where it comes from", required=False, widget=forms.Textarea(attrs={"rows": 2}), help_text="In your words"
+    )
+    revision = Whole(widget=forms.HiddenInput, initial=0)
+
+    def __init__(self, *args: Any, club: Club, drill: Drill | None = None, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.club, self.drill = club, drill
+
+    def clean_title(self) -> str:
+        """A name once a club."""
+        title = str(self.cleaned_data["title"]).strip()
+        same = Drill.objects.of_club(self.club).filter(title__iexact=title)
+        if same.exclude(pk=self.drill.pk if self.drill else None).exists():
+            raise forms.ValidationError("There is a drill of that name already.")
+        return title
+
+    def clean(self) -> dict[str, Any]:
+        """A measure that the core can read, lanes once each."""
+        data = super().clean() or self.cleaned_data
+        faults = part_faults("measure", self.measure()) if data.get("kind") else []
+        for line in faults:
+            self.add_error(_field_of(line), f"This {line.partition(': ')[2]}.")
+        if data.get("people") == People.GROUP and not data.get("group_of"):
+            self.add_error("group_of", "How many players?")
+        lanes = self.lane_names()
+        if len(set(lanes)) < len(lanes):
+            self.add_error("lanes", "A lane is named twice.")
+        return data
+
+    def measure(self) -> dict[str, Any]:
+        """The measure in the open format."""
+        data = self.cleaned_data
+        kind = data["kind"]
+        score_by = data.get("score_by") or "best"
+        extra: dict[str, dict[str, Any]] = {
+            "points": {"max": data.get("top")},
+            "time": {"score_by": score_by, "fault_penalty_s": data.get("fault_penalty_s") or 0},
+            "count": {"window_s": data.get("window_s"), "score_by": score_by},
+            "to_n": {"n": data.get("n")},
+            "checklist": {"items": data.get("items") or []},
+        }
+        return {"kind": kind, **extra.get(kind, {})}
+
+    def lane_names(self) -> list[str]:
+        """Lanes as a list."""
+        return listed(self.cleaned_data.get("lanes"))
+
+    def values(self) -> dict[str, Any]:
+        """The drill's own fields."""
+        data = self.cleaned_data
+        group_of = data["group_of"] if data["people"] == People.GROUP else None
+        more = {"people": data["people"] or People.SOLO, "group_of": group_of}
+        return {key: data[key] for key in PLAIN} | more | {"measure": self.measure(), "lanes": self.lane_names()}
+
+
+def _field_of(fault: str) -> str | None:
+    """Which field a fault of the measure belongs to."""
+    named = {"max": "top", "window_s": "window_s", "score_by": "score_by", "n": "n", "items": "items"}
+    key = fault.partition(":")[0].removeprefix("$.").split("[")[0]
+    return named.get(key, "kind")
+
+
+def drill_values(drill: Drill) -> dict[str, Any]:
+    """A drill as its form opens."""
+    measure = drill.measure
+    return {
+        **{key: getattr(drill, key) for key in PLAIN},
+        "skill": drill.skill.name if drill.skill else "",
+        "people": drill.people,
+        "group_of": drill.group_of,
+        "kind": measure["kind"],
+        "top": measure.get("max"),
+        "window_s": measure.get("window_s"),
+        "score_by": measure.get("score_by", "best"),
+        "fault_penalty_s": measure.get("fault_penalty_s"),
+        "n": measure.get("n"),
+        "items": measure.get("items", []),
+        "lanes": ", ".join(drill.lanes),
+        "revision": drill.revision,
+    }

@@ -1,0 +1,102 @@
+"""A drill run as a preview: the timer of a dose, and the caller's cues with their moments."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from django import forms
+
+from drill_ladder.apps.library.models import Drill, Rung
+from drill_ladder.core.coaching import Mode, calls, sequence
+from drill_ladder.core.planning import Intent, warnings
+from drill_ladder.formats.sentences import warning_text
+from drill_ladder.ui.fields import Line, Number, Whole, listed
+
+MODES = [("", "no caller"), ("known", "known: told before"), ("serial", "in turn"), ("random", "random")]
+USUAL_WORK_S, USUAL_S_PER_REP = 30, 5
+MOST_CUES, MOST_SECONDS = 300, 4 * 3600
+
+
+class RunForm(forms.Form):
+    """A dose in seconds, and the caller."""
+
+    sets = Whole(label="Sets", min_value=1, max_value=50)
+    work_s = Number(label="Work, s", min_value=1, max_value=3600)
+    rest_s = Number(label="Rest, s", min_value=0, max_value=3600)
+    lanes = forms.BooleanField(label="Lane after lane", required=False)
+    mode = forms.ChoiceField(label="Caller", choices=MODES, required=False)
+    cues = Line(label="Calls", max_length=300, required=False, help_text="With commas between")
+    every_s = Number(label="A call about every, s", min_value=0.5, max_value=60)
+    leave = Whole(label="Leave-it calls, %", min_value=0, max_value=90)
+    seed = Whole(widget=forms.HiddenInput, min_value=0, max_value=10**9, initial=1)
+
+    def clean(self) -> dict[str, Any]:
+        """Calls for the caller, each once, and a run that ends."""
+        data = super().clean() or self.cleaned_data
+        names = self.names()
+        if data.get("mode") and not names:
+            self.add_error("cues", "What is to be called?")
+        if len(set(names)) < len(names):
+            self.add_error("cues", "A call is named twice.")
+        if not self.errors and (data["work_s"] + data["rest_s"]) * data["sets"] > MOST_SECONDS:
+            raise forms.ValidationError("That would take more than four hours.")
+        return data
+
+    def names(self) -> list[str]:
+        """The calls as a list."""
+        return listed(self.cleaned_data.get("cues"))
+
+
+def first_run(drill: Drill, rung: Rung | None) -> dict[str, Any]:
+    """The form as it opens: the dose of a rung that uses the drill, or a usual one."""
+    dose = rung.dose if rung else {}
+    work = drill.measure.get("window_s") or (dose.get("reps") or 0) * (dose.get("s_per_rep") or USUAL_S_PER_REP)
+    calls = drill.lanes or [marker["id"] for marker in (drill.plan or {}).get("markers", [])][1:]
+    return {
+        "sets": dose.get("sets", 3),
+        "work_s": round(work) or USUAL_WORK_S,
+        "rest_s": round(dose.get("rest_s") or USUAL_WORK_S),
+        "lanes": bool(drill.lanes),
+        "mode": "",
+        "cues": ", ".join(calls[:12]),
+        "every_s": 4,
+        "leave": 0,
+        "seed": 1,
+    }
+
+
+def phases(given: dict[str, Any], lanes: Sequence[str], names: Sequence[str]) -> list[dict[str, Any]]:
+    """What happens one after the other: {kind work or rest, title, seconds, calls: [{at, cue, leave}]}.
+
+    Lanes follow each other inside a set; no rest after the last set.
+    """
+    places = list(lanes) if given["lanes"] and lanes else [""]
+    found: list[dict[str, Any]] = []
+    for number in range(1, given["sets"] + 1):
+        for lane in places:
+            title = f"Set {number} of {given['sets']}" + (f", {lane}" if lane else "")
+            told = _calls(given, names, len(found)) if given["mode"] else []
+            found.append({"kind": "work", "title": title, "seconds": given["work_s"], "calls": told})
+        if number < given["sets"] and given["rest_s"]:
+            found.append({"kind": "rest", "title": "Rest", "seconds": given["rest_s"], "calls": []})
+    return found
+
+
+def _calls(given: dict[str, Any], names: Sequence[str], part: int) -> list[dict[str, Any]]:
+    """The calls of one working part, each at its second; delays vary by a quarter either way."""
+    every, seed = given["every_s"], given["seed"] * 1000 + part
+    order = sequence(names, min(MOST_CUES, int(given["work_s"] / every)), Mode(given["mode"]), seed=seed)
+    drawn = calls(order, (0.75 * every, 1.25 * every), leave_share=given["leave"] / 100, seed=seed)
+    found, at = [], 0.0
+    for call in drawn:
+        at += call.delay_s
+        if at < given["work_s"]:
+            found.append({"at": round(at, 2), "cue": call.cue, "leave": call.leave})
+    return found
+
+
+def rest_notes(rung: Rung | None, given: dict[str, Any]) -> list[str]:
+    """Whether the rest fits what the rung is for."""
+    intent = Intent(rung.intent if rung else "skill")
+    return [
+        warning_text(code, given["sets"], given["rest_s"]) for code in warnings(intent, given["sets"], given["rest_s"])
+    ]

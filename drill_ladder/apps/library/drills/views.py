@@ -1,0 +1,77 @@
+"""Looking at drills."""
+
+from typing import Any
+
+from django.db.models import Count
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, render, resolve_url
+
+from drill_ladder.apps.library.drills.search_form import SearchForm
+from drill_ladder.apps.library.models import Drill, Treatment
+from drill_ladder.apps.library.plans.drawing import OWN_UNITS, UNITS, drawn, fit_words, ruler
+from drill_ladder.apps.library.plans.forms import SpaceForm, StrideForm
+from drill_ladder.apps.people.access import member_required
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.formats.documents import measure_from
+from drill_ladder.formats.words import (
+    measure_words,
+)
+
+
+@member_required
+def drills(request: HttpRequest, member: Membership) -> HttpResponse:
+    """All drills of the club, or those that a search leaves."""
+    form = SearchForm(request.GET, club=member.club)
+    form.is_valid()  # what cannot be read is not searched for
+    aside = Drill.objects.put_aside().of_club(member.club).order_by("title")
+    found = Drill.objects.in_use().of_club(member.club).matching(**form.cleaned_data)
+    found = found.select_related("skill").annotate(rung_count=Count("rungs")).order_by("title")
+    searched = any(form.cleaned_data.values())
+    context = {"drills": found, "form": form, "searched": searched, "aside": aside}
+    return render(request, "library/drills.html", context)
+
+
+@member_required
+def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """One drill, so that anyone can set it up right."""
+    found = get_object_or_404(Drill.objects.of_club(member.club).for_file(), pk=pk)
+    used = found.rungs.select_related("ladder").order_by("ladder__title", "position")
+    context = {
+        "drill": found,
+        "used": used,
+        "fit": "",
+        "faults": fault_lines(found),
+        "scored": measure_words(measure_from(found.measure)),
+        **_plan_context(request, found),
+    }
+    return render(request, "library/drill.html", context)
+
+
+def fault_lines(drill: Drill) -> list[dict[str, Any]]:
+    """The drill's faults, each with what treats it and where that is."""
+    treated = {treatment.fault: treatment for treatment in drill.treatments.all()}
+    return [{"name": name, **_place_of(treated.get(name))} for name in drill.faults]
+
+
+def _place_of(by: Treatment | None) -> dict[str, Any]:
+    if by is None:
+        return {"by": None}
+    if by.by_rung:
+        place, name = resolve_url("library:ladder", by.by_rung.ladder_id), f"{by.by_rung.ladder}, {by.by_rung}"
+    elif by.by_drill:
+        place, name = resolve_url("library:drill", by.by_drill_id), str(by.by_drill)
+    else:
+        place = name = ""
+    return {"by": by, "place": place, "place_name": name}
+
+
+def _plan_context(request: HttpRequest, drill: Drill) -> dict[str, Any]:
+    """The floor plan in the unit asked for, and whether it fits the space asked about (metres)."""
+    if drill.plan is None:
+        return {"shown": None}
+    own = StrideForm(request.GET, club=drill.club)
+    lengths = own.lengths() if own.is_valid() else {}
+    shown = drawn(drill.plan, ruler(request.GET.get("units", ""), **lengths), title=f"Floor plan of {drill}")
+    form = SpaceForm(request.GET if "width" in request.GET else None)
+    fit = fit_words(shown["plan"], **form.cleaned_data) if form.is_bound and form.is_valid() else ""
+    return {"shown": shown, "fit": fit, "space": form, "units": UNITS, "own_units": OWN_UNITS, "own": own}

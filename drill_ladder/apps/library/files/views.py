@@ -1,0 +1,80 @@
+"""Taking the library out and bringing one in."""
+
+import json
+from collections import Counter
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.text import slugify
+
+from drill_ladder.apps.library.differences import WORDS
+from drill_ladder.apps.library.files.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.starter.ladders import starter_document
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.library_file import LARGEST, read_library
+from drill_ladder.formats.reading import whole
+
+
+@coach_required
+def export_file(request: HttpRequest, member: Membership) -> HttpResponse:
+    """The whole library, with ?ladder=ID one ladder with its drills, or with ?drill=ID one drill."""
+    ladders = Ladder.objects.of_club(member.club).for_file().order_by("title")
+    drills = Drill.objects.of_club(member.club).for_file().order_by("title")
+    name = "library"
+    if "ladder" in request.GET:
+        ladder = _asked(ladders, request.GET["ladder"])
+        ladders, drills = ladders.filter(pk=ladder.pk), drills.filter(rungs__ladder=ladder).distinct()
+        name = slugify(ladder.title) or "ladder"
+    elif "drill" in request.GET:
+        drill = _asked(drills, request.GET["drill"])
+        ladders, drills = ladders.none(), drills.filter(pk=drill.pk)
+        name = slugify(drill.title) or "drill"
+    text = json.dumps(library_document(drills, ladders), indent=1, ensure_ascii=False)
+    response = HttpResponse(text, content_type="application/json; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}.json"'
+    return response
+
+
+def _asked(rows: Any, pk: str) -> Any:
+    return get_object_or_404(rows, pk=whole(pk))
+
+
+def _given(request: HttpRequest) -> bytes:
+    """The file that was sent, the starter library that was asked for, or what was pasted."""
+    upload = request.FILES.get("file")
+    if upload:
+        return bytes(upload.read(LARGEST + 1))
+    if request.POST.get("starter"):
+        return json.dumps(starter_document(), ensure_ascii=False).encode()
+    return request.POST.get("text", "").encode()
+
+
+@coach_required
+def import_file(request: HttpRequest, member: Membership) -> HttpResponse:
+    """First what a file would do, then, on a second word, all of it or nothing."""
+    context: dict[str, Any] = {"faults": [], "changes": None, "text": "", "words": WORDS}
+    if request.method == "POST":
+        data, agreed = _given(request), request.POST.getlist("agreed")
+        context |= {"text": data.decode(errors="replace"), "agreed": agreed}
+        try:
+            document = read_library(data)
+            changes = preview(member.club, document)
+            context |= {"changes": changes, "counts": Counter(change.what for change in changes)}
+            if request.POST.get("sure") == "yes":
+                changes = bring_in(member=member, document=document, agreed=agreed)
+                done = sum(change.what != "same" for change in changes)
+                messages.success(request, f"{done} imported, {len(changes) - done} were the same already.")
+                return redirect("library:ladders")
+        except Faults as faults:
+            context["faults"] = faults.lines
+        except Refused as error:
+            context["faults"] = [str(error)]
+    context["lowered"] = [change for change in context["changes"] or [] if change.lowered]
+    status = 422 if context["faults"] else 200
+    return render(request, "library/import.html", context, status=status)

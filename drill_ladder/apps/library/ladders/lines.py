@@ -1,0 +1,51 @@
+"""A ladder and its rungs in words, with odds."""
+
+from typing import Any
+
+from drill_ladder.apps.library.models import Intent, Ladder, Rung
+from drill_ladder.apps.library.rules.odds import Marks, risks
+from drill_ladder.core.judging import Rule
+from drill_ladder.formats.documents import measure_from, rule_from, rung_from
+from drill_ladder.formats.words import (
+    band_words,
+    dose_words,
+    easing_sentence,
+    rule_sentence,
+    target_words,
+)
+
+
+def ladder_lines(ladder: Ladder, rule: Rule, marks: Marks | None) -> dict[str, Any]:
+    """A ladder under a rule; odds_at: its first rung with odds, None without any."""
+    rungs = [rung_lines(rung, rule, marks) for rung in ladder.rungs.all()]
+    odds_at = next((one["rung"].position for one in rungs if one["risks"]), None)
+    return {"rule": rule_sentence(rule), "rungs": rungs, "marks": marks, "odds_at": odds_at}
+
+
+def rung_lines(rung: Rung, rule: Rule, marks: Marks | None = None) -> dict[str, Any]:
+    """A rung with its terms in words under the ladder's rule; with marks, the odds too."""
+    terms = rung_from(rung.document())
+    own = rule_from(rung.rule) if rung.rule else None
+    return {
+        "rung": rung,
+        "dose": dose_words(terms, rung.reps_high),
+        "target": target_words(terms),
+        "more": more_words(rung),
+        "easing": easing_sentence(own or rule, terms),
+        "own_rule": rule_sentence(own) if own else "",
+        "two_axes": len(rung.axis) > 1,
+        "risks": risks(terms, own or rule, marks) if marks else None,
+    }
+
+
+TEMPOS = {0.5: "at half speed", 0.75: "at three quarters of full speed", 1.0: "at full speed"}
+
+
+def more_words(rung: Rung) -> str:
+    """Intent, tempo and what is expected, where they say something."""
+    parts = [] if rung.intent == Intent.SKILL else [rung.get_intent_display()]
+    if rung.tempo:
+        parts.append(TEMPOS.get(rung.tempo, f"at {rung.tempo * 100:.0f}\u00a0% of full speed"))
+    if rung.success:
+        parts.append(f"expected here: {band_words(measure_from(rung.drill.measure), rung.success)}")
+    return (", ".join(parts)).capitalize()

@@ -1,0 +1,141 @@
+"""A drill's floor plan as its pages show it."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from drill_ladder.charts.floor_plan import ON_PAPER, Path, common_way, floor_plan, scale_of
+from drill_ladder.charts.svg import alone
+from drill_ladder.core.floor import (
+    SHAPES,
+    Plan,
+    Unit,
+    fits,
+    footprint,
+    from_metres,
+    largest_scale,
+    leg_lengths,
+    metres_per,
+    mirrored,
+    turns,
+)
+from drill_ladder.formats.documents import plan_faults, plan_from
+from drill_ladder.formats.reading import decimal
+from drill_ladder.formats.sentences import plain
+
+UNITS = [(Unit.M, "metres", "m"), (Unit.FT, "feet", "ft"), (Unit.YD, "yards", "yd")]
+OWN_UNITS = [(Unit.PACE, "paces", "paces"), (Unit.SHOE, "shoe lengths", "shoes")]
+_SHORT = {unit: short for unit, _, short in UNITS + OWN_UNITS}
+_EXACT = {unit for unit, _, _ in UNITS}
+_DECIMALS = {Unit.M: 2, Unit.SHOE: 0}
+
+
+@dataclass(frozen=True, slots=True)
+class Ruler:
+    """What lengths are told in; unit_m: the player's own pace or shoe in metres, for those two units."""
+
+    unit: Unit
+    unit_m: float | None = None
+
+    def words(self, metres: float) -> str:
+        """A length: 4.57 m, 15 ft, 6.1 paces. Nobody measures a tenth of a shoe."""
+        value = from_metres(metres, self.unit, self.unit_m)
+        return f"{plain(round(value, _DECIMALS.get(self.unit, 1)) + 0.0)}\u00a0{_SHORT[self.unit]}"
+
+
+def ruler(name: str, stride_m: float | None = None, shoe_m: float | None = None) -> Ruler | None:
+    """The ruler of a unit's name; None for no unit, and for paces or shoes whose length nobody knows."""
+    if name not in {unit.value for unit in Unit}:
+        return None
+    unit = Unit(name)
+    own = {Unit.PACE: stride_m, Unit.SHOE: shoe_m}
+    if unit in own:
+        return Ruler(unit, own[unit]) if own[unit] else None
+    return Ruler(unit)
+
+
+def drawn(
+    document: Any,
+    unit: Ruler | None = None,
+    left_handed: bool = False,
+    title: str = "Floor plan",
+    also: Ruler | None = None,
+) -> dict[str, Any]:
+    """The drawing and its numbers in the unit that is shown (the plan's own, or metres). Raises CoreError.
+
+    also: the legs' lengths in a second unit, such as the player's own paces.
+    """
+    plan, whole = plan_from(document)
+    shown = unit or Ruler(Unit(whole["units"]) if Unit(whole["units"]) in _EXACT else Unit.M)
+    plan = mirrored(plan) if left_handed else plan
+    paths = [Path(p["from"], p["to"], p["kind"]) for p in whole["paths"]]
+    width, depth = footprint(plan)
+    counted = turns(plan)
+    return {
+        "svg": floor_plan(plan, paths, shown.words, title),
+        "unit": shown.unit.value,
+        "path": _path_words(shown, sum(leg_lengths(plan))) if plan.legs else "",
+        "way": common_way(plan),
+        "kinds": {path.kind for path in paths},
+        "legs": [
+            {"number": i, "leg": leg, "length": shown.words(metres), "also": also.words(metres) if also else ""}
+            for i, (leg, metres) in enumerate(zip(plan.legs, leg_lengths(plan), strict=True), 1)
+        ],
+        "turns": counted,
+        "footprint": f"{shown.words(width)} wide, {shown.words(depth)} deep",
+        "plan": plan,
+    }
+
+
+def _path_words(shown: Ruler, metres: float) -> str:
+    """A path's length; over ten metres to the decimetre, because nobody sets cones finer than a centimetre."""
+    return shown.words(round(metres, 1) if metres > 10 and shown.unit is Unit.M else metres)
+
+
+def on_paper(document: Any, left_handed: bool = False, title: str = "Floor plan") -> str:
+    """The drawing with a style of its own, in the plan's unit. Raises CoreError."""
+    return alone(drawn(document, left_handed=left_handed, title=title)["svg"], ON_PAPER)
+
+
+def fit_words(plan: Plan, width: float, depth: float) -> str:
+    """Whether a plan fits a space in metres, and what to do if it does not."""
+    scale = largest_scale(plan, (width, depth))
+    if scale is None or scale <= 0:
+        return "It does not fit, not even its margin: choose another place."
+    if fits(scale):
+        return "It fits as it is."
+    return f"It fits at {scale * 100:.0f}\u00a0% of its size. Times then do not compare with the full one."
+
+
+def preview(document: Any) -> dict[str, Any]:
+    """What the editor shows after each change: the drawing with its scale, or what is wrong."""
+    faults = plan_faults(document)
+    if faults:
+        return {"faults": faults}
+    found = drawn(document)
+    scale = scale_of(found["plan"])
+    metres = metres_per(Unit(document["units"]), document.get("unit_m"))
+    numbers = f"{found['footprint']}" + (f", path {found['path']}" if found["path"] else "")
+    hold = {"left": scale.left, "top": scale.top, "pixels": scale.pixels * metres}
+    return {"faults": [], "svg": found["svg"], "numbers": numbers, "hold": hold}
+
+
+def shaped(name: str, given: dict[str, str]) -> dict[str, Any] | None:
+    """A plan from a general shape and its numbers; None for a shape or numbers that cannot be."""
+    shape = SHAPES.get(name)
+    if shape is None:
+        return None
+    read = {key: decimal(given.get(key) or usual, 0, 200) for key, usual in shape.numbers.items()}
+    numbers = {key: value for key, value in read.items() if value}
+    if len(numbers) < len(read) or numbers.get("points", 1) > 24:
+        return None
+    if max(numbers.get("rows", 1), numbers.get("columns", 1), numbers.get("cones", 1)) > 24:
+        return None
+    markers, legs = shape.make(**numbers)
+    return {
+        "units": "m",
+        "markers": [{"id": name, "x": x, "y": y} for name, (x, y) in markers.items()],
+        "legs": [{"from": a, "to": b, "way": "", "do": ""} for a, b in legs],
+        "zones": [],
+        "paths": [],
+        "margin": 0.5,
+    }

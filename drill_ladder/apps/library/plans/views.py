@@ -1,0 +1,103 @@
+"""The floor plan's editor: a structured plan beside a live drawing."""
+
+from collections.abc import Callable
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render, resolve_url
+from django.utils.text import slugify
+from django.views.decorators.http import require_POST
+
+from drill_ladder.apps.library.models import Drill, Rung
+from drill_ladder.apps.library.plans.drawing import on_paper, preview, shaped
+from drill_ladder.apps.library.plans.services import save_plan, save_rung_plan
+from drill_ladder.apps.people.access import coach_required, member_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.core.floor import SHAPES
+from drill_ladder.formats.documents import plan_faults
+from drill_ladder.formats.reading import json_value, whole
+
+LARGEST = 60_000
+EMPTY = {"units": "m", "markers": [{"id": "A", "x": 0, "y": 0}], "legs": [], "zones": [], "paths": [], "margin": 0.5}
+
+
+def _read(text: str) -> Any:
+    """The document, or None when it is none."""
+    return json_value(text, LARGEST)
+
+
+@coach_required
+def edit(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """The floor plan of a drill."""
+    drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
+    about = {"drill": drill, "of": drill, "back": resolve_url("library:drill", drill.pk), "revision": drill.revision}
+
+    def save(plan: Any, revision: int) -> None:
+        save_plan(member=member, drill=drill, plan=plan, revision=revision)
+
+    return _edited(request, drill.plan, save, about)
+
+
+@coach_required
+def edit_rung(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """How a drill is set up on one rung, beginning with what the drill has."""
+    rungs = Rung.objects.filter(club=member.club).select_related("drill", "ladder")
+    rung = get_object_or_404(rungs, pk=pk)
+    about: dict[str, Any] = {"drill": rung.drill, "of": rung, "rung": rung, "revision": rung.ladder.revision}
+    about["back"] = resolve_url("library:ladder", rung.ladder_id)
+
+    def save(plan: Any, revision: int) -> None:
+        save_rung_plan(member=member, rung=rung, plan=plan, revision=revision)
+
+    return _edited(request, rung.floor_plan, save, about)
+
+
+def _edited(request: HttpRequest, plan: Any, save: Callable[[Any, int], None], about: dict[str, Any]) -> HttpResponse:
+    """The editor. What is wrong is said with its place, and nothing of it is stored."""
+    wrong: list[str] = []
+    if request.method == "POST":
+        as_drill = "rung" in about and request.POST.get("as_drill")
+        plan = None if as_drill else _read(request.POST.get("plan", ""))
+        if not as_drill:
+            wrong = ["$: is no floor plan"] if plan is None else plan_faults(plan)
+        revision = whole(request.POST.get("revision", "")) or 0
+        if not wrong:
+            try:
+                save(plan, revision)
+            except Refused as error:
+                wrong = [str(error)]
+            else:
+                messages.success(request, f"The floor plan of {about['of']} is saved.")
+                return redirect(about["back"])
+    shapes = [{"key": key, "name": s.name, "numbers": list(s.numbers.items())} for key, s in SHAPES.items()]
+    context = about | {"plan": plan or EMPTY, "wrong": wrong, "shapes": shapes}
+    return render(request, "library/plan.html", context, status=422 if wrong else 200)
+
+
+@require_POST
+@coach_required
+def preview_plan(request: HttpRequest, member: Membership) -> HttpResponse:
+    """The drawing of a plan that is not stored, or what is wrong with it."""
+    plan = _read(request.POST.get("plan", ""))
+    return JsonResponse(preview(plan) if isinstance(plan, dict) else {"faults": ["$: is no floor plan"]})
+
+
+@coach_required
+def shape(request: HttpRequest, member: Membership, name: str) -> HttpResponse:
+    """A plan from a general shape."""
+    plan = shaped(name, request.GET.dict())
+    if plan is None:
+        return JsonResponse({"wrong": "Numbers above 0 and up to 200, at most 24 places, please."}, status=422)
+    return JsonResponse({"plan": plan})
+
+
+@member_required
+def plan_file(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """A drill's floor plan as an SVG file that stands alone."""
+    found = get_object_or_404(Drill.objects.of_club(member.club).exclude(plan=None), pk=pk)
+    svg = on_paper(found.plan, title=f"Floor plan of {found}")
+    response = HttpResponse(svg, content_type="image/svg+xml; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{slugify(found.title) or "drill"}.svg"'
+    return response

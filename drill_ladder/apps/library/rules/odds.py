@@ -1,0 +1,228 @@
+"""The odds of a rung's rule, as the ladder's page shows them: a curve, two risks, the other schools beside it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+from drill_ladder.charts.odds import Curve, at, odds_chart, small_chart
+from drill_ladder.core.judging import Evidence, InARow, Rule, Rung, School, Volume, Window
+from drill_ladder.core.odds import (
+    NOT_FOR,
+    MakesSession,
+    Question,
+    climb_curve,
+    find_rule,
+    odds,
+    simulate,
+    simulated_curve,
+)
+from drill_ladder.formats.words import rule_sentence
+
+RATES = [i / 40 for i in range(41)]
+# where simulated curves turn, they are simulated: quick enough to follow a hand on the numbers
+SIMULATED = [0.0, 0.4, 0.55, 0.65, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95, 1.0]
+DRAWN_RUNS = 100
+FOLLOWED = 60  # sessions beyond the horizon in which a simulated ready player may still climb
+MOST_ATTEMPTS = 40
+LONGEST = 2000  # attempts of a session
+# school -> who wants it, and why
+WHO = {
+    "one_pass": "Keep it moving: success breeds confidence.",
+    "in_a_row": "Make it stick before it gets harder.",
+    "window": "Forgiving of one bad day.",
+    "evidence": "Decide on what is known, not on luck.",
+    "volume": "Hours on the ball first.",
+}
+USUAL: dict[str, School] = {
+    "one_pass": InARow(1),
+    "in_a_row": InARow(2),
+    "window": Window(2, 3),
+    "evidence": Evidence(0.9, 3),
+    "volume": Volume(sessions=4),
+}
+# what a school takes where a form leaves a number empty
+USUAL_NUMBERS: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3, "sessions": 4, "reps": ""}
+NAMES = {
+    "one_pass": "One pass",
+    "in_a_row": "In a row",
+    "window": "Window",
+    "evidence": "Evidence",
+    "volume": "Volume",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Marks:
+    """The coach's own two marks and horizon: true rates not ready < ready, sessions."""
+
+    not_ready: float
+    ready: float
+    horizon: int
+
+
+# the marks by which a coach without own ones looks at rules: percent, sessions, and the two risks in percent
+USUAL_MARKS = {"not_ready": 60, "ready": 85, "horizon": 6, "alpha": 10, "beta": 10}
+
+
+def marks_of(given: dict[str, Any]) -> Marks:
+    """A coach's own marks, or the usual ones."""
+    marks = USUAL_MARKS | given
+    return Marks(marks["not_ready"] / 100, marks["ready"] / 100, marks["horizon"])
+
+
+@dataclass(frozen=True, slots=True)
+class Risks:
+    """What a rule does at the coach's marks: shares 0..1 of those moved up too soon and kept back; a small drawing."""
+
+    soon: float
+    back: float
+    svg: str
+
+
+def risks(rung: Rung, rule: Rule, marks: Marks) -> Risks | None:
+    """The risks of a rung; None where it is not one of good or missed, or too long to be worth the sum."""
+    if not rung.counts_makes or rung.default_attempts > LONGEST:
+        return None
+    drawn = Curve("", curve(session_of(rung), rule, marks.horizon))
+    soon, climbs = at(RATES, drawn, marks.not_ready), at(RATES, drawn, marks.ready)
+    return Risks(soon, 1 - climbs, small_chart(RATES, drawn, marks.not_ready, marks.ready))
+
+
+def session_of(rung: Rung) -> MakesSession:
+    """One session of a rung scored in makes: n and k of one lane, or of all lanes where they share the mark."""
+    lanes, shared = lanes_asked(rung)
+    n = rung.dose.sets * (rung.reps_per_set or 10) * shared
+    return MakesSession(n, rung.target.makes_needed(n), lanes, rung.target.each_lane, rung.floor)
+
+
+@lru_cache(maxsize=256)
+def curve(session: MakesSession, rule: Rule, horizon: int) -> list[float]:
+    """P(climbed by the horizon) over the drawn rates; for evidence simulated at a few of them, straight between."""
+    if isinstance(rule.school, Evidence):
+        scenarios = [[rate] * session.lanes for rate in SIMULATED]
+        simulated = Curve("", simulated_curve(session, rule, scenarios, horizon, DRAWN_RUNS))
+        return [at(SIMULATED, simulated, rate) for rate in RATES]
+    return climb_curve(session, rule, [[rate] * session.lanes for rate in RATES], horizon)
+
+
+def compare(rung: Rung, rule: Rule, marks: Marks) -> dict[str, Any]:
+    """The drawing, and for each school both risks and the sessions that a ready player needs."""
+    session = session_of(rung)
+    own = rule.school.name
+    rows: list[dict[str, Any]] = []
+    others: list[Curve] = []
+    for name, school in USUAL.items():
+        tried = rule if name == own else Rule(school)
+        found = Curve(NAMES[name], curve(session, tried, marks.horizon))
+        rows.append(_row(name, session, tried, found, marks, name == own))
+        if name == own:
+            main = found
+        else:
+            others.append(found)
+            rows[-1]["line"] = len(others)
+    svg = odds_chart(RATES, main, others, marks.not_ready, marks.ready, marks.horizon)
+    return {"svg": svg, "rows": rows, "sentence": rule_sentence(rule), "lanes": by_lane(rung, session, rule, marks)}
+
+
+def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list[dict[str, Any]]:
+    """Where each lane counts: the chance to climb, and to be eased, when some lanes are ready and others are not."""
+    if not session.each_lane or session.lanes < 2:
+        return []
+    one = " or ".join(rung.lanes) if session.lanes == 2 else "any one lane"
+    names = {0: "every lane ready", session.lanes: "no lane ready"}
+    found = _some_ready(session, rule, marks)
+    return [
+        {"name": names.get(n, f"only {one} not ready yet"), "climbs": climbs, "eased": eased}
+        for n, climbs, eased in found
+    ]
+
+
+@lru_cache(maxsize=256)
+def _some_ready(session: MakesSession, rule: Rule, marks: Marks) -> list[tuple[int, float, float]]:
+    """(lanes that are not ready, chance to climb, chance to be eased first) within the horizon."""
+    weak = (0, 1, session.lanes)
+    scenarios = [[marks.not_ready] * n + [marks.ready] * (session.lanes - n) for n in weak]
+    if isinstance(rule.school, Evidence):
+        found = simulate(session, rule, scenarios, marks.horizon, runs=DRAWN_RUNS, beyond=0)
+    else:
+        found = odds(session, rule, scenarios, marks.horizon)
+    return [(n, answer.climb_by[-1], answer.ease_by[-1]) for n, answer in zip(weak, found, strict=True)]
+
+
+def _row(name: str, session: MakesSession, rule: Rule, found: Curve, marks: Marks, own: bool) -> dict[str, Any]:
+    return {
+        "name": NAMES[name],
+        "sentence": rule_sentence(rule),
+        "own": own,
+        "soon": round(at(RATES, found, marks.not_ready) * 100),
+        "back": round((1 - at(RATES, found, marks.ready)) * 100),
+        "sessions": _expected(session, rule, marks),
+        "unending": f"not all within {marks.horizon + FOLLOWED}"
+        if name == "evidence"
+        else "over 10\u00a0000, or never",
+    }
+
+
+@lru_cache(maxsize=256)
+def _expected(session: MakesSession, rule: Rule, marks: Marks) -> float | None:
+    ready = [[marks.ready] * session.lanes]
+    if isinstance(rule.school, Evidence):
+        return simulate(session, rule, ready, marks.horizon, runs=DRAWN_RUNS, beyond=FOLLOWED)[0].expected_sessions
+    return odds(session, rule, ready, marks.horizon)[0].expected_sessions
+
+
+def lanes_asked(rung: Rung) -> tuple[int, int]:
+    """(lanes that must each reach the mark, lanes that share it)."""
+    lanes = max(1, len(rung.lanes))
+    return (lanes, 1) if rung.target.each_lane else (1, lanes)
+
+
+@lru_cache(maxsize=256)
+def finder(marks: Marks, alpha: float, beta: float, lanes: int = 1, shared: int = 1) -> list[dict[str, Any]]:
+    """What keeps both risks, school by school; lanes that each need the mark, lanes that share one."""
+    question = Question(marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS, lanes, shared)
+    rows = []
+    for name, school in USUAL.items():
+        if type(school) in NOT_FOR:
+            continue
+        found = find_rule(question, Rule(school))
+        rows.append({"key": name, "name": NAMES[name], "sentence": rule_sentence(Rule(school)), "found": found})
+    return rows
+
+
+def school_of(name: str, given: dict[str, Any]) -> School:
+    """The school with the numbers of a form, confidence in percent; what is empty takes the usual number."""
+    numbers = USUAL_NUMBERS | {key: value for key, value in given.items() if value not in (None, "")}
+    match name:
+        case "in_a_row":
+            return InARow(numbers["passes"])
+        case "window":
+            return Window(min(numbers["passes"], numbers["of"]), numbers["of"])
+        case "evidence":
+            return Evidence(numbers["confidence"] / 100, numbers["half_life"])
+        case "volume":
+            return Volume(reps=numbers["reps"]) if numbers["reps"] else Volume(sessions=numbers["sessions"])
+        case _:
+            return InARow(1)
+
+
+def numbers_of(school: School) -> dict[str, Any]:
+    """A school's numbers as a form shows them; the usual ones for those it does not have."""
+    found: dict[str, Any] = dict(USUAL_NUMBERS)
+    if isinstance(school, InARow):
+        found["passes"] = max(2, school.passes)
+    elif isinstance(school, Window):
+        found |= {"passes": school.passes, "of": school.of}
+    elif isinstance(school, Evidence):
+        found |= {"confidence": round(school.confidence * 100), "half_life": school.half_life}
+    elif school.reps is not None:
+        found["reps"] = school.reps
+    elif school.sessions is not None:
+        found["sessions"] = school.sessions
+    return found
+
+
+def choices() -> Sequence[tuple[str, str]]:
+    """Schools with who wants them."""
+    return [(name, NAMES[name]) for name in USUAL]

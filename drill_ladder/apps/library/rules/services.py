@@ -1,0 +1,54 @@
+"""Taking rules and marks."""
+
+from dataclasses import replace
+from typing import Any
+
+from django.db import transaction
+
+from drill_ladder.apps.library.changing import locked, locked_rung, refuse_evidence, store, store_rung
+from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.library.rules.odds import USUAL, lanes_asked
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.formats.documents import rule_from, rung_from
+from drill_ladder.formats.rule_document import rule_document
+
+
+@transaction.atomic
+def take_rule(*, member: Membership, ladder: Ladder, rule: dict[str, Any], revision: int) -> Ladder:
+    """Give a ladder another rule, for everybody who arrives on a rung from now on. Raises Refused."""
+    refuse_unless_coach(member)
+    current = locked(ladder, revision)
+    before = current.rule
+    current.rule = rule
+    refuse_evidence(current, current.rungs.select_related("drill"))
+    store(member, current, "changed the rule", before=before, after=rule)
+    return current
+
+
+@transaction.atomic
+def take_mark(*, member: Membership, rung: Rung, school: str, makes: int, of: int, revision: int) -> Ladder:
+    """Give one rung another mark: makes of so many attempts a session, in each lane or over those that share it.
+
+    school: by which the mark was found; where the ladder climbs by another one, the rung gets a rule of its own.
+    Floor, form and faults stay. Raises Refused.
+    """
+    refuse_unless_coach(member)
+    current, found = locked_rung(rung, revision)
+    _, shared = lanes_asked(rung_from(found.document()))
+    sets = found.dose.get("sets", 1)
+    sets = sets if of % (sets * shared) == 0 else 1
+    found.dose = {**found.dose, "sets": sets, "reps": of // (sets * shared)}
+    found.target = {key: value for key, value in found.target.items() if key != "value"} | {"makes": makes, "of": of}
+    found.reps_high = None
+    ladders, wanted = rule_from(current.rule), USUAL[school]
+    found.rule = None if ladders.school == wanted else rule_document(replace(ladders, school=wanted))
+    store_rung(member, current, found, "changed the mark of a rung", makes=makes, of=of)
+    return current
+
+
+def keep_marks(*, member: Membership, marks: dict[str, int]) -> None:
+    """A coach's own marks stay with them, from ladder to ladder and from day to day."""
+    if member.marks != marks:
+        member.marks = marks
+        member.save(update_fields=["marks"])

@@ -1,0 +1,87 @@
+"""Trying a rule on a ladder and on one of its rungs, and taking it."""
+
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect
+
+from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.library.rules.forms import RuleForm, first_values
+from drill_ladder.apps.library.rules.odds import WHO, compare, finder, lanes_asked
+from drill_ladder.apps.library.rules.services import keep_marks, take_mark, take_rule
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.core.judging import Rule
+from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.formats.documents import rule_from, rung_from
+from drill_ladder.formats.rule_document import rule_document
+from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.ui.pages import page_or_fragment
+
+
+@coach_required
+def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> HttpResponse:
+    """What the rule will really do at a rung: tried by changing numbers, taken by posting them."""
+    ladder = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk)
+    rung = get_object_or_404(ladder.rungs.select_related("drill"), position=position)
+    terms, rule = rung_from(rung.document()), rule_from(ladder.rule)
+    typed = request.POST or (request.GET if "school" in request.GET else None)
+    form = RuleForm(typed or first_values(rule, ladder.revision) | member.marks)
+    valid = form.is_valid()
+    if valid and typed:
+        keep_marks(member=member, marks=form.own_marks())
+    if request.method == "POST" and valid:
+        try:
+            said = _taken(member, rung, terms, form, request.POST.get("found", ""))
+        except Refused as error:
+            form.add_error(None, str(error))
+        else:
+            messages.success(request, said)
+            return redirect("library:ladder", ladder.pk)
+    context = {"ladder": ladder, "rung": rung, "rungs": ladder.rungs.all(), "form": form, "who": WHO}
+    context |= _words(rung, terms, rule)
+    if valid and terms.counts_makes:
+        context |= compare(terms, form.rule(rule), form.marks()) | {"finder": _found(terms, form)}
+    status = 422 if form.errors else 200
+    return page_or_fragment(request, "library/odds.html", "library/_odds.html", context, status)
+
+
+def _words(rung: Rung, terms: CoreRung, rule: Rule) -> dict[str, Any]:
+    """What stands on the page whatever is tried."""
+    lanes, shared = lanes_asked(terms)
+    return {
+        "dose": dose_words(terms),
+        "target": target_words(terms),
+        "counts_makes": terms.counts_makes,
+        "eases": terms.floor is not None,
+        "own_rule": rule_sentence(rule_from(rung.rule)) if rung.rule else "",
+        "now": rule_sentence(rule),
+        "each_of": lanes if lanes > 1 else 0,
+        "over": shared if shared > 1 else 0,
+    }
+
+
+def _found(terms: CoreRung, form: RuleForm) -> list[dict[str, Any]]:
+    data = form.cleaned_data
+    return finder(form.marks(), data["alpha"] / 100, data["beta"] / 100, *lanes_asked(terms))
+
+
+def _taken(member: Membership, rung: Rung, terms: CoreRung, form: RuleForm, name: str) -> str:
+    """Take the rule as typed for the ladder, or, with a school's name, the mark found for it on this rung."""
+    ladder, revision = rung.ladder, form.cleaned_data["revision"]
+    if not name:
+        document = rule_document(form.rule(rule_from(ladder.rule)))
+        take_rule(member=member, ladder=ladder, rule=document, revision=revision)
+        return f"{ladder} has its new rule. It counts for whoever arrives on a rung from now on."
+    rows = {row["key"]: row for row in _found(terms, form)} if terms.counts_makes else {}
+    row = rows.get(name)
+    if row is None or row["found"].n is None:
+        raise Refused("No mark was found for that school. Nothing was changed.")
+    found = row["found"]
+    take_mark(member=member, rung=rung, school=name, makes=found.k, of=found.n, revision=revision)
+    return (
+        f"Rung {rung.position} now asks {found.k} of {found.n}. {row['sentence']} "
+        "It counts for whoever arrives there from now on."
+    )

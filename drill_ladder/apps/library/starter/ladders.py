@@ -1,0 +1,250 @@
+"""The starter library: general templates for any sport, in the file format, brought in like any other file.
+
+A rung is (title, what changes, axis, reps or sets, target). Distances and marks are starting points, common practice:
+a coach changes them.
+"""
+
+from typing import Any
+
+from drill_ladder.apps.library.starter.drills import DRILLS
+from drill_ladder.formats.library_file import FORMAT
+
+
+def _rung(
+    drill: str, title: str, changes: str, axis: str, dose: dict[str, Any], target: dict[str, Any], **more: Any
+) -> dict[str, Any]:
+    return {
+        "drill": drill,
+        "title": title,
+        "changes": changes,
+        "axis": [axis] if axis else [],
+        "dose": dose,
+        "target": target,
+        **more,
+    }
+
+
+def _steps(
+    drill: str, dose: dict[str, Any], rungs: list[tuple[str, str, str, dict[str, Any]]], **more: Any
+) -> list[dict[str, Any]]:
+    """Rungs of one drill and dose: (title, what changes, axis, target)."""
+    return [_rung(drill, title, changes, axis, dose, target, **more) for title, changes, axis, target in rungs]
+
+
+def _of(makes: int, of: int = 10, each: bool = True) -> dict[str, Any]:
+    return {"makes": makes, "of": of, "each_lane": each}
+
+
+def _to(value: float) -> dict[str, Any]:
+    return {"value": value}
+
+
+TEN, WINDOWS, TRIES = {"sets": 1, "reps": 10}, {"sets": 3, "rest_s": 30}, {"sets": 3}
+FAST = {"sets": 4, "rest_s": 60}
+ROW_2, ONE = {"school": "in_a_row", "passes": 2}, {"school": "one_pass"}
+WINDOW = {"school": "window", "passes": 2, "of": 3}
+SURE = {"school": "evidence", "confidence": 0.9, "half_life": 3}
+
+LADDERS = [
+    (
+        "Wall rebound",
+        "Receiving",
+        WINDOW,
+        _steps(
+            "Wall rebound",
+            WINDOWS,
+            [
+                ("Twelve from 2 m", "", "", _to(12)),
+                ("Twelve from 3 m", "one metre more", "distance", _to(12)),
+                ("Eighteen from 3 m", "faster", "tempo", _to(18)),
+                ("Eighteen, weak side", "the other side", "off side", _to(18)),
+            ],
+        ),
+    ),
+    (
+        "Target gates",
+        "Aiming",
+        ROW_2,
+        _steps(
+            "Target gates",
+            TEN,
+            [
+                ("Wide gate at 3 m", "", "", _of(8)),
+                ("Wide gate at 5 m", "two metres more", "distance", _of(8)),
+                ("Narrow gate at 5 m", "half the gate", "target size", _of(8)),
+                ("Narrow gate, on the move", "a run-up", "movement added", _of(7)),
+            ],
+            floor=0.4,
+            ease={"note": "one metre nearer"},
+        ),
+    ),
+    (
+        "Change of direction",
+        "Footwork",
+        ROW_2,
+        _steps(
+            "Change of direction",
+            FAST,
+            [
+                ("T in 14 s", "", "", _to(14)),
+                ("T in 13 s", "faster", "tempo", _to(13)),
+                ("T in 12 s", "faster", "tempo", _to(12)),
+            ],
+        ),
+    ),
+    (
+        "React to the caller",
+        "Reaction",
+        ONE,
+        _steps(
+            "React to the caller",
+            TEN,
+            [
+                ("Known order", "", "", _of(9, each=False)),
+                ("In turn", "the order goes round", "predictability", _of(9, each=False)),
+                ("Random", "nobody knows", "predictability", _of(8, each=False)),
+                ("Random, called late", "less time", "tempo", _of(8, each=False)),
+            ],
+        ),
+    ),
+    (
+        "One leg",
+        "Balance",
+        ROW_2,
+        _steps(
+            "Balance on one leg",
+            {"sets": 2},
+            [
+                ("Eyes open", "", "", {"value": 0.75, "each_lane": True}),
+                ("Eyes on a moving hand", "the eyes move", "movement added", {"value": 0.75, "each_lane": True}),
+                ("On a soft mat", "soft ground", "environment", {"value": 0.75, "each_lane": True}),
+            ],
+        ),
+    ),
+    (
+        "Choice of two",
+        "Deciding",
+        SURE,
+        _steps(
+            "Choice of two",
+            TEN,
+            [
+                ("Sign early", "", "", _of(8)),
+                ("Sign as the ball comes", "later", "predictability", _of(8)),
+                ("Sign and a defender", "a shadow defender", "opponent", _of(7)),
+            ],
+        ),
+    ),
+    (
+        "Interval speed",
+        "Speed",
+        ROW_2,
+        _steps(
+            "Interval speed",
+            FAST,
+            [
+                ("10 m and back in 6 s", "", "", _to(6)),
+                ("In 5.6 s", "faster", "tempo", _to(5.6)),
+                ("In 5.3 s", "faster", "tempo", _to(5.3)),
+            ],
+        ),
+    ),
+    (
+        "Interval endurance",
+        "Endurance",
+        {"school": "volume", "sessions": 4},
+        [
+            _rung("Interval endurance", "4 x 60 s", "", "", {"sets": 4, "rest_s": 30}, _to(1)),
+            _rung("Interval endurance", "5 x 60 s", "one more", "length of set", {"sets": 5, "rest_s": 30}, _to(1)),
+            _rung(
+                "Interval endurance", "5 x 60 s, 20 s rest", "less rest", "fatigue", {"sets": 5, "rest_s": 20}, _to(1)
+            ),
+        ],
+    ),
+    (
+        "Streak keeping",
+        "Feel",
+        ROW_2,
+        _steps(
+            "Streak keeping",
+            TRIES,
+            [
+                ("Ten", "", "", _to(10)),
+                ("Twenty", "longer", "length of set", _to(20)),
+                ("Twenty walking", "walking", "movement added", _to(20)),
+                ("Forty walking", "longer", "length of set", _to(40)),
+            ],
+        ),
+    ),
+    (
+        "Juggling objects",
+        "Feel",
+        WINDOW,
+        _steps(
+            "Juggling objects",
+            {"sets": 2},
+            [
+                ("Two objects", "", "", _to(6)),
+                ("Three scarves", "one more, slow", "tool", _to(8)),
+                ("Three balls", "faster to fall", "tool", _to(8)),
+            ],
+        ),
+    ),
+    (
+        "Nine-spot aim",
+        "Aiming",
+        ROW_2,
+        _steps(
+            "Nine-spot aim",
+            {"sets": 1, "reps": 5},
+            [
+                ("Big spots", "", "", _of(3, 5)),
+                ("Small spots", "half the spot", "target size", _of(3, 5)),
+                ("Small spots, called", "the caller chooses", "predictability", _of(3, 5)),
+            ],
+        ),
+    ),
+    (
+        "Eight-direction reception",
+        "Receiving",
+        WINDOW,
+        _steps(
+            "Eight-direction reception",
+            {"sets": 1, "reps": 4},
+            [
+                ("Direction known", "", "", _of(3, 4)),
+                ("Called before the pass", "a call", "predictability", _of(3, 4)),
+                ("Called as it comes", "later", "predictability", _of(3, 4)),
+            ],
+        ),
+    ),
+    (
+        "Shadow to live",
+        "Technique",
+        ROW_2,
+        _steps(
+            "Shadow to live",
+            {"sets": 1, "reps": 8},
+            [
+                ("Shadow", "", "", _to(2.2)),
+                ("With a still ball", "the ball", "tool", _to(2.2)),
+                ("With a live feed", "a feed", "feed", _to(2.0)),
+            ],
+        ),
+    ),
+]
+
+
+def starter_document() -> dict[str, Any]:
+    """The whole starter library as a file."""
+    ladders = [
+        {
+            "title": title,
+            "skill": skill,
+            "purpose": "A general template: change it to your sport.",
+            "rule": rule,
+            "rungs": rungs,
+        }
+        for title, skill, rule, rungs in LADDERS
+    ]
+    return {"format": FORMAT, "drills": DRILLS, "ladders": ladders}

@@ -1,0 +1,58 @@
+"""Which fault is worth treating, by what, and the one cue to give."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+
+from drill_ladder.apps.library.models import Drill, Treatment
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.core.coaching import Misses, cue_for_set, worth_treating
+from drill_ladder.core.coaching import Treatment as Remedy
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """The fault, its share of the misses 0..1, and what treats it (None: nothing is noted)."""
+
+    fault: str
+    share: float
+    treatment: Treatment | None
+
+
+def fault_sessions(sessions: Iterable[Session]) -> list[Misses]:
+    """Misses and their kinds, oldest first."""
+    found = []
+    for session in sessions:
+        sets = list(session.sets.all())
+        counts: dict[str, int] = {}
+        for one in sets:
+            for name, times in one.faults.items():
+                counts[name] = counts.get(name, 0) + times
+        missed = sum((s.attempts or 0) - (s.makes or 0) for s in sets if s.makes is not None)
+        found.append(Misses(missed, counts))
+    return found
+
+
+def treatments_of(drill: Drill) -> dict[str, Treatment]:
+    """Fault -> what treats it."""
+    rows = drill.treatments.select_related("by_drill", "by_rung__ladder")
+    return {row.fault: row for row in rows}
+
+
+def advice(drill: Drill, sessions: Iterable[Session]) -> Advice | None:
+    """The fault worth treating; None without faults."""
+    known = treatments_of(drill)
+    found = worth_treating(fault_sessions(sessions), _core(known))
+    return None if found is None else Advice(found.fault, found.share, known.get(found.fault))
+
+
+def cue_of_the_day(drill: Drill, sessions: Iterable[Session], player: Player, on: date) -> str | None:
+    """ONE cue: it goes with the commonest fault that has one, and changes from session to session."""
+    past = list(sessions)
+    age = None if player.birth_month is None else (on - player.birth_month).days // 365
+    return cue_for_set(fault_sessions(past), _core(treatments_of(drill)), len(past) + 1, age)
+
+
+def _core(known: dict[str, Treatment]) -> dict[str, Remedy]:
+    return {name: Remedy(row.cue, str(row.by_rung or ""), str(row.by_drill or "")) for name, row in known.items()}

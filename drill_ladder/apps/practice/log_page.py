@@ -1,0 +1,78 @@
+"""What a page that logs a session shows and stores, for a coach and for a player's card."""
+
+from datetime import date
+from typing import Any
+
+from django.http import HttpRequest
+from django.utils import timezone
+
+from drill_ladder.apps.library.plans.drawing import drawn, ruler
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player, Role, Side
+from drill_ladder.apps.practice.coverage import begin_with
+from drill_ladder.apps.practice.faults import cue_of_the_day
+from drill_ladder.apps.practice.forms import SessionForm
+from drill_ladder.apps.practice.judging import sessions_of, work_rung
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.services import SessionInput, record_session
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.services import more_terms
+from drill_ladder.formats.documents import plan_from, rule_from
+from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+
+
+def whom_to_ring(player: Player) -> dict[str, Any]:
+    """The guardians and the club's coaches: named where a device cannot reach the server."""
+    members = Membership.objects.filter(club=player.club, role__in=(Role.COACH, Role.OWNER), user__is_active=True)
+    coaches = [member.user for member in members.select_related("user")[:4] if member.user.name]
+    return {"ring": list(player.guardians.all()), "coaches": coaches}
+
+
+def draft_key(stay: Stay, on: date) -> str:
+    """Under what the device keeps what was not sent yet."""
+    return f"{stay.pk}-{on:%Y-%m-%d}"
+
+
+def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
+    """What the page around a session form shows."""
+    rung = work_rung(stay, stay.recheck)[0]
+    drill, plan = rung.drill, rung.floor_plan
+    entries = [{"prefix": e.prefix, "title": e.title, "asked": e.asked} for e in form.entries if e.asked is not None]
+    player = stay.prescription.player
+    left_handed = player.dominant_side == Side.LEFT
+    paces = ruler("pace", player.stride_m)
+    return {
+        "stay": stay,
+        "form": form,
+        "drill": drill,
+        "shown": drawn(plan, left_handed=left_handed, also=paces) if plan else None,
+        "dose": dose_words(form.rung, None if stay.recheck else more_terms(stay.terms)["reps_high"]),
+        "target": target_words(form.rung),
+        "rule": rule_sentence(rule_from(stay.terms["rule"])),
+        "pad_entries": entries,
+        "draft": draft_key(stay, timezone.localdate()),
+        "strokes": form.rung.counts_makes,
+        "pad_faults": drill.faults[:6],
+        "begin_with": begin_with(player, drill, timezone.localdate()),
+        "one_cue": cue_of_the_day(drill, sessions_of(stay), player, timezone.localdate()),
+    }
+
+
+def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
+    """The form of the rung that is worked on; its floor plan tells which times cannot be."""
+    stored, rung = work_rung(stay, stay.recheck)
+    plan = plan_from(stored.floor_plan)[0] if stored.floor_plan else None
+    cut_short: bool = request.form_cut  # type: ignore[attr-defined]
+    return SessionForm(request.POST or None, rung=rung, plan=plan, form_cut=cut_short)
+
+
+def recorded(form: SessionForm, stay: Stay, given: SessionInput, actor: Any, told: str | None) -> Session | None:
+    """Store a session; None with the reason in the form, or when only a hurt was told."""
+    if told and not given.sets:
+        return None
+    today, with_hurt = timezone.localdate(), told is not None
+    try:
+        return record_session(stay=stay, given=given, today=today, actor=actor, with_hurt=with_hurt)[0]
+    except Refused as error:
+        form.add_error(None, str(error))
+        return None

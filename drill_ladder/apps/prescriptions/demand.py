@@ -1,0 +1,128 @@
+"""What a player's prescriptions ask of a week: how often, how long, where, with whom."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import ceil
+
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.prescriptions.home import _at_home, home_of
+from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.apps.prescriptions.services import more_terms
+from drill_ladder.core.judging import Count, Done, Rung, Streak, Time, ToN
+from drill_ladder.core.planning import (
+    AtHome,
+    DoseTime,
+    Home,
+    Intent,
+    Wish,
+)
+from drill_ladder.formats.documents import rung_from
+
+SETUP_S, LANE_CHANGE_S, USUAL_S = 60, 5, 6
+SHORTEST = 3  # minutes: nobody unpacks for less
+EVERYBODY = 99  # helpers at the club
+ONE_TRY_S = 20
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """A prescription for the planner: its wish, the home version (None: not at home), the terms of its rung."""
+
+    prescription: Prescription
+    stay: Stay
+    rung: Rung
+    wish: Wish
+    home: AtHome | None
+
+    @property
+    def lost(self) -> tuple[str, ...]:
+        """What the home version lacks."""
+        return self.home.lost if self.home and self.way else ()
+
+    @property
+    def way(self) -> str:
+        """The home version's name; empty for the full drill."""
+        return self.home.way if self.home else ""
+
+
+def block_of(rung: Rung) -> DoseTime:
+    """A rung's dose in time."""
+    dose, measure = rung.dose, rung.measure
+    each = dose.s_per_rep or USUAL_S
+    reps: int | None = rung.reps_per_set or 10
+    if isinstance(measure, Count):
+        work, reps = measure.window_s, None
+    elif isinstance(measure, Time):
+        work, reps = (dose.reps or 1) * (rung.target.value or ONE_TRY_S), None
+    elif isinstance(measure, ToN):
+        work, reps = (rung.target.value or 2 * measure.n) * each, None
+    elif isinstance(measure, Done):
+        work, reps = dose.s_per_rep or 60.0, None
+    elif isinstance(measure, Streak) or rung.reps_per_set is None:
+        work, reps = ONE_TRY_S, None
+    else:
+        work = (reps or 10) * each
+    lanes = max(1, len(rung.lanes))
+    return DoseTime(dose.sets, work, reps, lanes, LANE_CHANGE_S if lanes > 1 else 0, SETUP_S, dose.rest_s)
+
+
+def minutes_of(rung: Rung) -> int:
+    """Whole minutes of a block."""
+    return max(SHORTEST, ceil(block_of(rung).seconds / 60))
+
+
+def asked_minutes(found: Iterable[Wanted]) -> float:
+    """Minutes a week that all of it takes."""
+    return sum(one.wish.minutes * one.wish.per_week for one in found)
+
+
+def wanted(player: Player, monday: date | None = None) -> list[Wanted]:
+    """What the player's active prescriptions ask of a week; monday: only those that have begun by the end of that week.
+
+    A player who rests is asked for nothing.
+    """
+    return wanted_of([player], monday)[player.pk]
+
+
+def wanted_by_id(player: Player, monday: date) -> dict[str, Wanted]:
+    """The same by the wish's id, the most urgent first."""
+    return {one.wish.id: one for one in wanted(player, monday)}
+
+
+def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int, list[Wanted]]:
+    """The same for many at once: player id -> what is asked, the most urgent first."""
+    resting = set(Player.objects.resting().filter(pk__in=[p.pk for p in players]).values_list("pk", flat=True))
+    asked = {player.pk: player for player in players if player.pk not in resting}
+    found: dict[int, list[Wanted]] = {player.pk: [] for player in players}
+    homes = {pk: (home_of(player), bool(player.home_tools.strip())) for pk, player in asked.items()}
+    for stay in Stay.objects.for_weeks(list(asked)):
+        if monday is not None and stay.prescription.started_on > monday + timedelta(days=6):
+            continue
+        pk = stay.prescription.player_id
+        found[pk].append(_wanted(stay, *homes[pk]))
+    return found
+
+
+def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
+    p, rung = stay.prescription, rung_from(stay.terms["rung"])
+    work = stay.worked_on
+    home = _at_home(work.drill, work.floor_plan, at, tools_noted) if p.place != "coached" else None
+    places = {"home": {"home"}, "coached": {"club"}}.get(p.place, {"home", "club"})
+    if home is None or home.version is None:
+        places = places - {"home"}
+    version = home.version if home else None
+    wish = Wish(
+        id=str(p.pk),
+        per_week=p.per_week,
+        minutes=minutes_of(rung),
+        priority=p.priority,
+        intent=Intent(p.intent or more_terms(stay.terms)["intent"]),
+        # nowhere at all is a place that no day has: the planner then says that the place is what lacks
+        places=frozenset(places or {"nowhere"}),
+        helpers=int(bool(version and version.feeder)),
+        adult=bool(version and version.adult),
+        rest_day_between=p.rest_day_between,
+        first=p.started_on,
+    )
+    return Wanted(p, stay, rung, wish, home)

@@ -1,0 +1,140 @@
+"""Finding the rung to start on: guided probing, a first result, or the last time on the ladder."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from django.db import transaction
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.apps.prescriptions.models import Placing, Stay
+from drill_ladder.apps.prescriptions.services import refuse_resting
+from drill_ladder.core.judging import PRODUCT_ZONE, Count, Makes, Probe, Streak, Time, place, place_by_baseline
+from drill_ladder.core.statistics import wilson
+from drill_ladder.formats.documents import rung_from
+
+A_LANE = 5  # attempts in one lane: enough to move up or down, few enough to stay fresh
+MOST = 1000
+
+
+@dataclass(frozen=True, slots=True)
+class Fitted:
+    """A rung as the probes see it: rate 0..1, and for probed rungs the counts with their 95 % interval."""
+
+    rung: Rung
+    rate: float | None
+    attempts: int
+    makes: int
+    low: float | None
+    high: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """What to try next (None: it knows enough, or nothing can be tried), what is known, where to start."""
+
+    upcoming: Rung | None
+    fitted: list[Fitted]
+    start: Rung | None
+
+
+def by_probing(rungs: list[Rung]) -> bool:
+    """Whether the whole ladder is scored in makes, so that short sets tell where to start."""
+    return bool(rungs) and all(isinstance(rung_from(r.document()).measure, Makes) for r in rungs)
+
+
+def by_baseline(rungs: list[Rung]) -> bool:
+    """Whether one trial of one drill can be held against the targets of all rungs."""
+    kinds = (Time, Count, Streak)
+    one_drill = len({rung.drill_id for rung in rungs}) == 1
+    return one_drill and isinstance(rung_from(rungs[0].document()).measure, kinds)
+
+
+def found(placing: Placing, rungs: list[Rung]) -> Found:
+    """What the probes say."""
+    index = {rung.pk: i for i, rung in enumerate(rungs)}
+    known = [p for p in placing.probes if p["rung"] in index]
+    probes = [Probe(index[p["rung"]], p["attempts"], p["makes"]) for p in known]
+    guess = index.get(placing.guess_id or 0)
+    answer = place(len(rungs), probes, guess, PRODUCT_ZONE)
+    rates = dict(answer.fitted)
+    fitted = [_fitted(rung, i, rates.get(i), probes) for i, rung in enumerate(rungs)]
+    upcoming = None if answer.next is None else rungs[answer.next]
+    return Found(upcoming, fitted, None if answer.start is None else rungs[answer.start])
+
+
+def _fitted(rung: Rung, index: int, rate: float | None, probes: list[Probe]) -> Fitted:
+    attempts = sum(p.attempts for p in probes if p.rung == index)
+    makes = sum(p.makes for p in probes if p.rung == index)
+    low, high = wilson(makes, attempts) if attempts else (None, None)
+    return Fitted(rung, rate, attempts, makes, low, high)
+
+
+def current(player: Player, ladder: Ladder, on: date) -> Placing:
+    """The placing that is under way today, or a new one that is not stored yet."""
+    under_way = Placing.objects.filter(player=player, ladder=ladder, on=on, chosen__isnull=True).first()
+    return under_way or Placing(club_id=player.club_id, player=player, ladder=ladder, on=on)
+
+
+@transaction.atomic
+def add_probe(*, member: Membership, placing: Placing, rung: Rung, attempts: int, makes: int, number: int) -> Placing:
+    """One short set more. number: how many there were when it was asked for; sent twice, it is kept once.
+
+    Raises Refused for counts that cannot be.
+    """
+    refuse_unless_coach(member, "Only a coach places players.")
+    refuse_resting(placing.player, "Nothing was kept.")
+    if not 0 < attempts <= MOST or not 0 <= makes <= attempts:
+        raise Refused(f"{makes} good ones of {attempts} cannot be. Nothing was kept.")
+    Player.objects.select_for_update().get(pk=placing.player_id)
+    placing = current(placing.player, placing.ladder, placing.on)
+    if number == len(placing.probes):
+        placing.probes = [*placing.probes, {"rung": rung.pk, "attempts": attempts, "makes": makes}]
+        placing.save()
+    return placing
+
+
+@transaction.atomic
+def take_back(*, member: Membership, placing: Placing) -> Placing:
+    """The last set was wrong."""
+    refuse_unless_coach(member, "Only a coach places players.")
+    placing.probes = placing.probes[:-1]
+    if placing.pk:
+        placing.save()
+    return placing
+
+
+@transaction.atomic
+def choose(*, member: Membership, placing: Placing, rung: Rung, proposed: Rung | None, reason: str) -> Placing:
+    """Where the player starts. Raises Refused for another rung than the proposed one without a reason."""
+    refuse_unless_coach(member, "Only a coach places players.")
+    refuse_resting(placing.player, "Nothing was kept.")
+    if proposed is not None and rung.pk != proposed.pk and not reason.strip():
+        raise Refused("Another rung than the proposed one: why? You will want to know later. Nothing was kept.")
+    placing.chosen, placing.reason = rung, reason.strip()[:300]
+    placing.save()
+    record(club_id=member.club_id, actor=member.user, verb="placed", subject=placing, rung=rung.position)
+    return placing
+
+
+def from_baseline(rungs: list[Rung], value: float) -> Rung:
+    """The first rung whose target one trial does not meet."""
+    terms = [rung_from(rung.document()) for rung in rungs]
+    targets = [one.target.value or 0.0 for one in terms]
+    return rungs[place_by_baseline(targets, value, terms[0].measure.higher_is_better)]
+
+
+def last_time(player: Player, ladder: Ladder) -> Stay | None:
+    """Where the player stood when they were last on the ladder."""
+    return last_times([player], ladder).get(player.pk)
+
+
+def last_times(players: Sequence[Player], ladder: Ladder) -> dict[int, Stay]:
+    """The same for many at once, by player id; nobody who was never on it."""
+    stays = Stay.objects.filter(prescription__player__in=players, prescription__ladder=ladder)
+    found = stays.select_related("rung", "prescription").order_by("arrived", "id")
+    return {stay.prescription.player_id: stay for stay in found}

@@ -1,0 +1,63 @@
+"""A player's week as it is planned, and as it was told."""
+
+from django.db import models
+from django.db.models import Q
+
+from drill_ladder.apps.people.models import Club, Player, Where
+from drill_ladder.apps.prescriptions.models import Prescription
+from drill_ladder.apps.weeks.querysets import WeekQuerySet
+
+
+class Week(models.Model):
+    """A player's planned week. skipped: weekdays without drills; published: the blocks as they were told to the player,
+    and what changed since they were first told. revision goes up with every publishing.
+    """
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="weeks")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="weeks")
+    monday = models.DateField()
+    skipped = models.JSONField(default=list, blank=True)
+    revision = models.PositiveIntegerField(default=0)
+    published_at = models.DateTimeField(null=True, blank=True)
+    published = models.JSONField(default=list, blank=True)
+    told = models.JSONField(default=list, blank=True)
+
+    objects = WeekQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["monday"]
+        constraints = [
+            models.UniqueConstraint(fields=["player", "monday"], name="one_week_a_player"),
+            models.CheckConstraint(condition=Q(monday__iso_week_day=1), name="a_week_begins_on_monday"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.player}, week of {self.monday}"
+
+
+class PlannedBlock(models.Model):
+    """A block on a day of a week. locked: put there by hand, planned around; way: the home version that is done, empty
+    for the full drill; reps and bound: what a dose band came to, and which bound decided.
+    """
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="blocks")
+    prescription = models.ForeignKey(Prescription, on_delete=models.CASCADE, related_name="blocks")
+    on = models.DateField()
+    order = models.PositiveSmallIntegerField()
+    minutes = models.PositiveSmallIntegerField()
+    place = models.CharField(max_length=4, choices=Where)
+    way = models.CharField(max_length=120, blank=True)
+    reps = models.PositiveIntegerField(null=True, blank=True)
+    bound = models.CharField(max_length=12, blank=True)
+    locked = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["on", "order", "id"]
+        constraints = [
+            models.CheckConstraint(condition=Q(place__in=Where.values), name="block_place_known"),
+            models.CheckConstraint(condition=Q(order__gte=1), name="block_order_from_one"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.prescription.ladder}, {self.minutes} min"

@@ -1,0 +1,44 @@
+"""Long work on weeks: a whole squad planned or told."""
+
+from collections.abc import Callable
+from datetime import date
+
+from django.utils import timezone
+
+from drill_ladder.apps.jobs.models import Job
+from drill_ladder.apps.jobs.services import step, task
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.weeks.models import Week
+from drill_ladder.apps.weeks.services import publish, solve
+
+
+def _players(job: Job) -> list[Player]:
+    players = Player.objects.of_club(job.club).filter(prescriptions__status="active").distinct()
+    squad = job.given.get("squad")
+    return list((players.filter(squad_id=squad) if squad else players).order_by("name"))
+
+
+@task("weeks.solve")
+def solve_weeks(job: Job) -> None:
+    """Plan the week of every player of a squad; each week is stored as soon as it is planned."""
+    _each(job, lambda member, player, monday: solve(member=member, player=player, monday=monday))
+
+
+@task("weeks.publish")
+def publish_weeks(job: Job) -> None:
+    """Tell every player of a squad their week."""
+    _each(job, lambda member, player, monday: publish(member=member, player=player, monday=monday, at=timezone.now()))
+
+
+def _each(job: Job, act: Callable[[Membership, Player, date], Week]) -> None:
+    """Done for one player after the other; whoever is refused is named with the reason, and the rest goes on."""
+    member = Membership.objects.select_related("club", "user").get(club=job.club, user=job.by)
+    players, monday = _players(job), date.fromisoformat(job.given["monday"])
+    for done, player in enumerate(players, 1):
+        line = ""
+        try:
+            act(member, player, monday)
+        except Refused as error:
+            line = f"{player}: {error}"
+        step(job, done, len(players), line)

@@ -1,0 +1,38 @@
+"""The floor: where things stand, how far it is, in which unit.
+
+The door of this wing: whoever stands outside the core imports from here.
+"""
+
+from drill_ladder.core.floor.layout import (
+    Leg,
+    Place,
+    Plan,
+    fits,
+    footprint,
+    implausible,
+    largest_scale,
+    leg_lengths,
+    mean_speed,
+    mirrored,
+    turns,
+)
+from drill_ladder.core.floor.plan_templates import SHAPES
+from drill_ladder.core.floor.units import Unit, from_metres, metres_per
+
+__all__ = [
+    "SHAPES",
+    "Leg",
+    "Place",
+    "Plan",
+    "Unit",
+    "fits",
+    "footprint",
+    "from_metres",
+    "implausible",
+    "largest_scale",
+    "leg_lengths",
+    "mean_speed",
+    "metres_per",
+    "mirrored",
+    "turns",
+]

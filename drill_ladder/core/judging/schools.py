@@ -1,0 +1,189 @@
+"""Where a player stands by the rule's school: is it met, and what is missing (design, section 3)."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+
+from drill_ladder.core.judging.ladders import Rung
+from drill_ladder.core.judging.measures import Sets, made_of, volume_reps
+from drill_ladder.core.judging.reasons import Lacking, Missing
+from drill_ladder.core.judging.rules import Evidence, InARow, Rule, Trust, Volume, Window
+from drill_ladder.core.judging.verdicts import Judged, Verdict, fault_total, faults_hold, form_holds, sets_by_lane
+from drill_ladder.core.statistics.chances import beta_above
+from drill_ladder.core.thresholds import at_least
+
+Days = Sequence[Judged]
+Posterior = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """All judged days at a rung under a rule, and the parts of them that count.
+
+    full: not short; view: what the school may look at; counted: the view without passes that came too early.
+    """
+
+    rung: Rung
+    rule: Rule
+    days: Days
+    full: Days
+    view: Days
+    counted: Days
+
+    @classmethod
+    def of(cls, rung: Rung, rule: Rule, days: Days) -> "Standing":
+        """Full days are those not short; observed_only hides unobserved days from the school."""
+        full = [d for d in days if d.full]
+        hide = rule.trust is Trust.OBSERVED_ONLY
+        view = [d for d in full if d.day.observed] if hide else full
+        return cls(rung, rule, days, full, view, _counted(view, rule.min_days_between))
+
+    def as_if_any(self) -> "Standing":
+        """The same days read with trust `any`."""
+        return Standing.of(self.rung, replace(self.rule, trust=Trust.ANY), self.days)
+
+
+def _counted(view: Days, min_days_between: int) -> Days:
+    """The view without passes that came less than min_days_between days after the last counted pass."""
+    kept: list[Judged] = []
+    last_pass: date | None = None
+    for d in view:
+        if d.verdict is Verdict.PASS:
+            if last_pass is not None and (d.on - last_pass).days < min_days_between:
+                continue
+            last_pass = d.on
+        kept.append(d)
+    return kept
+
+
+def run_of_passes(counted: Days) -> int:
+    """Passes in a row up to now."""
+    run = 0
+    for d in reversed(counted):
+        if d.verdict is not Verdict.PASS:
+            break
+        run += 1
+    return run
+
+
+def passes_have(school: InARow | Window, counted: Days) -> int:
+    """Passes that count towards the school now."""
+    if isinstance(school, InARow):
+        return run_of_passes(counted)
+    return sum(1 for d in counted[-school.of :] if d.verdict is Verdict.PASS)
+
+
+def posteriors(standing: Standing, extra_age: int = 0) -> dict[str | None, Posterior]:
+    """Beta(0.5 + sum w makes, 0.5 + sum w misses) per judged lane; w = 0.5 ** (age / half-life).
+
+    Age 0 is the latest full, not eased session; extra_age ages all of them by that many sessions more.
+    Source: Jeffreys prior for a binomial rate; the fading is our choice, because form of weeks ago is stale.
+    """
+    lanes: Sequence[str | None] = standing.rung.lanes if standing.rung.target.each_lane else [None]
+    sums = dict.fromkeys(lanes, (0.5, 0.5))
+    days = [d for d in standing.view if not d.day.eased]
+    fade = 0.5 ** (1 / standing.rule.half_life)
+    weight = fade**extra_age
+    for d in reversed(days):
+        units: dict = sets_by_lane(standing.rung, d.day) if standing.rung.target.each_lane else {None: d.day.sets}
+        for lane, sets in units.items():
+            sums[lane] = _add(sums[lane], sets, weight)
+        weight *= fade
+    return sums
+
+
+def _add(ab: Posterior, sets: Sets, weight: float) -> Posterior:
+    attempts, makes = made_of(sets)
+    return ab[0] + weight * makes, ab[1] + weight * (attempts - makes)
+
+
+def school_missing(standing: Standing) -> list[Missing]:
+    """What the school itself still lacks; empty when it is met."""
+    school = standing.rule.school
+    if isinstance(school, InARow | Window):
+        return list(_counting_missing(standing, school))
+    if isinstance(school, Evidence):
+        return [*_evidence_missing(standing, school), *latest_gates(standing)]
+    return [*_volume_missing(standing, school), *latest_gates(standing)]
+
+
+def _counting_missing(standing: Standing, school: InARow | Window) -> Iterator[Missing]:
+    counted = standing.counted
+    have = passes_have(school, counted)
+    if have >= school.passes and counted and counted[-1].verdict is Verdict.PASS:
+        return
+    yield Missing(Lacking.PASSES, {"have": min(have, school.passes), "need": school.passes})
+
+
+def _evidence_missing(standing: Standing, school: Evidence) -> Iterator[Missing]:
+    above = beta_above()
+    for lane, (a, b) in posteriors(standing).items():
+        sure = above(a, b, standing.rung.target.rate)
+        if not standing.view or not at_least(sure, school.confidence):
+            yield Missing(Lacking.CONFIDENCE, {"lane": lane, "have": sure, "need": school.confidence})
+
+
+def _volume_missing(standing: Standing, school: Volume) -> Iterator[Missing]:
+    if school.sessions is not None:
+        if len(standing.view) < school.sessions:
+            yield Missing(Lacking.SESSIONS, {"have": len(standing.view), "need": school.sessions})
+    else:
+        have, need = reps_done(standing), school.reps or 0
+        if not at_least(have, need):
+            yield Missing(Lacking.REPS, {"have": have, "need": need})
+    if standing.view and standing.view[-1].verdict is Verdict.LOW:
+        yield Missing(Lacking.LOW)
+
+
+def reps_done(standing: Standing) -> float:
+    """Every rep at the rung, short and eased days too (unobserved ones not, where only observed count)."""
+    days = standing.days
+    if standing.rule.trust is Trust.OBSERVED_ONLY:
+        days = [d for d in days if d.day.observed]
+    return sum(volume_reps(s, standing.rung.dose) for d in days for s in d.day.all_sets)
+
+
+def latest_gates(standing: Standing) -> list[Missing]:
+    """Form minimum and fault ceiling in the latest full session."""
+    return list(form_and_faults(standing.rung, standing.view[-1])) if standing.view else []
+
+
+def form_and_faults(rung: Rung, latest: Judged) -> Iterator[Missing]:
+    """Form and faults of one day, where they do not hold."""
+    if not form_holds(rung, latest.day):
+        yield Missing(Lacking.FORM, {"have": latest.day.form, "need": rung.target.form_min})
+    if not faults_hold(rung, latest.day):
+        yield Missing(Lacking.FAULTS, {"have": fault_total(latest.day), "allowed": rung.target.faults_max})
+
+
+def sessions_missing(standing: Standing) -> list[Missing]:
+    """The minimum of full sessions at the rung, whoever saw them."""
+    have, need = len(standing.full), standing.rule.min_sessions
+    return [] if have >= need else [Missing(Lacking.SESSIONS, {"have": have, "need": need})]
+
+
+def trust_holds(standing: Standing) -> bool:
+    """Whether the latest counted session was seen by a coach or a device, where that is asked.
+
+    observed_only needs nothing here: its view holds observed sessions only.
+    """
+    if standing.rule.trust is not Trust.LAST_PASS_OBSERVED:
+        return True
+    counted = standing.counted
+    return bool(counted) and counted[-1].day.observed
+
+
+def may_climb(standing: Standing) -> bool:
+    """Whether the school and every gate are met. No climb starts from an eased session."""
+    if not standing.view or standing.view[-1].day.eased:
+        return False
+    return not school_missing(standing) and not sessions_missing(standing) and trust_holds(standing)
+
+
+def next_counted_day(standing: Standing, today: date) -> date | None:
+    """The first day on which a further pass would count, if that is after today."""
+    passes = [d.on for d in standing.counted if d.verdict is Verdict.PASS]
+    if not passes or not isinstance(standing.rule.school, InARow | Window):
+        return None
+    first = passes[-1] + timedelta(days=standing.rule.min_days_between)
+    return first if first > today else None

@@ -1,0 +1,97 @@
+"""The nearest allowed version of a drill at a player's home, honest about what is lost (design, section 21)."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from drill_ladder.core.floor.layout import Place, Plan, largest_scale
+
+
+@dataclass(frozen=True, slots=True)
+class Home:
+    """What there is: space (width, depth) in metres or None, wall, feeder, adult, tools, surface."""
+
+    space: Place | None = None
+    wall: bool = False
+    feeder: bool = False
+    adult: bool = False
+    tools: frozenset[str] = frozenset()
+    surface: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Version:
+    """A way to do a drill. surfaces empty: any; loses: what it lacks against the full drill; allowed: at home."""
+
+    name: str
+    wall: bool = False
+    feeder: bool = False
+    adult: bool = False
+    tools: frozenset[str] = frozenset()
+    surfaces: frozenset[str] = frozenset()
+    plan: Plan | None = None
+    solo: bool = False
+    loses: tuple[str, ...] = ()
+    allowed: bool = True
+    substitutes: tuple[tuple[str, str], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class AtHome:
+    """The chosen version (None: nothing is possible), what is lost, what stands in for what, the scale, what lacked.
+
+    nearest: where nothing is possible, the plainer version that lacks least, and what it lacks; "" without one.
+    """
+
+    version: Version | None
+    lost: tuple[str, ...] = ()
+    stands_in: tuple[tuple[str, str], ...] = ()
+    scale: float | None = None
+    lacking: tuple[str, ...] = ()
+    nearest: str = ""
+    nearest_lacks: tuple[str, ...] = ()
+
+    @property
+    def way(self) -> str:
+        """The version's name; empty for the full drill and where nothing is possible."""
+        return self.version.name if self.version else ""
+
+
+def home_version(versions: Sequence[Version], home: Home) -> AtHome:
+    """The first possible of the versions, which come from the full drill to the plainest.
+
+    Results of a solo version count for completion and, with the trust setting, for climbing. A plan that only fits
+    scaled down says so: times no longer compare. `lacking` names what the full version lacked.
+    """
+    lacked = lacking(versions[0], home) if versions else ()
+    for version in versions:
+        if lacking(version, home):
+            continue
+        scale = None if version.plan is None or home.space is None else largest_scale(version.plan, home.space)
+        smaller = ("scaled down: times do not compare",) if scale is not None and scale < 1 else ()
+        used = tuple(pair for pair in version.substitutes if pair[0] not in home.tools and pair[0] in version.tools)
+        return AtHome(version, (*version.loses, *smaller), used, scale, lacked)
+    others = sorted(((version.name, lacking(version, home)) for version in versions[1:]), key=lambda one: len(one[1]))
+    nearest, lacks = others[0] if others else ("", ())
+    return AtHome(None, lacking=lacked, nearest=nearest, nearest_lacks=lacks)
+
+
+def lacking(version: Version, home: Home) -> tuple[str, ...]:
+    """What a home lacks for a version, by name; empty when it can be done."""
+    instead = dict(version.substitutes)
+    tools = sorted(t for t in version.tools if t not in home.tools and instead.get(t) not in home.tools)
+    needs = {
+        "not allowed at home": version.allowed,
+        "wall": home.wall or not version.wall,
+        "feeder": home.feeder or not version.feeder,
+        "adult": home.adult or not version.adult,
+        "surface": not version.surfaces or home.surface in version.surfaces,
+        "space": _fits_at_all(version, home),
+    }
+    return (*(name for name, holds in needs.items() if not holds), *tools)
+
+
+def _fits_at_all(version: Version, home: Home) -> bool:
+    if version.plan is None or home.space is None:
+        return True
+    scale = largest_scale(version.plan, home.space)
+    return scale is not None and scale > 0

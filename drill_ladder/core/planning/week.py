@@ -1,0 +1,208 @@
+"""The week: which blocks on which days, as a small integer program (design, section 14).
+
+Lexicographic: as many blocks of priority 1 as possible, then of 2, ..., then the earliest days. One solve per level
+with the earlier counts fixed. Source of the solver: scipy.optimize.milp (HiGHS).
+"""
+
+from collections.abc import Callable, Collection, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, milp
+
+from drill_ladder.core.errors import CoreError
+from drill_ladder.core.planning.dose import Intent
+from drill_ladder.core.thresholds import at_most
+
+Fixed = tuple[date, str]
+ORDER = (Intent.SPEED, Intent.SKILL, Intent.PRESSURE, Intent.ENDURANCE)
+
+
+@dataclass(frozen=True, slots=True)
+class Day:
+    """A day with its minutes, place and what is there."""
+
+    on: date
+    minutes: float
+    place: str
+    equipment: frozenset[str] = frozenset()
+    helpers: int = 0
+    adult: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """Blocks wanted: per_week of `minutes` each; places empty: anywhere; priority 1 is the highest; first: no block
+    before this day.
+    """
+
+    id: str
+    per_week: int
+    minutes: float
+    priority: int
+    intent: Intent = Intent.SKILL
+    places: frozenset[str] = frozenset()
+    equipment: frozenset[str] = frozenset()
+    helpers: int = 0
+    adult: bool = False
+    rest_day_between: bool = False
+    first: date | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """A block: its day, wish, order within the day (from 1) and minutes."""
+
+    on: date
+    id: str
+    order: int
+    minutes: float
+
+
+@dataclass(frozen=True, slots=True)
+class Unmet:
+    """A wish that got fewer blocks than wanted, and the constraint that stopped it."""
+
+    id: str
+    wanted: int
+    given: int
+    why: str
+
+
+FILTERS: dict[str, Callable[[Day, Wish], bool]] = {
+    "place": lambda day, wish: not wish.places or day.place in wish.places,
+    "equipment": lambda day, wish: wish.equipment <= day.equipment,
+    "helpers": lambda day, wish: day.helpers >= wish.helpers,
+    "adult": lambda day, wish: day.adult or not wish.adult,
+    "minutes": lambda day, wish: at_most(wish.minutes, day.minutes),
+    "begins": lambda day, wish: wish.first is None or day.on >= wish.first,
+}
+
+
+def allowed(day: Day, wish: Wish) -> bool:
+    """Whether the day can take the block at all."""
+    return all(holds(day, wish) for holds in FILTERS.values())
+
+
+def plan_week(
+    days: Sequence[Day], wishes: Sequence[Wish], fixed: Collection[Fixed] = ()
+) -> tuple[list[Placed], list[Unmet]]:
+    """Blocks by day and order, and what could not be placed. Days in any order, each date once.
+
+    fixed: (date, wish id) of blocks that somebody put there by hand. They stay, whatever they break; everything else
+    is planned around them.
+    """
+    days = sorted(days, key=lambda day: day.on)
+    at, which = [day.on for day in days], [wish.id for wish in wishes]
+    held = {(at.index(on), which.index(id)) for on, id in fixed}
+    chosen = _solve(days, wishes, held) if days and wishes else np.zeros((len(days), len(wishes)), dtype=bool)
+    blocks = [placed for d, day in enumerate(days) for placed in _ordered(day, wishes, chosen[d])]
+    given = chosen.sum(axis=0)
+    unmet = [
+        Unmet(wish.id, wish.per_week, int(given[w]), _why(w, days, wishes, given))
+        for w, wish in enumerate(wishes)
+        if given[w] < wish.per_week
+    ]
+    return blocks, unmet
+
+
+def _solve(days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]]) -> np.ndarray:
+    rules = _Rules(days, wishes, fixed)
+    for level in sorted({wish.priority for wish in wishes}):
+        of_level = np.tile([float(wish.priority == level) for wish in wishes], len(days))
+        count = round(float(of_level @ rules.best(-of_level)))
+        rules.add(of_level, count, np.inf)
+    ages = np.repeat([float((day.on - days[0].on).days) for day in days], len(wishes))
+    return np.asarray(rules.best(ages).reshape(len(days), len(wishes)) > 0.5)
+
+
+class _Rules:
+    """The constraints over one 0/1 variable for each day and wish (day by day)."""
+
+    def __init__(self, days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]]) -> None:
+        self.size, self.fixed = len(days) * len(wishes), fixed
+        self.rows: list[np.ndarray] = []
+        self.low: list[float] = []
+        self.high: list[float] = []
+        self.open = np.array([float(allowed(day, wish)) for day in days for wish in wishes])
+        self.least = np.zeros(self.size)
+        for d, w in fixed:
+            self.open[d * len(wishes) + w] = self.least[d * len(wishes) + w] = 1.0
+        for d, day in enumerate(days):
+            self._day(d, day, wishes)
+        for w, wish in enumerate(wishes):
+            self._wish(w, wish, days, len(wishes))
+
+    def _day(self, d: int, day: Day, wishes: Sequence[Wish]) -> None:
+        here = slice(d * len(wishes), (d + 1) * len(wishes))
+        row = np.zeros(self.size)
+        # as shares of the day, so that the solver's tolerance means the same for any minutes
+        row[here] = [wish.minutes / day.minutes if day.minutes > 0 else 0.0 for wish in wishes]
+        self.add(row, -np.inf, max(1.0, float(row @ self.least)) + 1e-9)
+        row = np.zeros(self.size)
+        row[here] = [float(wish.intent is Intent.SPEED) for wish in wishes]
+        self.add(row, -np.inf, max(1.0, float(row @ self.least)))
+
+    def _wish(self, w: int, wish: Wish, days: Sequence[Day], width: int) -> None:
+        row = np.zeros(self.size)
+        row[w::width] = 1
+        self.add(row, -np.inf, max(float(wish.per_week), float(row @ self.least)))
+        if not wish.rest_day_between:
+            return
+        for d in range(len(days) - 1):
+            both = {(d, w), (d + 1, w)} <= self.fixed
+            if (days[d + 1].on - days[d].on).days < 2 and not both:
+                row = np.zeros(self.size)
+                row[[d * width + w, (d + 1) * width + w]] = 1
+                self.add(row, -np.inf, 1)
+
+    def add(self, row: np.ndarray, low: float, high: float) -> None:
+        """One more constraint."""
+        self.rows.append(row)
+        self.low.append(low)
+        self.high.append(high)
+
+    def best(self, cost: np.ndarray) -> np.ndarray:
+        """The choice (0 or 1 each) with the least cost."""
+        found = milp(
+            cost,
+            integrality=np.ones(self.size),
+            bounds=Bounds(self.least, self.open),
+            constraints=LinearConstraint(np.array(self.rows), self.low, self.high),
+            options={"mip_rel_gap": 0},
+        )
+        if found.x is None:
+            raise CoreError("the solver found no plan; please report these days and wishes")
+        return np.round(found.x)
+
+
+def _ordered(day: Day, wishes: Sequence[Wish], chosen: np.ndarray) -> list[Placed]:
+    inside = [w for w in range(len(wishes)) if chosen[w]]
+    inside.sort(key=lambda w: (ORDER.index(wishes[w].intent), wishes[w].priority, w))
+    return [Placed(day.on, wishes[w].id, order, wishes[w].minutes) for order, w in enumerate(inside, 1)]
+
+
+def _why(w: int, days: Sequence[Day], wishes: Sequence[Wish], given: np.ndarray) -> str:
+    """The first that applies: a filter (or too few days), spacing, another speed block, minutes."""
+    wish = wishes[w]
+    open_days = [day for day in days if allowed(day, wish)]
+    if len(open_days) < wish.per_week:
+        barred = {name: sum(1 for day in days if not holds(day, wish)) for name, holds in FILTERS.items()}
+        most = max(barred, key=lambda name: barred[name])
+        return most if barred[most] else "days"
+    if wish.rest_day_between and _spaced(open_days) < wish.per_week:
+        return "spacing"
+    others = (given[o] for o, other in enumerate(wishes) if o != w and other.intent is Intent.SPEED)
+    if wish.intent is Intent.SPEED and any(count > 0 for count in others):
+        return "speed"
+    return "minutes"
+
+
+def _spaced(days: Sequence[Day]) -> int:
+    """The most days that lie at least two apart (taking the earliest possible is best)."""
+    count, last = 0, None
+    for day in days:
+        if last is None or (day.on - last).days >= 2:
+            count, last = count + 1, day.on
+    return count
