@@ -17,6 +17,7 @@ from drill_ladder.core.judging import (
     Dose,
     Evidence,
     InARow,
+    Intent,
     Ladder,
     Makes,
     Observer,
@@ -30,7 +31,7 @@ from drill_ladder.core.judging import (
     decide,
 )
 from drill_ladder.core.odds import MakesSession, Question, find_rules, odds
-from drill_ladder.core.planning import Day, Intent, Station, Wish, plan_week, rotate
+from drill_ladder.core.planning import Day, Station, Wish, plan_week, rotate
 
 SIDES = ("left", "right")
 D = date(2020, 1, 1)

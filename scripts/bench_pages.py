@@ -24,7 +24,7 @@ from django.test import Client, override_settings
 from django.urls import include, path
 
 from drill_ladder.apps.card.paper import home_card
-from drill_ladder.apps.library.files.exchange import bring_in
+from drill_ladder.apps.library.files.exchange import import_library
 from drill_ladder.apps.library.rules import odds
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership
@@ -92,7 +92,7 @@ def large_work(w: World) -> list[tuple[str, float]]:
     found = []
     for what, purpose in (("300 drills brought in, all new", "a"), ("300 drills brought in, all changed", "b")):
         document = library(300, purpose)
-        found.append((what, timed(lambda document=document: bring_in(member=w.coach, document=document), 1)))
+        found.append((what, timed(lambda document=document: import_library(member=w.coach, library=document), 1)))
     lanes = [f"lane {i}" for i in range(8)]
     for i in range(12):
         of = drill(w.club, f"Full {i}", lanes=lanes, how="word " * 3000)

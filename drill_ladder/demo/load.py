@@ -9,19 +9,21 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from drill_ladder.apps.library.files.exchange import bring_in
+from drill_ladder.apps.library.files.exchange import import_library
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import prescribe
-from drill_ladder.apps.weeks.services import publish, solve
+from drill_ladder.apps.weeks.publishing import publish
+from drill_ladder.apps.weeks.services import solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
 from drill_ladder.demo.ladders import LADDERS
 from drill_ladder.demo.people import COACHES, LIVES, PASSWORD, Life
 from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
-from drill_ladder.formats.library_file import FORMAT, read_library
+from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.library_values import FORMAT
 
 CLUB = "Tern Harbour Sports Club"
 SEED = 20260306
@@ -62,7 +64,7 @@ def plan_this_week(coach: Membership, player: Player, today: date) -> None:
 def make_library(coach: Membership) -> None:
     """Skills, drills, ladders and rungs, through the same reader as any file."""
     document = {"format": FORMAT, "drills": [*HOCKEY, *BADMINTON], "ladders": LADDERS}
-    bring_in(member=coach, document=read_library(json.dumps(document).encode()))
+    import_library(member=coach, library=read_library(json.dumps(document).encode()))
 
 
 def make_player(coach: Membership, life: Life, first: date) -> Player:

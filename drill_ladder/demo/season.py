@@ -19,7 +19,6 @@ from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import judge_anew, settle
 from drill_ladder.core.judging import WEEKS, Checklist, Count, Makes, Points, Rung, Streak, Time, ToN
 from drill_ladder.demo.people import Life
-from drill_ladder.formats.documents import rung_from
 
 DAYS = 84
 CLUB_DAYS = (1, 3)  # Tuesday, Thursday
@@ -78,7 +77,7 @@ class Season:
             self._session(life, stay, number, on, club_day)
 
     def _session(self, life: Life, stay: Stay, number: int, on: date, club_day: bool) -> None:
-        rung = rung_from(stay.terms["rung"])
+        rung = stay.terms.rung
         skill = life.skill + life.gain * (number - life.starts) / 7 + (0.7 if stay.eased else 0)
         given = SessionInput(
             id=UUID(int=self.chance.getrandbits(128), version=4),
@@ -107,7 +106,7 @@ class Season:
 
     def _set(self, life: Life, stay: Stay, ahead: float, lane: str) -> SetInput:
         weak = life.weak if lane == "left" else 0.0
-        values = self._values(rung_from(stay.terms["rung"]), stay.rung.drill.faults, ahead - weak)
+        values = self._values(stay.terms.rung, stay.rung.drill.faults, ahead - weak)
         return SetInput(UUID(int=self.chance.getrandbits(128), version=4), lane, values)
 
     def _values(self, rung: Rung, names: list[str], ahead: float) -> dict[str, Any]:

@@ -1,79 +1,160 @@
-"""Reading parts of the open format (a measure, a rule, a rung) outside the command line."""
+"""The kinds of stored documents: what a JSON column of the database holds, and which value it is in Python."""
 
-from functools import lru_cache
+from dataclasses import asdict
 from typing import Any
 
-from pydantic_core import SchemaValidator, ValidationError
-
-from drill_ladder.core.errors import CoreError
-from drill_ladder.core.floor import Plan
-from drill_ladder.core.judging import Measure, Rule, Rung
-from drill_ladder.formats.drill_shapes import VERSIONS
-from drill_ladder.formats.faults import Fault, first_of_each_path, from_validation
+from drill_ladder.core.floor import FloorPlan
+from drill_ladder.core.judging import (
+    Dose,
+    DoseChange,
+    Measure,
+    Overrides,
+    Probe,
+    Rule,
+    Rung,
+    Target,
+    TargetChange,
+    Terms,
+)
+from drill_ladder.core.planning import Help, SoloVersion, Spot, Station, ToldBlock, ToldChange, Unmet, Unplaced
+from drill_ladder.formats import ladder_shapes as shapes
+from drill_ladder.formats.drill_shapes import VERSIONS as VERSIONS_SHAPE
+from drill_ladder.formats.drill_shapes import to_versions, versions_document
 from drill_ladder.formats.file_limits import check_plan_limits
+from drill_ladder.formats.kept import Kept
 from drill_ladder.formats.ladder_checks import check_rule, check_rung
-from drill_ladder.formats.ladder_shapes import MEASURE, RULE, RUNG, to_measure, to_rule, to_rung
+from drill_ladder.formats.ladder_documents import along_document, measure_document, rule_document, rung_document
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.plan_shapes import PLAN, check_plan, to_plan
+from drill_ladder.formats.plan_shapes import PLAN as PLAN_SHAPE
+from drill_ladder.formats.plan_shapes import check_plan, floor_plan_document, to_floor_plan
+from drill_ladder.formats.shapes import (
+    by_name,
+    day,
+    listed,
+    maybe,
+    name,
+    number,
+    optional,
+    record,
+    text,
+    whole,
+    yes_no,
+)
 
-_PARTS = {"measure": MEASURE, "rule": RULE, "rung": RUNG, "plan": PLAN, "versions": VERSIONS}
-_CHECKS = {"rule": check_rule, "rung": check_rung, "plan": check_plan}
-
-
-@lru_cache(maxsize=8)
-def _reader(part: str) -> SchemaValidator:
-    return SchemaValidator(_PARTS[part])
-
-
-def read_part(part: str, document: Any) -> tuple[Any, list[Fault]]:
-    """A validated part (None when its shape is wrong) and all its faults."""
-    faults: list[Fault] = []
-    validated = None
-    try:
-        validated = _reader(part).validate_python(document)
-    except ValidationError as error:
-        faults += from_validation(error.errors(include_url=False, include_input=False))
-    if part in _CHECKS:
-        _CHECKS[part](Node(document, faults))
-    return validated, first_of_each_path(faults)
-
-
-def part_faults(part: str, document: Any) -> list[str]:
-    """What is wrong with a part, one line each."""
-    return [str(fault) for fault in read_part(part, document)[1]]
+MEASURE: Kept[Measure] = Kept(shapes.MEASURE, shapes.to_measure, measure_document)
+DOSE: Kept[Dose] = Kept(shapes.DOSE, lambda doc: Dose(**doc), asdict)
+TARGET: Kept[Target] = Kept(shapes.TARGET, lambda doc: Target(**doc), asdict)
+RULE: Kept[Rule] = Kept(shapes.RULE, shapes.to_rule, rule_document, check_rule)
+RUNG: Kept[Rung] = Kept(shapes.RUNG, shapes.to_rung, rung_document, check_rung)
+PLAN: Kept[FloorPlan] = Kept(PLAN_SHAPE, to_floor_plan, floor_plan_document, check_plan, check_plan_limits)
+VERSIONS: Kept[tuple[SoloVersion, ...]] = Kept(VERSIONS_SHAPE, to_versions, versions_document)
 
 
-def plan_faults(document: Any) -> list[str]:
-    """What is wrong with a floor plan that is to be stored, one line each: also what is too much to be drawn."""
-    faults = read_part("plan", document)[1]
-    node = Node(document, [])
-    check_plan_limits(node)
-    return [str(fault) for fault in first_of_each_path([*faults, *node.faults])]
+def _check_terms(terms: Node) -> None:
+    check_rung(terms["rung"])
+    check_rule(terms["rule"])
 
 
-def _read(part: str, document: Any) -> Any:
-    validated, faults = read_part(part, document)
-    if faults:
-        raise CoreError("; ".join(str(f) for f in faults))
-    return validated
+def _to_terms(doc: dict[str, Any]) -> Terms:
+    return Terms(shapes.to_rung({**doc["rung"], **doc["more"]}), shapes.to_rule(doc["rule"]))
 
 
-def measure_from(document: Any) -> Measure:
-    """A measure. Raises CoreError."""
-    return to_measure(_read("measure", document))
+def _terms_document(terms: Terms) -> dict[str, Any]:
+    return {
+        "rung": rung_document(terms.rung),
+        "rule": rule_document(terms.rule),
+        "more": along_document(terms.rung),
+    }
 
 
-def rule_from(document: Any) -> Rule:
-    """A rule. Raises CoreError."""
-    return to_rule(_read("rule", document))
+_TERMS = record(rung=shapes.RUNG, rule=shapes.RULE, more=optional(record(**shapes.ALONG), {}))
+TERMS: Kept[Terms] = Kept(_TERMS, _to_terms, _terms_document, _check_terms)
+
+_OVERRIDES = record(
+    dose=optional(record(sets=maybe(whole(1)), reps=maybe(whole(1)), rest_s=maybe(number())), {}),
+    target=optional(record(makes=maybe(whole()), of=maybe(whole(1)), value=maybe(number())), {}),
+    target_rung=maybe(whole()),
+    rule=maybe(shapes.RULE),
+)
 
 
-def rung_from(document: Any) -> Rung:
-    """A rung. Raises CoreError."""
-    return to_rung(_read("rung", document))
+def _to_overrides(doc: dict[str, Any]) -> Overrides:
+    rule = shapes.to_rule(doc["rule"]) if doc["rule"] else None
+    return Overrides(DoseChange(**doc["dose"]), TargetChange(**doc["target"]), doc["target_rung"], rule)
 
 
-def plan_from(document: Any) -> tuple[Plan, dict[str, Any]]:
-    """A floor plan in metres, and its document with every default in place. Raises CoreError."""
-    validated = _read("plan", document)
-    return to_plan(validated), validated
+def _overrides_document(own: Overrides) -> dict[str, Any]:
+    """Only what is different."""
+    document = {
+        "dose": {key: value for key, value in asdict(own.dose).items() if value is not None},
+        "target": {key: value for key, value in asdict(own.target).items() if value is not None},
+        "target_rung": own.target_rung,
+        "rule": rule_document(own.rule) if own.rule else None,
+    }
+    return {key: value for key, value in document.items() if value not in ({}, None)}
+
+
+OVERRIDES: Kept[Overrides] = Kept(_OVERRIDES, _to_overrides, _overrides_document)
+
+_PROBES = listed(record(rung=whole(), attempts=whole(1), makes=whole()))
+PROBES: Kept[tuple[Probe, ...]] = Kept(
+    _PROBES, lambda docs: tuple(Probe(**doc) for doc in docs), lambda probes: [asdict(probe) for probe in probes]
+)
+
+_TOLD = record(
+    key=text(),
+    prescription=whole(),
+    ladder=text(),
+    title=text(),
+    on=day(),
+    order=whole(),
+    minutes=whole(),
+    place=text(),
+    way=text(),
+    dose=text(),
+    target=text(),
+    cancelled=yes_no(),
+)
+TOLD_BLOCKS: Kept[tuple[ToldBlock, ...]] = Kept(
+    listed(_TOLD),
+    lambda docs: tuple(ToldBlock(**doc) for doc in docs),
+    lambda blocks: [{**asdict(block), "on": block.on.isoformat()} for block in blocks],
+)
+TOLD_CHANGES: Kept[tuple[ToldChange, ...]] = Kept(
+    listed(record(at=day(), lines=listed(text()))),
+    lambda docs: tuple(ToldChange(doc["at"], tuple(doc["lines"])) for doc in docs),
+    lambda changes: [{"at": change.at.isoformat(), "lines": list(change.lines)} for change in changes],
+)
+WEEKDAYS: Kept[tuple[int, ...]] = Kept(listed(whole(0, 6)), tuple, list)
+
+_STATION = record(name=name(), capacity=whole(1), roles=listed(name(), 1), s_per_rep=number(above=0))
+STATIONS: Kept[tuple[Station, ...]] = Kept(
+    listed(_STATION),
+    lambda docs: tuple(Station(**{**doc, "roles": tuple(doc["roles"])}) for doc in docs),
+    lambda stations: [{**asdict(station), "roles": list(station.roles)} for station in stations],
+)
+SLOTS: Kept[tuple[dict[str, Spot], ...]] = Kept(
+    listed(by_name(record(station=text(), role=text()))),
+    lambda docs: tuple({who: Spot(**spot) for who, spot in doc.items()} for doc in docs),
+    lambda slots: [{who: asdict(spot) for who, spot in slot.items()} for slot in slots],
+)
+
+_HELP = record(code=text(), on=maybe(day()), minutes=number())
+_UNPLACED = record(id=text(), wanted=whole(), given=whole(), why=text(), help=_HELP)
+
+
+def _to_unplaced(doc: dict[str, Any]) -> Unplaced:
+    unmet = {key: value for key, value in doc.items() if key != "help"}
+    return Unplaced(Unmet(**unmet), Help(**doc["help"]))
+
+
+def _unplaced_document(one: Unplaced) -> dict[str, Any]:
+    on = one.help.on.isoformat() if one.help.on else None
+    return {**asdict(one.unmet), "help": {**asdict(one.help), "on": on}}
+
+
+UNPLACED: Kept[tuple[Unplaced, ...]] = Kept(
+    listed(_UNPLACED),
+    lambda docs: tuple(map(_to_unplaced, docs)),
+    lambda unplaced: [_unplaced_document(one) for one in unplaced],
+)

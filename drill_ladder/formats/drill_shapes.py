@@ -1,6 +1,10 @@
 """The shapes of what a drill needs, how it may be done with less, and what treats its faults."""
 
+from dataclasses import asdict
+from typing import Any
+
 from drill_ladder.core.coaching import Axis
+from drill_ladder.core.planning import SoloVersion
 from drill_ladder.formats.file_limits import FAULT, LINE, LONGEST, MOST_LISTED, NOTE, TITLE
 from drill_ladder.formats.shapes import listed, maybe, name, one_of, optional, record, text, texts, whole, yes_no
 
@@ -35,3 +39,21 @@ NEEDS = {
     "treatments": optional(listed(TREATMENT, 0, MOST_LISTED), []),
     "sources": optional(text(most=LONGEST), ""),
 }
+
+
+def to_versions(docs: list[dict[str, Any]]) -> tuple[SoloVersion, ...]:
+    """Validated versions, from the fullest down."""
+    lists = ("tools", "surfaces", "loses")
+    return tuple(
+        SoloVersion(**{**doc, **{key: tuple(doc[key]) for key in lists}, "instead": tuple(doc["instead"].items())})
+        for doc in docs
+    )
+
+
+def versions_document(versions: tuple[SoloVersion, ...]) -> list[dict[str, Any]]:
+    """Versions in the open format."""
+    lists = ("tools", "surfaces", "loses")
+    return [
+        {**asdict(one), **{key: list(getattr(one, key)) for key in lists}, "instead": dict(one.instead)}
+        for one in versions
+    ]

@@ -10,6 +10,7 @@ from drill_ladder.core.judging import (
     Dose,
     Evidence,
     InARow,
+    Intent,
     Ladder,
     Makes,
     Measure,
@@ -39,6 +40,7 @@ from drill_ladder.formats.shapes import (
     number,
     one_of,
     optional,
+    pair,
     rate,
     record,
     text,
@@ -110,6 +112,14 @@ RUNG = record(
 )
 
 LADDER = record(rungs=listed(RUNG, 1), rule=RULE)
+
+# What goes along with a rung without being judged, in files and in stored terms, not on the command line.
+ALONG = {
+    "intent": optional(one_of(*Intent), Intent.SKILL),
+    "tempo": maybe(number(above=0, high=1)),
+    "reps_high": maybe(whole(1)),
+    "success": maybe(pair(number())),
+}
 
 SET = record(
     lane=maybe(name()),
@@ -186,7 +196,14 @@ def to_rung(doc: Doc) -> Rung:
         ease=doc["ease"]["note"] if doc["ease"] else None,
         axis=tuple(doc["axis"]),
         rule=to_rule(doc["rule"]) if doc["rule"] else None,
+        **to_along(doc),
     )
+
+
+def to_along(doc: Doc) -> dict[str, Any]:
+    """What goes along with a rung, as the core has it; what the document leaves out is left to the core's defaults."""
+    reads: dict[str, Callable[[Any], Any]] = {"intent": Intent, "success": lambda band: tuple(band) if band else None}
+    return {key: reads.get(key, lambda value: value)(doc[key]) for key in ALONG if key in doc}
 
 
 def to_ladder(doc: Doc) -> Ladder:

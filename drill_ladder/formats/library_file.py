@@ -21,15 +21,14 @@ from drill_ladder.formats.file_limits import (
     check_rung_limits,
 )
 from drill_ladder.formats.ladder_checks import check_in_range, check_ladder
-from drill_ladder.formats.ladder_shapes import DOSE, MEASURE, RULE, TARGET
+from drill_ladder.formats.ladder_shapes import ALONG, DOSE, MEASURE, RULE, TARGET
+from drill_ladder.formats.library_values import FORMAT, Library, to_library
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN, check_plan
 from drill_ladder.formats.reading import depth_of, unkept
-from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, pair, record, text
-from drill_ladder.formats.shapes import whole as whole_number
+from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, record, text
 from drill_ladder.formats.strict_json import read_json
 
-FORMAT = "drill-ladder/1"
 LARGEST = 2_000_000
 MOST_RUNGS = 60  # of a ladder: what the builder can show
 MOST_IN_ALL = 5000  # rungs of one file: five seconds of storing
@@ -60,11 +59,8 @@ RUNG = record(
     floor=maybe(number()),
     ease=maybe(record(note=text(most=NOTE))),
     rule=maybe(RULE),
-    intent=optional(one_of("skill", "speed", "endurance", "pressure"), "skill"),
-    tempo=maybe(number(above=0, high=1)),
-    reps_high=maybe(whole_number(1)),
-    success=maybe(pair(number())),
     plan=maybe(PLAN),
+    **ALONG,
 )
 LADDER = record(
     title=name(TITLE),
@@ -80,8 +76,8 @@ LIBRARY = record(
 )
 
 
-def read_library(data: bytes) -> dict[str, Any]:
-    """The validated document. Raises Faults with everything that is wrong, each with its place."""
+def read_library(data: bytes) -> Library:
+    """What a file holds. Raises Faults with everything that is wrong, each with its place."""
     if len(data) > LARGEST:
         raise Faults([Fault("$", f"is larger than {LARGEST // 1_000_000} MB")])
     if depth_of(data.decode("utf-8", "replace")) > DEEPEST:
@@ -96,8 +92,7 @@ def read_library(data: bytes) -> dict[str, Any]:
     _check(Node(doc, faults))
     if faults:
         raise Faults(first_of_each_path(faults))
-    found: dict[str, Any] = validated
-    return found
+    return to_library(validated)
 
 
 # texts of several lines; every other one is a name, or a line
@@ -120,15 +115,6 @@ def unkept_texts(doc: object) -> list[Fault]:
         elif isinstance(value, list):
             left += [(inner, (*loc, i)) for i, inner in enumerate(value)]
     return faults
-
-
-def whole(kind: str, document: dict[str, Any]) -> dict[str, Any]:
-    """A drill or a ladder of the file with everything filled in that was left out."""
-    found: dict[str, Any] = _WHOLE[kind].validate_python(document)
-    return found
-
-
-_WHOLE = {"drill": SchemaValidator(DRILL), "ladder": SchemaValidator(LADDER)}
 
 
 def _check(doc: Node) -> None:

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.floor import Leg, Plan, Unit, metres_per
+from drill_ladder.core.floor import FloorPlan, Leg, Marker, Plan, Unit, Way, Zone
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, pair, record, text
 
@@ -34,10 +34,32 @@ def check_plan(doc: Node) -> None:
     length.require_that(units in OWN or length.value is None, f"is not for {units}, which has a length of its own")
 
 
+def to_floor_plan(doc: dict[str, Any]) -> FloorPlan:
+    """A validated plan as it was drawn."""
+    return FloorPlan(
+        units=Unit(doc["units"]),
+        markers=tuple(Marker(m["id"], m["x"], m["y"]) for m in doc["markers"]),
+        legs=tuple(Leg(leg["from"], leg["to"], leg["way"], leg["do"]) for leg in doc["legs"]),
+        zones=tuple(Zone(z["id"], tuple((x, y) for x, y in z["points"])) for z in doc["zones"]),
+        ways=tuple(Way(p["from"], p["to"], p["kind"]) for p in doc.get("paths", ())),
+        margin=doc["margin"],
+        unit_m=doc["unit_m"],
+    )
+
+
 def to_plan(doc: dict[str, Any]) -> Plan:
     """A validated plan in metres."""
-    metres = metres_per(Unit(doc["units"]), doc["unit_m"])
-    markers = {m["id"]: (m["x"] * metres, m["y"] * metres) for m in doc["markers"]}
-    legs = [Leg(leg["from"], leg["to"], leg["way"], leg["do"]) for leg in doc["legs"]]
-    zones = [[(x * metres, y * metres) for x, y in zone["points"]] for zone in doc["zones"]]
-    return Plan(markers, legs, zones, doc["margin"] * metres)
+    return to_floor_plan(doc).metres
+
+
+def floor_plan_document(plan: FloorPlan) -> dict[str, Any]:
+    """A plan in the open format, with every default in place."""
+    return {
+        "units": plan.units.value,
+        "unit_m": plan.unit_m,
+        "markers": [{"id": m.id, "x": m.x, "y": m.y} for m in plan.markers],
+        "legs": [{"from": leg.start, "to": leg.end, "way": leg.way, "do": leg.do} for leg in plan.legs],
+        "zones": [{"id": zone.id, "points": [list(point) for point in zone.points]} for zone in plan.zones],
+        "margin": plan.margin,
+        "paths": [{"from": way.start, "to": way.end, "kind": way.kind} for way in plan.ways],
+    }

@@ -90,6 +90,11 @@ def texts() -> Shape:
     return core_schema.dict_schema(name(), text(), strict=True)
 
 
+def by_name(shape: Shape) -> Shape:
+    """An object of name -> something."""
+    return core_schema.dict_schema(name(), shape, strict=True)
+
+
 def or_null(shape: Shape) -> Shape:
     """The shape, or null."""
     return core_schema.nullable_schema(shape)

@@ -43,9 +43,9 @@ def percent(rate: float) -> str:
     return f"{rate * 100:.0f}\u00a0%"
 
 
-def dose_words(rung: Rung, reps_high: int | None = None) -> str:
-    """The dose: 10 left, 10 right; or 2 sets of 10, each both left and right, 30 s rest. reps_high: end of a band."""
-    reps = _band(rung.dose.reps, reps_high)
+def dose_words(rung: Rung) -> str:
+    """The dose: 10 left, 10 right; or 2 sets of 10 to 15, each both left and right, 30 s rest."""
+    reps = _band(rung.dose.reps, rung.reps_high)
     parts = [_work(rung, reps)]
     if rung.lanes and rung.dose.sets == 1 and rung.dose.reps and len(rung.lanes) <= 3:
         parts = [f"{reps} {lane}" for lane in rung.lanes]

@@ -14,9 +14,11 @@ from drill_ladder.apps.people.models import Player, PlayerDay, Squad
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.review.models import Decision
+from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.querysets import monday_of
-from drill_ladder.apps.weeks.services import publish, solve
+from drill_ladder.apps.weeks.services import solve
 from drill_ladder.core.floor.plan_templates import SHAPES
+from drill_ladder.core.planning import Station
 from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import expect, page, phone, problems, ready, sideways, sign_in
 from tests.make import current, log, put_on
@@ -150,7 +152,7 @@ def pages(club):
         title="Tuesday",
         on=monday,
         players=["Ann", "Bo", "Cy"],
-        stations=[{"name": "Gate", "capacity": 2, "roles": ["worker", "feeder"], "s_per_rep": 5}],
+        stations=[Station("Gate", 2, ("worker", "feeder"), 5)],
         slot_s=240,
         change_s=20,
     )

@@ -33,7 +33,7 @@ def test_a_rule_is_tried_and_taken(club, browser, live_server):
     assert problems(browser) == []
     click(browser, "Use this rule")
     expect(browser, "has its new rule")
-    assert Ladder.objects.get(pk=club.ladder.pk).rule["of"] == 4
+    assert Ladder.objects.get(pk=club.ladder.pk).rule.school.of == 4
 
 
 def test_the_rule_is_tried_beside_the_rungs(club, browser, live_server):
@@ -50,10 +50,10 @@ def test_the_rule_is_tried_beside_the_rungs(club, browser, live_server):
     choose(browser, "school", "window")
     expect(browser, "Climbs when two of the last three sessions pass.")
     assert problems(browser) == []
-    assert Ladder.objects.get(pk=club.ladder.pk).rule["school"] == "in_a_row"
+    assert Ladder.objects.get(pk=club.ladder.pk).rule.school.name == "in_a_row"
     click(browser, "Use this rule")
     expect(browser, "has its new rule")
-    assert Ladder.objects.get(pk=club.ladder.pk).rule["school"] == "window"
+    assert Ladder.objects.get(pk=club.ladder.pk).rule.school.name == "window"
     phone(browser)
     ready(browser)
     assert sideways(browser) <= 0
@@ -67,7 +67,7 @@ def test_what_the_finder_found_is_taken_by_one_button(club, browser, live_server
     browser.find_element(By.CSS_SELECTOR, "button[name=found][value=in_a_row]").click()
     expect(browser, "Rung 2 now asks")
     rung = club.ladder.rungs.get(position=2)
-    assert rung.target["of"] == rung.dose["reps"] != 10
+    assert rung.target.of == rung.dose.reps != 10
     assert rung.rule is None
 
 

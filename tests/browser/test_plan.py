@@ -53,7 +53,7 @@ def test_a_floor_plan_is_drawn_and_mirrored(club, browser, live_server):
     expect(browser, "is saved")
     expect(browser, "Floor plan")
     plan = Drill.objects.get(pk=club.drill.pk).plan
-    assert [m["x"] for m in plan["markers"]] == [0, 0, 5, -7]
+    assert [m.x for m in plan.markers] == [0, 0, 5, -7]
 
 
 def test_taking_a_marker_away_takes_its_legs(club, browser, live_server):

@@ -9,6 +9,7 @@ from selenium.webdriver.support.ui import Select
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.publishing import publish
 from tests.browser.driver import set_size
 from tests.browser.hands import click, expect, page, phone, problems, sideways, sign_in
 from tests.make import put_on
@@ -22,7 +23,7 @@ def test_from_the_drills_form_to_card_desk_and_one_answer(club, browser, live_se
     put_on(club, on=today, place="home")
     for week in (monday, monday + timedelta(days=7)):
         weeks.solve(member=club.coach, player=club.player, monday=week)
-        weeks.publish(member=club.coach, player=club.player, monday=week, at=timezone.now())
+        publish(member=club.coach, player=club.player, monday=week, at=timezone.now())
     phone(browser)
     browser.get(f"{live_server.url}/card/{club.token}/")
     expect(browser, "Gate 1")

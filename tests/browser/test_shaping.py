@@ -8,6 +8,7 @@ from selenium.webdriver.common.keys import Keys
 
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.rules.services import take_rule
+from drill_ladder.core.judging import InARow, Rule
 from tests.browser.driver import wait_until
 from tests.browser.hands import click, expect, page, phone, problems, ready, sideways, sign_in
 from tests.browser.test_builder import fill
@@ -64,7 +65,7 @@ def test_a_conflict_shows_both_sides(club, browser, live_server):
     other = Ladder.objects.get(pk=club.ladder.pk)
     other.purpose = "Theirs"
     other.save()
-    take_rule(member=club.coach, ladder=other, rule={"school": "one_pass"}, revision=other.revision)
+    take_rule(member=club.coach, ladder=other, rule=Rule(InARow(1)), revision=other.revision)
     fill(browser, "purpose", "Mine")
     click(browser, "Save the ladder")
     expect(browser, "changed this while you had it open")
@@ -77,7 +78,7 @@ def test_a_conflict_shows_both_sides(club, browser, live_server):
     click(browser, "Save the ladder")
     expect(browser, "Who stands where")
     kept = Ladder.objects.get(pk=club.ladder.pk)
-    assert (kept.purpose, kept.rule["school"]) == ("Mine", "one_pass")
+    assert (kept.purpose, kept.rule.school.name) == ("Mine", "one_pass")
     # and the player who stands on it is offered the new rule, and keeps the old one until then
     expect(browser, "rule: Climbs after two passing sessions in a row. → Climbs after one passing session.")
     assert problems(browser) == []
@@ -131,9 +132,9 @@ def test_balls_zones_and_ends_of_legs(club, browser, live_server):
     click(browser, "Save the plan")
     expect(browser, "is saved")
     plan = Drill.objects.get(pk=club.drill.pk).plan
-    assert plan["legs"][0]["do"] == "touch with left"
-    assert plan["paths"][0]["kind"] == "ball"
-    xs = [point[0] for point in plan["zones"][0]["points"]]
+    assert plan.legs[0].do == "touch with left"
+    assert plan.ways[0].kind == "ball"
+    xs = [point[0] for point in plan.zones[0].points]
     assert max(xs) - min(xs) == 2
 
 

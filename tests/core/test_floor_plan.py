@@ -10,7 +10,7 @@ from drill_ladder.charts.labels import Box, Sheet
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.floor.layout import Leg, Plan, leg_lengths, turns
 from drill_ladder.core.floor.plan_templates import SHAPES
-from drill_ladder.formats.documents import part_faults, plan_from
+from drill_ladder.formats.documents import PLAN
 
 SVG = "{http://www.w3.org/2000/svg}"
 TEE = Plan(
@@ -142,10 +142,10 @@ GOOD = {
 
 
 def test_a_plan_is_read_into_metres():
-    plan, whole = plan_from(GOOD)
-    assert leg_lengths(plan) == [pytest.approx(4.572)]
-    assert whole["paths"][0]["kind"] == "feed"
-    assert whole["margin"] == 0
+    plan = PLAN.read(GOOD)
+    assert leg_lengths(plan.metres) == [pytest.approx(4.572)]
+    assert plan.ways[0].kind == "feed"
+    assert plan.margin == 0
 
 
 @pytest.mark.parametrize(
@@ -159,9 +159,9 @@ def test_a_plan_is_read_into_metres():
     ],
 )
 def test_what_is_wrong_with_a_plan(change, fault):
-    assert fault in part_faults("plan", {**GOOD, **change})
+    assert fault in PLAN.faults({**GOOD, **change})
     with pytest.raises(CoreError):
-        plan_from({**GOOD, **change})
+        PLAN.read({**GOOD, **change})
 
 
 def made(name, **numbers):
@@ -191,4 +191,4 @@ def test_every_shape_is_a_plan_that_reads(name):
         "markers": [{"id": key, "x": x, "y": y} for key, (x, y) in markers.items()],
         "legs": [{"from": a, "to": b} for a, b in legs],
     }
-    assert part_faults("plan", document) == []
+    assert PLAN.faults(document) == []

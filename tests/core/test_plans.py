@@ -22,7 +22,7 @@ from drill_ladder.core.floor.layout import (
     mirrored,
     turns,
 )
-from drill_ladder.core.planning.dose import Intent
+from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.planning.stations import Station, rotate
 from drill_ladder.core.planning.week import Day, Wish, allowed, plan_week
 from drill_ladder.core.statistics.forecast import Completion, forecast, weeks_in_a_row

@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 
 from drill_ladder.core.coaching import coverage, faults, good_things
 from drill_ladder.core.floor.layout import Plan
+from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.judging.retention import Check, next_check, offer_back
 from drill_ladder.core.judging.verdicts import Verdict
 from drill_ladder.core.planning.dose import (
     DoseTime,
-    Intent,
     TempoSet,
     by_tempo,
     fastest_clean_tempo,

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from drill_ladder.core.planning.dose import Intent
+from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.planning.kit import kit, tool
 from drill_ladder.core.planning.week import Day, Placed, Wish, plan_week
 from drill_ladder.core.planning.week_checks import Break, Help, breaks, what_would_help

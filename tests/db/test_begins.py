@@ -9,8 +9,10 @@ from django.utils import timezone
 from drill_ladder.apps.card.blocks import home_blocks
 from drill_ladder.apps.prescriptions.services import arrive, leave
 from drill_ladder.apps.weeks import services as weeks
-from drill_ladder.apps.weeks.board import look
+from drill_ladder.apps.weeks.board import board
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.plan import stored_plan
+from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.core.planning.week import Day, Placed, Wish, plan_week
 from drill_ladder.core.planning.week_checks import Break, breaks
 from tests.make import current, put_on
@@ -39,20 +41,20 @@ def test_the_core_plans_nothing_before_a_wish_begins():
 
 def test_a_week_in_which_it_begins(w, days):
     put_on(w, on=on(2))
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     assert [block.on for block in week.blocks.all()] == [on(2), on(4)]
-    [lacking] = look(w.player, MONDAY, week).unmet
-    assert (lacking["got"], lacking["why"]) == ("2 of 3", "it begins later in the week")
-    moved = weeks.move(member=w.coach, block=week.blocks.first(), on=on(0))
-    assert look(w.player, MONDAY, moved).days[0].blocks[0].wrong == ["before it begins"]
+    [lacking] = board(stored_plan(w.player, MONDAY)).unmet
+    assert (lacking.got, lacking.why) == ("2 of 3", "it begins later in the week")
+    weeks.move(member=w.coach, block=week.blocks.first(), on=on(0))
+    assert board(stored_plan(w.player, MONDAY)).days[0].blocks[0].wrong == ["before it begins"]
 
 
 def test_the_weeks_before_know_nothing_of_it(w, days):
     put_on(w, on=on(9))
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     assert week.blocks.count() == 0
-    assert look(w.player, MONDAY, week).unmet == []
-    after = weeks.solve(member=w.coach, player=w.player, monday=on(7))
+    assert board(stored_plan(w.player, MONDAY)).unmet == []
+    after = weeks.solve(member=w.coach, player=w.player, monday=on(7)).week
     assert [block.on for block in after.blocks.all()] == [on(9), on(11)]
 
 
@@ -62,7 +64,7 @@ def test_a_copied_week_brings_nothing_from_before_it_begins(w, days):
     for n in (0, 2):
         same = {"club": w.club, "week": week, "prescription": p, "on": on(n)}
         PlannedBlock.objects.create(order=1, minutes=4, place="home", **same)
-    copied = weeks.copy_last(member=w.coach, player=w.player, monday=on(7))
+    copied = weeks.copy_last(member=w.coach, player=w.player, monday=on(7)).week
     assert [block.on for block in copied.blocks.all()] == [on(9)]
 
 
@@ -100,7 +102,7 @@ def test_after_a_climb_the_card_asks_for_the_new_rung(w, days):
     p = put_on(w, on=MONDAY)
     weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
     at = timezone.make_aware(datetime(2026, 3, 1, 19, 0))
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=at)
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=at)
     assert home_blocks(w.player, on(0))[0].dose == "10 left, 10 right"
     stay = current(p)
     leave(stay, on(1))

@@ -93,7 +93,7 @@ def test_one_of_each(w):
     p = put_on(w)
     stay = current(p)
     refused(lambda: Prescription.objects.create(club=w.club, player=w.player, ladder=w.ladder, started_on=D))
-    refused(lambda: Stay.objects.create(club=w.club, prescription=p, rung=w.rungs[1], terms={}, arrived=D))
+    refused(lambda: Stay.objects.create(club=w.club, prescription=p, rung=w.rungs[1], terms=stay.terms, arrived=D))
     refused(lambda: SecretLink.objects.create(club=w.club, player=w.player))
     Proposal.objects.create(club=w.club, stay=stay, kind="climb", said={}, made_on=D)
     refused(lambda: Proposal.objects.create(club=w.club, stay=stay, kind="climb", said={}, made_on=D))

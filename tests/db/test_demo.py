@@ -29,10 +29,10 @@ def test_the_demo_is_what_the_readme_says(club):
     assert len(LIVES) == 24
     assert Drill.objects.count() == 40
     assert Drill.objects.filter(plan__isnull=True).count() == 0
-    assert {d.measure["kind"] for d in Drill.objects.all()} == set(dict(KINDS))
+    assert {d.measure.kind for d in Drill.objects.all()} == set(dict(KINDS))
     assert Ladder.objects.count() == 10
-    assert {ladder.rule["school"] for ladder in Ladder.objects.all()} == set(WHO)
-    used = {rung.drill.measure["kind"] for rung in Rung.objects.select_related("drill")}
+    assert {ladder.rule.school.name for ladder in Ladder.objects.all()} == set(WHO)
+    used = {rung.drill.measure.kind for rung in Rung.objects.select_related("drill")}
     assert used == set(dict(KINDS))
     days = sorted(set(Session.objects.values_list("on", flat=True)))
     assert (TODAY - days[0]).days >= 80

@@ -4,10 +4,11 @@ import json
 
 import pytest
 
-from drill_ladder.apps.library.drills.services import set_treatments
-from drill_ladder.apps.library.files.exchange import bring_in, library_document
+from drill_ladder.apps.library.drills.services import TreatmentInput, set_treatments
+from drill_ladder.apps.library.files.exchange import import_library, library_document
 from drill_ladder.apps.library.models import Drill, Ladder, Treatment
 from drill_ladder.apps.people.models import Club
+from drill_ladder.core.planning import SoloVersion
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
 from tests.db.test_library import DRILL, text
@@ -35,9 +36,8 @@ def test_a_drill_says_what_it_needs_and_what_treats_its_faults(w, coach):
     assert answer.status_code == 302
     made = Drill.objects.get(title="Wall pass")
     assert (made.people, made.group_of, made.tools, made.wall) == ("group", 4, ["stick", "cones"], True)
-    assert made.versions == [
-        {"name": "Against a mattress", "people": "solo", "tools": ["stick", "ball"], "loses": ["no bounce", "no feed"]}
-    ]
+    mattress = SoloVersion("Against a mattress", "solo", tools=("stick", "ball"), loses=("no bounce", "no feed"))
+    assert made.versions == (mattress,)
     page = text(coach.get(answer.headers["Location"]))
     for words in ("say “Stick early”", "A group of 4", "Lost: no bounce, no feed", "distance, tempo", "My own"):
         assert words in page
@@ -93,8 +93,8 @@ def test_a_library_with_treatments_goes_out_and_in_again(w):
     set_treatments(
         w.drill,
         [
-            {"fault": "wide", "cue": "Look first", "by_drill_id": None, "by_rung_id": w.rungs[0].pk},
-            {"fault": "late", "cue": "", "by_drill_id": drill(w.club, "Slow").pk, "by_rung_id": None},
+            TreatmentInput("wide", "Look first", by_rung_id=w.rungs[0].pk),
+            TreatmentInput("late", by_drill_id=drill(w.club, "Slow").pk),
         ],
     )
     rung = w.rungs[1]
@@ -105,7 +105,7 @@ def test_a_library_with_treatments_goes_out_and_in_again(w):
     data = json.dumps(document).encode()
     other = Club.objects.create(name="Other")
     boss = member(other, "Jonas", "coach")
-    bring_in(member=boss, document=read_library(data))
+    import_library(member=boss, library=read_library(data))
     copied = Drill.objects.of_club(other).get(title="Push pass")
     assert [(t.fault, t.cue, str(t.by_drill), str(t.by_rung)) for t in copied.treatments.all()] == [
         ("wide", "Look first", "None", "1. Gate 1"),
@@ -114,14 +114,15 @@ def test_a_library_with_treatments_goes_out_and_in_again(w):
     assert copied.treatments.first().by_rung.club_id == other.pk
     found = Ladder.objects.of_club(other).get().rungs.get(position=2)
     assert (found.success, found.reps_high, found.tempo, found.intent) == ((0.2, 0.4), 20, 0.5, "speed")
-    assert found.rule["min_sessions"] == 3
-    assert all(change.what == "same" for change in bring_in(member=boss, document=read_library(data)))
+    assert found.rule.min_sessions == 3
+    assert all(change.what == "same" for change in import_library(member=boss, library=read_library(data)))
 
 
 def test_one_ladders_file_is_complete_in_itself(w, coach):
-    set_treatments(w.drill, [{"fault": "late", "cue": "Go", "by_drill_id": drill(w.club, "Slow").pk}])
+    set_treatments(w.drill, [TreatmentInput("late", "Go", drill(w.club, "Slow").pk)])
     answer = coach.get(f"/library.json?ladder={w.ladder.pk}")
-    document = read_library(answer.content)
+    read_library(answer.content)
+    document = json.loads(answer.content)
     assert [d["title"] for d in document["drills"]] == ["Push pass"]
     assert document["drills"][0]["treatments"] == [
         {"fault": "late", "cue": "Go", "drill": "", "ladder": "", "rung": ""}

@@ -8,8 +8,8 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from drill_ladder.apps.library.differences import WORDS
-from drill_ladder.apps.library.drills.services import set_treatments
-from drill_ladder.apps.library.files.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.drills.services import TreatmentInput, set_treatments
+from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.starter.ladders import starter_document
 from drill_ladder.apps.people.errors import Refused
@@ -37,10 +37,10 @@ def test_the_demo_library_goes_out_and_into_an_empty_club(w, other):
     document = out(demo)
     Ladder.objects.filter(club=other.club).delete()
     Drill.objects.filter(club=other.club).delete()
-    changes = bring_in(member=other.coach, document=read(document))
+    changes = import_library(member=other.coach, library=read(document))
     assert {c.what for c in changes} == {"new"}
     assert read(out(other.club)) == read(document)
-    again = bring_in(member=other.coach, document=read(document))
+    again = import_library(member=other.coach, library=read(document))
     assert {c.what for c in again} == {"same"}
     assert {c.what for c in preview(demo, read(document))} == {"same"}
 
@@ -53,10 +53,10 @@ def test_what_changes_is_named(w):
     found = {c.kind: c for c in preview(w.club, read(document))}
     assert found["drill"].fields == ["purpose"]
     assert sorted(found["ladder"].fields) == ["rule", "rungs"]
-    bring_in(member=w.coach, document=read(document))
+    import_library(member=w.coach, library=read(document))
     w.ladder.refresh_from_db()
-    assert w.ladder.rule["school"] == "one_pass"
-    assert w.ladder.rungs.get(position=2).target["makes"] == 9
+    assert w.ladder.rule.school.name == "one_pass"
+    assert w.ladder.rungs.get(position=2).target.makes == 9
     assert {c.what for c in preview(w.club, read(document))} == {"same"}
 
 
@@ -96,7 +96,7 @@ def test_all_or_nothing(w):
     document["ladders"][0]["rungs"].pop()
     document["drills"].append({**deepcopy(document["drills"][0]), "title": "A new one"})
     with pytest.raises(Refused, match="worked on"):
-        bring_in(member=w.coach, document=read(document))
+        import_library(member=w.coach, library=read(document))
     assert not Drill.objects.filter(title="A new one").exists()
     assert w.ladder.rungs.count() == 3
 
@@ -138,13 +138,13 @@ def test_the_starter_library_comes_in_through_the_same_door(w, coach):
     assert "Nine-spot aim" in page
     document = read(starter_document())
     assert {c.what for c in preview(w.club, document)} == {"new"}
-    bring_in(member=w.coach, document=document)
+    import_library(member=w.coach, library=document)
     assert {c.what for c in preview(w.club, document)} == {"same"}
     drills = Drill.objects.filter(club=w.club).exclude(title="Push pass")
-    kinds = {d.measure["kind"] for d in drills}
+    kinds = {d.measure.kind for d in drills}
     assert kinds == {"makes", "points", "time", "count", "streak", "to_n", "checklist", "done"}
     assert all(d.plan for d in drills)
-    schools = {x.rule["school"] for x in Ladder.objects.filter(club=w.club)}
+    schools = {x.rule.school.name for x in Ladder.objects.filter(club=w.club)}
     assert schools == {"one_pass", "in_a_row", "window", "evidence", "volume"}
     for one in Ladder.objects.filter(club=w.club).exclude(title="Gate"):
         assert coach.get(f"/ladders/{one.pk}/").status_code == 200
@@ -162,7 +162,7 @@ def test_one_drill_goes_out_alone_and_into_another_club(w, other, coach):
     assert [one["title"] for one in document["drills"]] == ["Push pass"]
     assert document["ladders"] == []
     assert {c.what for c in preview(w.club, read(document))} == {"same"}
-    bring_in(member=other.coach, document=read(document))
+    import_library(member=other.coach, library=read(document))
     assert Drill.objects.get(club=other.club, title="Push pass").purpose == "A flat pass"
     for asked in ("drill=0", "drill=x", f"drill={other.drill.pk}", f"ladder={other.ladder.pk}"):
         assert coach.get(f"/library.json?{asked}").status_code == 404
@@ -171,13 +171,13 @@ def test_one_drill_goes_out_alone_and_into_another_club(w, other, coach):
 def test_what_leads_out_of_a_file_stays_as_it_is(w, coach):
     """One drill is taken out, its wording changed, and brought in again: where its faults lead to is not lost."""
     wall, rung = drill(w.club, "Wall pass"), w.ladder.rungs.first()
-    by = [{"fault": "wide", "cue": "", "by_drill": wall}, {"fault": "late", "cue": "Look first", "by_rung": rung}]
+    by = [TreatmentInput("wide", by_drill_id=wall.pk), TreatmentInput("late", "Look first", by_rung_id=rung.pk)]
     set_treatments(w.drill, by)
     document = json.loads(coach.get(f"/library.json?drill={w.drill.pk}").content)
     assert {c.what for c in preview(w.club, read(document))} == {"same"}
     document["drills"][0]["purpose"] = "Another one"
     document["drills"][0]["treatments"][0]["cue"] = "Eyes up"
-    changed = bring_in(member=w.coach, document=read(document))
+    changed = import_library(member=w.coach, library=read(document))
     assert changed[0].fields == ["purpose", "treatments"]
     kept = {t.fault: (t.cue, t.by_drill, t.by_rung) for t in w.drill.treatments.all()}
     assert kept == {"wide": ("", wall, None), "late": ("Eyes up", None, rung)}
@@ -186,7 +186,7 @@ def test_what_leads_out_of_a_file_stays_as_it_is(w, coach):
     whole = out(w.club)
     for one in whole["drills"]:
         one["treatments"] = [t for t in one["treatments"] if t["fault"] != "wide"]
-    bring_in(member=w.coach, document=read(whole))
+    import_library(member=w.coach, library=read(whole))
     assert [t.fault for t in w.drill.treatments.all()] == ["late"]
 
 

@@ -291,7 +291,7 @@ def test_a_stop_is_ended_once_by_one_coach_who_has_read_it_all(w, coach, today):
 
 
 def test_who_rests_is_put_nowhere(w, coach, today):
-    """Placing, prescribing, stations, deciding: refused with the reason (planning: test_weeks_caution)."""
+    """Placement, prescribing, stations, deciding: refused with the reason (planning: test_weeks_caution)."""
     p = put_on(w, rung=2, on=today - timedelta(days=9))
     log(p, today - timedelta(days=2), 8, 8)
     log(p, today - timedelta(days=1), 8, 8)

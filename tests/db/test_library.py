@@ -8,6 +8,8 @@ import pytest
 from drill_ladder.apps.library.files.exchange import library_document
 from drill_ladder.apps.library.ladders.rung_steps import Step, stepped
 from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.core.judging import Target
+from drill_ladder.formats.documents import MEASURE
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
 from tests.make import current, drill, ladder, put_on, text
@@ -37,7 +39,7 @@ DRILL = {
 def test_a_drill_is_written(w, coach):
     assert coach.post("/drills/new/", DRILL).status_code == 302
     made = Drill.objects.get(title="Wall pass")
-    assert made.measure == {"kind": "count", "window_s": 30, "score_by": "best"}
+    assert MEASURE.write(made.measure) == {"kind": "count", "window_s": 30, "score_by": "best"}
     assert (made.cues, made.faults, made.lanes) == (["Low first", "Eyes up"], ["late", "wide"], ["left", "right"])
     assert made.skill.name == "Passing"
 
@@ -82,7 +84,7 @@ def test_a_wrong_drill_keeps_what_was_typed(w, coach, change, words):
 def test_all_eight_kinds(w, coach, change, measure):
     coach.post("/drills/new/", {**DRILL, **change})
     made = Drill.objects.get(title="Wall pass")
-    assert made.measure == measure
+    assert made.measure == MEASURE.read(measure)
     page = text(coach.get(f"/drills/{made.pk}/edit/"))
     assert f'value="{measure["kind"]}" selected' in page
 
@@ -99,7 +101,7 @@ def test_a_drill_that_rungs_would_not_fit_any_more_is_refused(w, coach):
     assert answer.status_code == 422
     assert "would not fit any more" in text(answer)
     w.drill.refresh_from_db()
-    assert w.drill.measure == {"kind": "makes"}
+    assert MEASURE.write(w.drill.measure) == {"kind": "makes"}
 
 
 def test_two_coaches_on_one_drill(w, coach):
@@ -149,7 +151,7 @@ def test_a_ladder_from_nothing(w, coach):
     assert answer.headers["Location"] == f"/ladders/{made.pk}/"
     far = made.rungs.get(position=2)
     assert (far.title, far.axis, far.floor, far.changes) == ("Far", ["distance"], 0.5, "two metres more")
-    assert far.target == {"makes": 8, "of": 10, "each_lane": True, "form_min": None, "faults_max": None}
+    assert far.target == Target(makes=8, of=10, each_lane=True, form_min=None, faults_max=None)
     assert "Climbs after two passing sessions in a row." in text(coach.get(f"/ladders/{made.pk}/"))
 
 
@@ -243,7 +245,7 @@ def test_changing_a_ladder_leaves_results_and_players_alone(w, coach):
     stay = current(p)
     assert stay.terms == terms
     assert stay.rung.position == 3
-    assert stay.rung.target["makes"] == 9
+    assert stay.rung.target.makes == 9
     assert [r.title for r in w.ladder.rungs.all()] == ["Gate 1", "In between", "Gate 2", "Gate 3"]
 
 

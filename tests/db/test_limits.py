@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.card.paper import MOST_ROWS as ON_PAPER
 from drill_ladder.apps.card.paper import home_card, tallies
-from drill_ladder.apps.library.files.exchange import bring_in, preview
+from drill_ladder.apps.library.files.exchange import import_library, preview
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.entries import MOST_ROWS
@@ -37,7 +37,7 @@ def test_three_hundred_drills_are_a_handful_of_questions(w):
         with CaptureQueriesContext(
             connection,
         ) as found:
-            bring_in(member=w.coach, document=document)
+            import_library(member=w.coach, library=document)
         asked[purpose] = len(found)
     assert Drill.objects.filter(purpose="c").count() == 300
     assert max(asked.values()) <= 40, asked

@@ -12,7 +12,7 @@ from django.utils import timezone
 from drill_ladder.apps.exchange.roster import COLUMNS
 from drill_ladder.apps.people.models import Guardian, Player, PlayerDay, Squad
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.prescriptions.models import Focus, Placing, Prescription
+from drill_ladder.apps.prescriptions.models import Focus, Placement, Prescription
 from drill_ladder.apps.prescriptions.services import end_prescription, personal_terms
 from tests.core.test_tables import sheet
 from tests.make import current, drill, ladder, put_on, text
@@ -132,7 +132,7 @@ def place(coach, w, **sent):
 def try_out(coach, w, left, right):
     page = coach.get(f"/players/{w.player.pk}/place/{w.ladder.pk}/")
     upcoming = page.context["found"].upcoming
-    sent = {"probe": upcoming.pk, "number": len(page.context["placing"].probes), "good-0": left, "good-1": right}
+    sent = {"probe": upcoming.pk, "number": len(page.context["placement"].probes), "good-0": left, "good-1": right}
     return upcoming.position, place(coach, w, **sent)
 
 
@@ -151,7 +151,7 @@ def test_probing_goes_up_and_down_and_proposes(w, coach):
     assert "why? You will want to know later" in text(refused)
     done = place(coach, w, choose="yes", rung=w.rungs[0].pk, reason="shy at first")
     assert done.headers["Location"] == f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/?rung={w.rungs[0].pk}"
-    assert (Placing.objects.get().chosen, Placing.objects.get().reason) == (w.rungs[0], "shy at first")
+    assert (Placement.objects.get().chosen, Placement.objects.get().reason) == (w.rungs[0], "shy at first")
     assert f'value="{w.rungs[0].pk}" selected' in text(coach.get(done.headers["Location"]))
 
 
@@ -159,16 +159,16 @@ def test_a_set_sent_twice_counts_once_and_the_last_one_can_be_taken_back(w, coac
     sent = {"probe": w.rungs[1].pk, "number": 0, "good-0": 5, "good-1": 5}
     place(coach, w, **sent)
     place(coach, w, **sent)
-    assert len(Placing.objects.get().probes) == 1
+    assert len(Placement.objects.get().probes) == 1
     place(coach, w, back="yes")
-    assert Placing.objects.get().probes == []
+    assert Placement.objects.get().probes == ()
 
 
 @pytest.mark.parametrize("good", [{"good-0": 5}, {"good-0": "six", "good-1": 1}, {"good-0": 9, "good-1": 9}])
 def test_probes_that_cannot_be(w, coach, good):
     answer = place(coach, w, probe=w.rungs[1].pk, number=0, **good)
     assert answer.status_code == 422
-    assert Placing.objects.count() == 0
+    assert Placement.objects.count() == 0
 
 
 def test_one_trial_finds_the_rung_of_a_timed_ladder(w, coach):
@@ -214,9 +214,9 @@ def test_what_is_different_for_a_player(w, coach):
     p = Prescription.objects.get()
     assert (p.intent, p.priority, p.rest_day_between, p.review_on) == ("pressure", 1, True, again)
     terms = current(p).terms
-    assert (terms["rung"]["dose"]["sets"], terms["rung"]["dose"]["reps"]) == (2, 6)
-    assert (terms["rung"]["target"]["makes"], terms["rung"]["target"]["each_lane"]) == (5, True)
-    assert (terms["rule"]["school"], terms["rule"]["of"]) == ("window", 4)
+    assert (terms.rung.dose.sets, terms.rung.dose.reps) == (2, 6)
+    assert (terms.rung.target.makes, terms.rung.target.each_lane) == (5, True)
+    assert (terms.rule.school.name, terms.rule.school.of) == ("window", 4)
     page = text(coach.get(f"/players/{w.player.pk}/"))
     assert page.count("Different for Ida Marlow:") == 3
     # nothing of it counts as a changed ladder
@@ -226,8 +226,8 @@ def test_what_is_different_for_a_player(w, coach):
 def test_dose_and_rule_go_with_the_player_and_the_target_stays_with_its_rung(w, coach):
     prescribe(coach, w, reps=6, makes=5, of=6)
     terms = personal_terms(Prescription.objects.get(), w.rungs[1])
-    assert terms["rung"]["dose"]["reps"] == 6
-    assert (terms["rung"]["target"]["makes"], terms["rung"]["target"]["of"]) == (8, 10)
+    assert terms.rung.dose.reps == 6
+    assert (terms.rung.target.makes, terms.rung.target.of) == (8, 10)
 
 
 @pytest.mark.parametrize(

@@ -5,11 +5,11 @@ from django.test import Client
 
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.library.rules.forms import first_values
+from drill_ladder.core.judging import Dose
 from drill_ladder.core.judging.rules import InARow, Rule, Window
 from drill_ladder.core.odds.chain import odds
 from drill_ladder.core.odds.session_chances import MakesSession
-from drill_ladder.formats.documents import rule_from
-from drill_ladder.formats.rule_document import rule_document
+from drill_ladder.formats.documents import RULE
 from tests.make import current, drill, ladder, put_on, text
 
 HTMX = {"hx-request": "true"}
@@ -21,7 +21,7 @@ def path(w):
 
 
 def typed(w, **change):
-    return first_values(rule_from(w.ladder.rule), w.ladder.revision) | change
+    return first_values(w.ladder.rule, w.ladder.revision) | change
 
 
 def test_the_page_opens_with_the_rule_in_force(coach, path):
@@ -82,11 +82,11 @@ def test_taking_a_rule_leaves_results_alone(w, coach, path):
     assert answer.status_code == 302
     w.ladder.refresh_from_db()
     assert w.ladder.revision == 2
-    assert w.ladder.rule["school"] == "window"
-    assert w.ladder.rule["min_sessions"] == 2
+    assert w.ladder.rule.school.name == "window"
+    assert w.ladder.rule.min_sessions == 2
     stay.refresh_from_db()
-    assert stay.terms["rule"] == {"school": "in_a_row", "passes": 2}
-    assert Event.objects.get(verb="changed the rule").details["before"] == {"school": "in_a_row", "passes": 2}
+    assert stay.terms.rule == RULE.read({"school": "in_a_row", "passes": 2})
+    assert RULE.read(Event.objects.get(verb="changed the rule").details["before"]) == stay.terms.rule
 
 
 def test_two_coaches_notice_each_other(w, coach, path):
@@ -97,7 +97,7 @@ def test_two_coaches_notice_each_other(w, coach, path):
     assert answer.status_code == 422
     assert "Ruth (changed the rule) changed this while you had it open" in page
     w.ladder.refresh_from_db()
-    assert w.ladder.rule["school"] == "volume"
+    assert w.ladder.rule.school.name == "volume"
 
 
 def test_other_measures_have_no_odds(w, coach):
@@ -118,8 +118,8 @@ def test_other_measures_have_no_odds(w, coach):
     ],
 )
 def test_a_rule_is_written_as_it_is_read(document):
-    rule = rule_from(document)
-    assert rule_from(rule_document(rule)) == rule
+    rule = RULE.read(document)
+    assert RULE.read(RULE.write(rule)) == rule
 
 
 def test_what_was_only_simulated_is_not_called_never(w, coach, path):
@@ -155,13 +155,13 @@ def test_taking_what_the_finder_found(w, coach, path):
     answer = coach.post(path, typed(w, found="window"))
     assert answer.status_code == 302
     first, second = w.ladder.rungs.all()[:2]
-    assert (first.target["makes"], first.target["of"]) == (row["found"].k, row["found"].n)
-    assert first.dose == {"sets": 1, "reps": row["found"].n}
-    assert first.target["each_lane"]
-    assert first.rule["school"] == "window"
-    assert second.target["makes"] == 8
+    assert (first.target.makes, first.target.of) == (row["found"].k, row["found"].n)
+    assert first.dose == Dose(sets=1, reps=row["found"].n)
+    assert first.target.each_lane
+    assert first.rule.school.name == "window"
+    assert second.target.makes == 8
     w.ladder.refresh_from_db()
-    assert (w.ladder.rule["school"], w.ladder.revision) == ("in_a_row", 2)
+    assert (w.ladder.rule.school.name, w.ladder.revision) == ("in_a_row", 2)
     session = MakesSession(row["found"].n, row["found"].k, 2, True)
     climbs = odds(session, Rule(Window(2, 3)), [[0.6, 0.6], [0.85, 0.85]], 6)
     assert climbs[0].climb_by[-1] <= 0.1
@@ -170,12 +170,12 @@ def test_taking_what_the_finder_found(w, coach, path):
 
 def test_a_mark_that_lanes_share_is_found_over_all_of_them(w, coach):
     shared = ladder(w.club, w.drill, "Both together", target={"makes": 16, "of": 20, "each_lane": False})
-    path, first = f"/ladders/{shared.pk}/odds/1/", first_values(rule_from(shared.rule), shared.revision)
+    path, first = f"/ladders/{shared.pk}/odds/1/", first_values(shared.rule, shared.revision)
     row = next(one for one in coach.get(path, first, headers=HTMX).context["finder"] if one["key"] == "in_a_row")
     coach.post(path, first | {"found": "in_a_row"})
     rung = shared.rungs.first()
-    assert rung.dose["sets"] * rung.dose["reps"] * 2 == row["found"].n
-    assert rung.target["of"] == row["found"].n
+    assert rung.dose.sets * rung.dose.reps * 2 == row["found"].n
+    assert rung.target.of == row["found"].n
     assert rung.rule is None
 
 
@@ -191,7 +191,7 @@ def test_a_rule_that_came_too_late_is_told_on_a_ladder_without_odds(w, coach):
     taps = ladder(
         w.club, drill(w.club, "Taps", measure={"kind": "streak"}, lanes=[]), "Taps", target={"value": 9}, floor=None
     )
-    late = first_values(rule_from(taps.rule), 7) | {"school": "one_pass"}
+    late = first_values(taps.rule, 7) | {"school": "one_pass"}
     answer = coach.post(f"/ladders/{taps.pk}/odds/1/", late)
     assert answer.status_code == 422
     assert "changed this while you had it open" in text(answer)

@@ -1,5 +1,6 @@
 """Calendars that a calendar program reads (icalendar, RFC 5545), and paper of one page each."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 from xml.etree import ElementTree
 
@@ -16,6 +17,7 @@ from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions.services import end_prescription
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.publishing import publish
 from tests.db.test_weeks import AT, MONDAY, has_days, on
 from tests.make import drill, ladder, put_on
 
@@ -36,7 +38,7 @@ def told(w):
     has_days(w.player, (0, 20, "home"), (3, 60, "club"))
     put_on(w)
     weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
-    return weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    return publish(member=w.coach, player=w.player, monday=MONDAY, at=AT).week
 
 
 def events(data):
@@ -60,7 +62,7 @@ def test_a_feed_is_valid_and_names_stay_through_every_change(w, told):
     assert all(not e.walk("VALARM") for e in first)
     weeks.move(member=w.coach, block=told.blocks.first(), on=on(2))
     told.blocks.filter(on=on(3)).delete()
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=1))
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=1))
     then = events(Client().get(w.calendar).content)
     assert [facts(e) for e in then] == [(on(2), "CONFIRMED", 2), (on(3), "CANCELLED", 2)]
     assert [e["uid"] for e in then] == [e["uid"] for e in first]
@@ -104,7 +106,8 @@ def test_what_is_planned_after_a_ladder_has_ended_is_cancelled(w, told):
 
 
 def test_text_with_signs_of_the_format_survives(w, told):
-    told.published[0]["ladder"] = "Gate; left, right\\ and: more \n lines"
+    odd = replace(told.published[0], ladder="Gate; left, right\\ and: more \n lines")
+    told.published = (odd, *told.published[1:])
     told.save()
     found = events(calendar("x", [told], BOTH, on(0), set()))
     assert found[0]["summary"].startswith("Gate; left, right\\ and: more")

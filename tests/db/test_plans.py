@@ -86,7 +86,7 @@ def test_two_coaches_on_one_plan(w, coach):
     assert answer.status_code == 422
     assert "Ruth (changed the floor plan) changed this while you had it open" in text(answer)
     w.drill.refresh_from_db()
-    assert w.drill.plan["margin"] == 1
+    assert w.drill.plan.margin == 1
 
 
 def test_looking_before_saving(w, coach):

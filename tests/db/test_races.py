@@ -17,7 +17,7 @@ from drill_ladder.apps.people.models import Player, PlayerNote, SecretLink, Squa
 from drill_ladder.apps.people.services import lock_club
 from drill_ladder.apps.practice.models import HurtReport, Session, Stop
 from drill_ladder.apps.practice.stops import open_stop
-from drill_ladder.apps.prescriptions.models import Placing, Prescription
+from drill_ladder.apps.prescriptions.models import Placement, Prescription
 from drill_ladder.apps.review.models import Proposal
 from tests.make import current, log, put_on, text, world
 
@@ -99,10 +99,10 @@ def test_placing_is_once(club):
     path = f"/players/{club.player.pk}/place/{club.ladder.pk}/"
     probe = {"probe": club.rungs[1].pk, "good-0": "3", "good-1": "4", "number": "0"}
     same(at_once(club.coach.user, posted(path, probe | {"form_id": str(uuid4())})))
-    assert [len(placing.probes) for placing in Placing.objects.all()] == [1]
+    assert [len(placing.probes) for placing in Placement.objects.all()] == [1]
     choice = {"choose": "1", "rung": club.rungs[0].pk, "reason": "saw it", "form_id": str(uuid4())}
     same(at_once(club.coach.user, posted(path, choice)))
-    assert Placing.objects.filter(chosen__isnull=False).count() == 1
+    assert Placement.objects.filter(chosen__isnull=False).count() == 1
 
 
 def test_links_and_drills_and_imports(club):

@@ -1,6 +1,7 @@
 """Caution that is raised later reaches every card, calendar, paper and plan that it concerns."""
 
 import json
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
@@ -10,7 +11,7 @@ from django.utils import timezone
 from drill_ladder.apps.card import paper as sheets
 from drill_ladder.apps.card.blocks import home_blocks
 from drill_ladder.apps.library.drills.services import save_drill
-from drill_ladder.apps.library.files.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import PlayerDay
@@ -18,6 +19,7 @@ from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.review.services import settle
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.formats.library_file import read_library
 from tests.db.test_paper import events
 from tests.make import current, drill, ladder, log, put_on, text
@@ -52,7 +54,7 @@ def _home(player, **home):
 
 def _publish(w, p, monday):
     weeks.solve(member=w.coach, player=w.player, monday=monday)
-    weeks.publish(member=w.coach, player=w.player, monday=monday, at=timezone.now())
+    publish(member=w.coach, player=w.player, monday=monday, at=timezone.now())
     return p
 
 
@@ -143,12 +145,12 @@ def test_an_adult_who_is_gone_on_one_day_calls_that_day_off(w, told, monday):
     PlayerDay.objects.filter(weekday=2).update(adult=False)
     save_player(member=w.coach, player=w.player)
     week = Week.objects.get(monday=monday)
-    assert [(b["on"], b["cancelled"]) for b in sorted(week.published, key=lambda b: b["on"])] == [
-        (str(monday), False),
-        (str(monday + timedelta(days=2)), True),
-        (str(monday + timedelta(days=4)), False),
+    assert [(b.on, b.cancelled) for b in sorted(week.published, key=lambda b: b.on)] == [
+        (monday, False),
+        (monday + timedelta(days=2), True),
+        (monday + timedelta(days=4), False),
     ]
-    assert "Not at home any more: Gate on Wednesday" in week.told[0]["lines"][0]
+    assert "Not at home any more: Gate on Wednesday" in week.told[0].lines[0]
 
 
 def test_days_that_have_been_stay_as_they_were_told(w, told, monday):
@@ -207,32 +209,36 @@ def test_publishing_again_takes_back_a_blocks_page(w, told, monday):
     Week.objects.update(monday=monday - NEXT)
     PlannedBlock.objects.all().delete()
     week = Week.objects.get()
-    week.published = [b | {"on": str(monday - NEXT)} for b in week.published[:1]]
-    week.published += [b | {"prescription": other.pk, "key": f"{other.pk}-1"} for b in week.published]
+    first = replace(week.published[0], on=monday - NEXT)
+    week.published = (first, replace(first, prescription=other.pk, key=f"{other.pk}-1"))
     week.save()
     page = f"/card/{w.token}/{current(other).pk}/"
     assert Client().get(page).status_code == 200
-    weeks.publish(member=w.coach, player=w.player, monday=monday - NEXT, at=timezone.now())
+    publish(member=w.coach, player=w.player, monday=monday - NEXT, at=timezone.now())
     assert Client().get(page).headers["Location"] == f"/card/{w.token}/"
+
+
+def read(document):
+    return read_library(json.dumps(document).encode())
 
 
 def document(w, caution):
     found = library_document(Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club))
     found["drills"][0]["caution"] = caution
-    return read_library(json.dumps(found).encode())
+    return found
 
 
 def test_a_file_raises_caution_and_everything_follows(w, told):
-    bring_in(member=w.coach, document=document(w, "coached_only"))
+    import_library(member=w.coach, library=read(document(w, "coached_only")))
     assert [state for state, _ in status(w)] == ["CANCELLED"] * 3
 
 
 def test_a_file_never_lowers_a_caution_in_silence(w, coach):
     Drill.objects.filter(pk=w.drill.pk).update(caution="coached_only")
     lower = document(w, "home_alone")
-    assert preview(w.club, lower)[0].lowered == ("Coached only", "Home alone")
+    assert preview(w.club, read(lower))[0].lowered == ("Coached only", "Home alone")
     with pytest.raises(Refused, match="“Push pass”: from “Coached only” to “Home alone”"):
-        bring_in(member=w.coach, document=lower)
+        import_library(member=w.coach, library=read(lower))
     raw = json.dumps(lower)
     seen = text(coach.post("/library/in/", {"text": raw}))
     assert "Less caution than before" in seen
@@ -241,4 +247,4 @@ def test_a_file_never_lowers_a_caution_in_silence(w, coach):
     assert Drill.objects.get(pk=w.drill.pk).caution == "coached_only"
     coach.post("/library/in/", {"text": raw, "sure": "yes", "agreed": ["Push pass"]})
     assert Drill.objects.get(pk=w.drill.pk).caution == "home_alone"
-    assert preview(w.club, document(w, "coached_only"))[0].lowered is None
+    assert preview(w.club, read(document(w, "coached_only")))[0].lowered is None

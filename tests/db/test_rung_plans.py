@@ -8,9 +8,10 @@ from django.core.exceptions import ValidationError
 from django.test import Client
 
 from drill_ladder.apps.card.blocks import home_way
-from drill_ladder.apps.library.files.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
 from drill_ladder.apps.library.ladders.rung_form import HiddenPlan
 from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.formats.documents import PLAN
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
 from tests.make import current, put_on
@@ -52,9 +53,9 @@ def test_it_begins_with_the_drills_plan_and_changes_this_rung_only(w, coach):
     assert "a change here is for this rung only" in page(coach.get(path(w)))
     answer = coach.post(path(w), {"plan": json.dumps(FAR), "revision": w.ladder.revision})
     assert answer.status_code == 302
-    assert [rung.floor_plan for rung in w.rungs] == [FAR, NEAR, NEAR]
+    assert [rung.floor_plan for rung in w.rungs] == [PLAN.read(plan) for plan in (FAR, NEAR, NEAR)]
     w.drill.refresh_from_db()
-    assert w.drill.plan == NEAR
+    assert w.drill.plan == PLAN.read(NEAR)
     assert "in its own way" in page(coach.get(path(w)))
     assert "Its own floor plan" in page(coach.get(f"/ladders/{w.ladder.pk}/"))
 
@@ -77,7 +78,7 @@ def test_the_drills_own_page_cannot_be_emptied_that_way(w, coach):
     sent = {"plan": "", "as_drill": "yes", "revision": w.drill.revision}
     assert coach.post(f"/drills/{w.drill.pk}/plan/", sent).status_code == 422
     w.drill.refresh_from_db()
-    assert w.drill.plan == NEAR
+    assert w.drill.plan == PLAN.read(NEAR)
 
 
 def test_what_cannot_be_read_is_refused_everywhere(w, coach):
@@ -98,7 +99,7 @@ def sent_rows(w):
     """The builder's form as the page has it."""
     rows = {"title": w.ladder.title, "revision": w.ladder.revision, "rung-INITIAL_FORMS": 0}
     for n, rung in enumerate(w.rungs):
-        plan = HiddenPlan().prepare_value(rung.plan)
+        plan = HiddenPlan().prepare_value(PLAN.write(rung.plan) if rung.plan else None)
         row = {"id": rung.pk, "drill": w.drill.pk, "title": rung.title, "plan": plan}
         row |= {"sets": 1, "reps": 10, "makes": 8, "of": 10, "each_lane": "on", "floor": 40}
         rows |= {f"rung-{n}-{key}": value for key, value in row.items()}
@@ -111,9 +112,9 @@ def test_the_builder_keeps_it_and_a_copied_row_has_it_too(w, coach):
     rows = sent_rows(w)
     stepped = coach.post(edit, rows | {"step": "copy-1"})
     plans = [form["plan"].value() for form in stepped.context["rows"].forms]
-    assert [json.loads(plan) if plan else None for plan in plans] == [None, FAR, FAR, None]
+    assert [json.loads(plan) if plan else None for plan in plans] == [None, *[PLAN.write(PLAN.read(FAR))] * 2, None]
     assert coach.post(edit, rows).status_code == 302
-    assert [rung.plan for rung in w.rungs] == [None, FAR, None]
+    assert [rung.plan for rung in w.rungs] == [None, PLAN.read(FAR), None]
     rows["revision"] = 2
     assert "cannot be read" in page(coach.post(edit, rows | {"rung-0-plan": '{"units": "m"}'}))
 
@@ -123,7 +124,7 @@ def test_it_goes_out_and_in_with_the_ladder(w, other, coach):
     drills, ladders = Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club).for_file()
     document = read_library(json.dumps(library_document(drills, ladders)).encode())
     Ladder.objects.filter(club=other.club).delete()
-    bring_in(member=other.coach, document=document)
+    import_library(member=other.coach, library=document)
     mine = Ladder.objects.get(club=other.club)
     assert [bool(rung.plan) for rung in mine.rungs.all()] == [True, False, False]
     assert {change.what for change in preview(other.club, document)} == {"same"}

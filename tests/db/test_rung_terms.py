@@ -10,13 +10,15 @@ from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.library.drills.run import phases
-from drill_ladder.apps.library.drills.services import set_treatments
+from drill_ladder.apps.library.drills.services import TreatmentInput, set_treatments
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.rules.services import take_rule
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.services import changes_since
 from drill_ladder.apps.progress.coverage import coverage
+from drill_ladder.core.judging import Evidence, Rule
+from drill_ladder.formats.documents import RULE
 from tests.db.test_library import HTMX, form, row, stored, text
 from tests.make import current, drill, ladder, log, put_on
 
@@ -29,8 +31,8 @@ def test_the_finer_terms_of_a_rung(w, coach):
     assert answer.status_code == 302
     made = Ladder.objects.get(title="New ladder").rungs.get()
     assert (made.reps_high, made.tempo, made.intent, made.success) == (20, 0.5, "pressure", (0.2, 0.4))
-    assert (made.target["form_min"], made.target["faults_max"], made.dose["s_per_rep"]) == (0.7, 3, 6)
-    assert (made.rule["school"], made.rule["passes"], made.rule["of"]) == ("window", 2, 4)
+    assert (made.target.form_min, made.target.faults_max, made.dose.s_per_rep) == (0.7, 3, 6)
+    assert (made.rule.school.name, made.rule.school.passes, made.rule.school.of) == ("window", 2, 4)
     page = text(coach.get(answer.headers["Location"]))
     for words in (
         "10 to 20 left",
@@ -70,11 +72,11 @@ def test_evidence_only_where_good_ones_are_counted(w, coach):
     tries = {"drill": taps.pk, "title": "Ten", "sets": 3, "value": 10, "school": "evidence"}
     assert "Evidence is for drills that count good ones." in text(coach.post("/ladders/new/", form([tries])))
     steps = ladder(w.club, taps, "Taps", rungs=1, target={"value": 10}, dose={"sets": 3}, floor=3)
-    sure = {"school": "evidence", "confidence": 0.9, "half_life": 3}
+    sure = Rule(Evidence(0.9, 3))
     with pytest.raises(Refused, match="rung 1, “Gate 1”"):
         take_rule(member=w.coach, ladder=steps, rule=sure, revision=1)
     steps.refresh_from_db()
-    assert steps.rule["school"] == "in_a_row"
+    assert steps.rule.school.name == "in_a_row"
 
 
 def test_a_rungs_own_rule_keeps_the_gates_that_no_form_shows(w, coach):
@@ -84,7 +86,7 @@ def test_a_rungs_own_rule_keeps_the_gates_that_no_form_shows(w, coach):
     rows = [{**r, "school": "one_pass" if i == 0 else ""} for i, r in enumerate(stored(w.ladder))]
     assert coach.post(f"/ladders/{w.ladder.pk}/edit/", form(rows, title="Gate", revision=1)).status_code == 302
     rung.refresh_from_db()
-    assert rung.rule == {"school": "one_pass", "min_sessions": 4}
+    assert rung.rule == RULE.read({"school": "one_pass", "min_sessions": 4})
 
 
 def test_odds_beside_a_row_while_it_is_typed(w, coach):
@@ -165,7 +167,7 @@ def test_who_stands_where_and_goes_on_by_the_new_terms(w, coach):
     assert "One player goes on by the present terms" in moved
     assert "by the present terms" in moved
     stay = current(p)
-    assert (stay.terms["rung"]["target"]["makes"], stay.terms["more"]["reps_high"]) == (9, 15)
+    assert (stay.terms.rung.target.makes, stay.terms.rung.reps_high) == (9, 15)
     assert changes_since(stay) == []
     assert changes_since(old) != []
 
@@ -178,7 +180,7 @@ def test_a_copied_ladder_has_rungs_and_rule_of_its_own(w, coach):
     rows = [{**r, "id": ""} for r in stored(w.ladder)]
     coach.post(f"/ladders/new/?from={w.ladder.pk}", form(rows, title="Gate (copy)"))
     copied = Ladder.objects.get(title="Gate (copy)")
-    assert copied.rule["school"] == "window"
+    assert copied.rule.school.name == "window"
     assert copied.rungs.count() == w.ladder.rungs.count() == 3
 
 
@@ -242,7 +244,7 @@ def test_what_is_not_covered_comes_first(w, coach):
 
 
 def test_one_cue_a_day_from_the_commonest_fault(w, coach):
-    set_treatments(w.drill, [{"fault": "late", "cue": "Stick early"}, {"fault": "wide", "cue": "Finish low"}])
+    set_treatments(w.drill, [TreatmentInput("late", "Stick early"), TreatmentInput("wide", "Finish low")])
     p = put_on(w)
     log(p, date(2026, 3, 2), 6, 6)
     stay = current(p)

@@ -280,7 +280,7 @@ def test_new_terms_by_the_coachs_choice_with_history_untouched(w):
     new = current(p)
     assert (new.rung.position, new.how, new.sessions.count()) == (2, "new_terms", 0)
     old.refresh_from_db()
-    assert (old.left, old.sessions.count(), old.terms["rung"]["target"]["makes"]) == (day(1), 1, 8)
+    assert (old.left, old.sessions.count(), old.terms.rung.target.makes) == (day(1), 1, 8)
     log(p, day(2), 8, 9)
     assert waiting(w) == []
     with pytest.raises(Refused, match="not on this rung any more"):

@@ -1,5 +1,6 @@
 """Stations for a group: set up, who is where, and planned anew when somebody comes late or goes."""
 
+from dataclasses import replace
 from datetime import date
 
 import pytest
@@ -10,9 +11,10 @@ from drill_ladder.apps.floor.stations import change_players, rotation, set_up, w
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.core.planning import Station
 
-GATE = {"name": "Gate", "capacity": 2, "roles": ["worker", "retriever"], "s_per_rep": 6}
-WALL = {"name": "Wall", "capacity": 1, "roles": ["worker"], "s_per_rep": 4}
+GATE = Station("Gate", 2, ("worker", "retriever"), 6)
+WALL = Station("Wall", 1, ("worker",), 4)
 FORM = {
     "title": "Tuesday",
     "squad": "",
@@ -48,7 +50,7 @@ def test_after_a_late_arrival_the_slots_are_numbered_on(w):
     assert [one.number for one in before] == [1, 2, 3]
     assert [one.number for one in after] == [2, 3]
     assert any("Dee" in who for one in after for _, who in one.stations)
-    assert session.past[0]["Ann"]["station"] == "Wall"
+    assert session.past[0]["Ann"].station == "Wall"
 
 
 @pytest.mark.parametrize(("names", "slot", "why"), [(["Ann"], 1, "From 2 to 60"), (["Ann", "Bo"], 4, "3 slots left")])
@@ -61,7 +63,7 @@ def test_what_cannot_be_changed_is_said(w, names, slot, why):
 
 def test_too_few_for_every_station_is_refused(w):
     with pytest.raises(Refused, match="no station can be filled"):
-        made(w, "Ann", "Bo", stations=[{**GATE, "capacity": 4}])
+        made(w, "Ann", "Bo", stations=[replace(GATE, capacity=4)])
     assert GroupSession.objects.count() == 0
 
 
@@ -69,7 +71,7 @@ def test_set_up_on_the_page(coach):
     page = coach.post("/stations/", FORM, follow=True).content.decode()
     assert "2 of 3 rest at any time. 2 more places" in page
     assert "Ann" in page
-    assert GroupSession.objects.get().stations == [WALL]
+    assert GroupSession.objects.get().stations == (WALL,)
 
 
 @pytest.mark.parametrize(

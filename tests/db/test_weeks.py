@@ -12,9 +12,11 @@ from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.prescriptions.demand import minutes_of
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks import services as weeks
-from drill_ladder.apps.weeks.board import look
+from drill_ladder.apps.weeks.board import board
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
-from drill_ladder.formats.documents import rung_from
+from drill_ladder.apps.weeks.plan import stored_plan
+from drill_ladder.apps.weeks.publishing import publish
+from drill_ladder.core.planning import ToldChange
 from tests.make import drill, ladder, log, put_on, text
 
 MONDAY = date(2026, 3, 2)
@@ -39,7 +41,7 @@ def planned(w):
     """Two home days and a club day; one ladder, three times a week."""
     has_days(w.player, (0, 20, "home"), (2, 20, "home"), (3, 60, "club"))
     put_on(w)
-    return weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    return weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
 
 
 def blocks(week):
@@ -48,12 +50,12 @@ def blocks(week):
 
 def test_minutes_of_a_block(w):
     """By hand: ten in each of two lanes at 6 s are 120 s, a change of 5 s, 60 s of setting up: 185 s, so 4 minutes."""
-    assert minutes_of(rung_from(w.rungs[0].document())) == 4
+    assert minutes_of(w.rungs[0].core) == 4
 
 
 def test_a_week_is_solved_and_the_same_again(w, planned):
     assert blocks(planned) == [(0, "Gate", "home"), (2, "Gate", "home"), (3, "Gate", "club")]
-    again = weeks.solve(member=w.coach, player=w.player, monday=on(4))
+    again = weeks.solve(member=w.coach, player=w.player, monday=on(4)).week
     assert again.pk == planned.pk
     assert blocks(again) == blocks(planned)
 
@@ -62,17 +64,17 @@ def test_what_found_no_place_says_why_and_what_would_help(w):
     has_days(w.player, (0, 3, "home"))
     put_on(w, place="home")
     weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
-    found = look(w.player, MONDAY, Week.objects.get()).unmet
-    assert [(one["got"], one["why"]) for one in found] == [("0 of 3", "the minutes do not suffice")]
-    assert found[0]["help"] == "1 more minutes on Monday would do."
+    found = board(stored_plan(w.player, MONDAY)).unmet
+    assert [(one.got, one.why) for one in found] == [("0 of 3", "the minutes do not suffice")]
+    assert found[0].help == "1 more minutes on Monday would do."
 
 
 def test_no_days_at_all(w, coach):
     put_on(w)
     assert "Note the days" in text(coach.get(f"/players/{w.player.pk}/week/"))
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     assert blocks(week) == []
-    assert look(w.player, MONDAY, week).unmet[0]["why"] == "there are not enough days"
+    assert board(stored_plan(w.player, MONDAY)).unmet[0].why == "there are not enough days"
 
 
 def test_moved_by_hand_it_stays_and_shows_what_it_breaks(w, planned):
@@ -80,7 +82,7 @@ def test_moved_by_hand_it_stays_and_shows_what_it_breaks(w, planned):
     weeks.move(member=w.coach, block=block, on=on(5))
     block.refresh_from_db()
     assert (block.on, block.locked) == (on(5), True)
-    shown = look(w.player, MONDAY, planned)
+    shown = board(stored_plan(w.player, MONDAY))
     day = shown.days[5]
     assert (day.used, day.has, day.over) == (4, 0, 4)
     weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
@@ -92,7 +94,7 @@ def test_moved_by_hand_it_stays_and_shows_what_it_breaks(w, planned):
 
 def test_twice_on_one_day_is_said(w, planned):
     weeks.move(member=w.coach, block=planned.blocks.first(), on=on(2))
-    shown = look(w.player, MONDAY, planned).days[2]
+    shown = board(stored_plan(w.player, MONDAY)).days[2]
     assert {line for one in shown.blocks for line in one.wrong} == {"twice on one day"}
 
 
@@ -112,7 +114,7 @@ def test_skipped_days_a_sick_week_and_back(w, planned):
 
 def test_copied_from_the_week_before(w, planned):
     weeks.move(member=w.coach, block=planned.blocks.first(), on=on(3))
-    copied = weeks.copy_last(member=w.coach, player=w.player, monday=on(7))
+    copied = weeks.copy_last(member=w.coach, player=w.player, monday=on(7)).week
     assert [(d, t) for d, t, _ in blocks(copied)] == [(2, "Gate"), (3, "Gate"), (3, "Gate")]
     assert all(block.locked for block in copied.blocks.all())
     with pytest.raises(Refused, match="no plan of the week before"):
@@ -126,10 +128,10 @@ def test_a_band_takes_what_the_minutes_allow(w):
     rung.save()
     has_days(w.player, (0, 6, "home"))
     put_on(w, place="home")
-    block = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).blocks.get()
+    block = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week.blocks.get()
     assert (block.reps, block.bound, block.minutes) == (20, "minutes", 6)
     PlayerDay.objects.update(minutes=60)
-    block = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).blocks.get()
+    block = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week.blocks.get()
     assert (block.reps, block.bound) == (30, "band_high")
 
 
@@ -140,7 +142,7 @@ def test_speed_comes_before_endurance(w):
         steps = ladder(w.club, run, title, rungs=1, target={"value": 1}, dose={"sets": 3}, floor=None)
         steps.rungs.update(intent=intent)
         put_on(w, ladder=steps)
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     assert [b.prescription.ladder.title for b in week.blocks.all()] == ["Fast", "Long"]
 
 
@@ -148,37 +150,33 @@ def test_speed_comes_before_endurance(w):
 
 
 def test_told_again_the_player_sees_what_changed(w, planned):
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
     planned.refresh_from_db()
-    assert (len(planned.published), planned.told, planned.revision) == (3, [], 1)
+    assert (len(planned.published), planned.told, planned.revision) == (3, (), 1)
     weeks.move(member=w.coach, block=planned.blocks.first(), on=on(3))
     # moved, but not told: the card still has the old days
     assert home_blocks(w.player, on(0))[0].due
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=1))
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=1))
     planned.refresh_from_db()
-    assert planned.told == [
-        {
-            "at": "2026-03-02",
-            "lines": ["Moved: Gate from Monday to Wednesday", "Moved: Gate from Wednesday to Thursday"],
-        }
-    ]
+    lines = ("Moved: Gate from Monday to Wednesday", "Moved: Gate from Wednesday to Thursday")
+    assert planned.told == (ToldChange(date(2026, 3, 2), lines),)
     PlannedBlock.objects.filter(on=on(3)).first().delete()
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=2))
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=2))
     planned.refresh_from_db()
-    assert planned.told[-1]["lines"] == ["No more: Gate on Thursday"]
-    assert [b["cancelled"] for b in planned.published] == [False, False, True]
+    assert planned.told[-1].lines == ("No more: Gate on Thursday",)
+    assert [b.cancelled for b in planned.published] == [False, False, True]
 
 
 def test_published_without_a_change_tells_nothing(w, planned):
     for day in (0, 1):
-        weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=day))
+        publish(member=w.coach, player=w.player, monday=MONDAY, at=AT + timedelta(days=day))
     planned.refresh_from_db()
-    assert (planned.told, planned.revision) == ([], 2)
+    assert (planned.told, planned.revision) == ((), 2)
 
 
 def test_the_card_follows_the_published_week(w, planned):
     assert [b.due for b in home_blocks(w.player, on(1))] == [True]
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
     due = {n: [b.due for b in home_blocks(w.player, on(n))] for n in range(4)}
     # Monday's is still open on Tuesday, until it is done
     assert due == {0: [True], 1: [True], 2: [True], 3: [True]}

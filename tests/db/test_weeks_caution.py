@@ -12,7 +12,7 @@ from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.card.blocks import home_blocks
-from drill_ladder.apps.library.files.exchange import bring_in, library_document
+from drill_ladder.apps.library.files.exchange import import_library, library_document
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player, PlayerDay
@@ -21,8 +21,10 @@ from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.demand import wanted
 from drill_ladder.apps.prescriptions.home import at_home
 from drill_ladder.apps.weeks import services as weeks
-from drill_ladder.apps.weeks.board import look
+from drill_ladder.apps.weeks.board import board
 from drill_ladder.apps.weeks.models import Week
+from drill_ladder.apps.weeks.plan import stored_plan
+from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.formats.library_file import read_library
 from tests.db.test_weeks import AT, MONDAY, blocks, current_prescription, has_days, on, text
 from tests.make import current, drill, ladder, member, put_on
@@ -61,11 +63,11 @@ def test_without_any_version_the_block_goes_to_the_club_and_says_why(w):
     fed = drill(w.club, "Fed", people="feeder")
     has_days(w.player, (0, 30, "home"), (1, 30, "club"))
     put_on(w, ladder=ladder(w.club, fed, "Fed ones"))
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     assert blocks(week) == [(1, "Fed ones", "club")]
-    unmet = look(w.player, MONDAY, week).unmet[0]
-    assert unmet["why"] == "at home there is no feeder"
-    assert "solo version" in unmet["help"]
+    unmet = board(stored_plan(w.player, MONDAY)).unmet[0]
+    assert unmet.why == "at home there is no feeder"
+    assert "solo version" in unmet.help
     with pytest.raises(Refused, match="At home there is no feeder"):
         weeks.move(member=w.coach, block=week.blocks.get(), on=on(0))
 
@@ -78,7 +80,7 @@ def planned(w):
     """Two home days and a club day; one ladder, three times a week."""
     has_days(w.player, (0, 20, "home"), (2, 20, "home"), (3, 60, "club"))
     put_on(w)
-    return weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    return weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
 
 
 @pytest.fixture
@@ -92,14 +94,14 @@ def tackling(w):
 
 
 def test_coached_only_is_never_planned_at_home(w, tackling):
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     assert blocks(week) == [(1, "Tackles", "club")]
     with pytest.raises(Refused, match="for coached sessions"):
         weeks.move(member=w.coach, block=week.blocks.get(), on=on(0))
     # a day without minutes counts as home
     with pytest.raises(Refused, match="for coached sessions"):
         weeks.move(member=w.coach, block=week.blocks.get(), on=on(6))
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
     assert home_blocks(w.player, on(1)) == []
 
 
@@ -111,11 +113,11 @@ def test_coached_only_does_not_come_home_by_a_version(w, tackling):
 
 
 def test_coached_only_does_not_come_home_by_copying(w, tackling):
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     week.blocks.update(on=on(0), place="home", locked=True)  # as if somebody had written it into the database
-    assert blocks(weeks.copy_last(member=w.coach, player=w.player, monday=on(7))) == []
+    assert blocks(weeks.copy_last(member=w.coach, player=w.player, monday=on(7)).week) == []
     with pytest.raises(Refused, match="for coached sessions"):
-        weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+        publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
     week.refresh_from_db()
     assert week.published_at is None
 
@@ -124,11 +126,11 @@ def test_a_drill_that_became_coached_only_after_it_was_planned_is_not_published_
     w.drill.caution = "coached_only"
     w.drill.save()
     with pytest.raises(Refused, match="for coached sessions"):
-        weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+        publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
 
 
 def test_a_drill_that_became_coached_only_after_it_was_published_leaves_the_card(w, planned):
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
     w.drill.caution = "coached_only"
     w.drill.save()
     assert home_blocks(w.player, on(0)) == []
@@ -142,32 +144,32 @@ def test_with_an_adult_only_on_days_with_an_adult(w):
     w.player.save()
     has_days(w.player, (0, 30, "home"), (2, 30, "home", False, True), (4, 30, "home"))
     put_on(w, ladder=ladder(w.club, swing, "Clears"), place="home")
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     assert [d for d, _, _ in blocks(week)] == [2]
-    assert look(w.player, MONDAY, week).unmet[0]["help"] == "An adult on Monday would do."
+    assert board(stored_plan(w.player, MONDAY)).unmet[0].help == "An adult on Monday would do."
     with pytest.raises(Refused, match="needs an adult, and none is there"):
         weeks.move(member=w.coach, block=week.blocks.get(), on=on(0))
     PlayerDay.objects.update(adult=False)
     with pytest.raises(Refused, match="needs an adult"):
-        weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+        publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
 
 
 def test_nothing_is_planned_for_who_rests(w, planned):
     stop = open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
     assert wanted(w.player) == []
-    for act in (weeks.solve, weeks.copy_last, partial(weeks.publish, at=AT)):
+    for act in (weeks.solve, weeks.copy_last, partial(publish, at=AT)):
         with pytest.raises(Refused, match=r"Ida Marlow rests since 2 March .“knee”.: a coach ends the stop first"):
             act(member=w.coach, player=w.player, monday=MONDAY)
     assert "does not say what it is" in text(Client().get(f"/card/{w.token}/"))
     end_stop(member=w.coach, stop=stop, cleared_by="physio", on=MONDAY)
-    assert len(blocks(weeks.solve(member=w.coach, player=w.player, monday=MONDAY))) == 3
+    assert len(blocks(weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week)) == 3
 
 
 def test_an_assistant_plans_nothing(w, planned):
     acts = [
         lambda: weeks.solve(member=w.assistant, player=w.player, monday=MONDAY),
         lambda: weeks.move(member=w.assistant, block=planned.blocks.first(), on=on(3)),
-        lambda: weeks.publish(member=w.assistant, player=w.player, monday=MONDAY, at=AT),
+        lambda: publish(member=w.assistant, player=w.player, monday=MONDAY, at=AT),
         lambda: weeks.skip(member=w.assistant, player=w.player, monday=MONDAY, weekdays=[0]),
     ]
     for act in acts:
@@ -201,16 +203,16 @@ def test_days_that_cannot_be(w, day):
 
 def test_coached_only_does_not_come_home_by_a_file(w, planned):
     """A library file makes the drill coached-only while its week is already on the player's card."""
-    weeks.publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
     document = library_document(Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club))
     document["drills"][0]["caution"] = "coached_only"
-    bring_in(member=w.coach, document=read_library(json.dumps(document).encode()))
+    import_library(member=w.coach, library=read_library(json.dumps(document).encode()))
     assert home_blocks(w.player, on(0)) == []
-    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY)
+    week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
     assert {place for _, _, place in blocks(week)} == {"club"}
     # nor the other way round, through another version in the same file
     document["drills"][0]["versions"] = [{"name": "In the yard", "loses": ["everything"]}]
-    bring_in(member=w.coach, document=read_library(json.dumps(document).encode()))
+    import_library(member=w.coach, library=read_library(json.dumps(document).encode()))
     assert at_home(Drill.objects.get(title="Push pass"), w.player).version is None
 
 
@@ -236,6 +238,6 @@ def test_a_ladder_that_came_after_the_week_was_told_is_on_the_card(w):
     today = timezone.localdate()
     monday = today - timedelta(days=today.weekday())
     weeks.solve(member=w.coach, player=w.player, monday=monday)
-    weeks.publish(member=w.coach, player=w.player, monday=monday, at=timezone.now())
+    publish(member=w.coach, player=w.player, monday=monday, at=timezone.now())
     put_on(w, on=today)
     assert [block.due for block in home_blocks(w.player, today)] == [True]

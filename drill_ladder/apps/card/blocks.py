@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Any
 
 from django.utils import timezone
 
@@ -13,15 +12,15 @@ from drill_ladder.apps.practice.judging import work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Stay
-from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung
+from drill_ladder.core.planning import ToldBlock
 from drill_ladder.formats.home_words import BARRED, why_not
 from drill_ladder.formats.words import dose_words, target_words
 
 
 @dataclass(frozen=True, slots=True)
-class Block:
+class CardBlock:
     """One ladder on a card. stored: the rung that is worked on, for a recheck the one below. done: days of work this
     week; due: whether it is asked for today; planned: its days of a published week, empty without one; told: the block
     as it was published, or nothing.
@@ -35,14 +34,14 @@ class Block:
     due: bool
     done_today: bool
     planned: tuple[date, ...] = ()
-    told: dict[str, Any] | None = None
+    told: ToldBlock | None = None
 
     @property
     def dose(self) -> str:
         """The dose in words: as it was told, unless the player stands on another rung since."""
-        if self.told and self.told["dose"] and self.told["title"] == self.stored.title:
-            return str(self.told["dose"])
-        return dose_words(self.rung, None if self.stay.recheck else more_terms(self.stay.terms)["reps_high"])
+        if self.told and self.told.dose and self.told.title == self.stored.title:
+            return self.told.dose
+        return dose_words(self.rung)
 
     @property
     def target(self) -> str:
@@ -52,26 +51,26 @@ class Block:
     @property
     def upcoming(self) -> date | None:
         """The next planned day that has not come yet."""
-        return next((day for day in self.planned if self.told and day.isoformat() > self.told["on"]), None)
+        return next((day for day in self.planned if self.told and day > self.told.on), None)
 
     @property
     def order(self) -> int:
         """Its place in the day."""
-        return int(self.told["order"]) if self.told else 99
+        return self.told.order if self.told else 99
 
 
 def published_week(player: Player, today: date) -> Week | None:
     """The week that the player was told, if there is one."""
-    found: Week | None = Week.objects.of(player, today).filter(published_at__isnull=False).first()
+    found: Week | None = Week.objects.of(player, today).published().first()
     return found
 
 
 def told_changes(week: Week | None) -> list[str]:
     """What changed in the week since it was first told, the latest first."""
-    return [line for told in reversed(week.told if week else []) for line in told["lines"]]
+    return [line for change in reversed(week.told if week else ()) for line in change.lines]
 
 
-def home_blocks(player: Player, today: date) -> list[Block]:
+def home_blocks(player: Player, today: date) -> list[CardBlock]:
     """The player's home work, what is due today first. A published week says on which days; without one, the wanted
     sessions a week do.
     """
@@ -86,24 +85,24 @@ def home_blocks(player: Player, today: date) -> list[Block]:
     return sorted(shown, key=lambda b: (not b.due, b.order, b.stay.prescription.ladder.title))
 
 
-def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> Block | None:
+def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> CardBlock | None:
     rungs = len(stay.prescription.ladder.rungs.all())
     stored, rung = work_rung(stay, stay.recheck)
     if stored.drill.caution == Caution.COACHED_ONLY or barred(stay):
         return None
     if week is None or _came_later(stay, week):
         due = today not in days and len(days) < stay.prescription.per_week
-        return Block(stay, stored, rung, rungs, len(days), due, today in days)
-    mine = [one for one in week.published if one["prescription"] == stay.prescription_id and not one["cancelled"]]
-    at_home_ = [one for one in mine if one["place"] == "home"]
-    if not at_home_:
+        return CardBlock(stay, stored, rung, rungs, len(days), due, today in days)
+    mine = [block for block in week.published if block.prescription == stay.prescription_id and not block.cancelled]
+    at_home = [block for block in mine if block.place == "home"]
+    if not at_home:
         return None
-    asked = sum(date.fromisoformat(one["on"]) <= today for one in mine)
-    told = [one for one in at_home_ if one["on"] <= today.isoformat()]
+    asked = sum(block.on <= today for block in mine)
+    told = [block for block in at_home if block.on <= today]
     due = today not in days and bool(told) and len(days) < asked
-    planned = tuple(date.fromisoformat(one["on"]) for one in at_home_)
-    shown = told[-1] if told else at_home_[0]
-    return Block(stay, stored, rung, rungs, len(days), due, today in days, planned, shown)
+    planned = tuple(block.on for block in at_home)
+    shown = told[-1] if told else at_home[0]
+    return CardBlock(stay, stored, rung, rungs, len(days), due, today in days, planned, shown)
 
 
 def barred(stay: Stay) -> str:
@@ -133,6 +132,6 @@ def _is_news(stay: Stay) -> bool:
 
 def _came_later(stay: Stay, week: Week) -> bool:
     """Whether the ladder was prescribed after the week was told: it does not wait for the next publishing."""
-    asked = {one["prescription"] for one in week.published}
+    asked = {block.prescription for block in week.published}
     told = timezone.localdate(week.published_at)
     return stay.prescription_id not in asked and stay.prescription.started_on >= told

@@ -67,10 +67,10 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     sunday = monday + timedelta(days=6)
     stays = {s.prescription_id: s for s in Stay.objects.of_player(player).current().begun(sunday).for_home()}
     week = published_week(player, monday)
-    told = [b for b in (week.published if week else []) if b["place"] == "home" and not b["cancelled"]]
+    told = [b for b in (week.published if week else ()) if b.place == "home" and not b.cancelled]
     days: dict[int, list[date]] = {}
     for block in told:
-        days.setdefault(block["prescription"], []).append(date.fromisoformat(block["on"]))
+        days.setdefault(block.prescription, []).append(block.on)
     shown = [stay for pk, stay in stays.items() if week is None or pk in days]
     shown = [
         stay

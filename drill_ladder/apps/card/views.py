@@ -22,7 +22,6 @@ from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of
 from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.prescriptions.services import more_terms
 from drill_ladder.ui.pages import wants_json
 
 
@@ -109,8 +108,7 @@ def outcome_context(session: Session) -> dict[str, Any]:
     days = judge_days(stay, stay.sessions.prefetch_related("sets"), session.recheck)
     judged = next(d for d in days if d.on == session.on)
     by_key = {rung_key(rung.pk): rung for rung in stay.prescription.ladder.rungs.all()}
-    success = None if session.recheck else more_terms(stay.terms)["success"]
-    told = outcome(judged, decision, work_rung(stay, session.recheck)[1], by_key.get(decision.to or ""), success)
+    told = outcome(judged, decision, work_rung(stay, session.recheck)[1], by_key.get(decision.to or ""))
     return {
         "session": session,
         "stay": stay,

@@ -4,22 +4,24 @@ from django.db import models
 from django.db.models import Q
 
 from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.stored import stored
+from drill_ladder.formats.documents import SLOTS, STATIONS
 
 
 class GroupSession(models.Model):
-    """Stations for a group. players: their names now; stations: {name, capacity, roles, s_per_rep}; past: the slots
-    that were run before the players changed, each {player name: station, role}.
+    """Stations for a group. players: their names now; past: the slots that were run before the players changed, by
+    the players' names.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     title = models.CharField(max_length=120)
     on = models.DateField()
     players = models.JSONField(default=list)
-    stations = models.JSONField(default=list)
+    stations = stored(STATIONS, default=list)
     slot_s = models.PositiveIntegerField()
     change_s = models.PositiveIntegerField(default=0)
     slots = models.PositiveSmallIntegerField()
-    past = models.JSONField(default=list)
+    past = stored(SLOTS, default=list)
 
     class Meta:
         ordering = ["-on", "-id"]

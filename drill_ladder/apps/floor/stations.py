@@ -1,6 +1,7 @@
 """Stations for a group session: set up, shown, and solved again when somebody comes late or goes."""
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -13,7 +14,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.planning import Rotation, Station, resume, rotate
+from drill_ladder.core.planning import Rotation, Spot, Station, resume, rotate
 from drill_ladder.ui.fields import Line, Number, Prose, Row, Whole, listed
 
 MOST_PLAYERS, ROWS = 60, 6
@@ -47,11 +48,10 @@ class StationForm(Row):
         """The roles as a list; the first one is who repeats."""
         return listed(self.cleaned_data.get("roles")) or ["worker"]
 
-    def station(self) -> dict[str, Any]:
+    def station(self) -> Station:
         """As it is kept."""
         data = self.cleaned_data
-        plain = {key: data[key] for key in ("name", "capacity", "s_per_rep")}
-        return plain | {"roles": self.role_names()}
+        return Station(data["name"], data["capacity"], tuple(self.role_names()), data["s_per_rep"])
 
 
 class GroupForm(forms.Form):
@@ -101,14 +101,9 @@ def _refuse_resting(club: Club, names: list[str]) -> None:
         raise Refused(f"{who}: a stop is open, and only a coach ends it. Nothing was changed: please take them out.")
 
 
-def core_stations(session: GroupSession) -> list[Station]:
-    """The stations as the core's."""
-    return [Station(s["name"], s["capacity"], tuple(s["roles"]), s["s_per_rep"]) for s in session.stations]
-
-
 def rotation(session: GroupSession) -> Rotation:
     """What is still to be run. Raises CoreError when no station can be filled."""
-    stations, n = core_stations(session), len(session.players)
+    stations, n = session.stations, len(session.players)
     if not session.past:
         return rotate(n, stations, session.slot_s, session.change_s)
     before = [_been(session, name) for name in session.players]
@@ -116,7 +111,7 @@ def rotation(session: GroupSession) -> Rotation:
 
 
 def _been(session: GroupSession, name: str) -> Counter[str]:
-    return Counter(slot[name]["station"] for slot in session.past if name in slot)
+    return Counter(slot[name].station for slot in session.past if name in slot)
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,14 +119,14 @@ class PlayerLine:
     """A player: what they do in each slot of the whole session (None: rest), and their repetitions still to come."""
 
     name: str
-    past: list[dict[str, str] | None]
-    slots: list[dict[str, str] | None]
+    past: list[Spot | None]
+    slots: list[Spot | None]
     reps: int
 
 
 def lines(session: GroupSession, found: Rotation) -> list[PlayerLine]:
     """One line a player."""
-    turns = [{t.player: {"station": t.station, "role": t.role} for t in slot} for slot in found.slots]
+    turns = [{t.player: Spot(t.station, t.role) for t in slot} for slot in found.slots]
     return [
         PlayerLine(
             name,
@@ -154,7 +149,7 @@ class Where:
 
 def where(session: GroupSession, found: Rotation) -> list[Where]:
     """Who is where in each slot still to be run, numbered over the whole session."""
-    roles = {station["name"]: len(station["roles"]) for station in session.stations}
+    roles = {station.name: len(station.roles) for station in session.stations}
     slots = []
     for number, turns in enumerate(found.slots, len(session.past) + 1):
         at: dict[str, list[str]] = {}
@@ -174,12 +169,12 @@ def set_up(
     title: str,
     on: date,
     players: list[str],
-    stations: list[dict[str, Any]],
+    stations: Sequence[Station],
     slot_s: int,
     change_s: int,
 ) -> GroupSession:
     """A new group session. Raises Refused when no station can be filled."""
-    session = GroupSession(club=member.club, title=title, on=on, players=players, stations=stations)
+    session = GroupSession(club=member.club, title=title, on=on, players=players, stations=tuple(stations))
     session.slot_s, session.change_s, session.slots = slot_s, change_s, len(players)
     _refuse_resting(member.club, players)
     _refuse_empty(session)
@@ -210,11 +205,8 @@ def change_players(*, session: GroupSession, names: list[str], slot: int) -> Gro
     if not 2 <= len(names) <= MOST_PLAYERS:
         raise Refused(f"From 2 to {MOST_PLAYERS} players, please. Nothing was changed.")
     _refuse_resting(session.club, names)
-    run = [
-        {session.players[t.player - 1]: {"station": t.station, "role": t.role} for t in turns}
-        for turns in found.slots[: slot - 1]
-    ]
-    session.past = [*session.past, *run]
+    run = [{session.players[t.player - 1]: Spot(t.station, t.role) for t in turns} for turns in found.slots[: slot - 1]]
+    session.past = (*session.past, *run)
     session.players = names
     # before anything was run it simply begins anew, with as many slots as players
     session.slots = len(found.slots) - slot + 1 if session.past else len(names)

@@ -25,6 +25,7 @@ from drill_ladder.apps.history.once import once
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
+from drill_ladder.core.planning import Station
 from drill_ladder.formats.reading import cut, whole
 
 MOST_LETTERS = 8000  # of all names together
@@ -43,13 +44,13 @@ def stations(request: HttpRequest, member: Membership) -> HttpResponse:
     form = GroupForm(posted, club=member.club)
     rows: Any = make(posted, prefix="station", initial=None if posted else FIRST)
     if request.method == "POST" and all([form.is_valid(), rows.is_valid()]):
-        given = [row.station() for row in rows.forms if row.cleaned_data.get("name")]
-        if len({one["name"] for one in given}) < len(given):
+        stations_ = [row.station() for row in rows.forms if row.cleaned_data.get("name")]
+        if len({station.name for station in stations_}) < len(stations_):
             form.add_error(None, "Two stations have the same name.")
-        elif not given:
+        elif not stations_:
             form.add_error(None, "At least one station, please.")
         else:
-            made = _made(member, form, given)
+            made = _made(member, form, stations_)
             if made is not None:
                 return redirect("floor:station", made.pk)
     recent = GroupSession.objects.filter(club=member.club)[:8]
@@ -58,7 +59,7 @@ def stations(request: HttpRequest, member: Membership) -> HttpResponse:
     return render(request, "floor/stations.html", context, status=422 if wrong else 200)
 
 
-def _made(member: Membership, form: GroupForm, given: list[dict[str, Any]]) -> GroupSession | None:
+def _made(member: Membership, form: GroupForm, stations: list[Station]) -> GroupSession | None:
     data = form.cleaned_data
     try:
         return set_up(
@@ -66,7 +67,7 @@ def _made(member: Membership, form: GroupForm, given: list[dict[str, Any]]) -> G
             title=data["title"],
             on=timezone.localdate(),
             players=form.players(),
-            stations=given,
+            stations=stations,
             slot_s=round(data["minutes"] * 60),
             change_s=data["change_s"],
         )

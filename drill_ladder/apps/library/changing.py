@@ -12,6 +12,7 @@ from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import lock_club, refuse_overtaken
+from drill_ladder.core.judging import Evidence, Makes
 
 Changing = TypeVar("Changing", Drill, Ladder)
 
@@ -64,7 +65,7 @@ def refuse_evidence(ladder: Ladder, rungs: Iterable[Rung]) -> None:
     """Evidence is for makes: a rung scored otherwise would never climb by it. Raises Refused."""
     for rung in rungs:
         rule = rung.rule or ladder.rule
-        if rule["school"] == "evidence" and rung.drill.measure["kind"] != "makes":
+        if isinstance(rule.school, Evidence) and not isinstance(rung.drill.measure, Makes):
             raise Refused(
                 f"The evidence rule is for drills that count good ones, and rung {rung.position}, “{rung.title}”, does "
                 "not: give that rung a rule of its own, or choose another school. Nothing was saved."

@@ -3,9 +3,9 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from drill_ladder.apps.library.models import Drill, Ladder, Rung
-from drill_ladder.formats.documents import part_faults, rule_from, rung_from
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.apps.library.ladders.services import LadderHead, RungInput
+from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.formats.words import dose_words, measure_words, rule_sentence, target_words
 
 Told = dict[str, str]
 PLAIN = {
@@ -48,12 +48,12 @@ def told_drill(values: Mapping[str, Any], skill: str) -> Told:
         "Skill": skill,
         "Where it may go": caution,
         "Who it takes": people,
-        "Measure": str(values["measure"]),
+        "Measure": measure_words(values["measure"]),
     }
 
 
 def stored_drill(drill: Drill) -> Told:
-    """The same of a stored drill."""
+    """The drill as it is stored."""
     keys = (*PLAIN, "caution", "people", "measure")
     return told_drill({key: getattr(drill, key) for key in keys}, drill.skill.name if drill.skill else "")
 
@@ -62,29 +62,32 @@ def _listed(value: Any) -> str:
     return ", ".join(value) if isinstance(value, list) else str(value or "")
 
 
-def told_ladder(head: Mapping[str, Any], rungs: Sequence[Rung]) -> Told:
+def told_ladder(head: LadderHead, rungs: Sequence[RungInput]) -> Told:
     """A ladder in words: its head, and each rung's terms by its place."""
-    told = {"Name": head["title"], "Skill": head["skill"], "What it is for": head["purpose"]}
+    told = {"Name": head.title, "Skill": head.skill, "What it is for": head.purpose}
     for position, rung in enumerate(rungs, 1):
         told |= {f"Rung {position}, {key}": words for key, words in _told_rung(rung).items()}
     return told
 
 
 def stored_ladder(ladder: Ladder) -> Told:
-    """The same of a stored ladder."""
-    skill = ladder.skill.name if ladder.skill else ""
-    head = {"title": ladder.title, "skill": skill, "purpose": ladder.purpose}
-    return told_ladder(head, list(ladder.rungs.select_related("drill")))
+    """The ladder as it is stored."""
+    head = LadderHead(ladder.title, ladder.skill.name if ladder.skill else "", ladder.purpose)
+    rungs = ladder.rungs.select_related("drill")
+    return told_ladder(head, [RungInput(r.pk, r.drill, r.changes, r.core, r.plan) for r in rungs])
 
 
-def _told_rung(rung: Rung) -> Told:
-    told = {"name": rung.title, "drill": str(rung.drill), "change": rung.changes, "axis": ", ".join(rung.axis)}
-    if not part_faults("rung", rung.document()):
-        terms = rung_from(rung.document())
-        told |= {"dose": dose_words(terms, rung.reps_high), "target": target_words(terms)}
-        told["floor"] = "none" if terms.floor is None else f"{terms.floor:g}"
-    return told | {
-        "eased by": rung.ease_note,
+def _told_rung(rung: RungInput) -> Told:
+    core = rung.core
+    return {
+        "name": core.title,
+        "drill": str(rung.drill),
+        "change": rung.changes,
+        "axis": ", ".join(core.axis),
+        "dose": dose_words(core),
+        "target": target_words(core),
+        "floor": "none" if core.floor is None else f"{core.floor:g}",
+        "eased by": core.ease or "",
         "floor plan": "its own" if rung.plan else "the drill's",
-        "rule": rule_sentence(rule_from(rung.rule)) if rung.rule else "the ladder's",
+        "rule": rule_sentence(core.rule) if core.rule else "the ladder's",
     }

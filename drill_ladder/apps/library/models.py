@@ -1,7 +1,7 @@
-"""Skills, drills, ladders and rungs. Measures, doses, targets and rules are kept in the open format and
-read by the same reader as files (formats.ladder_shapes)."""
+"""Skills, drills, ladders and rungs. Measures, doses, targets, rules and floor plans are JSON in the table and values
+of the core in Python (apps.stored)."""
 
-from typing import Any
+from dataclasses import fields
 
 from django.core.exceptions import ValidationError
 from django.db import models
@@ -9,7 +9,11 @@ from django.db.models import F, Q
 
 from drill_ladder.apps.library.querysets import DrillQuerySet, LadderQuerySet
 from drill_ladder.apps.people.models import Club
-from drill_ladder.formats.documents import part_faults
+from drill_ladder.apps.stored import stored, stored_or_none
+from drill_ladder.core.floor import FloorPlan
+from drill_ladder.core.judging import Intent as Purpose
+from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.formats.documents import DOSE, MEASURE, PLAN, RULE, RUNG, TARGET, VERSIONS
 
 
 class Caution(models.TextChoices):
@@ -57,7 +61,7 @@ class Drill(models.Model):
     how = models.TextField(blank=True)
     cues = models.JSONField(default=list, blank=True)
     faults = models.JSONField(default=list, blank=True)
-    measure = models.JSONField()
+    measure = stored(MEASURE)
     lanes = models.JSONField(default=list, blank=True)
     caution = models.CharField(max_length=16, choices=Caution, default=Caution.HOME_ALONE)
     caution_note = models.CharField(max_length=300, blank=True)
@@ -67,9 +71,9 @@ class Drill(models.Model):
     surfaces = models.JSONField(default=list, blank=True)
     wall = models.BooleanField(default=False)
     axes = models.JSONField(default=list, blank=True)
-    versions = models.JSONField(default=list, blank=True)
+    versions = stored(VERSIONS, default=list, blank=True)
     sources = models.TextField(blank=True)
-    plan = models.JSONField(null=True, blank=True)
+    plan = stored_or_none(PLAN)
     revision = models.PositiveIntegerField(default=1)
     archived_on = models.DateField(null=True, blank=True)
 
@@ -87,11 +91,11 @@ class Drill(models.Model):
         return self.title
 
     def clean(self) -> None:
-        """Refuse a measure or a floor plan that the core cannot read."""
-        _refuse("measure", part_faults("measure", self.measure))
+        """Refuse a measure, a floor plan or versions that break a rule of their format."""
+        _refuse("measure", MEASURE.faults_of(self.measure))
         if self.plan is not None:
-            _refuse("plan", part_faults("plan", self.plan))
-        _refuse("versions", part_faults("versions", self.versions))
+            _refuse("plan", PLAN.faults_of(self.plan))
+        _refuse("versions", VERSIONS.faults_of(self.versions))
 
 
 class Treatment(models.Model):
@@ -137,7 +141,7 @@ class Ladder(models.Model):
     skill = models.ForeignKey(Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="ladders")
     title = models.CharField(max_length=120)
     purpose = models.CharField(max_length=300, blank=True)
-    rule = models.JSONField()
+    rule = stored(RULE)
     revision = models.PositiveIntegerField(default=1)
     archived_on = models.DateField(null=True, blank=True)
 
@@ -152,7 +156,7 @@ class Ladder(models.Model):
 
     def clean(self) -> None:
         """Refuse a rule that the core cannot read."""
-        _refuse("rule", part_faults("rule", self.rule))
+        _refuse("rule", RULE.faults_of(self.rule))
 
 
 class Rung(models.Model):
@@ -169,17 +173,17 @@ class Rung(models.Model):
     title = models.CharField(max_length=120)
     changes = models.CharField(max_length=200, blank=True)
     axis = models.JSONField(default=list, blank=True)
-    dose = models.JSONField(default=dict)
-    target = models.JSONField()
+    dose = stored(DOSE, default=dict)
+    target = stored(TARGET)
     floor = models.FloatField(null=True, blank=True)
     ease_note = models.CharField(max_length=200, blank=True)
-    rule = models.JSONField(null=True, blank=True)
+    rule = stored_or_none(RULE)
     intent = models.CharField(max_length=10, choices=Intent, default=Intent.SKILL)
     tempo = models.FloatField(null=True, blank=True)
     reps_high = models.PositiveIntegerField(null=True, blank=True)
     success_low = models.FloatField(null=True, blank=True)
     success_high = models.FloatField(null=True, blank=True)
-    plan = models.JSONField(null=True, blank=True)
+    plan = stored_or_none(PLAN)
 
     class Meta:
         ordering = ["ladder", "position"]
@@ -200,37 +204,52 @@ class Rung(models.Model):
         return f"{self.position}. {self.title}"
 
     def clean(self) -> None:
-        """Refuse terms and a floor plan that the core cannot read."""
-        _refuse("target", part_faults("rung", self.document()))
+        """Refuse terms and a floor plan that break a rule of their format."""
+        _refuse("target", RUNG.faults_of(self.core))
         if self.plan is not None:
-            _refuse("plan", part_faults("plan", self.plan))
-
-    def document(self) -> dict[str, Any]:
-        """The rung in the open format."""
-        return {
-            "id": f"r{self.pk or 'new'}",
-            "title": self.title,
-            "measure": self.drill.measure,
-            "lanes": self.drill.lanes,
-            "dose": self.dose,
-            "target": self.target,
-            "floor": self.floor,
-            "ease": {"note": self.ease_note} if self.ease_note else None,
-            "axis": self.axis,
-            "rule": self.rule,
-        }
+            _refuse("plan", PLAN.faults_of(self.plan))
 
     @property
-    def floor_plan(self) -> dict[str, Any] | None:
+    def core(self) -> CoreRung:
+        """The rung as the core's value, with its drill's measure and lanes."""
+        return CoreRung(
+            id=f"r{self.pk or 'new'}",
+            measure=self.drill.measure,
+            lanes=tuple(self.drill.lanes),
+            ease=self.ease_note or None,
+            axis=tuple(self.axis),
+            success=self.success,
+            intent=Purpose(self.intent),
+            **{name: getattr(self, name) for name in SAME},
+        )
+
+    @core.setter
+    def core(self, rung: CoreRung) -> None:
+        """Take everything but the id, and what is the drill's."""
+        self.ease_note, self.axis, self.intent = rung.ease or "", list(rung.axis), rung.intent.value
+        self.success_low, self.success_high = rung.success or (None, None)
+        for name in SAME:
+            setattr(self, name, getattr(rung, name))
+
+    @property
+    def floor_plan(self) -> FloorPlan | None:
         """How it is set up: the rung's own floor plan, else the drill's."""
-        found: dict[str, Any] | None = self.plan or self.drill.plan
-        return found
+        return self.plan or self.drill.plan
 
     @property
     def success(self) -> tuple[float, float] | None:
         """The expected band, in the measure's unit."""
         low, high = self.success_low, self.success_high
         return None if low is None or high is None else (low, high)
+
+
+# what a row of the table and the core's rung hold alike, under one name
+SAME = tuple(
+    field.name
+    for field in fields(CoreRung)
+    if field.name not in ("id", "measure", "lanes", "ease", "axis", "success", "intent")
+)
+CORE_COLUMNS = (*SAME, "ease_note", "axis", "intent", "success_low", "success_high")
 
 
 def _refuse(name: str, faults: list[str]) -> None:

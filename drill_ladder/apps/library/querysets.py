@@ -1,5 +1,6 @@
 """Questions about the library."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from django.db.models import Q
@@ -37,6 +38,10 @@ class DrillQuerySet(LibraryQuerySet):
             if asked.get(key):
                 found = found.filter(**{f"{field}__contains": [asked[key]]})
         return found
+
+    def titled(self, titles: Sequence[str]) -> Any:
+        """Those of these names."""
+        return self.filter(title__in=titles)
 
     def for_file(self) -> Any:
         """With everything that a file tells about them."""

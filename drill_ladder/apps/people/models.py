@@ -163,6 +163,11 @@ class Player(models.Model):
     def __str__(self) -> str:
         return self.name
 
+    @property
+    def is_resting(self) -> bool:
+        """Whether a stop is open."""
+        return Player.objects.resting().filter(pk=self.pk).exists()
+
     def age_on(self, day: date) -> int | None:
         """Full years; None where the month of birth is not noted."""
         born = self.birth_month

@@ -18,6 +18,19 @@ class ClubQuerySet(models.QuerySet):
 class PlayerQuerySet(ClubQuerySet):
     """Players."""
 
+    def with_days(self) -> Any:
+        """With the days on which they have time."""
+        return self.prefetch_related("days")
+
+    def on_ladders(self, squad: int | None = None) -> Any:
+        """Those who are on a ladder now, of everybody or of one squad."""
+        found = self.filter(prescriptions__status="active").distinct()
+        return found if squad is None else found.filter(squad_id=squad)
+
+    def for_weeks(self) -> Any:
+        """By squad and name, with squad and days at hand."""
+        return self.with_days().select_related("squad").order_by("squad__name", "name")
+
     def resting(self) -> Any:
         """Those with an open stop."""
         return self.filter(stops__isnull=False, stops__ended_on__isnull=True).distinct()

@@ -24,20 +24,19 @@ from drill_ladder.core.judging import (
     judge_day,
 )
 from drill_ladder.core.judging import Session as CoreSession
-from drill_ladder.formats.documents import rule_from, rung_from
 
 
 def terms(stay: Stay) -> tuple[Rung, Rule]:
     """The rung and the rule that the stay is judged by."""
-    return rung_from(stay.terms["rung"]), rule_from(stay.terms["rule"])
+    return stay.terms.rung, stay.terms.rule
 
 
 def work_rung(stay: Stay, recheck: bool) -> tuple[StoredRung, Rung]:
     """The rung that is worked on, as stored and as the core's value: the one below for a recheck."""
     stored = stay.rung_for(recheck)
     if stored.pk == stay.rung_id:
-        return stored, rung_from(stay.terms["rung"])
-    return stored, rung_from({**stored.document(), "rule": None})
+        return stored, stay.terms.rung
+    return stored, replace(stored.core, rule=None, reps_high=None, success=None)
 
 
 def rung_key(pk: int) -> str:
@@ -79,7 +78,7 @@ def decide_stay(stay: Stay, on: date) -> Decision:
 
 def judge_days(stay: Stay, sessions: Iterable[Session], recheck: bool = False) -> list[Judged]:
     """The verdict of each day of a stay, oldest first; of its recheck days where those are asked for."""
-    rule = rule_from(stay.terms["rule"])
+    rule = stay.terms.rule
     rung = work_rung(stay, recheck)[1]
     chosen = [core_session(s) for s in sessions if s.recheck == recheck]
     yardstick = Yardstick(rung, rule.min_share)

@@ -16,8 +16,6 @@ from drill_ladder.apps.practice.judging import sessions_of, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.prescriptions.services import more_terms
-from drill_ladder.formats.documents import plan_from, rule_from
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 
@@ -46,9 +44,9 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
         "form": form,
         "drill": drill,
         "shown": drawn(plan, left_handed=left_handed, also=paces) if plan else None,
-        "dose": dose_words(form.rung, None if stay.recheck else more_terms(stay.terms)["reps_high"]),
+        "dose": dose_words(form.rung),
         "target": target_words(form.rung),
-        "rule": rule_sentence(rule_from(stay.terms["rule"])),
+        "rule": rule_sentence(stay.terms.rule),
         "pad_entries": entries,
         "draft": draft_key(stay, timezone.localdate()),
         "strokes": form.rung.counts_makes,
@@ -61,7 +59,7 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
 def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
     """The form of the rung that is worked on; its floor plan tells which times cannot be."""
     stored, rung = work_rung(stay, stay.recheck)
-    plan = plan_from(stored.floor_plan)[0] if stored.floor_plan else None
+    plan = stored.floor_plan.metres if stored.floor_plan else None
     cut_short: bool = request.form_cut  # type: ignore[attr-defined]
     return SessionForm(request.POST or None, rung=rung, plan=plan, form_cut=cut_short)
 

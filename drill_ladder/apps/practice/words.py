@@ -1,10 +1,10 @@
 """What a player is told after a session: plainly, kindly, about nobody but themselves."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.core.judging import Course, Decision, Judged, Kind, Lacking, Makes, Verdict, lacks, made_of, on_course
+from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.sentences import missing_text
 from drill_ladder.formats.words import band_words, score_words
 
@@ -38,11 +38,11 @@ EXPECTED = {
 def outcome(
     judged: Judged,
     decision: Decision,
-    rung: Any,
+    rung: CoreRung,
     next_rung: Rung | None,
-    success: tuple[float, float] | None = None,
 ) -> Outcome:
-    """What to tell about one judged day; success: the band that the rung expects, in the measure's unit."""
+    """What to tell about one judged day."""
+    success = rung.success
     headline, comment = HEADLINES[judged.verdict]
     if success and judged.score is not None and judged.verdict in (Verdict.NEAR, Verdict.LOW):
         course = on_course(judged.score, success, rung.measure.higher_is_better)
@@ -53,7 +53,7 @@ def outcome(
     return Outcome(judged.verdict.value, headline, comment, reached, missing, _upcoming(decision, next_rung))
 
 
-def _reached(judged: Judged, rung: Any) -> list[str]:
+def _reached(judged: Judged, rung: CoreRung) -> list[str]:
     if not isinstance(rung.measure, Makes):
         return [score_words(rung.measure, judged.score)] if judged.score is not None else []
     lines = []
@@ -64,7 +64,7 @@ def _reached(judged: Judged, rung: Any) -> list[str]:
     return lines
 
 
-def _missing(judged: Judged, rung: Any) -> list[str]:
+def _missing(judged: Judged, rung: CoreRung) -> list[str]:
     if judged.met:
         return []
     found = []

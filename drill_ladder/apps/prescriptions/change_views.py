@@ -16,7 +16,6 @@ from drill_ladder.apps.prescriptions.changes import change_prescription, look_ag
 from drill_ladder.apps.prescriptions.forms import ChangeForm, change_values
 from drill_ladder.apps.prescriptions.minutes import REVIEW, minutes
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
-from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.pages import page_or_fragment
 
@@ -37,7 +36,7 @@ def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "player": found.player,
         "rung": stay.rung,
         "form": form,
-        "rule": rule_sentence(rule_from(found.ladder.rule)),
+        "rule": rule_sentence(found.ladder.rule),
         "minutes": minutes(form, found, stay.rung),
     }
     wrong = bool(form.errors) and not htmx

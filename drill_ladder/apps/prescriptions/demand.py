@@ -6,18 +6,10 @@ from datetime import date, timedelta
 from math import ceil
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.prescriptions.home import _at_home, home_of
+from drill_ladder.apps.prescriptions.home import home_of, version_at
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
-from drill_ladder.apps.prescriptions.services import more_terms
-from drill_ladder.core.judging import Count, Done, Rung, Streak, Time, ToN
-from drill_ladder.core.planning import (
-    AtHome,
-    DoseTime,
-    Home,
-    Intent,
-    Wish,
-)
-from drill_ladder.formats.documents import rung_from
+from drill_ladder.core.judging import Count, Done, Intent, Rung, Streak, Time, ToN
+from drill_ladder.core.planning import AtHome, DoseTime, Home, Wish
 
 SETUP_S, LANE_CHANGE_S, USUAL_S = 60, 5, 6
 SHORTEST = 3  # minutes: nobody unpacks for less
@@ -105,9 +97,9 @@ def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int
 
 
 def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
-    p, rung = stay.prescription, rung_from(stay.terms["rung"])
+    p, rung = stay.prescription, stay.terms.rung
     work = stay.worked_on
-    home = _at_home(work.drill, work.floor_plan, at, tools_noted) if p.place != "coached" else None
+    home = version_at(work.drill, work.floor_plan, at, tools_noted) if p.place != "coached" else None
     places = {"home": {"home"}, "coached": {"club"}}.get(p.place, {"home", "club"})
     if home is None or home.version is None:
         places = places - {"home"}
@@ -117,7 +109,7 @@ def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
         per_week=p.per_week,
         minutes=minutes_of(rung),
         priority=p.priority,
-        intent=Intent(p.intent or more_terms(stay.terms)["intent"]),
+        intent=Intent(p.intent) if p.intent else rung.intent,
         # nowhere at all is a place that no day has: the planner then says that the place is what lacks
         places=frozenset(places or {"nowhere"}),
         helpers=int(bool(version and version.feeder)),

@@ -1,6 +1,6 @@
 """Putting a player on a ladder."""
 
-from dataclasses import replace
+from dataclasses import asdict, replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -11,8 +11,7 @@ from drill_ladder.apps.library.rules.odds import choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.prescriptions.demand import minutes_of
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
-from drill_ladder.formats.documents import rule_from, rung_from
-from drill_ladder.formats.rule_document import rule_document
+from drill_ladder.core.judging import DoseChange, Overrides, Rule, TargetChange
 from drill_ladder.ui.fields import Day, Line, Number, Whole
 
 PRIORITIES = [(1, "first"), (2, "as usual"), (3, "when there is time")]
@@ -29,7 +28,7 @@ class RungChoice(forms.ModelChoiceField):
 
 def _minutes(rung: Rung) -> int:
     """What a session there takes."""
-    return minutes_of(rung_from(rung.document()))
+    return minutes_of(rung.core)
 
 
 def _whole(label: str, low: int, high: int, **more: Any) -> forms.IntegerField:
@@ -98,30 +97,26 @@ class PrescribeForm(forms.Form):
         plain = {key: data[key] for key in ("rest_day_between", "intent", "review_on", "retention")}
         return {**plain, "priority": data["priority"] or 2, "overrides": self.overrides()}
 
-    def overrides(self) -> dict[str, Any]:
-        """What is different for this player, in the open format."""
+    def overrides(self) -> Overrides:
+        """What is different for this player."""
         data = self.cleaned_data
-        found: dict[str, Any] = {}
-        dose = {key: data[key] for key in ("sets", "reps", "rest_s") if data[key] is not None}
-        if dose:
-            found["dose"] = dose
-        target = {key: data[key] for key in ("makes", "of", "value") if data[key] is not None}
-        if target:
-            found |= {"target": target, "target_rung": self.at_rung().pk}
-        if data["school"]:
-            found["rule"] = self._rule()
-        return found
+        target = TargetChange(data["makes"], data["of"], data["value"])
+        return Overrides(
+            dose=DoseChange(data["sets"], data["reps"], data["rest_s"]),
+            target=target,
+            target_rung=None if target == TargetChange() else self.at_rung().pk,
+            rule=self._rule() if data["school"] else None,
+        )
 
     def at_rung(self) -> Rung:
         """The rung whose target may be different for this player."""
         chosen: Rung = self.cleaned_data["rung"]
         return chosen
 
-    def _rule(self) -> dict[str, Any]:
+    def _rule(self) -> Rule:
         data = self.cleaned_data
         numbers = {"passes": data["passes"], "of": data["of_last"], "sessions": data["sessions"]}
-        school = school_of(data["school"], numbers)
-        return rule_document(replace(rule_from(self.ladder.rule), school=school))
+        return replace(self.ladder.rule, school=school_of(data["school"], numbers))
 
 
 class ChangeForm(PrescribeForm):
@@ -139,30 +134,28 @@ class ChangeForm(PrescribeForm):
         """Where the player stands."""
         return self.at
 
-    def overrides(self) -> dict[str, Any]:
+    def overrides(self) -> Overrides:
         """As typed; a target of another rung stays, and so does a rule whose school stays."""
-        found = super().overrides()
-        if "target" not in found and self.before.get("target_rung") not in (None, self.at.pk):
-            found |= {key: self.before[key] for key in ("target", "target_rung")}
-        kept = self.before.get("rule")
-        if kept and "rule" in found and rule_from(kept).school == rule_from(found["rule"]).school:
-            found["rule"] = kept
-        return found
+        typed, before = super().overrides(), self.before
+        if typed.target_rung is None and before.target_rung not in (None, self.at.pk):
+            typed = replace(typed, target=before.target, target_rung=before.target_rung)
+        if before.rule and typed.rule and before.rule.school == typed.rule.school:
+            typed = replace(typed, rule=before.rule)
+        return typed
 
 
 def change_values(prescription: Prescription, at: Rung) -> dict[str, Any]:
     """What is prescribed, as the form opens."""
     plain = ("per_week", "place", "priority", "rest_day_between", "intent", "review_on", "retention")
     own = prescription.overrides
-    found = {name: getattr(prescription, name) for name in plain} | own.get("dose", {})
-    if own.get("target_rung") == at.pk:
-        found |= own["target"]
-    if own.get("rule"):
-        school = rule_from(own["rule"]).school
-        numbers = numbers_of(school)
-        found |= {"school": school.name, "passes": numbers["passes"], "of_last": numbers["of"]}
-        found["sessions"] = numbers["sessions"]
-    return found
+    values = {name: getattr(prescription, name) for name in plain} | asdict(own.dose)
+    if own.target_rung == at.pk:
+        values |= asdict(own.target)
+    if own.rule:
+        numbers = numbers_of(own.rule.school)
+        values |= {"school": own.rule.school.name, "passes": numbers["passes"], "of_last": numbers["of"]}
+        values["sessions"] = numbers["sessions"]
+    return values
 
 
 class FocusForm(forms.Form):
@@ -175,7 +168,7 @@ class FocusForm(forms.Form):
 
 
 class ChosenForm(forms.Form):
-    """Where a player starts after placing, and why, where it is not the proposal."""
+    """Where a player starts after a placement, and why, where it is not the proposal."""
 
     rung = RungChoice(queryset=Rung.objects.none(), label="Start on", empty_label=None)
     reason = Line(label="Why, if you start elsewhere", max_length=300, required=False)

@@ -1,12 +1,12 @@
 """What there is at a player's home, and how a drill may be done there."""
 
-from typing import Any
+from dataclasses import replace
 
 from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.people.models import Player, Where
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.planning import AtHome, Home, Version, home_version, kit, tool
-from drill_ladder.formats.documents import plan_from
+from drill_ladder.core.floor import FloorPlan
+from drill_ladder.core.planning import AtHome, Home, SoloVersion, Version, home_version, kit, tool
 
 
 def home_of(player: Player) -> Home:
@@ -24,12 +24,12 @@ def home_of(player: Player) -> Home:
     )
 
 
-def at_home(drill: Drill, player: Player, plan: dict[str, Any] | None = None) -> AtHome:
+def at_home(drill: Drill, player: Player, plan: FloorPlan | None = None) -> AtHome:
     """The nearest version of a drill that the player's home allows, and what is lost.
 
-    plan: how a rung sets the drill up, in the open format; None: as the drill has it.
+    plan: how a rung sets the drill up; None: as the drill has it.
     """
-    return _at_home(drill, plan or drill.plan, home_of(player), bool(player.home_tools.strip()))
+    return version_at(drill, plan or drill.plan, home_of(player), bool(player.home_tools.strip()))
 
 
 def home_way(stay: Stay) -> AtHome:
@@ -38,38 +38,32 @@ def home_way(stay: Stay) -> AtHome:
     return at_home(work.drill, stay.prescription.player, work.floor_plan)
 
 
-def _at_home(drill: Drill, plan: dict[str, Any] | None, home: Home, tools_noted: bool) -> AtHome:
-    return home_version(_versions(drill, plan, home, tools_noted), home)
+def version_at(drill: Drill, plan: FloorPlan | None, home: Home, tools_noted: bool) -> AtHome:
+    """The same for a home that was read already. tools_noted: whether anybody said which tools are there."""
+    wants = Version(
+        name="",
+        adult=drill.caution == Caution.HOME_WITH_ADULT,
+        allowed=drill.caution != Caution.COACHED_ONLY,
+    )
+    full = SoloVersion("", drill.people, drill.wall, tuple(drill.tools), (), tuple(drill.surfaces))
+    ways = [_version(way, drill, wants, home, tools_noted) for way in (full, *drill.versions)]
+    # another way to set it up is not bound by the full drill's floor plan
+    ways[0] = replace(ways[0], plan=plan.metres if plan else None, solo=False)
+    return home_version(ways, home)
 
 
-def _versions(drill: Drill, document: dict[str, Any] | None, home: Home, tools_noted: bool) -> list[Version]:
-    plan = plan_from(document)[0] if document else None
-    same: dict[str, Any] = {
-        "adult": drill.caution == Caution.HOME_WITH_ADULT,
-        "allowed": drill.caution != Caution.COACHED_ONLY,
-        "plan": plan,
-    }
-    full = {"people": drill.people, "tools": drill.tools, "wall": drill.wall, "surfaces": drill.surfaces}
-    ways = [full, *drill.versions]
-    return [_version(way, drill, same, home, tools_noted) for way in ways]
-
-
-def _version(way: dict[str, Any], drill: Drill, same: dict[str, Any], home: Home, tools_noted: bool) -> Version:
-    people = way.get("people", People.SOLO)
-    tools = kit(way.get("tools", [])) if tools_noted else frozenset()
-    if people == People.GROUP:
+def _version(way: SoloVersion, drill: Drill, wants: Version, home: Home, tools_noted: bool) -> Version:
+    tools = kit(way.tools) if tools_noted else frozenset()
+    if way.people == People.GROUP:
         tools |= {f"a group of {drill.group_of or 3}"}
-    surfaces = frozenset(name.lower() for name in way.get("surfaces", [])) if home.surface else frozenset()
-    if "name" in way:
-        same = {**same, "plan": None}  # another way to set it up: the full drill's floor plan does not bind it
-    return Version(
-        name=way.get("name", ""),
-        wall=way.get("wall", False),
-        feeder=people in (People.FEEDER, People.PARTNER, People.TARGET),
+    return replace(
+        wants,
+        name=way.name,
+        wall=way.wall,
+        feeder=way.people in (People.FEEDER, People.PARTNER, People.TARGET),
         tools=tools,
-        surfaces=surfaces,
-        solo="name" in way,
-        loses=tuple(way.get("loses", [])),
-        substitutes=tuple((tool(a), tool(b)) for a, b in way.get("instead", {}).items()),
-        **same,
+        surfaces=frozenset(name.lower() for name in way.surfaces) if home.surface else frozenset(),
+        solo=True,
+        loses=way.loses,
+        substitutes=tuple((tool(a), tool(b)) for a, b in way.instead),
     )

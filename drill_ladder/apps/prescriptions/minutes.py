@@ -12,7 +12,6 @@ from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.prescriptions.services import (
     personal_terms,
 )
-from drill_ladder.formats.documents import rung_from
 from drill_ladder.formats.home_words import way_out, why_not
 
 REVIEW = timedelta(weeks=6)
@@ -28,7 +27,7 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> dict
     who, bound = draft.player, form.is_bound and form.is_valid()
     own = form.overrides() if bound else draft.overrides
     tried = Prescription(player=who, ladder=draft.ladder, overrides=own)
-    each = minutes_of(rung_from(personal_terms(tried, rung)["rung"]))
+    each = minutes_of(personal_terms(tried, rung).rung)
     per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
     there = asked_minutes(one for one in wanted(who) if one.prescription.pk != draft.pk)
     has = sum(day.minutes for day in who.days.all())

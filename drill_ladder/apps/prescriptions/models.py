@@ -6,6 +6,8 @@ from django.db.models import F, Q
 from drill_ladder.apps.library.models import Intent, Ladder, Rung, Skill
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet, StayQuerySet
+from drill_ladder.apps.stored import stored
+from drill_ladder.formats.documents import OVERRIDES, PROBES, TERMS
 
 
 class Place(models.TextChoices):
@@ -27,9 +29,9 @@ class Status(models.TextChoices):
 class Prescription(models.Model):
     """A player on a ladder. per_week: wanted sessions a week; priority 1 is the highest.
 
-    intent: empty for the rungs' own. overrides: what is different for this player, in the open format: dose and rule
-    for all rungs, target for the first one. retention: whether finished rungs are checked again. not_at_home: why it
-    may not be done at home any more, until a coach has seen to it; empty where it may.
+    intent: empty for the rungs' own. overrides: what is different for this player. retention: whether finished
+    rungs are checked again. not_at_home: why it may not be done at home any more, until a coach has seen to it;
+    empty where it may.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
@@ -45,7 +47,7 @@ class Prescription(models.Model):
     rest_day_between = models.BooleanField(default=False)
     review_on = models.DateField(null=True, blank=True)
     retention = models.BooleanField(default=True)
-    overrides = models.JSONField(default=dict, blank=True)
+    overrides = stored(OVERRIDES, default=dict, blank=True)
     not_at_home = models.CharField(max_length=300, blank=True)
 
     objects = PrescriptionQuerySet.as_manager()
@@ -82,13 +84,14 @@ class Arrival(models.TextChoices):
 
 
 class Stay(models.Model):
-    """A player's time on one rung. `terms` holds the rung and rule as they were on arrival, in the open format:
-    the results are judged by them for ever, whatever becomes of the ladder."""
+    """A player's time on one rung. `terms` holds the rung and rule as they were on arrival: the results are judged by
+    them for ever, whatever becomes of the ladder.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     prescription = models.ForeignKey(Prescription, on_delete=models.CASCADE, related_name="stays")
     rung = models.ForeignKey(Rung, on_delete=models.PROTECT, related_name="stays")
-    terms = models.JSONField()
+    terms = stored(TERMS)
     arrived = models.DateField()
     left = models.DateField(null=True, blank=True)
     how = models.CharField(max_length=10, choices=Arrival, default=Arrival.PLACED)
@@ -156,17 +159,17 @@ class Focus(models.Model):
         return f"{self.skill} for {self.player}"
 
 
-class Placing(models.Model):
-    """Finding where a player starts on a ladder. probes: [{rung, attempts, makes}] in order, rung by its id.
+class Placement(models.Model):
+    """Finding where a player starts on a ladder. probes: in their order, each rung by its stored id.
 
     chosen: where the coach let them start; reason: why, where it was not the program's proposal.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
-    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="placings")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="placements")
     ladder = models.ForeignKey(Ladder, on_delete=models.CASCADE, related_name="+")
     guess = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
-    probes = models.JSONField(default=list, blank=True)
+    probes = stored(PROBES, default=list, blank=True)
     chosen = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
     reason = models.CharField(max_length=300, blank=True)
     on = models.DateField()
@@ -175,4 +178,4 @@ class Placing(models.Model):
         ordering = ["-on", "-id"]
 
     def __str__(self) -> str:
-        return f"Placing {self.player} on {self.ladder}"
+        return f"Placement of {self.player} on {self.ladder}"

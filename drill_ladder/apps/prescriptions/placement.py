@@ -1,7 +1,7 @@
 """Finding the rung to start on: guided probing, a first result, or the last time on the ladder."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 from django.db import transaction
@@ -11,11 +11,10 @@ from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
-from drill_ladder.apps.prescriptions.models import Placing, Stay
+from drill_ladder.apps.prescriptions.models import Placement, Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.core.judging import PRODUCT_ZONE, Count, Makes, Probe, Streak, Time, place, place_by_baseline
 from drill_ladder.core.statistics import wilson
-from drill_ladder.formats.documents import rung_from
 
 A_LANE = 5  # attempts in one lane: enough to move up or down, few enough to stay fresh
 MOST = 1000
@@ -44,22 +43,21 @@ class Found:
 
 def by_probing(rungs: list[Rung]) -> bool:
     """Whether the whole ladder is scored in makes, so that short sets tell where to start."""
-    return bool(rungs) and all(isinstance(rung_from(r.document()).measure, Makes) for r in rungs)
+    return bool(rungs) and all(isinstance(rung.drill.measure, Makes) for rung in rungs)
 
 
 def by_baseline(rungs: list[Rung]) -> bool:
     """Whether one trial of one drill can be held against the targets of all rungs."""
     kinds = (Time, Count, Streak)
     one_drill = len({rung.drill_id for rung in rungs}) == 1
-    return one_drill and isinstance(rung_from(rungs[0].document()).measure, kinds)
+    return one_drill and isinstance(rungs[0].drill.measure, kinds)
 
 
-def found(placing: Placing, rungs: list[Rung]) -> Found:
+def found(placement: Placement, rungs: list[Rung]) -> Found:
     """What the probes say."""
     index = {rung.pk: i for i, rung in enumerate(rungs)}
-    known = [p for p in placing.probes if p["rung"] in index]
-    probes = [Probe(index[p["rung"]], p["attempts"], p["makes"]) for p in known]
-    guess = index.get(placing.guess_id or 0)
+    probes = [replace(probe, rung=index[probe.rung]) for probe in placement.probes if probe.rung in index]
+    guess = index.get(placement.guess_id or 0)
     answer = place(len(rungs), probes, guess, PRODUCT_ZONE)
     rates = dict(answer.fitted)
     fitted = [_fitted(rung, i, rates.get(i), probes) for i, rung in enumerate(rungs)]
@@ -74,58 +72,59 @@ def _fitted(rung: Rung, index: int, rate: float | None, probes: list[Probe]) -> 
     return Fitted(rung, rate, attempts, makes, low, high)
 
 
-def current(player: Player, ladder: Ladder, on: date) -> Placing:
-    """The placing that is under way today, or a new one that is not stored yet."""
-    under_way = Placing.objects.filter(player=player, ladder=ladder, on=on, chosen__isnull=True).first()
-    return under_way or Placing(club_id=player.club_id, player=player, ladder=ladder, on=on)
+def current(player: Player, ladder: Ladder, on: date) -> Placement:
+    """The placement that is under way today, or a new one that is not stored yet."""
+    under_way = Placement.objects.filter(player=player, ladder=ladder, on=on, chosen__isnull=True).first()
+    return under_way or Placement(club_id=player.club_id, player=player, ladder=ladder, on=on)
 
 
 @transaction.atomic
-def add_probe(*, member: Membership, placing: Placing, rung: Rung, attempts: int, makes: int, number: int) -> Placing:
+def add_probe(
+    *, member: Membership, placement: Placement, rung: Rung, attempts: int, makes: int, number: int
+) -> Placement:
     """One short set more. number: how many there were when it was asked for; sent twice, it is kept once.
 
     Raises Refused for counts that cannot be.
     """
     refuse_unless_coach(member, "Only a coach places players.")
-    refuse_resting(placing.player, "Nothing was kept.")
+    refuse_resting(placement.player, "Nothing was kept.")
     if not 0 < attempts <= MOST or not 0 <= makes <= attempts:
         raise Refused(f"{makes} good ones of {attempts} cannot be. Nothing was kept.")
-    Player.objects.select_for_update().get(pk=placing.player_id)
-    placing = current(placing.player, placing.ladder, placing.on)
-    if number == len(placing.probes):
-        placing.probes = [*placing.probes, {"rung": rung.pk, "attempts": attempts, "makes": makes}]
-        placing.save()
-    return placing
+    Player.objects.select_for_update().get(pk=placement.player_id)
+    placement = current(placement.player, placement.ladder, placement.on)
+    if number == len(placement.probes):
+        placement.probes = (*placement.probes, Probe(rung.pk, attempts, makes))
+        placement.save()
+    return placement
 
 
 @transaction.atomic
-def take_back(*, member: Membership, placing: Placing) -> Placing:
+def take_back(*, member: Membership, placement: Placement) -> Placement:
     """The last set was wrong."""
     refuse_unless_coach(member, "Only a coach places players.")
-    placing.probes = placing.probes[:-1]
-    if placing.pk:
-        placing.save()
-    return placing
+    placement.probes = placement.probes[:-1]
+    if placement.pk:
+        placement.save()
+    return placement
 
 
 @transaction.atomic
-def choose(*, member: Membership, placing: Placing, rung: Rung, proposed: Rung | None, reason: str) -> Placing:
+def choose(*, member: Membership, placement: Placement, rung: Rung, proposed: Rung | None, reason: str) -> Placement:
     """Where the player starts. Raises Refused for another rung than the proposed one without a reason."""
     refuse_unless_coach(member, "Only a coach places players.")
-    refuse_resting(placing.player, "Nothing was kept.")
+    refuse_resting(placement.player, "Nothing was kept.")
     if proposed is not None and rung.pk != proposed.pk and not reason.strip():
         raise Refused("Another rung than the proposed one: why? You will want to know later. Nothing was kept.")
-    placing.chosen, placing.reason = rung, reason.strip()[:300]
-    placing.save()
-    record(club_id=member.club_id, actor=member.user, verb="placed", subject=placing, rung=rung.position)
-    return placing
+    placement.chosen, placement.reason = rung, reason.strip()[:300]
+    placement.save()
+    record(club_id=member.club_id, actor=member.user, verb="placed", subject=placement, rung=rung.position)
+    return placement
 
 
 def from_baseline(rungs: list[Rung], value: float) -> Rung:
     """The first rung whose target one trial does not meet."""
-    terms = [rung_from(rung.document()) for rung in rungs]
-    targets = [one.target.value or 0.0 for one in terms]
-    return rungs[place_by_baseline(targets, value, terms[0].measure.higher_is_better)]
+    targets = [rung.target.value or 0.0 for rung in rungs]
+    return rungs[place_by_baseline(targets, value, rungs[0].drill.measure.higher_is_better)]
 
 
 def last_time(player: Player, ladder: Ladder) -> Stay | None:

@@ -16,13 +16,13 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.prescriptions import placement as service
 from drill_ladder.apps.prescriptions.forms import ChosenForm
-from drill_ladder.apps.prescriptions.models import Placing
+from drill_ladder.apps.prescriptions.models import Placement
 from drill_ladder.formats.reading import cut, decimal, whole
 
 
 @coach_required
 @once
-def placing(request: HttpRequest, member: Membership, player: int, ladder: int) -> HttpResponse:
+def placement(request: HttpRequest, member: Membership, player: int, ladder: int) -> HttpResponse:
     """The next short set to try, what is known so far, and where to start."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
     which = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=ladder)
@@ -42,7 +42,7 @@ def placing(request: HttpRequest, member: Membership, player: int, ladder: int) 
         "player": who,
         "ladder": which,
         "rungs": rungs,
-        "placing": under_way,
+        "placement": under_way,
         "found": found,
         "lanes": list(found.upcoming.drill.lanes) or [""] if found.upcoming else [],
         "counts": range(service.A_LANE + 1),
@@ -63,14 +63,14 @@ def _first(found: service.Found) -> dict[str, Any]:
     return {"rung": found.start.pk if found.start else None}
 
 
-def _act(request: HttpRequest, member: Membership, under_way: Placing, rungs: list[Rung]) -> HttpResponse | None:
+def _act(request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]) -> HttpResponse | None:
     """What was sent: a guess, a set, the last one taken back, one trial, or the choice."""
     sent = request.POST
     if "guess" in sent:
         under_way.guess = next((r for r in rungs if str(r.pk) == sent["guess"]), None)
         under_way.save()
     elif "back" in sent:
-        service.take_back(member=member, placing=under_way)
+        service.take_back(member=member, placement=under_way)
     elif "probe" in sent:
         _probe(request, member, under_way, rungs)
     elif "baseline" in sent:
@@ -80,7 +80,7 @@ def _act(request: HttpRequest, member: Membership, under_way: Placing, rungs: li
     return None
 
 
-def _probe(request: HttpRequest, member: Membership, under_way: Placing, rungs: list[Rung]) -> None:
+def _probe(request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]) -> None:
     rung = next((r for r in rungs if str(r.pk) == request.POST["probe"]), None)
     if rung is None:
         raise Refused("That rung is not on this ladder any more. Nothing was kept.")
@@ -91,7 +91,7 @@ def _probe(request: HttpRequest, member: Membership, under_way: Placing, rungs: 
     number = whole(request.POST.get("number", ""))
     service.add_probe(
         member=member,
-        placing=under_way,
+        placement=under_way,
         rung=rung,
         attempts=service.A_LANE * len(lanes),
         makes=sum(one or 0 for one in good),
@@ -99,28 +99,28 @@ def _probe(request: HttpRequest, member: Membership, under_way: Placing, rungs: 
     )
 
 
-def _baseline(request: HttpRequest, member: Membership, under_way: Placing, rungs: list[Rung]) -> HttpResponse:
+def _baseline(request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]) -> HttpResponse:
     value = decimal(request.POST["baseline"], -1e12, 1e12)
     if value is None:
         raise Refused("A number, please: the result of one trial.")
     if not 0 < value < 1e6 or not service.by_baseline(rungs):
         raise Refused("That result cannot be. Nothing was kept.")
     rung = service.from_baseline(rungs, value)
-    service.choose(member=member, placing=under_way, rung=rung, proposed=rung, reason=f"one trial: {value:g}")
+    service.choose(member=member, placement=under_way, rung=rung, proposed=rung, reason=f"one trial: {value:g}")
     return _on_to(request, under_way, rung)
 
 
-def _choose(request: HttpRequest, member: Membership, under_way: Placing, rungs: list[Rung]) -> HttpResponse:
+def _choose(request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]) -> HttpResponse:
     rung = next((r for r in rungs if str(r.pk) == request.POST.get("rung")), None)
     if rung is None:
         raise Refused("Choose the rung to start on.")
     proposed = service.found(under_way, rungs).start
     reason = cut(request.POST.get("reason", ""), 300)
-    service.choose(member=member, placing=under_way, rung=rung, proposed=proposed, reason=reason)
+    service.choose(member=member, placement=under_way, rung=rung, proposed=proposed, reason=reason)
     return _on_to(request, under_way, rung)
 
 
-def _on_to(request: HttpRequest, under_way: Placing, rung: Rung) -> HttpResponse:
+def _on_to(request: HttpRequest, under_way: Placement, rung: Rung) -> HttpResponse:
     messages.success(request, f"Starts on rung {rung.position}, “{rung.title}”.")
     address = reverse("prescriptions:start", args=[under_way.player_id, under_way.ladder_id])
     return redirect(f"{address}?rung={rung.pk}")

@@ -43,6 +43,10 @@ class StayQuerySet(ClubQuerySet):
         checked = Q(left__isnull=False, prescription__retention=True) & ~Q(prescription__status="ended")
         return self.filter(Q(left__isnull=True, prescription__status="active") | checked)
 
+    def worked_on_among(self, pks: Any) -> set[int]:
+        """The ids among some of those on which anything was done."""
+        return set(self.filter(pk__in=pks, sessions__isnull=False).values_list("pk", flat=True))
+
     def for_weeks(self, players: Any) -> Any:
         """Where players stand now, with what planning needs, the most urgent first."""
         found = self.current().filter(prescription__player__in=players)

@@ -13,44 +13,37 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.signals import arrived
-from drill_ladder.formats.documents import part_faults, rule_from, rung_from
+from drill_ladder.core.judging import Evidence, Terms, with_dose, with_target
+from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.formats.documents import RULE, RUNG
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 
-def terms_of(rung: Rung) -> dict[str, Any]:
-    """What a stay at the rung is judged by: rung and rule in the open format, and what a block needs beside them."""
-    document = rung.document()
-    success = list(rung.success) if rung.success else None
-    more = {"intent": rung.intent, "tempo": rung.tempo, "reps_high": rung.reps_high, "success": success}
-    return {"rung": {**document, "rule": None}, "rule": rung.rule or rung.ladder.rule, "more": more}
+def terms_of(rung: Rung) -> Terms:
+    """What a stay at the rung is judged by."""
+    return Terms(replace(rung.core, rule=None), rung.rule or rung.ladder.rule)
 
 
-def personal_terms(prescription: Prescription, rung: Rung) -> dict[str, Any]:
+def personal_terms(prescription: Prescription, rung: Rung) -> Terms:
     """The terms with what is different for this player: dose and rule on every rung, the target on its own rung.
 
     What does not fit a rung (makes for a rung that is timed) is left out there.
     """
     terms, own = terms_of(rung), prescription.overrides
-    if own.get("rule"):
-        terms["rule"] = own["rule"]
-    for part in ("dose", "target"):
-        if not own.get(part) or (part == "target" and own.get("target_rung") != rung.pk):
-            continue
-        tried = {**terms["rung"], part: {**terms["rung"][part], **own[part]}}
-        if not part_faults("rung", tried):
-            terms["rung"] = tried
-    return terms
+    core = _fitting(with_dose(terms.rung, own), terms.rung)
+    if own.target_rung == rung.pk:
+        core = _fitting(with_target(core, own), core)
+    return Terms(core, own.rule or terms.rule)
+
+
+def _fitting(tried: CoreRung, else_: CoreRung) -> CoreRung:
+    return tried if tried == else_ or not RUNG.faults_of(tried) else else_
 
 
 def personal(stay: Stay) -> list[str]:
     """What is different for this player against the ladder, in words."""
     plain, own = terms_of(stay.rung), personal_terms(stay.prescription, stay.rung)
     return _differences(plain, own) if stay.prescription.overrides else []
-
-
-def more_terms(terms: dict[str, Any]) -> dict[str, Any]:
-    """Intent, tempo, dose band and expected success of a stay's terms."""
-    return {"intent": "skill", "tempo": None, "reps_high": None, "success": None, **terms.get("more", {})}
 
 
 def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> Stay:
@@ -117,10 +110,10 @@ def refuse_resting(player: Player, kept: str = "Nothing was changed.") -> None:
 
 def refuse_overrides(prescription: Prescription, rung: Rung) -> None:
     """What is different for the player has to fit the rung that they stand on. Raises Refused."""
-    own, terms = prescription.overrides, terms_of(rung)["rung"]
-    tried = {**terms, **{part: {**terms[part], **own[part]} for part in ("dose", "target") if own.get(part)}}
-    faults = part_faults("rung", tried) + (part_faults("rule", own["rule"]) if own.get("rule") else [])
-    if own.get("rule", {}).get("school") == "evidence" and rung.drill.measure["kind"] != "makes":
+    own = prescription.overrides
+    faults = RUNG.faults_of(with_target(with_dose(terms_of(rung).rung, own), own))
+    faults += RULE.faults_of(own.rule) if own.rule else []
+    if own.rule and isinstance(own.rule.school, Evidence) and not rung.core.counts_makes:
         faults.append("the evidence rule is for drills that count good ones")
     if faults:
         raise Refused(f"What is different for this player does not fit: {'; '.join(faults)}. Nothing was saved.")
@@ -163,17 +156,14 @@ def changes_since(stay: Stay) -> list[str]:
     return _differences(stay.terms, now)
 
 
-def _differences(before: dict[str, Any], now: dict[str, Any]) -> list[str]:
+def _differences(before: Terms, now: Terms) -> list[str]:
     """Two sets of terms against each other, in words; empty where they are alike."""
-    old, new = rung_from(before["rung"]), rung_from(now["rung"])
-    old_rule, new_rule = rule_from(before["rule"]), rule_from(now["rule"])
-    more, more_now = more_terms(before), more_terms(now)
-    if replace(old, title="") == replace(new, title="") and old_rule == new_rule and more == more_now:
+    if replace(before.rung, title="") == replace(now.rung, title="") and before.rule == now.rule:
         return []
     pairs = [
-        ("dose", dose_words(old, more["reps_high"]), dose_words(new, more_now["reps_high"])),
-        ("target", target_words(old), target_words(new)),
-        ("rule", rule_sentence(old_rule), rule_sentence(new_rule)),
+        ("dose", dose_words(before.rung), dose_words(now.rung)),
+        ("target", target_words(before.rung), target_words(now.rung)),
+        ("rule", rule_sentence(before.rule), rule_sentence(now.rule)),
     ]
     told = [f"{what}: {first} → {then}" for what, first, then in pairs if first != then]
     return told or ["floor, easier variant, intent or small print"]

@@ -2,14 +2,13 @@
 
 from django.urls import path
 
-from drill_ladder.apps.prescriptions import change_views, views
-from drill_ladder.apps.prescriptions import placement_views as placing_views
+from drill_ladder.apps.prescriptions import change_views, placement_views, views
 
 app_name = "prescriptions"
 urlpatterns = [
     path("players/<int:player>/prescribe/", views.choose, name="choose"),
     path("players/<int:player>/prescribe/<int:ladder>/", views.start, name="start"),
-    path("players/<int:player>/place/<int:ladder>/", placing_views.placing, name="place"),
+    path("players/<int:player>/place/<int:ladder>/", placement_views.placement, name="place"),
     path("players/<int:player>/focus/", views.focus, name="focus"),
     path("ladders/<int:ladder>/squads/<int:squad>/", views.squad_start, name="squad-start"),
     path("ladders/<int:ladder>/players/", views.standing, name="standing"),

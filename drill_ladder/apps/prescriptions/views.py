@@ -29,7 +29,6 @@ from drill_ladder.apps.prescriptions.services import (
     prescribe,
     take_new_terms,
 )
-from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.pages import page_or_fragment
@@ -83,13 +82,12 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
         else:
             messages.success(request, _begun(who, which, data["starts_on"] or today, today))
             return redirect("progress:player", who.pk)
-    rule = rule_from(which.rule)
     context = {
         "player": who,
         "ladder": which,
         "form": form,
-        "rungs": [rung_lines(rung, rule) for rung in which.rungs.all()],
-        "rule": rule_sentence(rule),
+        "rungs": [rung_lines(rung, which.rule) for rung in which.rungs.all()],
+        "rule": rule_sentence(which.rule),
         "minutes": minutes(form, Prescription(player=who, ladder=which, per_week=3), _rung_of(form, which)),
     }
     wrong = bool(form.errors) and not htmx

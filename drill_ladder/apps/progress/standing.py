@@ -9,7 +9,6 @@ from drill_ladder.apps.practice.judging import judge_days
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import changes_since, personal
 from drill_ladder.charts import climb
-from drill_ladder.formats.documents import rule_from, rung_from
 from drill_ladder.formats.words import dose_words, rule_sentence, score_words, target_words
 
 
@@ -39,9 +38,12 @@ class Standing:
         """Dose, target and rule in words."""
         if self.stay is None:
             return {}
-        rung = rung_from(self.stay.terms["rung"])
-        rule = rule_from(self.stay.terms["rule"])
-        return {"dose": dose_words(rung), "target": target_words(rung), "rule": rule_sentence(rule)}
+        terms = self.stay.terms
+        return {
+            "dose": dose_words(terms.rung),
+            "target": target_words(terms.rung),
+            "rule": rule_sentence(terms.rule),
+        }
 
 
 def standings(player: Player, today: date) -> list[Standing]:
@@ -61,14 +63,14 @@ def _standing(p: Prescription, today: date) -> Standing:
     current = next((s for s in stays if s.left is None), None)
     rows: list[dict[str, Any]] = []
     for stay in stays:
-        rung = rung_from(stay.terms["rung"])
+        measure = stay.terms.rung.measure
         for judged in judge_days(stay, stay.sessions.all()):
             rows.append(
                 {
                     "on": judged.on,
                     "position": stay.rung.position,
                     "verdict": judged.verdict.value,
-                    "score": score_words(rung.measure, judged.score),
+                    "score": score_words(measure, judged.score),
                     "stay": stay.pk,
                 }
             )

@@ -18,7 +18,6 @@ from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
 from drill_ladder.core.judging import Advice, Kind
-from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.verbs.decide import decision_document
 
 # What a coach is asked about; the rest is noted and changes nothing.
@@ -109,7 +108,7 @@ def _who_may_be_away(club: Club) -> Any:
 
 
 def _is_away(stay: Any, on: date) -> bool:
-    limit = rule_from(stay.terms["rule"]).layoff_days
+    limit = stay.terms.rule.layoff_days
     return limit is not None and (on - stay.last).days >= limit
 
 

@@ -16,7 +16,6 @@ from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import latest_decision, offered, refresh, settle, undo
 from drill_ladder.apps.review.summary import results
-from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence, target_words
 from drill_ladder.ui.pages import page_or_fragment
@@ -104,7 +103,7 @@ def _proposal_context(proposal: Proposal) -> dict[str, Any]:
         "lanes": rung.lanes,
         "advice": advice(stay.rung.drill, sessions),
         "target": target_words(rung),
-        "rule": rule_sentence(rule_from(stay.terms["rule"])),
+        "rule": rule_sentence(stay.terms.rule),
         "confirm_word": "Noted" if proposal.kind in ("check", "stalled") else "Confirm",
         "choices": offered(proposal),
     }

@@ -1,31 +1,17 @@
-"""A week as its page shows it: days with their minutes, blocks with what they break, what found no place and why."""
+"""What a week's pages show: each day with its minutes and blocks, what it breaks, what found no place and why."""
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
-from typing import Any
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.prescriptions.demand import Wanted, wanted_by_id, wanted_of
-from drill_ladder.apps.weeks.days import days_of, days_of_week, placed_of
+from drill_ladder.apps.prescriptions.demand import Wanted, wanted_of
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
-from drill_ladder.apps.weeks.services import dose_of
-from drill_ladder.core.planning import Break, Day, Help, Unmet, breaks, plan_week, what_would_help
-from drill_ladder.formats.home_words import way_out, why_not
-from drill_ladder.formats.sentences import plain
-
-BREAKS = {
-    "place": "not asked for at this place",
-    "helpers": "nobody is there to feed",
-    "adult": "no adult is there",
-    "twice": "twice on one day",
-    "speed": "a second block of speed work on one day",
-    "spacing": "no rest day before it",
-    "often": "more often than wanted",
-    "equipment": "something is missing",
-    "begins": "before it begins",
-}
+from drill_ladder.apps.weeks.plan import WeekPlan, placed_of
+from drill_ladder.apps.weeks.publishing import dose_of
+from drill_ladder.apps.weeks.words import BREAKS, NOT_ASKED, help_words, why_unplaced
+from drill_ladder.core.planning import Break, Day, Unplaced, breaks
 
 
 @dataclass(slots=True)
@@ -33,13 +19,13 @@ class ShownBlock:
     """A block with what it breaks, in words."""
 
     block: PlannedBlock
-    one: Wanted | None
+    wanted: Wanted | None
     wrong: list[str] = field(default_factory=list)
 
     @property
     def dose(self) -> str:
         """The dose in words."""
-        return dose_of(self.one, self.block.reps) if self.one else ""
+        return dose_of(self.wanted, self.block.reps) if self.wanted else ""
 
     @property
     def lock_act(self) -> str:
@@ -59,7 +45,7 @@ class ShownDay:
     @property
     def used(self) -> int:
         """Minutes."""
-        return sum(one.block.minutes for one in self.blocks)
+        return sum(shown.block.minutes for shown in self.blocks)
 
     @property
     def has(self) -> int:
@@ -78,102 +64,100 @@ class ShownDay:
 
 
 @dataclass(frozen=True, slots=True)
-class Look:
+class NoPlace:
+    """A ladder that found no place: how many of how many blocks it got, why, and the way out."""
+
+    ladder: str
+    got: str
+    why: str
+    help: str
+
+
+@dataclass(frozen=True, slots=True)
+class Less:
+    """A ladder that is done with less at home: how, and what is then lost."""
+
+    ladder: str
+    way: str
+    lost: str
+
+
+@dataclass(frozen=True, slots=True)
+class Board:
     """The whole week."""
 
+    days: list[ShownDay]
+    unmet: list[NoPlace]
+    wanted: list[Wanted]
+    lost: list[Less]
+
+
+def board(plan: WeekPlan) -> Board:
+    """The week as it is planned now; nothing is stored."""
+    days = plan.days
+    broken = breaks(days, plan.wishes, placed_of(plan.asked_blocks))
+    wanted = list(plan.demand.values())
+    return Board(
+        days=_shown(plan.monday, plan.week.skipped, days, plan.blocks, plan.demand, broken),
+        unmet=[_no_place(one, plan.demand[one.unmet.id]) for one in plan.unplaced()],
+        wanted=wanted,
+        lost=[Less(str(w.prescription.ladder), w.way, ", ".join(w.lost)) for w in wanted if w.lost],
+    )
+
+
+def _shown(
+    monday: date,
+    skipped: Sequence[int],
+    days: Sequence[Day],
+    blocks: Sequence[PlannedBlock],
+    demand: Mapping[str, Wanted],
+    broken: Sequence[Break],
+) -> list[ShownDay]:
+    """Seven days with their blocks."""
+    by_date = {day.on: day for day in days}
+    shown = []
+    for number in range(7):
+        on = monday + timedelta(days=number)
+        here = [_block(b, demand.get(str(b.prescription_id)), broken) for b in blocks if b.on == on]
+        shown.append(ShownDay(on, by_date.get(on), number in skipped, here))
+    return shown
+
+
+def _block(block: PlannedBlock, wanted: Wanted | None, broken: Sequence[Break]) -> ShownBlock:
+    if wanted is None:
+        return ShownBlock(block, None, [NOT_ASKED])
+    codes = [one.code for one in broken if one.on == block.on and one.id == wanted.wish.id]
+    return ShownBlock(block, wanted, [BREAKS[code] for code in codes if code in BREAKS])
+
+
+def _no_place(unplaced: Unplaced, wanted: Wanted) -> NoPlace:
+    unmet = unplaced.unmet
+    got = f"{unmet.given} of {unmet.wanted}"
+    why, help_ = why_unplaced(unmet.why, wanted), help_words(unplaced.help, wanted)
+    return NoPlace(str(wanted.prescription.ladder), got, why, help_)
+
+
+@dataclass(frozen=True, slots=True)
+class WeekRow:
+    """One player's week among many. unmet: ladders that found too few places."""
+
+    player: Player
     week: Week | None
     days: list[ShownDay]
-    unmet: list[dict[str, str]]
-    wanted: list[Wanted]
-    lost: list[tuple[str, str, str]]
+    unmet: int
+
+    @property
+    def used(self) -> int:
+        """Minutes planned."""
+        return sum(day.used for day in self.days)
+
+    @property
+    def has(self) -> int:
+        """Minutes that there are."""
+        return sum(day.has for day in self.days)
 
 
-def look(player: Player, monday: date, week: Week | None) -> Look:
-    """The week as it is planned now; nothing is stored."""
-    by_id = wanted_by_id(player, monday)
-    found = list(by_id.values())
-    blocks = list(week.blocks.select_related("prescription__ladder")) if week else []
-    skipped = week.skipped if week else []
-    week_or_new = week or Week(player=player, monday=monday, skipped=[])
-    days = days_of_week(week_or_new, blocks)
-    asked = [block for block in blocks if str(block.prescription_id) in by_id]
-    wishes, placed = [one.wish for one in found], placed_of(asked)
-    told = breaks(days, wishes, placed)
-    shown = [_day(monday + timedelta(days=n), n in skipped, days, blocks, by_id, told) for n in range(7)]
-    fixed = {(block.on, str(block.prescription_id)) for block in asked}
-    planned, unmet = plan_week(days, wishes, fixed) if week else ([], [])
-    lacking = [_unmet(one, by_id[one.id], what_would_help(days, wishes, planned, one)) for one in unmet]
-    lost = [(str(one.prescription.ladder), one.way, ", ".join(one.lost)) for one in found if one.lost]
-    return Look(week, shown, lacking, found, lost)
-
-
-def _day(
-    on: date,
-    skipped: bool,
-    days: list[Day],
-    blocks: list[PlannedBlock],
-    found: dict[str, Wanted],
-    told: list[Break],
-) -> ShownDay:
-    here = [ShownBlock(block, found.get(str(block.prescription_id))) for block in blocks if block.on == on]
-    for one in here:
-        mine = [b for b in told if b.on == on and b.id == str(one.block.prescription_id)]
-        one.wrong = [BREAKS[b.code] for b in mine if b.code in BREAKS]
-        if one.one is None:
-            one.wrong.append("not asked for any more")
-    return ShownDay(on, next((day for day in days if day.on == on), None), skipped, here)
-
-
-def _unmet(unmet: Unmet, one: Wanted, help_: Help) -> dict[str, str]:
-    """Which wish got how many, why, and the way out."""
-    got = f"{unmet.given} of {unmet.wanted}"
-    return {"ladder": str(one.prescription.ladder), "got": got, "why": _why(unmet.why, one), "help": _help(help_, one)}
-
-
-WHY = {
-    "minutes": "the minutes do not suffice",
-    "place": "too few days at the right place",
-    "helpers": "nobody to feed on enough days",
-    "adult": "no adult there on enough days",
-    "equipment": "something is missing",
-    "spacing": "the days lie too close for a rest day between",
-    "speed": "one block of speed work a day is enough",
-    "days": "there are not enough days",
-    "begins": "it begins later in the week",
-}
-
-
-def _why(code: str, one: Wanted) -> str:
-    """Why a wish was not met; where no version is possible at home, what the home lacks."""
-    if code != "place" or one.home is None or one.home.version is not None:
-        return WHY[code]
-    return why_not(one.home)
-
-
-def _help(help_: Help, one: Wanted) -> str:
-    day = f"{help_.on:%A}" if help_.on else ""
-    if help_.code == "minutes" and day:
-        return f"{plain(round(help_.minutes))} more minutes on {day} would do."
-    if help_.code == "place" and one.home and one.home.version is None:
-        return way_out(one.home)
-    ways = {
-        "place": f"{day} at the {_other(one)} would do." if day else "Another place would help.",
-        "helpers": f"Somebody to feed on {day} would do, or a solo version of the drill.",
-        "adult": f"An adult on {day} would do.",
-        "spacing": "Fewer sessions a week, or days further apart.",
-        "speed": "Another day with minutes, or one speed ladder fewer.",
-        "days": "Another day with minutes, or fewer sessions a week.",
-        "minutes": "Another day with minutes.",
-        "begins": "From next week on it has all days.",
-    }
-    return ways.get(help_.code, "")
-
-
-def _other(one: Wanted) -> str:
-    return "club" if "club" in one.wish.places else "home"
-
-
-def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week]) -> list[dict[str, Any]]:
+def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week]) -> list[WeekRow]:
     """Many players' weeks beside each other, without solving anything: a few questions for all of them.
 
     weeks: player id -> week, with its blocks and their ladders at hand; the players' days are at hand too.
@@ -182,13 +166,10 @@ def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week])
     return [_row(player, monday, weeks.get(player.pk), asked[player.pk]) for player in players]
 
 
-def _row(player: Player, monday: date, week: Week | None, found: list[Wanted]) -> dict[str, Any]:
+def _row(player: Player, monday: date, week: Week | None, wanted: list[Wanted]) -> WeekRow:
+    stored = week or Week(club_id=player.club_id, player=player, monday=monday)
     blocks = list(week.blocks.all()) if week else []
-    skipped = week.skipped if week else []
-    days = days_of(player, monday, skipped, blocks)
-    by_id = {one.wish.id: one for one in found}
-    shown = [_day(monday + timedelta(days=n), n in skipped, days, blocks, by_id, []) for n in range(7)]
+    plan = WeekPlan(player, monday, stored, {one.wish.id: one for one in wanted}, blocks)
     placed = Counter(str(block.prescription_id) for block in blocks)
-    unmet = sum(one.wish.per_week > placed[one.wish.id] for one in found)
-    used, has = sum(day.used for day in shown), sum(day.has for day in shown)
-    return {"player": player, "week": week, "days": shown, "used": used, "has": has, "unmet": unmet}
+    unmet = sum(one.wish.per_week > placed[one.wish.id] for one in wanted)
+    return WeekRow(player, week, _shown(monday, stored.skipped, plan.days, blocks, plan.demand, []), unmet)

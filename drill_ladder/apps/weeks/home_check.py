@@ -5,6 +5,7 @@ rung that a player stands on. The coach gets a list of who is concerned; the car
 """
 
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -18,7 +19,7 @@ from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
-from drill_ladder.core.planning import AtHome
+from drill_ladder.core.planning import AtHome, ToldBlock, ToldChange
 from drill_ladder.formats.home_words import why_not
 
 NO_ADULT_THAT_DAY = "no adult is there on that day"
@@ -87,7 +88,7 @@ def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -
         planned = PlannedBlock.objects.filter(week=week, prescription=prescription, place=Where.HOME)
         gone = [block.pk for block in planned if barred(block.on)]
         PlannedBlock.objects.filter(pk__in=gone).delete()
-        told = [b for b in week.published if _is_home_of(b, prescription) and barred(date.fromisoformat(b["on"]))]
+        told = [b for b in week.published if _is_home_of(b, prescription) and barred(b.on)]
         if told:
             _cancel(week, told, why or NO_ADULT_THAT_DAY)
         if gone or told:
@@ -95,16 +96,16 @@ def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -
     return off
 
 
-def _is_home_of(block: dict[str, Any], prescription: Prescription) -> bool:
-    return block["prescription"] == prescription.pk and block["place"] == Where.HOME and not block["cancelled"]
+def _is_home_of(block: ToldBlock, prescription: Prescription) -> bool:
+    return block.prescription == prescription.pk and block.place == Where.HOME and not block.cancelled
 
 
-def _cancel(week: Week, told: list[dict[str, Any]], why: str) -> None:
+def _cancel(week: Week, told: list[ToldBlock], why: str) -> None:
     """Told blocks are called off: calendars follow, and the card says so."""
-    keys = {block["key"] for block in told}
-    week.published = [{**b, "cancelled": True} if b["key"] in keys else b for b in week.published]
-    days = ", ".join(f"{date.fromisoformat(b['on']):%A}" for b in told)
-    line = f"Not at home any more: {told[0]['ladder']} on {days}. {why[:1].upper()}{why[1:]}"
-    week.told = [*week.told, {"at": timezone.localdate().isoformat(), "lines": [line]}]
+    keys = {block.key for block in told}
+    week.published = tuple(replace(b, cancelled=True) if b.key in keys else b for b in week.published)
+    days = ", ".join(f"{block.on:%A}" for block in told)
+    line = f"Not at home any more: {told[0].ladder} on {days}. {why[:1].upper()}{why[1:]}"
+    week.told = (*week.told, ToldChange(timezone.localdate(), (line,)))
     week.published_at, week.revision = timezone.now(), week.revision + 1
     week.save(update_fields=["published", "told", "published_at", "revision"])

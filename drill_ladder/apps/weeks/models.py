@@ -5,22 +5,27 @@ from django.db.models import Q
 
 from drill_ladder.apps.people.models import Club, Player, Where
 from drill_ladder.apps.prescriptions.models import Prescription
-from drill_ladder.apps.weeks.querysets import WeekQuerySet
+from drill_ladder.apps.stored import stored
+from drill_ladder.apps.weeks.querysets import BlockQuerySet, WeekQuerySet
+from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, WEEKDAYS
 
 
 class Week(models.Model):
-    """A player's planned week. skipped: weekdays without drills; published: the blocks as they were told to the player,
-    and what changed since they were first told. revision goes up with every publishing.
+    """A player's planned week. skipped: weekdays without drills; published: the blocks as they were told to the
+    player, and told: what changed since. revision goes up with every publishing. unplaced: what found no place when
+    the plan was last changed; unplaced_of: the sign of the plan and the demand that this was worked out for.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="weeks")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="weeks")
     monday = models.DateField()
-    skipped = models.JSONField(default=list, blank=True)
+    skipped = stored(WEEKDAYS, default=list, blank=True)
     revision = models.PositiveIntegerField(default=0)
     published_at = models.DateTimeField(null=True, blank=True)
-    published = models.JSONField(default=list, blank=True)
-    told = models.JSONField(default=list, blank=True)
+    published = stored(TOLD_BLOCKS, default=list, blank=True)
+    told = stored(TOLD_CHANGES, default=list, blank=True)
+    unplaced = stored(UNPLACED, default=list, blank=True)
+    unplaced_of = models.CharField(max_length=16, blank=True)
 
     objects = WeekQuerySet.as_manager()
 
@@ -51,6 +56,8 @@ class PlannedBlock(models.Model):
     reps = models.PositiveIntegerField(null=True, blank=True)
     bound = models.CharField(max_length=12, blank=True)
     locked = models.BooleanField(default=False)
+
+    objects = BlockQuerySet.as_manager()
 
     class Meta:
         ordering = ["on", "order", "id"]

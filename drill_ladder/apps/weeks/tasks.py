@@ -9,8 +9,9 @@ from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import step, task
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.weeks.models import Week
-from drill_ladder.apps.weeks.services import publish, solve
+from drill_ladder.apps.weeks.plan import WeekPlan
+from drill_ladder.apps.weeks.publishing import publish
+from drill_ladder.apps.weeks.services import solve
 
 
 def _players(job: Job) -> list[Player]:
@@ -31,7 +32,7 @@ def publish_weeks(job: Job) -> None:
     _each(job, lambda member, player, monday: publish(member=member, player=player, monday=monday, at=timezone.now()))
 
 
-def _each(job: Job, act: Callable[[Membership, Player, date], Week]) -> None:
+def _each(job: Job, act: Callable[[Membership, Player, date], WeekPlan]) -> None:
     """Done for one player after the other; whoever is refused is named with the reason, and the rest goes on."""
     member = Membership.objects.select_related("club", "user").get(club=job.club, user=job.by)
     players, monday = _players(job), date.fromisoformat(job.given["monday"])

@@ -14,11 +14,13 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.weeks import services as weeks
-from drill_ladder.apps.weeks.board import look, overview
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.weeks.board import board, overview
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.plan import WeekPlan, stored_plan
+from drill_ladder.apps.weeks.publishing import is_stale, publish
 from drill_ladder.apps.weeks.querysets import monday_of
+from drill_ladder.apps.weeks.services import copy_last, move, set_lock, skip, solve, take_away
 from drill_ladder.formats.reading import day, whole
 from drill_ladder.ui.pages import page_or_fragment, public_address
 
@@ -40,15 +42,12 @@ def asked_monday(request: HttpRequest) -> date:
 @member_required
 def week(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
     """One player's week."""
-    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
-    return _show(request, member, who, asked_monday(request))
+    who = get_object_or_404(Player.objects.of_club(member.club).with_days(), pk=player)
+    return _show(request, member, stored_plan(who, asked_monday(request)))
 
 
-def _show(
-    request: HttpRequest, member: Membership, who: Player, monday: date, wrong: str = "", said: str = ""
-) -> HttpResponse:
-    found = Week.objects.of(who, monday).first()
-    shown = look(who, monday, found)
+def _show(request: HttpRequest, member: Membership, plan: WeekPlan, wrong: str = "", said: str = "") -> HttpResponse:
+    who, monday = plan.player, plan.monday
     context = {
         "player": who,
         "monday": monday,
@@ -56,11 +55,11 @@ def _show(
         "before": monday - timedelta(days=7),
         "after": monday + timedelta(days=7),
         "today": timezone.localdate(),
-        "look": shown,
-        "week": found,
-        "no_days": not who.days.exists(),  # type: ignore[attr-defined]
-        "stale": bool(found and found.published_at and _differs(found, who)),
-        "resting": who.stops.open().exists(),  # type: ignore[attr-defined]
+        "board": board(plan),
+        "week": plan.week if plan.week.pk else None,
+        "no_days": not who.days.all(),
+        "stale": is_stale(plan),
+        "resting": who.is_resting,
         "wrong": wrong,
         "said": said,
     }
@@ -68,45 +67,43 @@ def _show(
     return page_or_fragment(request, "weeks/week.html", "weeks/_week.html", context, status)
 
 
-def _differs(found: Week, who: Player) -> bool:
-    return bool(weeks.changes(found.published, weeks.snapshot(found, who)))
-
-
 @require_POST
 @coach_required
 def act(request: HttpRequest, member: Membership, player: int, what: str) -> HttpResponse:
     """Something done to a whole week: solve, copy, skip, publish."""
-    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
+    who = get_object_or_404(Player.objects.of_club(member.club).with_days(), pk=player)
     monday = asked_monday(request)
-    chosen = [n for n in map(whole, request.POST.getlist("skip")) if n is not None]
-    acts: dict[str, tuple[Callable[..., Week], dict[str, Any], str]] = {
-        "solve": (weeks.solve, {}, "Planned around what is kept."),
-        "copy": (weeks.copy_last, {}, "Copied; every block is kept where it is."),
-        "skip": (weeks.skip, {"weekdays": chosen}, "Planned without those days."),
-        "publish": (weeks.publish, {"at": timezone.now()}, f"{who} is told: the card and the calendar have it now."),
+    same: dict[str, Any] = {"member": member, "player": who, "monday": monday}
+    weekdays = [n for n in map(whole, request.POST.getlist("skip")) if n is not None]
+    acts: dict[str, tuple[Callable[[], WeekPlan], str]] = {
+        "solve": (lambda: solve(**same), "Planned around what is kept."),
+        "copy": (lambda: copy_last(**same), "Copied; every block is kept where it is."),
+        "skip": (lambda: skip(**same, weekdays=weekdays), "Planned without those days."),
+        "publish": (
+            lambda: publish(**same, at=timezone.now()),
+            f"{who} is told: the card and the calendar have it now.",
+        ),
     }
     if what not in acts:
         raise Http404
-    do, more, said = acts[what]
-    return _answer(request, member, who, monday, lambda: do(member=member, player=who, monday=monday, **more), said)
+    return _answer(request, member, who, monday, *acts[what])
 
 
 @require_POST
 @coach_required
 def block_act(request: HttpRequest, member: Membership, pk: int, what: str) -> HttpResponse:
     """Something done to one block: move (to the day `on`), lock, free, away."""
-    blocks = PlannedBlock.objects.filter(club=member.club).select_related("week__player", "prescription__ladder")
-    block = get_object_or_404(blocks, pk=pk)
-    acts: dict[str, tuple[Callable[[], Any], str]] = {
-        "move": (lambda: weeks.move(member=member, block=block, on=_day(request)), "Moved, and kept there."),
-        "lock": (lambda: weeks.set_lock(member=member, block=block, locked=True), "Kept where it is."),
-        "free": (lambda: weeks.set_lock(member=member, block=block, locked=False), "Free to be moved by the planner."),
-        "away": (lambda: weeks.take_away(member=member, block=block), "Taken out of this week."),
+    block = get_object_or_404(PlannedBlock.objects.of_club(member.club).to_change(), pk=pk)
+    same: dict[str, Any] = {"member": member, "block": block}
+    acts: dict[str, tuple[Callable[[], WeekPlan], str]] = {
+        "move": (lambda: move(**same, on=_day(request)), "Moved, and kept there."),
+        "lock": (lambda: set_lock(**same, locked=True), "Kept where it is."),
+        "free": (lambda: set_lock(**same, locked=False), "Free to be moved by the planner."),
+        "away": (lambda: take_away(**same), "Taken out of this week."),
     }
     if what not in acts:
         raise Http404
-    do, said = acts[what]
-    return _answer(request, member, block.week.player, block.week.monday, do, said)
+    return _answer(request, member, block.week.player, block.week.monday, *acts[what])
 
 
 def _day(request: HttpRequest) -> date:
@@ -117,17 +114,16 @@ def _day(request: HttpRequest) -> date:
 
 
 def _answer(
-    request: HttpRequest, member: Membership, who: Player, monday: date, do: Callable[[], Any], said: str
+    request: HttpRequest, member: Membership, who: Player, monday: date, do: Callable[[], WeekPlan], said: str
 ) -> HttpResponse:
-    """Do it and show the week: in place for htmx, as a page otherwise."""
-    wrong = ""
+    """Do it and show the week that came of it: in place for htmx, as a page otherwise."""
     try:
-        do()
+        plan = do()
     except Refused as error:
-        wrong, said = str(error), ""
+        return _show(request, member, stored_plan(who, monday), wrong=str(error))
     htmx: Any = request.htmx  # type: ignore[attr-defined]
-    if htmx or wrong:
-        return _show(request, member, who, monday, wrong, said)
+    if htmx:
+        return _show(request, member, plan, said=said)
     messages.success(request, said)
     return redirect(f"{reverse('weeks:week', args=[who.pk])}?of={monday}")
 
@@ -136,22 +132,18 @@ def _answer(
 def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody's week, or one squad's: minutes, blocks, what found no place, who has been told."""
     monday = asked_monday(request)
-    players = Player.objects.of_club(member.club).filter(prescriptions__status="active").distinct()
     chosen = whole(request.GET.get("squad", ""))
-    if chosen is not None:
-        players = players.filter(squad_id=chosen)
-    known = {w.player_id: w for w in Week.objects.of_club(member.club).filter(monday=monday).with_blocks()}
-    players = players.select_related("squad").prefetch_related("days").order_by("squad__name", "name")
-    rows = overview(list(players), monday, known)
+    players = list(Player.objects.of_club(member.club).on_ladders(chosen).for_weeks())
+    known = {w.player_id: w for w in Week.objects.of_club(member.club).beginning(monday).with_blocks()}
     context = {
-        "rows": rows,
+        "rows": overview(players, monday, known),
         "monday": monday,
         "sunday": monday + timedelta(days=6),
         "before": monday - timedelta(days=7),
         "after": monday + timedelta(days=7),
         "feed": "" if member.feed_closed else public_address(request, f"/feed/{member.feed_token}/sessions.ics"),
         "acts": [("solve", "Plan them all"), ("publish", "Publish them all")],
-        "squads": Squad.objects.filter(club=member.club),
+        "squads": member.club.squads.all(),
         "chosen": chosen,
     }
     return render(request, "weeks/weeks.html", context)
@@ -167,7 +159,7 @@ def squad_act(request: HttpRequest, member: Membership, what: str) -> HttpRespon
     monday, sent = asked_monday(request), request.POST.get("squad", "")
     squad_pk = None
     if sent:
-        squad_pk = get_object_or_404(Squad.objects.filter(club=member.club), pk=whole(sent)).pk
+        squad_pk = get_object_or_404(member.club.squads, pk=whole(sent)).pk
     back = f"{reverse('weeks:weeks')}?of={monday}" + (f"&squad={squad_pk}" if squad_pk else "")
     given = {"monday": monday.isoformat(), "squad": squad_pk}
     job = start(member=member, name=f"weeks.{what}", label=labels[what], given=given, back=back)

@@ -3,10 +3,12 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
+from drill_ladder.core.floor.floor_plan import FloorPlan, Marker, Way, Zone
 from drill_ladder.core.floor.layout import (
     Leg,
     Place,
     Plan,
+    Turns,
     fits,
     footprint,
     implausible,
@@ -21,10 +23,15 @@ from drill_ladder.core.floor.units import Unit, from_metres, metres_per
 
 __all__ = [
     "SHAPES",
+    "FloorPlan",
     "Leg",
+    "Marker",
     "Place",
     "Plan",
+    "Turns",
     "Unit",
+    "Way",
+    "Zone",
     "fits",
     "footprint",
     "from_metres",

@@ -4,7 +4,7 @@ The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.judging.decision import PRODUCT, Decision, decide, judge_day
-from drill_ladder.core.judging.ladders import Ladder, Rung, Target
+from drill_ladder.core.judging.ladders import Intent, Ladder, Rung, Target
 from drill_ladder.core.judging.measures import (
     Checklist,
     Count,
@@ -25,6 +25,7 @@ from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Nu
 from drill_ladder.core.judging.retention import WEEKS, Check, next_check, offer_back
 from drill_ladder.core.judging.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
 from drill_ladder.core.judging.sessions import Observer, Session, by_day
+from drill_ladder.core.judging.terms import DoseChange, Overrides, TargetChange, Terms, with_dose, with_target
 from drill_ladder.core.judging.verdicts import Course, Judged, Verdict, Yardstick, lacks, on_course
 
 __all__ = [
@@ -40,8 +41,10 @@ __all__ = [
     "Decision",
     "Done",
     "Dose",
+    "DoseChange",
     "Evidence",
     "InARow",
+    "Intent",
     "Judged",
     "Kind",
     "Lacking",
@@ -51,6 +54,7 @@ __all__ = [
     "Missing",
     "Number",
     "Observer",
+    "Overrides",
     "Points",
     "Probe",
     "Reason",
@@ -62,6 +66,8 @@ __all__ = [
     "SetResult",
     "Streak",
     "Target",
+    "TargetChange",
+    "Terms",
     "Time",
     "ToN",
     "Trust",
@@ -79,4 +85,6 @@ __all__ = [
     "on_course",
     "place",
     "place_by_baseline",
+    "with_dose",
+    "with_target",
 ]

@@ -1,11 +1,21 @@
 """Targets, rungs and ladders."""
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.judging.measures import Dose, Makes, Measure
 from drill_ladder.core.judging.rules import Rule
 from drill_ladder.core.thresholds import rounded_up
+
+
+class Intent(StrEnum):
+    """What a block is for."""
+
+    SPEED = "speed"
+    ENDURANCE = "endurance"
+    SKILL = "skill"
+    PRESSURE = "pressure"
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +48,11 @@ class Target:
 
 @dataclass(frozen=True, slots=True)
 class Rung:
-    """One step of a ladder. floor: worse than this is low, in the measure's unit; ease: note on the eased variant."""
+    """One step of a ladder. floor: worse than this is low, in the measure's unit; ease: note on the eased variant.
+
+    What is not judged by, but goes along: intent; tempo, a share of full speed; reps_high, the upper end of a dose band
+    whose lower end is the dose's reps; success, the band that is expected here, in the measure's unit.
+    """
 
     id: str
     measure: Measure
@@ -50,6 +64,10 @@ class Rung:
     ease: str | None = None
     axis: tuple[str, ...] = ()
     rule: Rule | None = None
+    intent: Intent = Intent.SKILL
+    tempo: float | None = None
+    reps_high: int | None = None
+    success: tuple[float, float] | None = None
 
     @property
     def reps_per_set(self) -> int | None:

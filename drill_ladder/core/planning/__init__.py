@@ -3,13 +3,14 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.planning.dose import DoseTime, Intent, resolve_band, warnings
-from drill_ladder.core.planning.home_version import AtHome, Home, Version, home_version
+from drill_ladder.core.planning.dose import DoseTime, resolve_band, warnings
+from drill_ladder.core.planning.home_version import AtHome, Home, SoloVersion, Version, home_version
 from drill_ladder.core.planning.kit import kit, tool
 from drill_ladder.core.planning.session_plan import Block, Part, in_order
-from drill_ladder.core.planning.stations import Rotation, Station, resume, rotate
+from drill_ladder.core.planning.stations import Rotation, Spot, Station, resume, rotate
+from drill_ladder.core.planning.told import ToldBlock, ToldChange
 from drill_ladder.core.planning.week import Day, Placed, Unmet, Wish, plan_week
-from drill_ladder.core.planning.week_checks import Break, Help, breaks, what_would_help
+from drill_ladder.core.planning.week_checks import Break, Help, Unplaced, breaks, unplaced, what_would_help
 
 __all__ = [
     "AtHome",
@@ -19,12 +20,16 @@ __all__ = [
     "DoseTime",
     "Help",
     "Home",
-    "Intent",
     "Part",
     "Placed",
     "Rotation",
+    "SoloVersion",
+    "Spot",
     "Station",
+    "ToldBlock",
+    "ToldChange",
     "Unmet",
+    "Unplaced",
     "Version",
     "Wish",
     "breaks",
@@ -36,6 +41,7 @@ __all__ = [
     "resume",
     "rotate",
     "tool",
+    "unplaced",
     "warnings",
     "what_would_help",
 ]

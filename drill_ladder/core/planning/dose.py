@@ -5,19 +5,9 @@ The usual rests of each intent are common practice, no source.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
+from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.thresholds import at_least, at_most, rounded_down
-
-
-class Intent(StrEnum):
-    """What a block is for."""
-
-    SPEED = "speed"
-    ENDURANCE = "endurance"
-    SKILL = "skill"
-    PRESSURE = "pressure"
-
 
 SPEED_REST_S = 40.0
 ENDURANCE_REST_S = (20.0, 30.0)

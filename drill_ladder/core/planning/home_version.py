@@ -36,6 +36,22 @@ class Version:
 
 
 @dataclass(frozen=True, slots=True)
+class SoloVersion:
+    """A way to do a drill with less than it asks for, as its author wrote it; instead: (tool, what stands in for it).
+
+    people: solo, feeder, partner, target or group; loses: what it lacks against the full drill.
+    """
+
+    name: str
+    people: str = "solo"
+    wall: bool = False
+    tools: tuple[str, ...] = ()
+    instead: tuple[tuple[str, str], ...] = ()
+    surfaces: tuple[str, ...] = ()
+    loses: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
 class AtHome:
     """The chosen version (None: nothing is possible), what is lost, what stands in for what, the scale, what lacked.
 

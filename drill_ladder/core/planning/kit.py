@@ -4,6 +4,7 @@ Plain English habits, our own choice; nobody's list of tools is assumed.
 """
 
 import re
+from collections.abc import Iterable
 
 _COUNTS = frozenset(
     "a an the one two three four five six seven eight nine ten eleven twelve twenty "  # noqa: SIM905
@@ -28,6 +29,6 @@ def _single(word: str) -> str:
     return word[:-1] if word.endswith("s") and not word.endswith(("ss", "us")) else word
 
 
-def kit(names: list[str]) -> frozenset[str]:
+def kit(names: Iterable[str]) -> frozenset[str]:
     """All names of a list that say something."""
     return frozenset(filter(None, map(tool, names)))

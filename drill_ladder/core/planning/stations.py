@@ -19,6 +19,14 @@ class Station:
 
 
 @dataclass(frozen=True, slots=True)
+class Spot:
+    """Where somebody was in a slot that was run, and as what."""
+
+    station: str
+    role: str
+
+
+@dataclass(frozen=True, slots=True)
 class Turn:
     """A player (from 1) at a station in a role."""
 

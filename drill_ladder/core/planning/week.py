@@ -12,7 +12,7 @@ import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.planning.dose import Intent
+from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.thresholds import at_most
 
 Fixed = tuple[date, str]

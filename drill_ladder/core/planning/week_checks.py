@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 from itertools import pairwise
 
-from drill_ladder.core.planning.dose import Intent
-from drill_ladder.core.planning.week import FILTERS, Day, Placed, Unmet, Wish
+from drill_ladder.core.judging.ladders import Intent
+from drill_ladder.core.planning.week import FILTERS, Day, Placed, Unmet, Wish, plan_week
 from drill_ladder.core.thresholds import at_most
 
 
@@ -93,3 +93,17 @@ def _minutes(wish: Wish, free: Sequence[Day], used: Counter[date]) -> Help:
     short = [(used[day.on] + wish.minutes - day.minutes, day.on) for day in open_days]
     missing = [(more, on) for more, on in short if more > 0]
     return Help("minutes", min(missing)[1], min(missing)[0]) if missing else Help("minutes")
+
+
+@dataclass(frozen=True, slots=True)
+class Unplaced:
+    """A wish that found no place in a week as it stands, and what would let one more block of it in."""
+
+    unmet: Unmet
+    help: Help
+
+
+def unplaced(days: Sequence[Day], wishes: Sequence[Wish], placed: Sequence[Placed]) -> tuple[Unplaced, ...]:
+    """What finds no place beside the blocks that are there, each with the least that would help."""
+    planned, unmet = plan_week(days, wishes, {(block.on, block.id) for block in placed})
+    return tuple(Unplaced(one, what_would_help(days, wishes, planned, one)) for one in unmet)

@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from drill_ladder.core.planning import DoseTime, Intent, warnings
+from drill_ladder.core.judging import Intent
+from drill_ladder.core.planning import DoseTime, warnings
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.sentences import warning_text
 from drill_ladder.formats.shapes import maybe, number, one_of, optional, record, whole

@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from drill_ladder.core.planning import Day, Intent, Wish, plan_week
+from drill_ladder.core.judging import Intent
+from drill_ladder.core.planning import Day, Wish, plan_week
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import day, listed, name, number, one_of, optional, record, whole, yes_no
 

@@ -7,7 +7,7 @@ from django import forms
 from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
-from drill_ladder.formats.documents import part_faults
+from drill_ladder.formats.documents import MEASURE
 from drill_ladder.ui.fields import Line, Lines, Number, Prose, Whole, Words, listed
 
 KINDS = [
@@ -76,7 +76,7 @@ class DrillForm(forms.Form):
     def clean(self) -> dict[str, Any]:
         """A measure that the core can read, lanes once each."""
         data = super().clean() or self.cleaned_data
-        faults = part_faults("measure", self.measure()) if data.get("kind") else []
+        faults = MEASURE.faults(self.measure_document()) if data.get("kind") else []
         for line in faults:
             self.add_error(_field_of(line), f"This {line.partition(': ')[2]}.")
         if data.get("people") == People.GROUP and not data.get("group_of"):
@@ -86,8 +86,8 @@ class DrillForm(forms.Form):
             self.add_error("lanes", "A lane is named twice.")
         return data
 
-    def measure(self) -> dict[str, Any]:
-        """The measure in the open format."""
+    def measure_document(self) -> dict[str, Any]:
+        """The measure as typed, which may be wrong, in the open format."""
         data = self.cleaned_data
         kind = data["kind"]
         score_by = data.get("score_by") or "best"
@@ -109,7 +109,11 @@ class DrillForm(forms.Form):
         data = self.cleaned_data
         group_of = data["group_of"] if data["people"] == People.GROUP else None
         more = {"people": data["people"] or People.SOLO, "group_of": group_of}
-        return {key: data[key] for key in PLAIN} | more | {"measure": self.measure(), "lanes": self.lane_names()}
+        return (
+            {key: data[key] for key in PLAIN}
+            | more
+            | {"measure": MEASURE.read(self.measure_document()), "lanes": self.lane_names()}
+        )
 
 
 def _field_of(fault: str) -> str | None:
@@ -121,19 +125,16 @@ def _field_of(fault: str) -> str | None:
 
 def drill_values(drill: Drill) -> dict[str, Any]:
     """A drill as its form opens."""
-    measure = drill.measure
+    measure = MEASURE.write(drill.measure)
     return {
         **{key: getattr(drill, key) for key in PLAIN},
         "skill": drill.skill.name if drill.skill else "",
         "people": drill.people,
         "group_of": drill.group_of,
-        "kind": measure["kind"],
-        "top": measure.get("max"),
-        "window_s": measure.get("window_s"),
-        "score_by": measure.get("score_by", "best"),
-        "fault_penalty_s": measure.get("fault_penalty_s"),
-        "n": measure.get("n"),
-        "items": measure.get("items", []),
+        "kind": measure.pop("kind"),
+        "top": measure.pop("max", None),
+        "score_by": "best",
         "lanes": ", ".join(drill.lanes),
         "revision": drill.revision,
+        **measure,  # every other number under its own name
     }

@@ -5,8 +5,10 @@ from typing import Any
 
 from django import forms
 
+from drill_ladder.apps.library.drills.services import TreatmentInput
 from drill_ladder.apps.library.models import Drill, People, Rung
 from drill_ladder.apps.people.models import Club
+from drill_ladder.core.planning import SoloVersion
 from drill_ladder.ui.fields import Line, Row, Words
 
 MOST_FAULTS, MOST_VERSIONS = 12, 6
@@ -98,24 +100,25 @@ class Parts:
         """Faults as the drill keeps them."""
         return [row["name"] for row in self.rows()]
 
-    def treatments(self) -> list[dict[str, Any]]:
-        """What treats them: {fault, cue, by_drill, by_rung}."""
+    def treatments(self) -> list[TreatmentInput]:
+        """What treats them."""
         found = []
         for row in self.rows():
             kind, _, pk = row["by"].partition("-")
-            by = {
-                "by_drill_id": int(pk) if kind == "drill" else None,
-                "by_rung_id": int(pk) if kind == "rung" else None,
-            }
+            drill, rung = (int(pk) if kind == name else None for name in ("drill", "rung"))
             if row["cue"] or row["by"]:
-                found.append({"fault": row["name"], "cue": row["cue"], **by})
+                found.append(TreatmentInput(row["name"], row["cue"], drill, rung))
         return found
 
-    def ways(self) -> list[dict[str, Any]]:
-        """The versions in the open format."""
+    def ways(self) -> tuple[SoloVersion, ...]:
+        """The versions."""
         named = [form.cleaned_data for form in self.versions.forms if form.cleaned_data.get("name")]
-        kept = ("name", "people", "wall", "tools", "loses")
-        return [{key: row[key] for key in kept if row[key]} for row in named]
+        return tuple(
+            SoloVersion(
+                row["name"], row["people"] or People.SOLO, row["wall"], tuple(row["tools"]), loses=tuple(row["loses"])
+            )
+            for row in named
+        )
 
 
 def fault_values(drill: Drill | None) -> list[dict[str, Any]]:
@@ -134,4 +137,8 @@ def _treatment(found: Any) -> dict[str, str]:
 
 
 def _versions(drill: Drill | None) -> list[dict[str, Any]]:
-    return list(drill.versions) if drill else []
+    rows = drill.versions if drill else ()
+    return [
+        {"name": v.name, "people": v.people, "tools": list(v.tools), "wall": v.wall, "loses": list(v.loses)}
+        for v in rows
+    ]

@@ -7,7 +7,8 @@ from django import forms
 
 from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.core.coaching import Mode, calls, sequence
-from drill_ladder.core.planning import Intent, warnings
+from drill_ladder.core.judging import Count, Dose, Intent
+from drill_ladder.core.planning import warnings
 from drill_ladder.formats.sentences import warning_text
 from drill_ladder.ui.fields import Line, Number, Whole, listed
 
@@ -48,13 +49,15 @@ class RunForm(forms.Form):
 
 def first_run(drill: Drill, rung: Rung | None) -> dict[str, Any]:
     """The form as it opens: the dose of a rung that uses the drill, or a usual one."""
-    dose = rung.dose if rung else {}
-    work = drill.measure.get("window_s") or (dose.get("reps") or 0) * (dose.get("s_per_rep") or USUAL_S_PER_REP)
-    calls = drill.lanes or [marker["id"] for marker in (drill.plan or {}).get("markers", [])][1:]
+    dose = rung.dose if rung else Dose(sets=3)
+    measure, markers = drill.measure, drill.plan.markers if drill.plan else ()
+    asked = (dose.reps or 0) * (dose.s_per_rep or USUAL_S_PER_REP)
+    work = measure.window_s if isinstance(measure, Count) else asked
+    calls = drill.lanes or [marker.id for marker in markers[1:]]
     return {
-        "sets": dose.get("sets", 3),
+        "sets": dose.sets,
         "work_s": round(work) or USUAL_WORK_S,
-        "rest_s": round(dose.get("rest_s") or USUAL_WORK_S),
+        "rest_s": round(dose.rest_s or USUAL_WORK_S),
         "lanes": bool(drill.lanes),
         "mode": "",
         "cues": ", ".join(calls[:12]),

@@ -1,6 +1,7 @@
 """Writing drills."""
 
-from typing import Any
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
 
 from django.db import transaction
 
@@ -9,7 +10,17 @@ from drill_ladder.apps.library.models import Drill, Rung, Skill, Treatment
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
-from drill_ladder.formats.documents import part_faults
+from drill_ladder.formats.documents import RUNG
+
+
+@dataclass(frozen=True, slots=True)
+class TreatmentInput:
+    """What treats a fault: a cue, another drill, a rung, the last two by their stored ids."""
+
+    fault: str
+    cue: str = ""
+    by_drill_id: int | None = None
+    by_rung_id: int | None = None
 
 
 @transaction.atomic
@@ -17,14 +28,14 @@ def save_drill(
     *,
     member: Membership,
     drill: Drill | None,
-    values: dict[str, Any],
+    values: Mapping[str, object],
     skill: str,
     revision: int = 0,
-    treatments: list[dict[str, Any]] | None = None,
+    treatments: Sequence[TreatmentInput] | None = None,
 ) -> Drill:
     """A new drill (None) or a changed one. Raises Refused where a rung's target would not fit any more.
 
-    treatments: what treats its faults, {fault, cue, by_drill_id, by_rung_id}; None leaves them as they are.
+    values: its columns by name; treatments: what treats its faults, None leaves them as they are.
     """
     refuse_unless_coach(member)
     current = locked(drill, revision) if drill else Drill(club=member.club)
@@ -41,10 +52,10 @@ def save_drill(
     return current
 
 
-def set_treatments(drill: Drill, treatments: list[dict[str, Any]]) -> None:
+def set_treatments(drill: Drill, treatments: Sequence[TreatmentInput]) -> None:
     """What treats the faults of a drill, anew."""
     drill.treatments.all().delete()
-    Treatment.objects.bulk_create(Treatment(club_id=drill.club_id, drill=drill, **one) for one in treatments)
+    Treatment.objects.bulk_create(Treatment(club_id=drill.club_id, drill=drill, **asdict(row)) for row in treatments)
 
 
 def refuse_misfits(drills: list[Drill]) -> None:
@@ -52,7 +63,7 @@ def refuse_misfits(drills: list[Drill]) -> None:
     by_pk = {drill.pk: drill for drill in drills}
     for rung in Rung.objects.filter(drill__in=by_pk).select_related("ladder"):
         rung.drill = by_pk[rung.drill_id]
-        faults = part_faults("rung", rung.document())
+        faults = RUNG.faults_of(rung.core)
         if faults:
             raise Refused(
                 f"Rung {rung.position} of “{rung.ladder}” would not fit any more ({faults[0]}). Nothing was saved: "

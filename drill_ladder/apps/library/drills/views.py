@@ -12,7 +12,6 @@ from drill_ladder.apps.library.plans.drawing import OWN_UNITS, UNITS, drawn, fit
 from drill_ladder.apps.library.plans.forms import SpaceForm, StrideForm
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.formats.documents import measure_from
 from drill_ladder.formats.words import (
     measure_words,
 )
@@ -41,7 +40,7 @@ def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "used": used,
         "fit": "",
         "faults": fault_lines(found),
-        "scored": measure_words(measure_from(found.measure)),
+        "scored": measure_words(found.measure),
         **_plan_context(request, found),
     }
     return render(request, "library/drill.html", context)
@@ -73,5 +72,5 @@ def _plan_context(request: HttpRequest, drill: Drill) -> dict[str, Any]:
     lengths = own.lengths() if own.is_valid() else {}
     shown = drawn(drill.plan, ruler(request.GET.get("units", ""), **lengths), title=f"Floor plan of {drill}")
     form = SpaceForm(request.GET if "width" in request.GET else None)
-    fit = fit_words(shown["plan"], **form.cleaned_data) if form.is_bound and form.is_valid() else ""
+    fit = fit_words(shown.plan, **form.cleaned_data) if form.is_bound and form.is_valid() else ""
     return {"shown": shown, "fit": fit, "space": form, "units": UNITS, "own_units": OWN_UNITS, "own": own}

@@ -1,7 +1,7 @@
 """Drills and ladders out and in: a preview of what a file would do, then one transaction."""
 
 from collections.abc import Collection, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
 from typing import Any
 
 from django.db import transaction
@@ -11,7 +11,9 @@ from drill_ladder.apps.library.models import Caution, Drill, Ladder, Rung, Treat
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
-from drill_ladder.formats.library_file import FORMAT, whole
+from drill_ladder.core.judging import Makes
+from drill_ladder.formats.library_values import FileDrill, FileLadder, FileRung, FileTreatment, Library
+from drill_ladder.formats.library_values import library_document as write_library
 
 # from the least caution to the most
 CAREFUL = [Caution.HOME_ALONE, Caution.HOME_WITH_ADULT, Caution.COACHED_ONLY]
@@ -31,106 +33,81 @@ class Change:
     lowered: tuple[str, str] | None = None
 
 
-def drill_document(drill: Drill) -> dict[str, Any]:
-    """A drill as the file has it."""
-    plain = ("title", "purpose", "how", "cues", "faults", "measure", "lanes", "caution", "caution_note", "plan")
-    needs = ("people", "group_of", "tools", "surfaces", "wall", "axes", "versions", "sources")
-    told = {key: getattr(drill, key) for key in (*plain, *needs)}
-    treatments = in_order((_treatment_document(one) for one in drill.treatments.all()), drill.faults)
-    return told | {"skill": drill.skill.name if drill.skill else "", "treatments": treatments}
+def file_drill(drill: Drill) -> FileDrill:
+    """A stored drill as a file has it."""
+    same = {f.name: getattr(drill, f.name) for f in fields(FileDrill) if f.name not in ("skill", "treatments")}
+    treatments = in_order((_file_treatment(row) for row in drill.treatments.all()), drill.faults)
+    return FileDrill(**same, skill=drill.skill.name if drill.skill else "", treatments=treatments)
 
 
-def in_order(treatments: Iterable[dict[str, str]], faults: list[str]) -> list[dict[str, str]]:
+def in_order(treatments: Iterable[FileTreatment], faults: list[str]) -> tuple[FileTreatment, ...]:
     """As the drill names its faults, so that the order says nothing."""
-    return sorted(treatments, key=lambda one: faults.index(one["fault"]) if one["fault"] in faults else len(faults))
+    places = {fault: i for i, fault in enumerate(faults)}
+    return tuple(sorted(treatments, key=lambda one: places.get(one.fault, len(faults))))
 
 
-def _treatment_document(one: Treatment) -> dict[str, str]:
-    drill = one.by_drill.title if one.by_drill else ""
-    ladder, rung = (one.by_rung.ladder.title, one.by_rung.title) if one.by_rung else ("", "")
-    return {"fault": one.fault, "cue": one.cue, "drill": drill, "ladder": ladder, "rung": rung}
+def _file_treatment(row: Treatment) -> FileTreatment:
+    drill = row.by_drill.title if row.by_drill else ""
+    ladder, rung = (row.by_rung.ladder.title, row.by_rung.title) if row.by_rung else ("", "")
+    return FileTreatment(row.fault, row.cue, drill, ladder, rung)
 
 
-def ladder_document(ladder: Ladder) -> dict[str, Any]:
-    """A ladder as the file has it."""
-    return {
-        "title": ladder.title,
-        "skill": ladder.skill.name if ladder.skill else "",
-        "purpose": ladder.purpose,
-        "rule": ladder.rule,
-        "rungs": [_rung_document(rung) for rung in ladder.rungs.all()],
-    }
+def file_ladder(ladder: Ladder) -> FileLadder:
+    """A stored ladder as a file has it."""
+    skill = ladder.skill.name if ladder.skill else ""
+    rungs = tuple(_file_rung(rung) for rung in ladder.rungs.all())
+    return FileLadder(ladder.title, skill, ladder.purpose, ladder.rule, rungs)
 
 
-def _rung_document(rung: Rung) -> dict[str, Any]:
-    ease = {"note": rung.ease_note} if rung.ease_note else None
-    plain = ("title", "changes", "axis", "dose", "target", "floor", "rule", "plan")
-    more = {**{key: getattr(rung, key) for key in ("intent", "tempo", "reps_high")}, "success": _pair(rung.success)}
-    return {"drill": rung.drill.title, **{key: getattr(rung, key) for key in plain}, **more, "ease": ease}
-
-
-def _pair(band: tuple[float, float] | None) -> list[float] | None:
-    return None if band is None else list(band)
+def _file_rung(rung: Rung) -> FileRung:
+    return FileRung(rung.drill.title, rung.changes, replace(rung.core, id="", measure=Makes(), lanes=()), rung.plan)
 
 
 def library_document(drills: Iterable[Drill], ladders: Iterable[Ladder]) -> dict[str, Any]:
-    """A whole file: complete in itself, so what treats a fault by a place outside of it stays behind."""
-    told = [drill_document(drill) for drill in drills]
-    climbed = [ladder_document(ladder) for ladder in ladders]
-    inside = {one["title"] for one in told} | {one["title"] for one in climbed} | {""}
-    for one in told:
-        for treatment in one["treatments"]:
-            for key in ("drill", "ladder"):
-                if treatment[key] not in inside:
-                    treatment[key] = ""
-            treatment["rung"] = treatment["rung"] if treatment["ladder"] else ""
-        one["treatments"] = [t for t in one["treatments"] if t["cue"] or t["drill"] or t["rung"]]
-    return {"format": FORMAT, "drills": told, "ladders": climbed}
+    """A whole file, ready to be written out."""
+    return write_library(Library(tuple(map(file_drill, drills)), tuple(map(file_ladder, ladders))))
 
 
-def preview(club: Club, document: dict[str, Any]) -> list[Change]:
+def preview(club: Club, library: Library) -> list[Change]:
     """What the file would do, drill by drill and ladder by ladder, matched by name."""
-    return _compared(club, document)[1]
+    return _compared(club, library)[1]
 
 
-def _compared(club: Club, document: dict[str, Any]) -> tuple[list[dict[str, Any]], list[Change]]:
+def _compared(club: Club, library: Library) -> tuple[list[FileDrill], list[Change]]:
     """The file's drills, completed by what is known of them, and what the file would do."""
-    drills = {d.title: drill_document(d) for d in Drill.objects.of_club(club).for_file()}
-    ladders = {x.title: ladder_document(x) for x in Ladder.objects.of_club(club).for_file()}
-    completed = _completed(document, drills)
-    changes = [_change("drill", given, drills.get(given["title"])) for given in completed]
-    changes += [_change("ladder", given, ladders.get(given["title"])) for given in document["ladders"]]
+    drills = {row.title: file_drill(row) for row in Drill.objects.of_club(club).for_file()}
+    ladders = {row.title: file_ladder(row) for row in Ladder.objects.of_club(club).for_file()}
+    completed = [_completed(drill, drills.get(drill.title), library.titles | {""}) for drill in library.drills]
+    changes = [_change("drill", drill, drills.get(drill.title)) for drill in completed]
+    changes += [_change("ladder", ladder, ladders.get(ladder.title)) for ladder in library.ladders]
     return completed, changes
 
 
-def _completed(document: dict[str, Any], known: dict[str, dict[str, Any]]) -> list[dict[str, Any]]:
-    """The file's drills; what treats a fault by a place outside of the file was not taken out, so it stays as it is."""
-    inside = {one["title"] for kind in ("drills", "ladders") for one in document[kind]} | {""}
-    completed = []
-    for given in document["drills"]:
-        stored = known.get(given["title"], {"treatments": []})["treatments"]
-        outside = {t["fault"]: t for t in stored if not {t["drill"], t["ladder"]} <= inside}
-        told = {one["fault"]: one for one in given["treatments"]}
-        for fault, one in outside.items():
-            if fault in given["faults"] and not (told.get(fault, {}).get("drill") or told.get(fault, {}).get("rung")):
-                told[fault] = one | {"cue": told.get(fault, one)["cue"]}
-        completed.append({**given, "treatments": in_order(told.values(), given["faults"])})
-    return completed
+def _completed(drill: FileDrill, known: FileDrill | None, inside: set[str]) -> FileDrill:
+    """A drill of the file; what treats a fault by a place outside of the file was not exported, so it stays."""
+    treatments = {one.fault: one for one in drill.treatments}
+    for one in known.treatments if known else ():
+        if {one.drill, one.ladder} <= inside or one.fault not in drill.faults:
+            continue
+        sent = treatments.get(one.fault, one)
+        if sent is one or not (sent.drill or sent.rung):
+            treatments[one.fault] = replace(one, cue=sent.cue)
+    return replace(drill, treatments=in_order(treatments.values(), drill.faults))
 
 
-def _change(kind: str, given: dict[str, Any], known: dict[str, Any] | None) -> Change:
+def _change(kind: str, sent: FileDrill | FileLadder, known: FileDrill | FileLadder | None) -> Change:
     if known is None:
-        return Change(kind, given["title"], "new", [])
-    stored = whole(kind, known)
-    fields = [key for key, value in given.items() if stored[key] != value]
-    return Change(kind, given["title"], "changed" if fields else "same", fields, _lowered(kind, stored, given))
+        return Change(kind, sent.title, "new", [])
+    different = [f.name for f in fields(sent) if getattr(sent, f.name) != getattr(known, f.name)]
+    return Change(kind, sent.title, "changed" if different else "same", different, _lowered(known, sent))
 
 
-def _lowered(kind: str, stored: dict[str, Any], given: dict[str, Any]) -> tuple[str, str] | None:
+def _lowered(known: FileDrill | FileLadder, sent: FileDrill | FileLadder) -> tuple[str, str] | None:
     """The caution in words, before and after, of a drill that would be done with less of it."""
-    if kind != "drill" or CAREFUL.index(given["caution"]) >= CAREFUL.index(stored["caution"]):
+    if not isinstance(sent, FileDrill) or not isinstance(known, FileDrill):
         return None
-    return Caution(stored["caution"]).label, Caution(given["caution"]).label
+    before, after = Caution(known.caution), Caution(sent.caution)
+    return (before.label, after.label) if CAREFUL.index(after) < CAREFUL.index(before) else None
 
 
 def refuse_unagreed(changes: Iterable[Change], agreed: Collection[str]) -> None:
@@ -148,18 +125,18 @@ def refuse_unagreed(changes: Iterable[Change], agreed: Collection[str]) -> None:
 
 
 @transaction.atomic
-def bring_in(*, member: Membership, document: dict[str, Any], agreed: Collection[str] = ()) -> list[Change]:
+def import_library(*, member: Membership, library: Library, agreed: Collection[str] = ()) -> list[Change]:
     """Store what is new and what changes; all or nothing. Raises Refused. The same file twice changes nothing.
 
     agreed: the titles of the drills whose caution may be lowered.
     """
     refuse_unless_coach(member)
     lock_club(member.club_id)
-    drills, changes = _compared(member.club, document)
+    drills, changes = _compared(member.club, library)
     refuse_unagreed(changes, agreed)
     same = {(change.kind, change.title) for change in changes if change.what == "same"}
-    others = [one for one in drills if ("drill", one["title"]) not in same]
+    others = [drill for drill in drills if ("drill", drill.title) not in same]
     store_drills(member, others)
-    store_ladders(member, [one for one in document["ladders"] if ("ladder", one["title"]) not in same])
+    store_ladders(member, [ladder for ladder in library.ladders if ("ladder", ladder.title) not in same])
     store_treatments(member.club, others)
     return changes

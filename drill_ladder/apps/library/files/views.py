@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 
 from drill_ladder.apps.library.differences import WORDS
-from drill_ladder.apps.library.files.exchange import bring_in, library_document, preview
+from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.starter.ladders import starter_document
 from drill_ladder.apps.people.access import coach_required
@@ -63,11 +63,11 @@ def import_file(request: HttpRequest, member: Membership) -> HttpResponse:
         data, agreed = _given(request), request.POST.getlist("agreed")
         context |= {"text": data.decode(errors="replace"), "agreed": agreed}
         try:
-            document = read_library(data)
-            changes = preview(member.club, document)
+            library = read_library(data)
+            changes = preview(member.club, library)
             context |= {"changes": changes, "counts": Counter(change.what for change in changes)}
             if request.POST.get("sure") == "yes":
-                changes = bring_in(member=member, document=document, agreed=agreed)
+                changes = import_library(member=member, library=library, agreed=agreed)
                 done = sum(change.what != "same" for change in changes)
                 messages.success(request, f"{done} imported, {len(changes) - done} were the same already.")
                 return redirect("library:ladders")

@@ -8,6 +8,7 @@ from drill_ladder.apps.library.ladders.rung_form import AXES
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis, Steps, draft_ladder
+from drill_ladder.core.judging import Makes
 from drill_ladder.ui.fields import Line, Whole, listed
 
 MOST_RUNGS = 30  # of a draft: more is no draft any more
@@ -56,7 +57,7 @@ class DraftForm(forms.Form):
     def rows(self) -> list[dict[str, Any]]:
         """The draft as rows of the builder: one axis changes a rung, the axes take turns."""
         data = self.cleaned_data
-        counts = data["drill"].measure["kind"] == "makes"
+        counts = isinstance(data["drill"].measure, Makes)
         goal = {"makes": data["makes"], "of": data["of"], "reps": data["of"]} if counts else {}
         order = {axis.axis: i for i, axis in enumerate(self.axes())}
         rows = []

@@ -15,21 +15,18 @@ from drill_ladder.apps.library.ladders.draft_form import DraftForm
 from drill_ladder.apps.library.ladders.rung_form import Drills, HeadForm, RungForm, rung_values
 from drill_ladder.apps.library.ladders.rung_notes import notes
 from drill_ladder.apps.library.ladders.rung_steps import step_of, stepped
-from drill_ladder.apps.library.ladders.services import save_ladder
-from drill_ladder.apps.library.models import Drill, Ladder, Rung
+from drill_ladder.apps.library.ladders.services import NEW_RULE, LadderHead, save_ladder
+from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.rules.odds import marks_of
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.core.judging import InARow, Rule
-from drill_ladder.formats.documents import rule_from
+from drill_ladder.core.judging import Rule
 from drill_ladder.formats.library_file import MOST_RUNGS
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.differences import differences
 from drill_ladder.ui.pages import page_or_fragment
-
-NEW_RULE = Rule(InARow(2))
 
 
 @coach_required
@@ -111,7 +108,7 @@ def _head(ladder: Ladder | None, new: bool) -> dict[str, Any]:
 
 
 def _rule(ladder: Ladder | None) -> Rule:
-    return rule_from(ladder.rule) if ladder else NEW_RULE
+    return ladder.rule if ladder else NEW_RULE
 
 
 def _formset(member: Membership, request: HttpRequest | None, ladder: Ladder | None, rows: Any = None) -> Any:
@@ -137,13 +134,14 @@ def _save(
     request: HttpRequest, member: Membership, ladder: Ladder | None, model: Ladder | None, head: HeadForm, rows: Any
 ) -> Any:
     """The saved ladder; None with the reason in the form; or, overtaken, what differs and the head to send again."""
-    rungs = [(form.cleaned_data["id"], form.cleaned_data["drill"], form.values()) for form in rows.forms]
+    rungs = [form.rung() for form in rows.forms]
     data = head.cleaned_data
+    named = LadderHead(data["title"], data["skill"], data["purpose"])
     rule = model.rule if model and not ladder else None
     try:
-        saved = save_ladder(member=member, ladder=ladder, head=data, rungs=rungs, revision=data["revision"], rule=rule)
+        saved = save_ladder(member=member, ladder=ladder, head=named, rungs=rungs, revision=data["revision"], rule=rule)
     except Overtaken as error:
-        typed = told_ladder(data, [Rung(drill=drill, **fields) for _, drill, fields in rungs])
+        typed = told_ladder(named, rungs)
         again = HeadForm(
             initial={**request.POST.dict(), "revision": error.current.revision}, club=member.club, ladder=ladder
         )

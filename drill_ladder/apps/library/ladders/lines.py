@@ -5,7 +5,6 @@ from typing import Any
 from drill_ladder.apps.library.models import Intent, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import Marks, risks
 from drill_ladder.core.judging import Rule
-from drill_ladder.formats.documents import measure_from, rule_from, rung_from
 from drill_ladder.formats.words import (
     band_words,
     dose_words,
@@ -24,11 +23,10 @@ def ladder_lines(ladder: Ladder, rule: Rule, marks: Marks | None) -> dict[str, A
 
 def rung_lines(rung: Rung, rule: Rule, marks: Marks | None = None) -> dict[str, Any]:
     """A rung with its terms in words under the ladder's rule; with marks, the odds too."""
-    terms = rung_from(rung.document())
-    own = rule_from(rung.rule) if rung.rule else None
+    terms, own = rung.core, rung.rule
     return {
         "rung": rung,
-        "dose": dose_words(terms, rung.reps_high),
+        "dose": dose_words(terms),
         "target": target_words(terms),
         "more": more_words(rung),
         "easing": easing_sentence(own or rule, terms),
@@ -47,5 +45,5 @@ def more_words(rung: Rung) -> str:
     if rung.tempo:
         parts.append(TEMPOS.get(rung.tempo, f"at {rung.tempo * 100:.0f}\u00a0% of full speed"))
     if rung.success:
-        parts.append(f"expected here: {band_words(measure_from(rung.drill.measure), rung.success)}")
+        parts.append(f"expected here: {band_words(rung.drill.measure, rung.success)}")
     return (", ".join(parts)).capitalize()

@@ -7,13 +7,15 @@ from typing import Any
 
 from django import forms
 
+from drill_ladder.apps.library.ladders.services import RungInput
 from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
-from drill_ladder.core.judging import Rule
-from drill_ladder.formats.documents import part_faults, plan_faults, rule_from
-from drill_ladder.formats.rule_document import rule_document
+from drill_ladder.core.judging import Dose, Makes, Rule, Target
+from drill_ladder.core.judging import Intent as Purpose
+from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.formats.documents import PLAN, RUNG
 from drill_ladder.ui.fields import Document, Line, Number, Row, Whole
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
@@ -135,14 +137,13 @@ class RungForm(Row):
         if drill is None or self.errors:
             return data
         self._check_bands(data)
-        if data["school"] == "evidence" and drill.measure["kind"] != "makes":
+        if data["school"] == "evidence" and not isinstance(drill.measure, Makes):
             self.add_error("school", "Evidence is for drills that count good ones.")
         if self.errors:
             return data
-        if data["plan"] is not None and plan_faults(data["plan"]):
+        if data["plan"] is not None and PLAN.faults(data["plan"], stored=True):
             raise forms.ValidationError("The floor plan of this rung cannot be read. Load the page again, please.")
-        rung = Rung(drill=drill, **self.values())
-        for line in part_faults("rung", rung.document()):
+        for line in RUNG.faults_of(self.core()):
             place, _, words = line.partition(": ")
             self.add_error(_field_of(place), f"{words[:1].upper()}{words[1:]}.")
         return data
@@ -163,41 +164,48 @@ class RungForm(Row):
         folded = ("reps_high", "tempo", "intent", "form_min", "faults_max", "success_low", "success_high", "school")
         return any(self[name].value() not in usual or self[name].errors for name in folded)
 
-    def values(self) -> dict[str, Any]:
-        """The rung's own fields."""
+    def rung(self) -> RungInput:
+        """The row as it is to be stored."""
         data = self.cleaned_data
-        counts = data["drill"].measure["kind"] == "makes"
-        goal = {"makes": data["makes"], "of": data["of"]} if counts else {"value": data["value"]}
-        gates = {"each_lane": data["each_lane"], "form_min": _share(data["form_min"]), "faults_max": data["faults_max"]}
-        rated = {key: _share(data[key]) if counts else data[key] for key in ("floor", "success_low", "success_high")}
-        return {
-            "title": data["title"],
-            "changes": data["changes"],
-            "axis": [axis for axis in (data["axis"], data["also"]) if axis],
-            "dose": {
-                "sets": data["sets"] or 1,
-                "reps": data["reps"],
-                "rest_s": data["rest_s"] or 0,
-                "s_per_rep": data["s_per_rep"] or None,
-            },
-            "target": {**goal, **gates},
-            "ease_note": data["ease_note"],
-            "reps_high": data["reps_high"],
-            "intent": data["intent"] or Intent.SKILL,
-            "tempo": float(data["tempo"]) if data["tempo"] else None,
-            "rule": self.own_rule(),
-            "plan": data["plan"],
-            **rated,
-        }
+        plan = PLAN.read(data["plan"]) if data["plan"] is not None else None
+        return RungInput(data["id"], data["drill"], data["changes"], self.core(), plan)
 
-    def own_rule(self) -> dict[str, Any] | None:
-        """The rung's own rule in the open format: the school as chosen here, its gates from the rule it stands for."""
+    def core(self) -> CoreRung:
+        """The terms as typed, with the drill's measure and lanes."""
+        data = self.cleaned_data
+        drill, counts = data["drill"], isinstance(data["drill"].measure, Makes)
+        low, high = (_share(data[key]) if counts else data[key] for key in ("success_low", "success_high"))
+        return CoreRung(
+            id="new",
+            title=data["title"],
+            measure=drill.measure,
+            lanes=tuple(drill.lanes),
+            dose=Dose(data["sets"] or 1, data["reps"], data["rest_s"] or 0, data["s_per_rep"] or None),
+            target=self._target(counts),
+            floor=_share(data["floor"]) if counts else data["floor"],
+            ease=data["ease_note"] or None,
+            axis=tuple(axis for axis in (data["axis"], data["also"]) if axis),
+            rule=self.own_rule(),
+            intent=Purpose(data["intent"] or Purpose.SKILL),
+            tempo=float(data["tempo"]) if data["tempo"] else None,
+            reps_high=data["reps_high"],
+            success=None if low is None or high is None else (low, high),
+        )
+
+    def _target(self, counts: bool) -> Target:
+        data = self.cleaned_data
+        goal = {"makes": data["makes"], "of": data["of"]} if counts else {"value": data["value"]}
+        form_min = _share(data["form_min"])
+        return Target(**goal, each_lane=data["each_lane"], form_min=form_min, faults_max=data["faults_max"])
+
+    def own_rule(self) -> Rule | None:
+        """The rung's own rule: the school as chosen here, its gates from the rule it stands for."""
         data = self.cleaned_data
         if not data["school"]:
             return None
-        given = {key: data[key] for key in ("passes", "confidence", "sessions")}
-        given |= {"of": data["of_last"], "reps": data["volume"]}
-        return rule_document(replace(self.base, school=school_of(data["school"], given)))
+        numbers = {key: data[key] for key in ("passes", "confidence", "sessions")}
+        numbers |= {"of": data["of_last"], "reps": data["volume"]}
+        return replace(self.base, school=school_of(data["school"], numbers))
 
 
 def _field_of(place: str) -> str | None:
@@ -211,43 +219,44 @@ def _share(percent: float | None) -> float | None:
 
 def rung_values(rung: Rung) -> dict[str, Any]:
     """A rung as its row opens."""
-    counts = rung.drill.measure["kind"] == "makes"
-    axis = [*rung.axis, "", ""]
-    rated = {key: getattr(rung, key) for key in ("floor", "success_low", "success_high")}
+    core, times = rung.core, 100 if isinstance(rung.drill.measure, Makes) else 1
+    axis = [*core.axis, "", ""]
+    low, high = core.success or (None, None)
     return {
         "id": rung.pk,
         "drill": rung.drill_id,
-        "title": rung.title,
+        "title": core.title,
         "changes": rung.changes,
         "axis": axis[0],
         "also": axis[1],
-        "sets": rung.dose.get("sets", 1),
-        "reps": rung.dose.get("reps"),
-        "reps_high": rung.reps_high,
-        "rest_s": _tidy(rung.dose.get("rest_s")) or None,
-        "s_per_rep": _tidy(rung.dose.get("s_per_rep")),
-        "makes": rung.target.get("makes"),
-        "of": rung.target.get("of"),
-        "value": rung.target.get("value"),
-        "each_lane": rung.target.get("each_lane", False),
-        "form_min": _tidy(rung.target.get("form_min"), 100),
-        "faults_max": rung.target.get("faults_max"),
-        "ease_note": rung.ease_note,
-        "plan": rung.plan,
-        "intent": rung.intent,
-        "tempo": "" if rung.tempo is None else str(float(rung.tempo)),
-        **{key: _tidy(value, 100 if counts else 1) for key, value in rated.items()},
-        **_rule_values(rung.rule),
+        "sets": core.dose.sets,
+        "reps": core.dose.reps,
+        "reps_high": core.reps_high,
+        "rest_s": _tidy(core.dose.rest_s) or None,
+        "s_per_rep": _tidy(core.dose.s_per_rep),
+        "makes": core.target.makes,
+        "of": core.target.of,
+        "value": core.target.value,
+        "each_lane": core.target.each_lane,
+        "form_min": _tidy(core.target.form_min, 100),
+        "faults_max": core.target.faults_max,
+        "ease_note": core.ease or "",
+        "plan": PLAN.write(rung.plan) if rung.plan else None,
+        "intent": core.intent,
+        "tempo": "" if core.tempo is None else str(float(core.tempo)),
+        "floor": _tidy(core.floor, times),
+        "success_low": _tidy(low, times),
+        "success_high": _tidy(high, times),
+        **_rule_values(core.rule),
     }
 
 
-def _rule_values(document: dict[str, Any] | None) -> dict[str, Any]:
-    if document is None:
+def _rule_values(rule: Rule | None) -> dict[str, Any]:
+    if rule is None:
         return {"school": ""}
-    school = rule_from(document).school
-    numbers = numbers_of(school)
-    plain = {key: numbers[key] for key in ("passes", "confidence", "sessions")}
-    return {"school": school.name, "of_last": numbers["of"], "volume": numbers["reps"], **plain}
+    numbers = numbers_of(rule.school)
+    same = {key: numbers[key] for key in ("passes", "confidence", "sessions")}
+    return {"school": rule.school.name, "of_last": numbers["of"], "volume": numbers["reps"], **same}
 
 
 def _tidy(value: float | None, times: float = 1) -> float | int | None:

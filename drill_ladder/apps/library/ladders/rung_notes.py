@@ -3,14 +3,13 @@
 from typing import Any
 
 from drill_ladder.apps.library.ladders.rung_form import RungForm
-from drill_ladder.apps.library.models import Rung
+from drill_ladder.apps.library.ladders.services import RungInput
 from drill_ladder.apps.library.rules.odds import Marks, risks
-from drill_ladder.core.floor import implausible, leg_lengths, mean_speed
-from drill_ladder.core.judging import Rule, Time
-from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.core.floor import Plan, implausible, leg_lengths, mean_speed
+from drill_ladder.core.judging import Rule, Rung, Time
 from drill_ladder.core.odds import binom_tail
-from drill_ladder.core.planning import Intent, warnings
-from drill_ladder.formats.documents import part_faults, plan_faults, plan_from, rule_from, rung_from
+from drill_ladder.core.planning import warnings
+from drill_ladder.formats.documents import PLAN, RUNG
 from drill_ladder.formats.sentences import plain, warning_text
 from drill_ladder.formats.words import number_word
 
@@ -19,18 +18,18 @@ TRUE_RATE, RARE = 0.8, 0.2
 
 def notes(form: RungForm, rule: Rule, marks: Marks) -> dict[str, Any]:
     """Warnings as sentences, and the odds as a sentence with a small drawing; empty where the row cannot be read."""
-    found: dict[str, Any] = {"lines": [], "odds": "", "svg": ""}
+    said: dict[str, Any] = {"lines": [], "odds": "", "svg": ""}
     if form["axis"].value() and form["also"].value():
-        found["lines"].append("Two things change at once: nobody will know which one was too hard.")
-    rung = _typed(form)
-    if rung is None:
-        return found
-    terms = rung_from(rung.document())
-    found["lines"] += _rest(rung, terms) + _unreachable(terms) + _impossible(rung, terms)
-    return found | _odds(terms, rule_from(rung.rule) if rung.rule else rule, marks)
+        said["lines"].append("Two things change at once: nobody will know which one was too hard.")
+    typed = _typed(form)
+    if typed is None:
+        return said
+    core, plan = typed.core, typed.plan or typed.drill.plan
+    said["lines"] += _rest(core) + _unreachable(core) + _impossible(core, plan.metres if plan else None)
+    return said | _odds(core, core.rule or rule, marks)
 
 
-def _typed(form: RungForm) -> Rung | None:
+def _typed(form: RungForm) -> RungInput | None:
     """The row as a rung, if it can be read as it stands (a name may come later)."""
     if not form.is_bound:
         typed = {form.add_prefix(name): _posted(form[name].value()) for name in form.fields}
@@ -39,23 +38,23 @@ def _typed(form: RungForm) -> Rung | None:
     if set(form.errors) - {"title"} or "drill" not in form.cleaned_data:
         return None
     form.cleaned_data.setdefault("title", "this rung")
-    rung = Rung(drill=form.cleaned_data["drill"], **form.values())
     # without a name the form has not looked at the terms yet
-    unread = part_faults("rung", rung.document()) or (plan_faults(rung.plan) if rung.plan else [])
-    return None if unread else rung
+    plan = form.cleaned_data["plan"]
+    unread = RUNG.faults_of(form.core()) or (PLAN.faults(plan, stored=True) if plan else [])
+    return None if unread else form.rung()
 
 
 def _posted(value: Any) -> Any:
     return "" if value is None or value is False else value
 
 
-def _rest(rung: Rung, terms: CoreRung) -> list[str]:
+def _rest(rung: Rung) -> list[str]:
     """Intent against sets and rest."""
-    sets, rest_s = terms.dose.sets, terms.dose.rest_s
-    return [warning_text(code, sets, rest_s) for code in warnings(Intent(rung.intent), sets, rest_s)]
+    sets, rest_s = rung.dose.sets, rung.dose.rest_s
+    return [warning_text(code, sets, rest_s) for code in warnings(rung.intent, sets, rest_s)]
 
 
-def _unreachable(terms: CoreRung) -> list[str]:
+def _unreachable(terms: Rung) -> list[str]:
     """A target that even a good player rarely meets: nine of nine at a true 80 % is 13 %."""
     attempts = terms.default_attempts
     if not terms.counts_makes or not 0 < attempts <= 10_000:
@@ -68,11 +67,11 @@ def _unreachable(terms: CoreRung) -> list[str]:
     return [f"A player at a true 80\u00a0%{where} passes here in {chance * 100:.0f}\u00a0% of the sessions."]
 
 
-def _impossible(rung: Rung, terms: CoreRung) -> list[str]:
-    """A target time that nobody can run."""
-    if not isinstance(terms.measure, Time) or rung.floor_plan is None or not terms.target.value:
+def _impossible(rung: Rung, plan: Plan | None) -> list[str]:
+    """A target time that nobody can run. plan: in metres."""
+    seconds = rung.target.value
+    if not isinstance(rung.measure, Time) or plan is None or not seconds:
         return []
-    plan, seconds = plan_from(rung.floor_plan)[0], terms.target.value
     if not plan.legs or not implausible(plan, seconds):
         return []
     path = plain(round(sum(leg_lengths(plan)), 1))
@@ -80,7 +79,7 @@ def _impossible(rung: Rung, terms: CoreRung) -> list[str]:
     return [f"{path}\u00a0m in {plain(seconds)}\u00a0s is {speed}\u00a0m/s: nobody is that fast. Is the time right?"]
 
 
-def _odds(terms: CoreRung, rule: Rule, marks: Marks) -> dict[str, Any]:
+def _odds(terms: Rung, rule: Rule, marks: Marks) -> dict[str, Any]:
     found = risks(terms, rule, marks)
     if found is None:
         return {} if terms.counts_makes else {"none": "No odds here: they are for rungs that count good ones."}

@@ -1,7 +1,7 @@
 """Writing ladders with their rungs."""
 
-from collections.abc import Iterable
-from typing import Any
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 
 from django.db import transaction
 
@@ -10,9 +10,31 @@ from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
-from drill_ladder.formats.documents import rule_from
+from drill_ladder.core.floor import FloorPlan
+from drill_ladder.core.judging import InARow, Rule
+from drill_ladder.core.judging import Rung as CoreRung
 
-NEW_RULE = {"school": "in_a_row", "passes": 2}
+NEW_RULE = Rule(InARow(2))
+
+
+@dataclass(frozen=True, slots=True)
+class LadderHead:
+    """What a ladder is called and for; skill by name, empty for none."""
+
+    title: str
+    skill: str = ""
+    purpose: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class RungInput:
+    """A rung to be stored: the stored one's id (None: a new one), its drill, what changes, its terms, its own plan."""
+
+    pk: int | None
+    drill: Drill
+    changes: str
+    core: CoreRung
+    plan: FloorPlan | None = None
 
 
 @transaction.atomic
@@ -20,14 +42,12 @@ def save_ladder(
     *,
     member: Membership,
     ladder: Ladder | None,
-    head: dict[str, Any],
-    rungs: list[tuple[int | None, Drill, dict[str, Any]]],
+    head: LadderHead,
+    rungs: Sequence[RungInput],
     revision: int = 0,
-    rule: dict[str, Any] | None = None,
+    rule: Rule | None = None,
 ) -> Ladder:
-    """A new ladder (None) or a changed one, with its rungs from the bottom: (id or None, drill, fields).
-
-    rule: of a new ladder; None: two passes in a row.
+    """A new ladder (None) or a changed one, with its rungs from the bottom. rule: of a new ladder.
 
     Raises Refused where a rung would go that players have worked on, and then nothing has changed.
     """
@@ -35,31 +55,30 @@ def save_ladder(
     if not rungs:
         raise Refused("A ladder needs at least one rung. Nothing was saved.")
     current = locked(ladder, revision) if ladder else Ladder(club=member.club, rule=rule or NEW_RULE)
-    current.title, current.purpose = head["title"], head["purpose"]
-    current.skill = by_name(Skill, member.club, head["skill"])
+    current.title, current.purpose = head.title, head.purpose
+    current.skill = by_name(Skill, member.club, head.skill)
     store(member, current, "changed a ladder" if ladder else "added a ladder")
     _store_rungs(current, rungs)
     refuse_evidence(current, current.rungs.select_related("drill"))
     if ladder:
-        tell_needs_changed(member, [drill.pk for _, drill, _ in rungs])
+        tell_needs_changed(member, [rung.drill.pk for rung in rungs])
     return current
 
 
-def _store_rungs(ladder: Ladder, rungs: list[tuple[int | None, Drill, dict[str, Any]]]) -> None:
-    known = {rung.pk: rung for rung in ladder.rungs.all()}
-    kept = {pk for pk, _, _ in rungs if pk in known}
-    gone = [rung for rung in known.values() if rung.pk not in kept]
+def _store_rungs(ladder: Ladder, rungs: Sequence[RungInput]) -> None:
+    known = {row.pk: row for row in ladder.rungs.all()}
+    kept = {rung.pk for rung in rungs if rung.pk in known}
+    gone = [row for row in known.values() if row.pk not in kept]
     refuse_worked_on(gone)
-    ladder.rungs.filter(pk__in=[rung.pk for rung in gone]).delete()
-    for position, (pk, drill, fields) in enumerate(rungs, 1):
-        rung = known[pk] if pk in kept else Rung(club_id=ladder.club_id, ladder=ladder)
-        kept.discard(pk)  # a row that was sent twice does not write to the same rung twice
-        rung.drill, rung.position = drill, position
-        fields = {**fields, "rule": own_rule(rung.rule, fields.get("rule"))}
-        for key, value in fields.items():
-            setattr(rung, key, value)
-        rung.full_clean(validate_constraints=False)
-        rung.save()
+    ladder.rungs.filter(pk__in=[row.pk for row in gone]).delete()
+    for position, rung in enumerate(rungs, 1):
+        row = known[rung.pk] if rung.pk in kept else Rung(club_id=ladder.club_id, ladder=ladder)  # type: ignore[index]
+        kept.discard(rung.pk)  # a row that was sent twice does not write to the same rung twice
+        rule = own_rule(row.rule, rung.core.rule)
+        row.drill, row.position, row.changes, row.plan = rung.drill, position, rung.changes, rung.plan
+        row.core, row.rule = rung.core, rule
+        row.full_clean(validate_constraints=False)
+        row.save()
 
 
 def refuse_worked_on(rungs: Iterable[Rung]) -> None:
@@ -71,8 +90,6 @@ def refuse_worked_on(rungs: Iterable[Rung]) -> None:
         )
 
 
-def own_rule(stored: dict[str, Any] | None, given: dict[str, Any] | None) -> dict[str, Any] | None:
+def own_rule(stored: Rule | None, sent: Rule | None) -> Rule | None:
     """A rung's own rule: while its school stays the same, so do its gates, which no form shows."""
-    if stored and given and rule_from(stored).school == rule_from(given).school:
-        return stored
-    return given
+    return stored if stored and sent and stored.school == sent.school else sent

@@ -15,7 +15,6 @@ from drill_ladder.apps.library.rules.odds import WHO, marks_of
 from drill_ladder.apps.library.rules.services import keep_marks
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.formats.documents import rule_from
 from drill_ladder.formats.words import rule_sentence
 
 MOST_OF_TRAIL = 15
@@ -27,7 +26,7 @@ def ladders(request: HttpRequest, member: Membership) -> HttpResponse:
     aside = Ladder.objects.put_aside().of_club(member.club).order_by("title")
     found = Ladder.objects.in_use().of_club(member.club).select_related("skill")
     found = found.annotate(rung_count=Count("rungs")).order_by("title")
-    shown = [{"ladder": ladder, "rule": rule_sentence(rule_from(ladder.rule))} for ladder in found]
+    shown = [{"ladder": ladder, "rule": rule_sentence(ladder.rule)} for ladder in found]
     return render(request, "library/ladders.html", {"ladders": shown, "aside": aside})
 
 
@@ -35,7 +34,7 @@ def ladders(request: HttpRequest, member: Membership) -> HttpResponse:
 def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One ladder, bottom to top, with the odds of its rule beside every rung."""
     found = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=pk)
-    rule = rule_from(found.rule)
+    rule = found.rule
     form = RuleForm(first_values(rule, found.revision) | member.marks)
     context = {"ladder": found, "form": form, "who": WHO, "squads": list(member.club.squads.all())}
     context |= ladder_lines(found, rule, marks_of(member.marks) if member.decides else None)
@@ -49,7 +48,7 @@ def preview(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """What a rule as typed would do on every rung of a ladder; stores nothing but the coach's marks."""
     ladder = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=pk)
     form = RuleForm(request.GET)
-    stored = rule_from(ladder.rule)
+    stored = ladder.rule
     context: dict[str, Any] = {"ladder": ladder, "form": form, "member": member, "now": rule_sentence(stored)}
     if form.is_valid():
         rule = form.rule(stored)

@@ -3,11 +3,15 @@
 from dataclasses import dataclass
 from typing import Any
 
-from drill_ladder.charts.floor_plan import ON_PAPER, Path, common_way, floor_plan, scale_of
+from drill_ladder.charts.floor_plan import ON_PAPER, Path, common_way, scale_of
+from drill_ladder.charts.floor_plan import floor_plan as floor_plan_svg
 from drill_ladder.charts.svg import alone
 from drill_ladder.core.floor import (
     SHAPES,
+    FloorPlan,
+    Leg,
     Plan,
+    Turns,
     Unit,
     fits,
     footprint,
@@ -18,7 +22,7 @@ from drill_ladder.core.floor import (
     mirrored,
     turns,
 )
-from drill_ladder.formats.documents import plan_faults, plan_from
+from drill_ladder.formats.documents import PLAN
 from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.sentences import plain
 
@@ -53,37 +57,61 @@ def ruler(name: str, stride_m: float | None = None, shoe_m: float | None = None)
     return Ruler(unit)
 
 
+@dataclass(frozen=True, slots=True)
+class DrawnLeg:
+    """A leg with its number, its length in words, and the length in a second unit, empty without one."""
+
+    number: int
+    leg: Leg
+    length: str
+    also: str
+
+
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """A floor plan drawn: as SVG, with its numbers in words. plan: in metres, mirrored where the player is."""
+
+    svg: str
+    plan: Plan
+    unit: str
+    path: str
+    way: str
+    kinds: frozenset[str]
+    legs: tuple[DrawnLeg, ...]
+    turns: Turns
+    footprint: str
+
+
 def drawn(
-    document: Any,
+    floor_plan: FloorPlan,
     unit: Ruler | None = None,
     left_handed: bool = False,
     title: str = "Floor plan",
     also: Ruler | None = None,
-) -> dict[str, Any]:
-    """The drawing and its numbers in the unit that is shown (the plan's own, or metres). Raises CoreError.
+) -> Drawn:
+    """The drawing and its numbers in the unit that is shown (the plan's own, or metres).
 
     also: the legs' lengths in a second unit, such as the player's own paces.
     """
-    plan, whole = plan_from(document)
-    shown = unit or Ruler(Unit(whole["units"]) if Unit(whole["units"]) in _EXACT else Unit.M)
-    plan = mirrored(plan) if left_handed else plan
-    paths = [Path(p["from"], p["to"], p["kind"]) for p in whole["paths"]]
+    ruler_ = unit or Ruler(floor_plan.units if floor_plan.units in _EXACT else Unit.M)
+    plan = mirrored(floor_plan.metres) if left_handed else floor_plan.metres
+    paths = [Path(way.start, way.end, way.kind) for way in floor_plan.ways]
     width, depth = footprint(plan)
-    counted = turns(plan)
-    return {
-        "svg": floor_plan(plan, paths, shown.words, title),
-        "unit": shown.unit.value,
-        "path": _path_words(shown, sum(leg_lengths(plan))) if plan.legs else "",
-        "way": common_way(plan),
-        "kinds": {path.kind for path in paths},
-        "legs": [
-            {"number": i, "leg": leg, "length": shown.words(metres), "also": also.words(metres) if also else ""}
-            for i, (leg, metres) in enumerate(zip(plan.legs, leg_lengths(plan), strict=True), 1)
-        ],
-        "turns": counted,
-        "footprint": f"{shown.words(width)} wide, {shown.words(depth)} deep",
-        "plan": plan,
-    }
+    lengths = leg_lengths(plan)
+    return Drawn(
+        svg=floor_plan_svg(plan, paths, ruler_.words, title),
+        plan=plan,
+        unit=ruler_.unit.value,
+        path=_path_words(ruler_, sum(lengths)) if plan.legs else "",
+        way=common_way(plan),
+        kinds=frozenset(path.kind for path in paths),
+        legs=tuple(
+            DrawnLeg(number, leg, ruler_.words(metres), also.words(metres) if also else "")
+            for number, (leg, metres) in enumerate(zip(plan.legs, lengths, strict=True), 1)
+        ),
+        turns=turns(plan),
+        footprint=f"{ruler_.words(width)} wide, {ruler_.words(depth)} deep",
+    )
 
 
 def _path_words(shown: Ruler, metres: float) -> str:
@@ -91,9 +119,9 @@ def _path_words(shown: Ruler, metres: float) -> str:
     return shown.words(round(metres, 1) if metres > 10 and shown.unit is Unit.M else metres)
 
 
-def on_paper(document: Any, left_handed: bool = False, title: str = "Floor plan") -> str:
-    """The drawing with a style of its own, in the plan's unit. Raises CoreError."""
-    return alone(drawn(document, left_handed=left_handed, title=title)["svg"], ON_PAPER)
+def on_paper(floor_plan: FloorPlan, left_handed: bool = False, title: str = "Floor plan") -> str:
+    """The drawing with a style of its own, in the plan's unit."""
+    return alone(drawn(floor_plan, left_handed=left_handed, title=title).svg, ON_PAPER)
 
 
 def fit_words(plan: Plan, width: float, depth: float) -> str:
@@ -108,15 +136,15 @@ def fit_words(plan: Plan, width: float, depth: float) -> str:
 
 def preview(document: Any) -> dict[str, Any]:
     """What the editor shows after each change: the drawing with its scale, or what is wrong."""
-    faults = plan_faults(document)
+    faults = PLAN.faults(document, stored=True)
     if faults:
         return {"faults": faults}
-    found = drawn(document)
-    scale = scale_of(found["plan"])
-    metres = metres_per(Unit(document["units"]), document.get("unit_m"))
-    numbers = f"{found['footprint']}" + (f", path {found['path']}" if found["path"] else "")
+    floor_plan = PLAN.read(document)
+    shown = drawn(floor_plan)
+    scale, metres = scale_of(shown.plan), metres_per(floor_plan.units, floor_plan.unit_m)
+    numbers = shown.footprint + (f", path {shown.path}" if shown.path else "")
     hold = {"left": scale.left, "top": scale.top, "pixels": scale.pixels * metres}
-    return {"faults": [], "svg": found["svg"], "numbers": numbers, "hold": hold}
+    return {"faults": [], "svg": shown.svg, "numbers": numbers, "hold": hold}
 
 
 def shaped(name: str, given: dict[str, str]) -> dict[str, Any] | None:

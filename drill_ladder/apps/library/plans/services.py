@@ -1,17 +1,16 @@
 """Changing the floor plan of a drill or of one rung."""
 
-from typing import Any
-
 from django.db import transaction
 
 from drill_ladder.apps.library.changing import locked, locked_rung, store, store_rung, tell_needs_changed
 from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.core.floor import FloorPlan
 
 
 @transaction.atomic
-def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, revision: int) -> Drill:
+def save_plan(*, member: Membership, drill: Drill, plan: FloorPlan | None, revision: int) -> Drill:
     """Give a drill another floor plan (None takes it away). Raises Refused."""
     refuse_unless_coach(member)
     current = locked(drill, revision)
@@ -22,7 +21,7 @@ def save_plan(*, member: Membership, drill: Drill, plan: dict[str, Any] | None, 
 
 
 @transaction.atomic
-def save_rung_plan(*, member: Membership, rung: Rung, plan: dict[str, Any] | None, revision: int) -> Rung:
+def save_rung_plan(*, member: Membership, rung: Rung, plan: FloorPlan | None, revision: int) -> Rung:
     """Set a drill up otherwise on one rung (None: as the drill has it). revision: the ladder's. Raises Refused."""
     refuse_unless_coach(member)
     current, found = locked_rung(rung, revision)

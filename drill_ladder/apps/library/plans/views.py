@@ -15,8 +15,8 @@ from drill_ladder.apps.library.plans.services import save_plan, save_rung_plan
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.core.floor import SHAPES
-from drill_ladder.formats.documents import plan_faults
+from drill_ladder.core.floor import SHAPES, FloorPlan
+from drill_ladder.formats.documents import PLAN
 from drill_ladder.formats.reading import json_value, whole
 
 LARGEST = 60_000
@@ -34,7 +34,7 @@ def edit(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
     about = {"drill": drill, "of": drill, "back": resolve_url("library:drill", drill.pk), "revision": drill.revision}
 
-    def save(plan: Any, revision: int) -> None:
+    def save(plan: FloorPlan | None, revision: int) -> None:
         save_plan(member=member, drill=drill, plan=plan, revision=revision)
 
     return _edited(request, drill.plan, save, about)
@@ -48,24 +48,27 @@ def edit_rung(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     about: dict[str, Any] = {"drill": rung.drill, "of": rung, "rung": rung, "revision": rung.ladder.revision}
     about["back"] = resolve_url("library:ladder", rung.ladder_id)
 
-    def save(plan: Any, revision: int) -> None:
+    def save(plan: FloorPlan | None, revision: int) -> None:
         save_rung_plan(member=member, rung=rung, plan=plan, revision=revision)
 
     return _edited(request, rung.floor_plan, save, about)
 
 
-def _edited(request: HttpRequest, plan: Any, save: Callable[[Any, int], None], about: dict[str, Any]) -> HttpResponse:
+def _edited(
+    request: HttpRequest, stored: FloorPlan | None, save: Callable[[FloorPlan | None, int], None], about: dict[str, Any]
+) -> HttpResponse:
     """The editor. What is wrong is said with its place, and nothing of it is stored."""
     wrong: list[str] = []
+    plan = PLAN.write(stored) if stored else None
     if request.method == "POST":
         as_drill = "rung" in about and request.POST.get("as_drill")
         plan = None if as_drill else _read(request.POST.get("plan", ""))
         if not as_drill:
-            wrong = ["$: is no floor plan"] if plan is None else plan_faults(plan)
+            wrong = ["$: is no floor plan"] if plan is None else PLAN.faults(plan, stored=True)
         revision = whole(request.POST.get("revision", "")) or 0
         if not wrong:
             try:
-                save(plan, revision)
+                save(None if plan is None else PLAN.read(plan), revision)
             except Refused as error:
                 wrong = [str(error)]
             else:

@@ -1,7 +1,6 @@
 """Taking rules and marks."""
 
 from dataclasses import replace
-from typing import Any
 
 from django.db import transaction
 
@@ -10,19 +9,19 @@ from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules.odds import USUAL, lanes_asked
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
-from drill_ladder.formats.documents import rule_from, rung_from
-from drill_ladder.formats.rule_document import rule_document
+from drill_ladder.core.judging import Rule
+from drill_ladder.formats.documents import RULE
 
 
 @transaction.atomic
-def take_rule(*, member: Membership, ladder: Ladder, rule: dict[str, Any], revision: int) -> Ladder:
+def take_rule(*, member: Membership, ladder: Ladder, rule: Rule, revision: int) -> Ladder:
     """Give a ladder another rule, for everybody who arrives on a rung from now on. Raises Refused."""
     refuse_unless_coach(member)
     current = locked(ladder, revision)
     before = current.rule
     current.rule = rule
     refuse_evidence(current, current.rungs.select_related("drill"))
-    store(member, current, "changed the rule", before=before, after=rule)
+    store(member, current, "changed the rule", before=RULE.write(before), after=RULE.write(rule))
     return current
 
 
@@ -35,14 +34,13 @@ def take_mark(*, member: Membership, rung: Rung, school: str, makes: int, of: in
     """
     refuse_unless_coach(member)
     current, found = locked_rung(rung, revision)
-    _, shared = lanes_asked(rung_from(found.document()))
-    sets = found.dose.get("sets", 1)
-    sets = sets if of % (sets * shared) == 0 else 1
-    found.dose = {**found.dose, "sets": sets, "reps": of // (sets * shared)}
-    found.target = {key: value for key, value in found.target.items() if key != "value"} | {"makes": makes, "of": of}
+    _, shared = lanes_asked(found.core)
+    sets = found.dose.sets if of % (found.dose.sets * shared) == 0 else 1
+    found.dose = replace(found.dose, sets=sets, reps=of // (sets * shared))
+    found.target = replace(found.target, makes=makes, of=of, value=None)
     found.reps_high = None
-    ladders, wanted = rule_from(current.rule), USUAL[school]
-    found.rule = None if ladders.school == wanted else rule_document(replace(ladders, school=wanted))
+    wanted = USUAL[school]
+    found.rule = None if current.rule.school == wanted else replace(current.rule, school=wanted)
     store_rung(member, current, found, "changed the mark of a rung", makes=makes, of=of)
     return current
 

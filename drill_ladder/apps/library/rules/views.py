@@ -15,8 +15,6 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.judging import Rule
 from drill_ladder.core.judging import Rung as CoreRung
-from drill_ladder.formats.documents import rule_from, rung_from
-from drill_ladder.formats.rule_document import rule_document
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 from drill_ladder.ui.pages import page_or_fragment
 
@@ -26,7 +24,7 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
     """What the rule will really do at a rung: tried by changing numbers, taken by posting them."""
     ladder = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk)
     rung = get_object_or_404(ladder.rungs.select_related("drill"), position=position)
-    terms, rule = rung_from(rung.document()), rule_from(ladder.rule)
+    terms, rule = rung.core, ladder.rule
     typed = request.POST or (request.GET if "school" in request.GET else None)
     form = RuleForm(typed or first_values(rule, ladder.revision) | member.marks)
     valid = form.is_valid()
@@ -56,7 +54,7 @@ def _words(rung: Rung, terms: CoreRung, rule: Rule) -> dict[str, Any]:
         "target": target_words(terms),
         "counts_makes": terms.counts_makes,
         "eases": terms.floor is not None,
-        "own_rule": rule_sentence(rule_from(rung.rule)) if rung.rule else "",
+        "own_rule": rule_sentence(rung.rule) if rung.rule else "",
         "now": rule_sentence(rule),
         "each_of": lanes if lanes > 1 else 0,
         "over": shared if shared > 1 else 0,
@@ -72,8 +70,7 @@ def _taken(member: Membership, rung: Rung, terms: CoreRung, form: RuleForm, name
     """Take the rule as typed for the ladder, or, with a school's name, the mark found for it on this rung."""
     ladder, revision = rung.ladder, form.cleaned_data["revision"]
     if not name:
-        document = rule_document(form.rule(rule_from(ladder.rule)))
-        take_rule(member=member, ladder=ladder, rule=document, revision=revision)
+        take_rule(member=member, ladder=ladder, rule=form.rule(ladder.rule), revision=revision)
         return f"{ladder} has its new rule. It counts for whoever arrives on a rung from now on."
     rows = {row["key"]: row for row in _found(terms, form)} if terms.counts_makes else {}
     row = rows.get(name)

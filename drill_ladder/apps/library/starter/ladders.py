@@ -7,7 +7,7 @@ a coach changes them.
 from typing import Any
 
 from drill_ladder.apps.library.starter.drills import DRILLS
-from drill_ladder.formats.library_file import FORMAT
+from drill_ladder.formats.library_values import FORMAT
 
 
 def _rung(

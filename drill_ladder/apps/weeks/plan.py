@@ -1,0 +1,96 @@
+"""A player's week in hand: what is asked, what is planned, on which days. Read once, and passed along."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from hashlib import sha256
+
+from drill_ladder.apps.people.models import Player, PlayerDay, Where
+from drill_ladder.apps.prescriptions.demand import Wanted, wanted_by_id
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.core.planning import Day, Placed, Unplaced, Wish, unplaced
+
+EVERYBODY = 99  # helpers at the club
+
+
+@dataclass(slots=True)
+class WeekPlan:
+    """demand: what is asked, by the wish's id, the most urgent first; blocks: as they are stored."""
+
+    player: Player
+    monday: date
+    week: Week
+    demand: dict[str, Wanted]
+    blocks: list[PlannedBlock] = field(default_factory=list)
+
+    @property
+    def wishes(self) -> list[Wish]:
+        """What is asked, as the planner takes it."""
+        return [wanted.wish for wanted in self.demand.values()]
+
+    @property
+    def days(self) -> list[Day]:
+        """The player's days as they are planned on."""
+        return days_of(self.player, self.monday, self.week.skipped, self.blocks)
+
+    @property
+    def asked_blocks(self) -> list[PlannedBlock]:
+        """Those of ladders that are still asked for."""
+        return [block for block in self.blocks if str(block.prescription_id) in self.demand]
+
+    def wanted(self, block: PlannedBlock) -> Wanted | None:
+        """What a block is of; None where it is not asked for any more."""
+        return self.demand.get(str(block.prescription_id))
+
+    def unplaced(self) -> tuple[Unplaced, ...]:
+        """What found no place: as it is stored, or worked out anew where anything has changed since."""
+        if self.week.pk is None:
+            return ()
+        return self.week.unplaced if self.week.unplaced_of == self.sign() else self.work_out_unplaced()
+
+    def work_out_unplaced(self) -> tuple[Unplaced, ...]:
+        """The same, worked out: the integer program of the week is solved."""
+        return unplaced(self.days, self.wishes, placed_of(self.asked_blocks))
+
+    def sign(self) -> str:
+        """A sign of everything that the plan depends on, the same as long as none of it changes."""
+        days = [(str(d.on), d.minutes, str(d.place), sorted(d.equipment), d.helpers, d.adult) for d in self.days]
+        wishes = [
+            (w.id, w.per_week, w.minutes, w.priority, w.intent.value, sorted(w.places), w.helpers, w.adult)
+            for w in self.wishes
+        ]
+        rests = [(w.rest_day_between, str(w.first), sorted(w.equipment)) for w in self.wishes]
+        placed = sorted((str(block.on), block.prescription_id, block.minutes) for block in self.asked_blocks)
+        return sha256(repr((days, wishes, rests, placed)).encode()).hexdigest()[:16]
+
+
+def week_plan(player: Player, monday: date, week: Week | None) -> WeekPlan:
+    """The week with its blocks and what is asked of it; a week that nobody planned yet is empty and not stored."""
+    blocks = list(week.blocks.with_ladders()) if week else []
+    stored = week or Week(club_id=player.club_id, player=player, monday=monday)
+    return WeekPlan(player, monday, stored, wanted_by_id(player, monday), blocks)
+
+
+def stored_plan(player: Player, monday: date) -> WeekPlan:
+    """The player's week as it is stored."""
+    return week_plan(player, monday, Week.objects.of(player, monday).first())
+
+
+def days_of(player: Player, monday: date, skipped: Sequence[int], blocks: Sequence[PlannedBlock]) -> list[Day]:
+    """The player's days of a week without those that are skipped, and those without minutes on which somebody put a
+    block all the same.
+    """
+    days = {day.on: day for day in (_day(d, monday) for d in player.days.all() if d.weekday not in skipped)}
+    extra = {b.on: Day(b.on, 0, b.place) for b in blocks if b.on not in days}
+    return sorted([*days.values(), *extra.values()], key=lambda day: day.on)
+
+
+def _day(day: PlayerDay, monday: date) -> Day:
+    club = day.place == Where.CLUB
+    helpers = EVERYBODY if club else int(day.helper)
+    return Day(monday + timedelta(days=day.weekday), day.minutes, day.place, frozenset(), helpers, club or day.adult)
+
+
+def placed_of(blocks: Sequence[PlannedBlock]) -> list[Placed]:
+    """Stored blocks as the core's."""
+    return [Placed(b.on, str(b.prescription_id), b.order, b.minutes) for b in blocks]

@@ -1,0 +1,71 @@
+"""Telling a player their week. What was told is never changed in silence."""
+
+from dataclasses import replace
+from datetime import date, datetime
+
+from django.db import transaction
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.prescriptions.demand import Wanted
+from drill_ladder.apps.weeks.plan import WeekPlan
+from drill_ladder.apps.weeks.services import locked_plan, refuse_at_home
+from drill_ladder.apps.weeks.words import changes
+from drill_ladder.core.planning import ToldBlock, ToldChange
+from drill_ladder.formats.words import dose_words, target_words
+
+
+@transaction.atomic
+def publish(*, member: Membership, player: Player, monday: date, at: datetime) -> WeekPlan:
+    """Tell the player: the card and the calendar follow. Told again, the player sees what changed. Raises Refused."""
+    plan = locked_plan(member, player, monday)
+    week, now = plan.week, snapshot(plan)
+    days = {day.on: day for day in plan.days}
+    for block in plan.blocks:
+        # the last door before a home: whatever moved or changed since the block was placed
+        refuse_at_home(plan.wanted(block), block.place, days[block.on].adult)
+    lines = changes(week.published, now) if week.published_at else []
+    if lines:
+        week.told = (*week.told, ToldChange(at.date(), tuple(lines)))
+    keys = {block.key for block in now}
+    gone = tuple(replace(block, cancelled=True) for block in week.published if block.key not in keys)
+    week.published, week.published_at, week.revision = now + gone, at, week.revision + 1
+    week.save(update_fields=["published", "published_at", "revision", "told"])
+    record(club_id=member.club_id, actor=member.user, verb="published a week", subject=week, blocks=len(now))
+    return plan
+
+
+def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
+    """The week as it would be told now: which one of its ladder a block is in the week gives it a name that stays."""
+    seen: dict[int, int] = {}
+    told = []
+    for block in sorted(plan.blocks, key=lambda b: (b.on, b.order)):
+        number = seen[block.prescription_id] = seen.get(block.prescription_id, 0) + 1
+        wanted = plan.wanted(block)
+        told.append(
+            ToldBlock(
+                key=f"{block.prescription_id}-{number}",
+                prescription=block.prescription_id,
+                ladder=str(block.prescription.ladder),
+                title=wanted.stay.rung.title if wanted else "",
+                on=block.on,
+                order=block.order,
+                minutes=block.minutes,
+                place=str(block.place),
+                way=block.way,
+                dose=dose_of(wanted, block.reps) if wanted else "",
+                target=target_words(wanted.rung) if wanted else "",
+            )
+        )
+    return tuple(told)
+
+
+def dose_of(wanted: Wanted, reps: int | None) -> str:
+    """A block's dose in words, with the repetitions that its band came to."""
+    rung = wanted.rung
+    return dose_words(replace(rung, dose=replace(rung.dose, reps=reps or rung.dose.reps), reps_high=None))
+
+
+def is_stale(plan: WeekPlan) -> bool:
+    """Whether the week changed since the player was told it."""
+    return plan.week.published_at is not None and bool(changes(plan.week.published, snapshot(plan)))

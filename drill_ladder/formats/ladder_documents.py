@@ -1,0 +1,65 @@
+"""Measures, doses, targets, rules and rungs written in the open format: the one writer beside the one reader."""
+
+from dataclasses import asdict
+from typing import Any
+
+from drill_ladder.core.judging import Evidence, InARow, Measure, Rule, Rung, Window
+from drill_ladder.formats.ladder_shapes import ALONG
+
+Doc = dict[str, Any]
+
+
+def measure_document(measure: Measure) -> Doc:
+    """The measure, every number named."""
+    document: Doc = {"kind": measure.kind}
+    for key, value in asdict(measure).items():
+        if value is not None:  # a streak without a cap
+            document[key] = list(value) if isinstance(value, tuple) else value
+    return document
+
+
+def rule_document(rule: Rule) -> Doc:
+    """The whole rule, every gate named."""
+    school = rule.school
+    document: Doc = {"school": school.name}
+    if isinstance(school, InARow):
+        if school.passes > 1:
+            document["passes"] = school.passes
+    elif isinstance(school, Window):
+        document |= {"passes": school.passes, "of": school.of}
+    elif isinstance(school, Evidence):
+        document |= {"confidence": school.confidence, "half_life": school.half_life}
+    else:
+        document |= {"reps": school.reps, "sessions": school.sessions}
+    return document | {
+        "min_days_between": rule.min_days_between,
+        "min_sessions": rule.min_sessions,
+        "trust": rule.trust.value,
+        "low_in_a_row": rule.low_in_a_row,
+        "stall_after": rule.stall_after,
+        "skip_at": rule.skip_at,
+        "layoff_days": rule.layoff_days,
+        "min_share": rule.min_share,
+    }
+
+
+def rung_document(rung: Rung) -> Doc:
+    """What a rung is judged by; what goes along with it is `along_document`."""
+    return {
+        "id": rung.id,
+        "title": rung.title,
+        "measure": measure_document(rung.measure),
+        "lanes": list(rung.lanes),
+        "dose": asdict(rung.dose),
+        "target": asdict(rung.target),
+        "floor": rung.floor,
+        "ease": {"note": rung.ease} if rung.ease else None,
+        "axis": list(rung.axis),
+        "rule": rule_document(rung.rule) if rung.rule else None,
+    }
+
+
+def along_document(rung: Rung) -> Doc:
+    """What goes along with a rung without being judged."""
+    values = {key: getattr(rung, key) for key in ALONG}
+    return {key: list(value) if isinstance(value, tuple) else value for key, value in values.items()}
