@@ -115,7 +115,7 @@ LADDER = record(rungs=listed(RUNG, 1), rule=RULE)
 
 # What goes along with a rung without being judged, in files and in stored terms, not on the command line.
 ALONG = {
-    "intent": optional(one_of(*Intent), Intent.SKILL),
+    "intent": optional(one_of("skill", "speed", "endurance", "pressure"), "skill"),
     "tempo": maybe(number(above=0, high=1)),
     "reps_high": maybe(whole(1)),
     "success": maybe(pair(number())),

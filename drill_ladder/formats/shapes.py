@@ -95,6 +95,11 @@ def by_name(shape: Shape) -> Shape:
     return core_schema.dict_schema(name(), shape, strict=True)
 
 
+def anything() -> Shape:
+    """Whatever was written: numbers by name, which grow with the product."""
+    return core_schema.any_schema()
+
+
 def or_null(shape: Shape) -> Shape:
     """The shape, or null."""
     return core_schema.nullable_schema(shape)

@@ -164,7 +164,7 @@ def test_a_week_on_a_phone_and_one_that_cannot_be(club, browser, live_server):
     click(browser, "A sick week")
     expect(browser, "Planned without those days.")
     wait_until(browser, "document.querySelectorAll('.week-block').length === 0")
-    assert Week.objects.get().skipped == list(range(7))
+    assert Week.objects.get().skipped == tuple(range(7))
 
 
 def test_what_changed_after_publishing_is_told(club, browser, live_server):

@@ -65,6 +65,7 @@ TABLE = {
     "weeks:weeks-act": "coach",
     "weeks:week": "member",
     "library:rule-preview": "coach",
+    "library:marks": "coach",
     "weeks:week-act": "coach",
     "weeks:block-act": "coach",
     "card:calendar": "link",
@@ -98,7 +99,7 @@ TABLE = {
 }
 POST_ONLY = {"people:link-renew", "prescriptions:end", "card:hurt", "practice:stop-open"}
 POST_ONLY |= {"review:decide", "review:undo", "library:plan-preview", "prescriptions:new-terms", "library:archive"}
-POST_ONLY |= {"weeks:weeks-act", "weeks:week-act", "weeks:block-act"}
+POST_ONLY |= {"library:marks", "weeks:weeks-act", "weeks:week-act", "weeks:block-act"}
 POST_ONLY |= {"people:feed-renew", "prescriptions:focus", "prescriptions:back", "floor:station-change"}
 POST_ONLY |= {"prescriptions:at-club", "prescriptions:looked", "library:rung-preview", "library:rung-preview-new"}
 

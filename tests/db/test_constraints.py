@@ -95,8 +95,9 @@ def test_one_of_each(w):
     refused(lambda: Prescription.objects.create(club=w.club, player=w.player, ladder=w.ladder, started_on=D))
     refused(lambda: Stay.objects.create(club=w.club, prescription=p, rung=w.rungs[1], terms=stay.terms, arrived=D))
     refused(lambda: SecretLink.objects.create(club=w.club, player=w.player))
-    Proposal.objects.create(club=w.club, stay=stay, kind="climb", said={}, made_on=D)
-    refused(lambda: Proposal.objects.create(club=w.club, stay=stay, kind="climb", said={}, made_on=D))
+    said = {"decision": "climb", "verdicts": [], "missing": [], "reasons": []}
+    Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D)
+    refused(lambda: Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D))
 
 
 def test_what_a_coach_must_say(w):

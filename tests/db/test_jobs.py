@@ -53,9 +53,9 @@ def test_what_failed_is_told_and_what_was_done_is_kept(w, works):
 
 def test_silent_work_was_cut_off(w, works):
     job = Job.objects.create(club=w.club, by=w.coach.user, name="fine", label="x", state="running")
-    assert services.look(job).state == "running"
+    assert services.as_seen(job).state == "running"
     Job.objects.update(beat_at=timezone.now() - timedelta(minutes=3))
-    assert services.look(Job.objects.get()).state == "failed"
+    assert services.as_seen(Job.objects.get()).state == "failed"
     assert "Start it again" in Job.objects.get().lines[0]
 
 

@@ -199,7 +199,8 @@ def test_a_rule_that_came_too_late_is_told_on_a_ladder_without_odds(w, coach):
 
 
 def test_a_coachs_own_marks_stay_with_them(w, other, coach, path):
-    coach.get(path, typed(w, not_ready=50, ready=90, horizon=8), headers=HTMX)
+    coach.post("/ladders/marks/", typed(w, not_ready=50, ready=90, horizon=8), headers=HTMX)
+    coach.post("/ladders/marks/", typed(w, not_ready=95, ready=90, horizon=8), headers=HTMX)  # cannot be: not kept
     coach.logout()
     again = Client()
     again.force_login(w.coach.user)

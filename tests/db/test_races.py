@@ -123,13 +123,17 @@ def test_links_and_drills_and_imports(club):
     assert Player.objects.filter(name__in=["Bo", "Ada"]).count() == 2
 
 
-def test_desk_and_review_notice_an_absence_once(club):
+def test_an_absence_is_noticed_once_and_by_no_look_at_a_page(club):
     today = timezone.localdate()
     p = put_on(club, rung=2, on=today - timedelta(days=60))
     log(p, today - timedelta(days=40), 8, 8)
     Proposal.objects.all().delete()
     pages = iter(["/", "/review/"] * MANY)
     same(at_once(club.coach.user, lambda client: client.get(next(pages))))
+    assert Proposal.objects.count() == 0
+    # the first write of the day brings it, of many at once just one
+    answers = at_once(club.coach.user, lambda client: client.post("/ladders/marks/", {}))
+    assert {answer.status_code for answer in answers} == {204}
     assert Proposal.objects.filter(kind="recheck", state="open").count() == 1
 
 

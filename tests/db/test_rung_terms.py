@@ -274,6 +274,8 @@ def test_a_rung_that_is_meant_to_be_hard_reads_as_on_course(w):
 def test_a_coachs_own_marks_stay_from_page_to_page(w, coach):
     path = f"/ladders/{w.ladder.pk}/odds/1/"
     first = coach.get(path).context["form"].data
-    coach.get(path, {**first, "not_ready": 50, "ready": 90, "horizon": 4})
+    assert coach.get(path, {**first, "not_ready": 50}).status_code == 200
+    assert 'value="50"' not in text(coach.get(path))  # looking stores nothing
+    assert coach.post("/ladders/marks/", {**first, "not_ready": 50, "ready": 90, "horizon": 4}).status_code == 204
     assert 'value="50"' in text(coach.get(path))
     assert "Within four sessions" in text(coach.get(f"/ladders/{w.ladder.pk}/edit/"))

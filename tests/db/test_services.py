@@ -12,7 +12,7 @@ from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import changes_since, end_prescription, prescribe, take_new_terms
 from drill_ladder.apps.review.models import Proposal
-from drill_ladder.apps.review.services import offered, refresh, settle, undo
+from drill_ladder.apps.review.services import notice_absences, offered, settle, undo
 from tests.make import current, drill, given, ladder, log, put_on
 
 D = date(2026, 3, 2)
@@ -45,9 +45,9 @@ def test_two_passes_propose_a_climb_and_confirming_moves_the_marker(w):
 
 def test_what_was_said_is_kept_with_its_numbers(w):
     _, proposal = climbed_once(w)
-    assert proposal.said["decision"] == "climb"
-    assert [v["verdict"] for v in proposal.said["verdicts"]] == ["pass", "pass"]
-    assert proposal.said["reasons"][0]["text"] == "The rule is met: climb."
+    assert proposal.said.kind == "climb"
+    assert [day.verdict for day in proposal.said.days] == ["pass", "pass"]
+    assert proposal.said.reasons[0].text == "The rule is met: climb."
 
 
 def test_undo_puts_everything_back(w):
@@ -136,17 +136,17 @@ def test_easing_ends_by_itself_when_the_target_is_met(w):
 def test_three_weeks_away_ask_for_a_recheck_that_counts_for_no_rung(w):
     p = put_on(w, rung=2)
     log(p, day(0), 7, 8)
-    assert refresh(w.club, day(20)) == 0
-    assert refresh(w.club, day(21)) == 1
-    assert refresh(w.club, day(21)) == 0
+    assert notice_absences(w.club, day(20)) == 0
+    assert notice_absences(w.club, day(21)) == 1
+    assert notice_absences(w.club, day(21)) == 0
     [proposal] = waiting(w)
     assert proposal.kind == "recheck"
     settle(member=w.coach, proposal=proposal, action="confirm", on=day(21))
     assert log(p, day(22), 9, 9).recheck
     assert not current(p).recheck
     log(p, day(23), 8, 8)
-    assert Proposal.objects.filter(stay__prescription=p).last().said["verdicts"][-1]["on"] == day(23).isoformat()
-    assert len(Proposal.objects.filter(stay__prescription=p).last().said["verdicts"]) == 2
+    assert Proposal.objects.filter(stay__prescription=p).last().said.days[-1].on == day(23)
+    assert len(Proposal.objects.filter(stay__prescription=p).last().said.days) == 2
 
 
 def test_results_keep_the_terms_they_were_judged_by(w):
@@ -158,7 +158,7 @@ def test_results_keep_the_terms_they_were_judged_by(w):
     w.drill.save()
     log(p, day(2), 8, 8)
     [proposal] = waiting(w)
-    assert [v["verdict"] for v in proposal.said["verdicts"]] == ["pass", "pass", "pass"]
+    assert [day.verdict for day in proposal.said.days] == ["pass", "pass", "pass"]
 
 
 def test_sent_twice_is_stored_once(w):
@@ -292,16 +292,16 @@ def test_an_absence_that_was_decided_about_is_not_brought_up_again(w):
     log(p, day(0), 8, 8)
     log(p, day(1), 8, 8)
     assert [x.kind for x in waiting(w)] == ["climb"]
-    assert refresh(w.club, day(22)) == 1
+    assert notice_absences(w.club, day(22)) == 1
     [proposal] = waiting(w)
     assert proposal.kind == "recheck"
     decision = settle(member=w.coach, proposal=proposal, action="hold", on=day(22))
-    assert refresh(w.club, day(23)) == 0
+    assert notice_absences(w.club, day(23)) == 0
     undo(member=w.coach, decision=decision)
     assert [x.kind for x in waiting(w)] == ["recheck"]
     settle(member=w.coach, proposal=proposal, action="hold", on=day(22))
     log(p, day(24), 7, 7)
-    assert refresh(w.club, day(50)) == 1
+    assert notice_absences(w.club, day(50)) == 1
 
 
 def test_two_reports_of_hurt_are_one_stop(w):
@@ -320,7 +320,7 @@ def test_a_stop_rests_and_asks_nothing(w):
     p = put_on(w, rung=2)
     log(p, day(0), 7, 7)
     open_stop(player=w.player, what="x", on=day(1), actor=None)
-    assert refresh(w.club, day(40)) == 0
+    assert notice_absences(w.club, day(40)) == 0
 
 
 def test_what_is_prescribed_for_the_club_is_not_logged_from_home(w):

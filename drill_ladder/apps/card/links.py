@@ -11,8 +11,9 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
+from drill_ladder.apps.people.access import at_club
 from drill_ladder.apps.people.links import moved_to, player_by, player_once_by
-from drill_ladder.apps.people.models import Opens
+from drill_ladder.apps.people.models import Opens, Player
 from drill_ladder.apps.practice.stops import hear, heard_late
 from drill_ladder.ui.pages import wants_json
 
@@ -34,14 +35,8 @@ def by_link(opens: str = Opens.CARD) -> Callable[[View], View]:
             if player is None:
                 response = _closed(request, token, opens)
             else:
-                told = hear(request.POST, player, None) if request.method == "POST" else None
-                request.told = told  # type: ignore[attr-defined]
-                try:
-                    response = view(request, player, token, *args, **kwargs)
-                except Http404:
-                    if told is None:
-                        raise
-                    response = redirect("card:card", token)  # what was told stands there
+                with at_club(request, player.club):
+                    response = _opened(view, request, player, token, *args, **kwargs)
             return _secretly(response)
 
         guarded.access = "link"  # type: ignore[attr-defined]
@@ -50,6 +45,18 @@ def by_link(opens: str = Opens.CARD) -> Callable[[View], View]:
         return guarded
 
     return decorate
+
+
+def _opened(view: View, request: HttpRequest, player: Player, token: str, *args: Any, **kwargs: Any) -> HttpResponse:
+    """The page itself, after what it tells about a hurt."""
+    told = hear(request.POST, player, None) if request.method == "POST" else None
+    request.told = told  # type: ignore[attr-defined]
+    try:
+        return view(request, player, token, *args, **kwargs)
+    except Http404:
+        if told is None:
+            raise
+        return redirect("card:card", token)  # what was told stands there
 
 
 def _closed(request: HttpRequest, token: str, opens: str) -> HttpResponse:

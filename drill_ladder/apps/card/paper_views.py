@@ -5,18 +5,17 @@ from datetime import timedelta
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
-from django.utils import timezone
 from django.utils.text import slugify
 
 from drill_ladder.apps.card.feed import calendar
 from drill_ladder.apps.card.links import by_link, wrong_link
 from drill_ladder.apps.card.paper import home_card, resting_of, session_sheet, weeks_to_tell
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.links import member_by, moved_to, open_link
-from drill_ladder.apps.people.models import FEED, Membership, Opens, Player, Squad
+from drill_ladder.apps.people.models import FEED, Membership, Opens, Player
+from drill_ladder.apps.weeks.asked import asked_day, asked_monday
 from drill_ladder.apps.weeks.models import Week
-from drill_ladder.apps.weeks.querysets import monday_of
-from drill_ladder.apps.weeks.views import asked_day
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.pages import public_address
 
@@ -38,7 +37,7 @@ def _ics(data: bytes, name: str) -> HttpResponse:
 @by_link(Opens.CALENDAR)
 def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
-    alarms, today = request.GET.get("alarm") == "1", timezone.localdate()
+    alarms, today = request.GET.get("alarm") == "1", clock.today(player.club)
     data = calendar(f"Drills of {player}", weeks_to_tell(player), BOTH, today, resting_of(player.club), alarms)
     return _ics(data, "drills")
 
@@ -51,9 +50,9 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
         return redirect("card:coach-feed", present, permanent=True) if present else wrong_link(request)
     if not member.decides:
         raise Http404
-    today = timezone.localdate()
-    weeks = Week.objects.of_club(member.club).filter(published_at__isnull=False, monday__gte=today - FED)
-    found, name = weeks.select_related("player"), f"{member.club}: sessions"
+    today = clock.today(member.club)
+    weeks = Week.objects.of_club(member.club).published().since(today - FED)
+    found, name = weeks, f"{member.club}: sessions"
     data = calendar(name, found, ("club",), today, resting_of(member.club), with_names=True)
     return _ics(data, "sessions")
 
@@ -76,7 +75,7 @@ def card_print(request: HttpRequest, player: Player, token: str) -> HttpResponse
 
 def _card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     link = public_address(request, reverse("card:card", args=[token]))
-    data = home_card(player, monday_of(asked_day(request)), link)
+    data = home_card(player, asked_monday(request, clock.today(player.club)), link)
     return _file(data, "application/pdf", f"{slugify(player.name) or 'card'}.pdf")
 
 
@@ -96,7 +95,6 @@ def sheet(request: HttpRequest, member: Membership) -> HttpResponse:
     chosen = request.GET.get("squad", "")
     squad = None
     if chosen:
-        squads = Squad.objects.filter(club=member.club)
-        squad = get_object_or_404(squads, pk=whole(chosen))
-    on = asked_day(request)
+        squad = get_object_or_404(member.club.squads, pk=whole(chosen))
+    on = asked_day(request, clock.today(member.club))
     return _file(session_sheet(member.club, on, squad), "application/pdf", f"session-{on}.pdf")

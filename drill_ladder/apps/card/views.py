@@ -2,18 +2,19 @@
 
 import re
 from dataclasses import replace
+from datetime import date
 from typing import Any
 from uuid import UUID
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.blocks import barred_blocks, home_blocks, home_way, published_week, told_changes
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.library.models import Caution
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_link
 from drill_ladder.apps.people.models import Opens, Player
 from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, work_rung
@@ -22,13 +23,15 @@ from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of
 from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.planning import AtHome
+from drill_ladder.formats.decision_documents import ahead
 from drill_ladder.ui.pages import wants_json
 
 
 @by_link()
 def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Today's blocks."""
-    today = timezone.localdate()
+    today = clock.today(player.club)
     blocks = home_blocks(player, today)
     changed = told_changes(published_week(player, today))
     context = {"player": player, "token": token, "today": today, "stop": open_stop_of(player), "blocks": blocks}
@@ -50,7 +53,7 @@ def _draft_told(request: HttpRequest) -> str:
 @by_link()
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """One block: how it is done, and the pad to log it."""
-    stays = Stay.objects.of_player(player).begun(timezone.localdate()).for_home()
+    stays = Stay.objects.of_player(player).begun(clock.today(player.club)).for_home()
     found = get_object_or_404(stays, pk=stay)
     form = session_form(request, found)
     caution = found.worked_on.drill.caution
@@ -60,13 +63,13 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         return redirect("card:card", token)  # which says why
     way, told = _less(found), request.told  # type: ignore[attr-defined]
     if request.method == "POST" and form.is_valid():
-        given = form.session_input(timezone.localdate(), form.cleaned_data["seen_by"] or "self")
-        given = replace(given, way=way.version.name if way else "")
+        given = form.session_input(clock.today(player.club), form.cleaned_data["seen_by"] or "self")
+        given = replace(given, way=way.way if way else "")
         session = recorded(form, found, given, None, told)
         if session is not None:
             return redirect("card:done", token, session.pk)
         if told and not form.errors:
-            return redirect(f"{reverse('card:card', args=[token])}?told={draft_key(found, timezone.localdate())}")
+            return redirect(f"{reverse('card:card', args=[token])}?told={draft_key(found, clock.today(player.club))}")
     context = log_context(found, form) | {
         "player": player,
         "token": token,
@@ -81,12 +84,14 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
 
 def _off_the_card(stay: Stay, player: Player) -> bool:
     """Whether a block is not for home now: barred, or withdrawn by a later publishing."""
-    shown = {block.stay.pk for block in home_blocks(player, timezone.localdate())}
+    shown = {block.stay.pk for block in home_blocks(player, clock.today(player.club))}
     return stay.left is None and stay.pk not in shown
 
 
-def _less(stay: Stay) -> Any:
+def _less(stay: Stay) -> AtHome | None:
     """The home version, where it is not the full drill."""
+    if not stay.worked_on.drill.versions:
+        return None
     way = home_way(stay)
     return way if way.way else None
 
@@ -94,21 +99,24 @@ def _less(stay: Stay) -> Any:
 @by_link()
 def done(request: HttpRequest, player: Player, token: str, session: UUID) -> HttpResponse:
     """What was reached, what is missing, what comes next."""
-    found = get_object_or_404(
-        Session.objects.of_player(player).select_related("stay__rung__drill", "stay__prescription__ladder"), pk=session
-    )
-    context = outcome_context(found) | {"player": player, "token": token, "stop": open_stop_of(player)}
+    found = get_object_or_404(Session.objects.of_player(player), pk=session)
+    context = outcome_context(found, clock.today(player.club)) | {
+        "player": player,
+        "token": token,
+        "stop": open_stop_of(player),
+    }
     return render(request, "card/done.html", context | whom_to_ring(player))
 
 
-def outcome_context(session: Session) -> dict[str, Any]:
+def outcome_context(session: Session, today: date) -> dict[str, Any]:
     """The day that a session belongs to, judged and in words."""
     stay = session.stay
-    decision = decide_stay(stay, timezone.localdate())
-    days = judge_days(stay, stay.sessions.prefetch_related("sets"), session.recheck)
+    # told once, when it was stored; only what an earlier version stored is decided here
+    next_ = session.ahead or ahead(decide_stay(stay, today))
+    days = judge_days(stay, stay.sessions.with_sets(), session.recheck)
     judged = next(d for d in days if d.on == session.on)
     by_key = {rung_key(rung.pk): rung for rung in stay.prescription.ladder.rungs.all()}
-    told = outcome(judged, decision, work_rung(stay, session.recheck)[1], by_key.get(decision.to or ""))
+    told = outcome(judged, next_, work_rung(stay, session.recheck)[1], by_key.get(next_.to or ""))
     return {
         "session": session,
         "stay": stay,

@@ -5,10 +5,10 @@ from typing import Any
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 
 from drill_ladder.apps.exchange.roster import COLUMNS, preview, roster_csv
 from drill_ladder.apps.exchange.roster_import import bring_in
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -30,9 +30,9 @@ def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
     if request.method == "POST":
         try:
             table = _table(request)
-            found = preview(member.club, table, timezone.localdate())
+            found = preview(member.club, table, clock.today(member.club))
             if request.POST.get("sure") == "yes" and not found.problems:
-                found = bring_in(member=member, table=table, today=timezone.localdate())
+                found = bring_in(member=member, table=table, today=clock.today(member.club))
                 messages.success(request, _said(found))
                 return redirect("progress:players")
             context |= {"found": found, "text": _kept(table)}

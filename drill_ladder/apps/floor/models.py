@@ -3,6 +3,7 @@
 from django.db import models
 from django.db.models import Q
 
+from drill_ladder.apps.floor.querysets import GroupQuerySet
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import SLOTS, STATIONS
@@ -22,6 +23,8 @@ class GroupSession(models.Model):
     change_s = models.PositiveIntegerField(default=0)
     slots = models.PositiveSmallIntegerField()
     past = stored(SLOTS, default=list)
+
+    objects = GroupQuerySet.as_manager()
 
     class Meta:
         ordering = ["-on", "-id"]

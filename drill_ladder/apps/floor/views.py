@@ -6,7 +6,6 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.floor.models import GroupSession
@@ -22,6 +21,7 @@ from drill_ladder.apps.floor.stations import (
     where,
 )
 from drill_ladder.apps.history.once import once
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -53,7 +53,7 @@ def stations(request: HttpRequest, member: Membership) -> HttpResponse:
             made = _made(member, form, stations_)
             if made is not None:
                 return redirect("floor:station", made.pk)
-    recent = GroupSession.objects.filter(club=member.club)[:8]
+    recent = GroupSession.objects.of_club(member.club)[:8]
     wrong = request.method == "POST"
     context = {"form": form, "rows": rows, "recent": recent, "wrong": wrong}
     return render(request, "floor/stations.html", context, status=422 if wrong else 200)
@@ -65,7 +65,7 @@ def _made(member: Membership, form: GroupForm, stations: list[Station]) -> Group
         return set_up(
             member=member,
             title=data["title"],
-            on=timezone.localdate(),
+            on=clock.today(member.club),
             players=form.players(),
             stations=stations,
             slot_s=round(data["minutes"] * 60),
@@ -79,7 +79,7 @@ def _made(member: Membership, form: GroupForm, stations: list[Station]) -> Group
 @member_required
 def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Who is where in each slot, the clock, and what it gains."""
-    session = get_object_or_404(GroupSession.objects.filter(club=member.club), pk=pk)
+    session = get_object_or_404(GroupSession.objects.of_club(member.club), pk=pk)
     found = rotation(session)
     first = len(session.past) + 1
     context = {
@@ -115,7 +115,7 @@ def _phases(session: GroupSession, found: Any, first: int) -> list[dict[str, Any
 @member_required
 def station_change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Somebody came late or went: the rest is solved again from a slot on."""
-    session = get_object_or_404(GroupSession.objects.filter(club=member.club), pk=pk)
+    session = get_object_or_404(GroupSession.objects.of_club(member.club), pk=pk)
     typed = request.POST.get("names", "")[:MOST_LETTERS]
     names = list(dict.fromkeys(name for line in typed.splitlines() if (name := cut(line, 120))))
     slot = whole(request.POST.get("slot", ""))

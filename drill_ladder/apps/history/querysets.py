@@ -2,22 +2,25 @@
 
 from collections import defaultdict
 from collections.abc import Iterable
-from typing import Any
+from typing import TYPE_CHECKING, Self
 
 from django.db import models
 from django.db.models import Q
+
+if TYPE_CHECKING:
+    pass
 
 
 class EventQuerySet(models.QuerySet):
     """Log entries."""
 
-    def about(self, row: models.Model) -> Any:
+    def about(self, row: models.Model) -> Self:
         """Those about one row, the latest first."""
-        return self.filter(about_q([row]))
+        return self.about_any([row])
 
-    def about_any(self, rows: Iterable[models.Model]) -> Any:
-        """Those about any of some rows, the latest first."""
-        return self.filter(about_q(rows))
+    def about_any(self, rows: Iterable[models.Model]) -> Self:
+        """Those about any of some rows, the latest first, with who did it."""
+        return self.filter(about_q(rows)).select_related("actor")
 
 
 def about_q(rows: Iterable[models.Model]) -> Q:

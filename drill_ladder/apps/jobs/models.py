@@ -4,6 +4,8 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
+from drill_ladder.apps.jobs.querysets import JobQuerySet
+
 
 class State(models.TextChoices):
     """How far a job is."""
@@ -29,6 +31,8 @@ class Job(models.Model):
     back = models.CharField(max_length=200, blank=True)
     made_at = models.DateTimeField(auto_now_add=True)
     beat_at = models.DateTimeField(auto_now=True)
+
+    objects = JobQuerySet.as_manager()
 
     class Meta:
         ordering = ["-id"]

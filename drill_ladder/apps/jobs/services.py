@@ -72,10 +72,9 @@ def step(job: Job, done: int, total: int, line: str = "") -> None:
     job.save()
 
 
-def look(job: Job) -> Job:
-    """The job as it stands; one that has been silent for two minutes was cut off with its server."""
+def as_seen(job: Job) -> Job:
+    """The job as a page shows it: one that was silent for two minutes was cut off with its server. Stores nothing."""
     if not job.over and timezone.now() - job.beat_at > SILENT:
         job.state = State.FAILED
         job.lines = [*job.lines, "It was cut off; what was finished until then is kept. Start it again."]
-        job.save()
     return job

@@ -7,7 +7,7 @@ from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import F, Q
 
-from drill_ladder.apps.library.querysets import DrillQuerySet, LadderQuerySet
+from drill_ladder.apps.library.querysets import DrillQuerySet, LadderQuerySet, RungQuerySet
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.stored import stored, stored_or_none
 from drill_ladder.core.floor import FloorPlan
@@ -154,6 +154,12 @@ class Ladder(models.Model):
     def __str__(self) -> str:
         return self.title
 
+    def rung_ids(self) -> list[int]:
+        """The stored ids of its rungs, from the bottom."""
+        if "rungs" in getattr(self, "_prefetched_objects_cache", {}):
+            return [rung.pk for rung in self.rungs.all()]
+        return list(self.rungs.order_by("position").values_list("pk", flat=True))
+
     def clean(self) -> None:
         """Refuse a rule that the core cannot read."""
         _refuse("rule", RULE.faults_of(self.rule))
@@ -184,6 +190,8 @@ class Rung(models.Model):
     success_low = models.FloatField(null=True, blank=True)
     success_high = models.FloatField(null=True, blank=True)
     plan = stored_or_none(PLAN)
+
+    objects = RungQuerySet.as_manager()
 
     class Meta:
         ordering = ["ladder", "position"]

@@ -1,23 +1,43 @@
 """Questions about the library."""
 
 from collections.abc import Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Self
 
-from django.db.models import Q
+from django.db.models import Count, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
+if TYPE_CHECKING:
+    from drill_ladder.apps.library.models import Ladder
+    from drill_ladder.apps.people.models import Player
+
 
 class LibraryQuerySet(ClubQuerySet):
-    """What can be put aside: archived, never deleted, so that results keep what they were made with."""
+    """What can be archived: never deleted, so that results keep what they were made with."""
 
-    def in_use(self) -> Any:
-        """Not put aside."""
+    def in_use(self) -> Self:
+        """Not archived."""
         return self.filter(archived_on__isnull=True)
 
-    def put_aside(self) -> Any:
-        """Archived."""
-        return self.filter(archived_on__isnull=False)
+    def archived(self) -> Self:
+        """Archived, by title."""
+        return self.filter(archived_on__isnull=False).order_by("title")
+
+    def with_rung_counts(self) -> Self:
+        """By title, with skill and the number of rungs at hand."""
+        return self.select_related("skill").annotate(rung_count=Count("rungs")).order_by("title")
+
+    def titled(self, titles: Sequence[str]) -> Self:
+        """Those of these names."""
+        return self.filter(title__in=titles)
+
+    def only_row(self, pk: int) -> Self:
+        """That one alone."""
+        return self.filter(pk=pk)
+
+    def with_skill(self) -> Self:
+        """With their skill at hand."""
+        return self.select_related("skill")
 
 
 # what a search asks -> the field it looks at
@@ -28,29 +48,55 @@ LISTED = {"lane": "lanes", "tool": "tools", "surface": "surfaces"}
 class DrillQuerySet(LibraryQuerySet):
     """Drills."""
 
-    def matching(self, words: str = "", **asked: str) -> Any:
+    def matching(self, words: str = "", **asked: str) -> Self:
         """Those in which every word appears (name, purpose, how), and for which all else that is asked holds."""
-        found: Any = self
+        matching = self
         for word in (words or "").split():
-            found = found.filter(Q(title__icontains=word) | Q(purpose__icontains=word) | Q(how__icontains=word))
-        found = found.filter(**{field: asked[key] for key, field in EXACT.items() if asked.get(key)})
+            matching = matching.filter(Q(title__icontains=word) | Q(purpose__icontains=word) | Q(how__icontains=word))
+        matching = matching.filter(**{field: asked[key] for key, field in EXACT.items() if asked.get(key)})
         for key, field in LISTED.items():
             if asked.get(key):
-                found = found.filter(**{f"{field}__contains": [asked[key]]})
-        return found
+                matching = matching.filter(**{f"{field}__contains": [asked[key]]})
+        return matching
 
-    def titled(self, titles: Sequence[str]) -> Any:
-        """Those of these names."""
-        return self.filter(title__in=titles)
+    def used_on(self, ladder: "Ladder") -> Self:
+        """Those that a ladder's rungs are made of."""
+        return self.filter(rungs__ladder=ladder).distinct()
 
-    def for_file(self) -> Any:
-        """With everything that a file tells about them."""
-        return self.select_related("skill").prefetch_related("treatments__by_drill", "treatments__by_rung__ladder")
+    def for_file(self) -> Self:
+        """By title, with everything that a file tells about them."""
+        with_all = self.with_skill().prefetch_related("treatments__by_drill", "treatments__by_rung__ladder")
+        return with_all.order_by("title")
 
 
 class LadderQuerySet(LibraryQuerySet):
     """Ladders."""
 
-    def for_file(self) -> Any:
-        """With everything that a file tells about them."""
-        return self.select_related("skill").prefetch_related("rungs__drill")
+    def with_rungs(self) -> Self:
+        """With rungs and their drills at hand."""
+        return self.prefetch_related("rungs__drill")
+
+    def for_file(self) -> Self:
+        """By title, with everything that a file tells about them."""
+        return self.with_skill().with_rungs().order_by("title")
+
+    def open_to(self, player: "Player") -> Self:
+        """Those with rungs that are in use and that the player is not on."""
+        mine = Q(prescriptions__player=player, prescriptions__status="active")
+        return self.in_use().exclude(pk__in=self.filter(mine).values("pk")).with_rung_counts().filter(rung_count__gt=0)
+
+
+class RungQuerySet(ClubQuerySet):
+    """Rungs."""
+
+    def with_drill(self) -> Self:
+        """With drill and ladder at hand."""
+        return self.select_related("drill", "ladder")
+
+    def by_ladder(self) -> Self:
+        """By their ladders' titles, from the bottom."""
+        return self.select_related("ladder").order_by("ladder__title", "position")
+
+    def from_the_bottom(self) -> Self:
+        """Those that stand lowest on their ladders first."""
+        return self.select_related("ladder").order_by("position")

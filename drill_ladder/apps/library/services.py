@@ -11,7 +11,7 @@ from drill_ladder.apps.people.services import refuse_unless_coach
 
 
 @transaction.atomic
-def put_aside(*, member: Membership, row: Drill | Ladder, on: date | None) -> None:
+def archive_row(*, member: Membership, row: Drill | Ladder, on: date | None) -> None:
     """Archive a drill or a ladder (None brings it back). Players who are on it go on; results stay."""
     refuse_unless_coach(member)
     row.archived_on = on

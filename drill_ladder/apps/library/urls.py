@@ -24,6 +24,7 @@ urlpatterns = [
     path("ladders/look/<int:row>/", ladder_edit.preview, name="rung-preview-new"),
     path("ladders/<int:pk>/look/<int:row>/", ladder_edit.preview, name="rung-preview"),
     path("ladders/<int:pk>/odds/<int:position>/", rules.odds, name="odds"),
+    path("ladders/marks/", rules.marks, name="marks"),
     path("ladders/<int:pk>/rule/", ladders.preview, name="rule-preview"),
     path("drills/", drills.drills, name="drills"),
     path("drills/new/", drill_edit.edit, name="drill-new"),

@@ -5,11 +5,11 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.services import put_aside
+from drill_ladder.apps.library.services import archive_row
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership
 
@@ -22,7 +22,7 @@ def archive(request: HttpRequest, member: Membership, kind: str, pk: int) -> Htt
     if model is None:
         raise Http404
     row = get_object_or_404(model.objects.of_club(member.club), pk=pk)
-    put_aside(member=member, row=row, on=None if row.archived_on else timezone.localdate())
+    archive_row(member=member, row=row, on=None if row.archived_on else clock.today(member.club))
     said = "is archived: nobody is given it any more, and nothing of it is lost" if row.archived_on else "is restored"
     messages.success(request, f"{row} {said}.")
     return redirect(f"library:{kind}")

@@ -1,15 +1,19 @@
 """Who may come in: one door for every view."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from functools import wraps
 from typing import Any
 
 from django.contrib.auth.decorators import login_required
 from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpRequest, HttpResponse
+from django.utils import timezone
 
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import ROLE_TOLD
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Club, Membership
+from drill_ladder.apps.people.signals import written
 
 SIGNED_OUT = (
     "You are signed out, so nothing was stored. Sign in in another window, come back here with the browser's Back, "
@@ -24,6 +28,17 @@ def membership_of(user: Any) -> Membership | None:
         user._membership = Membership.objects.select_related("club", "user").filter(user=user).first()
     found: Membership | None = user._membership
     return found
+
+
+@contextmanager
+def at_club(request: HttpRequest, club: Club) -> Iterator[None]:
+    """What is done and shown in here follows the club's clock. The first write of a day brings the night's work, once
+    it is done itself: a report of hurt waits for nothing.
+    """
+    with timezone.override(clock.zone(club)):
+        yield
+        if request.method not in ("GET", "HEAD", "OPTIONS"):
+            written.send_robust(sender=Club, club=club)  # what fails there is logged, and takes nobody's page away
 
 
 def holds_report(view: View) -> View:
@@ -50,7 +65,8 @@ def member_required(view: View) -> View:
         member = membership_of(request.user)
         if member is None:
             raise Http404
-        return view(request, member, *args, **kwargs)
+        with at_club(request, member.club):
+            return view(request, member, *args, **kwargs)
 
     guarded.access = "member"  # type: ignore[attr-defined]
     return guarded

@@ -1,12 +1,14 @@
 """The club and its people."""
 
 from datetime import date
+from zoneinfo import available_timezones
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
+from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import Q
 
-from drill_ladder.apps.people.querysets import PlayerQuerySet, SecretLinkQuerySet
+from drill_ladder.apps.people.querysets import PlayerQuerySet, SecretLinkQuerySet, SquadQuerySet
 from drill_ladder.apps.people.secrets import make_token
 
 # how long a pace and a shoe may be, in centimetres; the constraints below say the same in metres
@@ -44,9 +46,18 @@ class User(AbstractBaseUser):
 
 
 class Club(models.Model):
-    """Everything belongs to one club."""
+    """Everything belongs to one club. time_zone: by its days everything is dated; night_on: the last day whose night's
+    work is done.
+    """
 
     name = models.CharField(max_length=120)
+    time_zone = models.CharField(max_length=60, default="Europe/London")
+    night_on = models.DateField(null=True, blank=True)
+
+    def clean(self) -> None:
+        """A zone that is known."""
+        if self.time_zone not in available_timezones():
+            raise ValidationError({"time_zone": "This time zone is not known: write it as Europe/London."})
 
     def __str__(self) -> str:
         return self.name
@@ -97,6 +108,8 @@ class Squad(models.Model):
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="squads")
     name = models.CharField(max_length=80)
+
+    objects = SquadQuerySet.as_manager()
 
     class Meta:
         ordering = ["name"]
@@ -167,6 +180,10 @@ class Player(models.Model):
     def is_resting(self) -> bool:
         """Whether a stop is open."""
         return Player.objects.resting().filter(pk=self.pk).exists()
+
+    def latest_notes(self) -> "models.QuerySet[PlayerNote]":
+        """The latest words about the player, with who wrote them."""
+        return self.notes.select_related("by")[:6]
 
     def age_on(self, day: date) -> int | None:
         """Full years; None where the month of birth is not noted."""

@@ -1,37 +1,52 @@
 """Questions about people."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Self
 
 from django.db import models
 
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 
+if TYPE_CHECKING:
+    from drill_ladder.apps.people.models import Club
+
 
 class ClubQuerySet(models.QuerySet):
     """Rows that carry a club."""
 
-    def of_club(self, club: Any) -> Any:
+    def of_club(self, club: "Club") -> Self:
         """Only this club's."""
         return self.filter(club=club)
+
+
+class SquadQuerySet(ClubQuerySet):
+    """Squads."""
+
+    def with_players(self) -> Self:
+        """With their players at hand."""
+        return self.prefetch_related("players")
 
 
 class PlayerQuerySet(ClubQuerySet):
     """Players."""
 
-    def with_days(self) -> Any:
+    def with_squad(self) -> Self:
+        """With their squad at hand."""
+        return self.select_related("squad")
+
+    def with_days(self) -> Self:
         """With the days on which they have time."""
         return self.prefetch_related("days")
 
-    def on_ladders(self, squad: int | None = None) -> Any:
+    def on_ladders(self, squad: int | None = None) -> Self:
         """Those who are on a ladder now, of everybody or of one squad."""
-        found = self.filter(prescriptions__status="active").distinct()
-        return found if squad is None else found.filter(squad_id=squad)
+        active = self.filter(prescriptions__status="active").distinct()
+        return active if squad is None else active.filter(squad_id=squad)
 
-    def for_weeks(self) -> Any:
+    def for_weeks(self) -> Self:
         """By squad and name, with squad and days at hand."""
-        return self.with_days().select_related("squad").order_by("squad__name", "name")
+        return self.with_days().with_squad().order_by("squad__name", "name")
 
-    def resting(self) -> Any:
+    def resting(self) -> Self:
         """Those with an open stop."""
         return self.filter(stops__isnull=False, stops__ended_on__isnull=True).distinct()
 
@@ -39,14 +54,14 @@ class PlayerQuerySet(ClubQuerySet):
 class SecretLinkQuerySet(ClubQuerySet):
     """Secret links."""
 
-    def of_secret(self, token: str, opens: str) -> Any:
+    def of_secret(self, token: str, opens: str) -> Self:
         """The link that a secret was made for, open or not, of this or an earlier version; none for a wrong secret."""
         parts = parts_of(token)
         if parts is None or not is_signed(token, opens):
             return self.none()
         return self.filter(pk=parts[0], opens=opens).select_related("player__club")
 
-    def opened_by(self, token: str, opens: str) -> Any:
+    def opened_by(self, token: str, opens: str) -> Self:
         """The open link whose present secret this is."""
         parts = parts_of(token)
         version = parts[1] if parts else 0

@@ -5,10 +5,10 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.once import once
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.days_form import DaysForm
 from drill_ladder.apps.people.errors import Overtaken
@@ -23,7 +23,7 @@ from drill_ladder.ui.differences import differences
 @once
 def player_edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
     """A new player, or one that exists."""
-    today = timezone.localdate()
+    today = clock.today(member.club)
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk) if pk else Player(joined_on=today)
     player.club = member.club
     form = PlayerForm(request.POST or None, instance=player, club=member.club, today=today)

@@ -3,8 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
-
-from django.db.models import Max
+from itertools import groupby
 
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
@@ -15,7 +14,6 @@ from drill_ladder.core.judging import (
     Judged,
     Ladder,
     Observer,
-    Rule,
     Rung,
     SetResult,
     Yardstick,
@@ -24,11 +22,6 @@ from drill_ladder.core.judging import (
     judge_day,
 )
 from drill_ladder.core.judging import Session as CoreSession
-
-
-def terms(stay: Stay) -> tuple[Rung, Rule]:
-    """The rung and the rule that the stay is judged by."""
-    return stay.terms.rung, stay.terms.rule
 
 
 def work_rung(stay: Stay, recheck: bool) -> tuple[StoredRung, Rung]:
@@ -49,10 +42,10 @@ def rung_pk(key: str) -> int:
     return int(key[1:])
 
 
-def core_session(session: Session) -> CoreSession:
+def core_session(session: Session, sets: Iterable[SetRow]) -> CoreSession:
     """A stored session as the core's value. Voided attempts are neither makes nor misses: they stay behind."""
-    sets = tuple(core_set(s) for s in session.sets.all())
-    return CoreSession(session.on, Observer(session.observer), sets, session.eased, session.form)
+    results = tuple(core_set(row) for row in sets)
+    return CoreSession(session.on, Observer(session.observer), results, session.eased, session.form)
 
 
 def core_set(s: SetRow) -> SetResult:
@@ -63,23 +56,37 @@ def core_set(s: SetRow) -> SetResult:
 
 def sessions_of(stay: Stay) -> Iterable[Session]:
     """The sessions that count for the stay, with their sets."""
-    return stay.sessions.filter(recheck=False).prefetch_related("sets")
+    return stay.sessions.counted().with_sets()
 
 
-def decide_stay(stay: Stay, on: date) -> Decision:
-    """What the core says about a stay on a day. Only the ids of the ladder's other rungs matter to it."""
-    rung, rule = terms(stay)
-    rungs = [replace(rung, id=rung_key(r.pk)) for r in stay.prescription.ladder.rungs.all()]
-    last = Session.objects.filter(stay__prescription_id=stay.prescription_id).aggregate(last=Max("on"))["last"]
-    stop = Stop.objects.open().filter(player_id=stay.prescription.player_id).exists()
-    sessions = [core_session(s) for s in sessions_of(stay)]
-    return decide(Ladder(tuple(rungs), rule), rung_key(stay.rung_id), sessions, on, last, stop, PRODUCT)
+def counted_sessions(stay: Stay) -> list[CoreSession]:
+    """The same as the core's values, by one question."""
+    rows = SetRow.objects.counted_for(stay)
+    return [core_session(sets[0].session, sets) for sets in by_session(rows)]
+
+
+def by_session(rows: Iterable[SetRow]) -> list[list[SetRow]]:
+    """Sets, in the order of their sessions, session by session."""
+    return [list(sets) for _, sets in groupby(rows, key=lambda row: row.session_id)]
+
+
+def decide_stay(stay: Stay, on: date, stopped: bool | None = None) -> Decision:
+    """What the core says about a stay on a day. Only the ids of the ladder's other rungs matter to it.
+
+    stopped: whether a stop is open, where that is known already.
+    """
+    rungs = [replace(stay.terms.rung, id=rung_key(pk)) for pk in stay.prescription.ladder.rung_ids()]
+    last = Session.objects.last_of(stay.prescription)
+    if stopped is None:
+        stopped = Stop.objects.open().filter(player_id=stay.prescription.player_id).exists()
+    ladder = Ladder(tuple(rungs), stay.terms.rule)
+    return decide(ladder, rung_key(stay.rung_id), counted_sessions(stay), on, last, stopped, PRODUCT)
 
 
 def judge_days(stay: Stay, sessions: Iterable[Session], recheck: bool = False) -> list[Judged]:
     """The verdict of each day of a stay, oldest first; of its recheck days where those are asked for."""
     rule = stay.terms.rule
     rung = work_rung(stay, recheck)[1]
-    chosen = [core_session(s) for s in sessions if s.recheck == recheck]
+    chosen = [core_session(s, s.sets.all()) for s in sessions if s.recheck == recheck]
     yardstick = Yardstick(rung, rule.min_share)
     return [judge_day(yardstick, day, PRODUCT) for day in by_day(chosen)]

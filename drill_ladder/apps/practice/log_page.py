@@ -4,9 +4,9 @@ from datetime import date
 from typing import Any
 
 from django.http import HttpRequest
-from django.utils import timezone
 
 from drill_ladder.apps.library.plans.drawing import drawn, ruler
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Role, Side
 from drill_ladder.apps.practice.coverage import begin_with
@@ -48,11 +48,11 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
         "target": target_words(form.rung),
         "rule": rule_sentence(stay.terms.rule),
         "pad_entries": entries,
-        "draft": draft_key(stay, timezone.localdate()),
+        "draft": draft_key(stay, clock.today(player.club)),
         "strokes": form.rung.counts_makes,
         "pad_faults": drill.faults[:6],
-        "begin_with": begin_with(player, drill, timezone.localdate()),
-        "one_cue": cue_of_the_day(drill, sessions_of(stay), player, timezone.localdate()),
+        "begin_with": begin_with(player, drill, clock.today(player.club)),
+        "one_cue": cue_of_the_day(drill, sessions_of(stay), player, clock.today(player.club)),
     }
 
 
@@ -68,9 +68,8 @@ def recorded(form: SessionForm, stay: Stay, given: SessionInput, actor: Any, tol
     """Store a session; None with the reason in the form, or when only a hurt was told."""
     if told and not given.sets:
         return None
-    today, with_hurt = timezone.localdate(), told is not None
     try:
-        return record_session(stay=stay, given=given, today=today, actor=actor, with_hurt=with_hurt)[0]
+        return record_session(stay=stay, given=given, today=given.on, actor=actor, with_hurt=told is not None)[0]
     except Refused as error:
         form.add_error(None, str(error))
         return None

@@ -8,8 +8,10 @@ from django.db.models import F, Q
 from django.utils import timezone
 
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.querysets import SessionQuerySet, StopQuerySet
+from drill_ladder.apps.practice.querysets import SessionQuerySet, SetQuerySet, StopQuerySet
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.stored import stored_or_none
+from drill_ladder.formats.decision_documents import AHEAD
 
 
 class Seen(models.TextChoices):
@@ -25,7 +27,7 @@ class Session(models.Model):
     """Sets done in one go at one rung. effort: 0..10; form: share 0..1 of checkpoints seen.
 
     recheck: done on the rung below after a long time away; it counts for no rung. way: the home version that was done,
-    empty for the full drill.
+    empty for the full drill. ahead: what came next, as it was told when the session was stored.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -39,6 +41,7 @@ class Session(models.Model):
     effort = models.PositiveSmallIntegerField(null=True, blank=True)
     word = models.CharField(max_length=500, blank=True)
     way = models.CharField(max_length=120, blank=True)
+    ahead = stored_or_none(AHEAD)
     recorded_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
     )
@@ -80,6 +83,8 @@ class SetRow(models.Model):
     voids = models.PositiveIntegerField(default=0)
     faults = models.JSONField(default=dict, blank=True)
     strokes = models.CharField(max_length=400, blank=True)
+
+    objects = SetQuerySet.as_manager()
 
     class Meta:
         ordering = ["session", "order"]

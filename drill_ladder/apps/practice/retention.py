@@ -30,8 +30,7 @@ def passed(player: Player) -> list[Passed]:
     A check is a session on the rung after it was left; only the last stay on a rung counts, and none on the rung where
     the player stands.
     """
-    stays = Stay.objects.of_player(player).filter(prescription__retention=True).exclude(prescription__status="ended")
-    stays = list(stays.prefetch_related("sessions__sets").order_by("prescription_id", "arrived", "id"))
+    stays = list(Stay.objects.of_player(player).checked_later())
     found: dict[tuple[int, int], Passed] = {}
     for stay, after in zip(stays, [*stays[1:], None], strict=False):
         place = (stay.prescription_id, stay.rung.position)

@@ -11,10 +11,12 @@ from django.db import transaction
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.judging import decide_stay
 from drill_ladder.apps.practice.models import Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Stay
+from drill_ladder.formats.decision_documents import ahead
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,19 +55,23 @@ def record_session(
     open. Raises Refused.
     """
     player = Player.objects.select_for_update().get(pk=stay.prescription.player_id)
-    known = Session.objects.filter(pk=given.id, stay=stay).first()
-    if known is not None:
+    known = Session.objects.filter(pk=given.id).first()
+    if known is not None and known.stay_id == stay.pk:
         return known, False
-    if Session.objects.filter(pk=given.id).exists():
+    if known is not None:
         raise Refused("This session was stored elsewhere already. Open the card again to log another one.")
-    if Stop.objects.open().filter(player=player).exists() and not with_hurt:
+    stopped = Stop.objects.open().filter(player=player).exists()
+    if stopped and not with_hurt:
         raise Refused("A stop is open: no sessions until your coach has ended it. What you typed is still on the page.")
     if given.on > today:
         raise Refused("The day is in the future. What you typed is still on the page.")
     _refuse_unsafe(stay, given)
     session = _store(stay, given, actor)
     if judged:
-        session_recorded.send(sender=Session, stay=stay, on=today, actor=actor)
+        decision = decide_stay(stay, today, stopped)
+        session.ahead = ahead(decision)
+        session.save(update_fields=["ahead"])
+        session_recorded.send(sender=Session, stay=stay, on=today, decision=decision)
     return session, True
 
 
@@ -100,15 +106,12 @@ def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
         way=given.way,
         recorded_by=actor,
     )
+    rows = [
+        SetRow(pk=one.id, club_id=stay.club_id, session=session, order=order, lane=one.lane, **one.values)
+        for order, one in enumerate(given.sets, 1)
+    ]
     # a set that came with another submission before is not stored again
-    known = set(SetRow.objects.filter(pk__in=[one.id for one in given.sets]).values_list("pk", flat=True))
-    SetRow.objects.bulk_create(
-        [
-            SetRow(pk=one.id, club_id=stay.club_id, session=session, order=order, lane=one.lane, **one.values)
-            for order, one in enumerate(given.sets, 1)
-            if one.id not in known
-        ]
-    )
+    SetRow.objects.bulk_create(rows, ignore_conflicts=True)
     if stay.recheck:
         stay.recheck = False
         stay.save(update_fields=["recheck"])

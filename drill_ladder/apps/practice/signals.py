@@ -2,5 +2,5 @@
 
 from django.dispatch import Signal
 
-# kwargs: stay, on (the day of recording), actor (a user or None)
+# kwargs: stay, on (the day of recording), decision: what the core says about the stay now
 session_recorded = Signal()

@@ -5,9 +5,9 @@ from uuid import UUID
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, holds_report, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -35,7 +35,7 @@ def stop_new(request: HttpRequest, member: Membership) -> HttpResponse:
     """Who is hurt? From the desk, the floor or the review; the words stay until a player is chosen."""
     players = Player.objects.of_club(member.club)
     chosen = whole(request.POST.get("player", request.GET.get("player", "")))
-    who = players.filter(pk=chosen).first() if chosen else None
+    who = next((p for p in players if p.pk == chosen), None) if chosen else None
     if request.method == "POST" and who is not None:
         return _stopped(request, member, who)
     context = {
@@ -58,13 +58,13 @@ def _stopped(request: HttpRequest, member: Membership, who: Player) -> HttpRespo
 @coach_required
 def stop_end(request: HttpRequest, member: Membership, pk: UUID) -> HttpResponse:
     """End a stop, noting who cleared the player."""
-    found = get_object_or_404(Stop.objects.of_club(member.club).select_related("player", "ended_by"), pk=pk)
+    found = get_object_or_404(Stop.objects.of_club(member.club).with_people(), pk=pk)
     form = EndStopForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         seen = whole(request.POST.get("reports", ""))
         cleared = form.cleaned_data["cleared_by"]
         try:
-            end_stop(member=member, stop=found, cleared_by=cleared, on=timezone.localdate(), reports=seen)
+            end_stop(member=member, stop=found, cleared_by=cleared, on=clock.today(member.club), reports=seen)
         except Refused as error:
             form.add_error(None, str(error))
         else:

@@ -10,6 +10,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, User
 from drill_ladder.apps.people.services import refuse_unless_coach
@@ -71,14 +72,14 @@ def hear(sent: Mapping[str, str], player: Player, actor: User | None) -> str | N
     """
     words = words_of_hurt(sent)
     if words is not None:
-        open_stop(player=player, what=words, on=timezone.localdate(), actor=actor)
+        open_stop(player=player, what=words, on=clock.today(player.club), actor=actor)
     return words
 
 
 def hear_button(sent: Mapping[str, str], player: Player, actor: User | None, unnamed: str = UNNAMED) -> str:
     """Store the report of a button, which says that something hurts even without a word; what was told."""
     words = cut(sent.get("what") or sent.get("hurt_where", ""), MOST) or unnamed
-    open_stop(player=player, what=words, on=timezone.localdate(), actor=actor)
+    open_stop(player=player, what=words, on=clock.today(player.club), actor=actor)
     return words
 
 

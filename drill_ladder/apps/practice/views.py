@@ -4,8 +4,8 @@ from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils import timezone
 
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.log_page import draft_key, log_context, recorded, session_form
@@ -17,9 +17,7 @@ from drill_ladder.apps.prescriptions.models import Stay
 @member_required
 def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     """A session that a coach or an assistant watches and logs."""
-    stays = Stay.objects.of_club(member.club).select_related(
-        "prescription__player", "prescription__ladder", "rung__drill", "rung__ladder"
-    )
+    stays = Stay.objects.of_club(member.club).with_all()
     player = get_object_or_404(stays, pk=stay).prescription.player
     told = hear(request.POST, player, member.user) if request.method == "POST" else None
     request.told = told  # type: ignore[attr-defined]
@@ -31,12 +29,12 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     form = session_form(request, found)
     if request.method == "POST" and form.is_valid():
         # an assistant helps; only a coach's eyes count as a coach's
-        given = form.session_input(timezone.localdate(), "coach" if member.decides else "helper")
+        given = form.session_input(clock.today(member.club), "coach" if member.decides else "helper")
         session = recorded(form, found, given, member.user, told)
         if session is not None:
             messages.success(request, f"Logged for {player}.")
         if session is not None or not form.errors:
-            return _rests(request, player, draft_key(found, timezone.localdate()), told)
+            return _rests(request, player, draft_key(found, clock.today(member.club)), told)
     context = log_context(found, form) | {"player": player, "stop": open_stop_of(player), "told": told}
     context["ring"] = list(player.guardians.all())
     return render(request, "practice/log.html", context, status=422 if form.errors else 200)

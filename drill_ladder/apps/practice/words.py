@@ -3,7 +3,18 @@
 from dataclasses import dataclass
 
 from drill_ladder.apps.library.models import Rung
-from drill_ladder.core.judging import Course, Decision, Judged, Kind, Lacking, Makes, Verdict, lacks, made_of, on_course
+from drill_ladder.core.judging import (
+    Ahead,
+    Course,
+    Judged,
+    Kind,
+    Lacking,
+    Makes,
+    Verdict,
+    lacks,
+    made_of,
+    on_course,
+)
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.sentences import missing_text
 from drill_ladder.formats.words import band_words, score_words
@@ -37,7 +48,7 @@ EXPECTED = {
 
 def outcome(
     judged: Judged,
-    decision: Decision,
+    ahead: Ahead,
     rung: CoreRung,
     next_rung: Rung | None,
 ) -> Outcome:
@@ -50,7 +61,7 @@ def outcome(
             headline, comment = EXPECTED[course]
             comment = comment.format(band=band_words(rung.measure, success))
     reached, missing = _reached(judged, rung), _missing(judged, rung)
-    return Outcome(judged.verdict.value, headline, comment, reached, missing, _upcoming(decision, next_rung))
+    return Outcome(judged.verdict.value, headline, comment, reached, missing, _upcoming(ahead, next_rung))
 
 
 def _reached(judged: Judged, rung: CoreRung) -> list[str]:
@@ -74,11 +85,11 @@ def _missing(judged: Judged, rung: CoreRung) -> list[str]:
     return found
 
 
-def _upcoming(decision: Decision, next_rung: Rung | None) -> str:
-    ahead = f"rung {next_rung.position}, “{next_rung.title}”" if next_rung else "the next rung"
-    match decision.kind:
+def _upcoming(ahead: Ahead, next_rung: Rung | None) -> str:
+    up = f"rung {next_rung.position}, “{next_rung.title}”" if next_rung else "the next rung"
+    match ahead.kind:
         case Kind.CLIMB | Kind.SKIP:
-            return f"You have done what it takes. When your coach says yes, it is {ahead}."
+            return f"You have done what it takes. When your coach says yes, it is {up}."
         case Kind.FINISH:
             return "That was the top rung. Your coach will decide with you what comes next."
         case Kind.CHECK:
@@ -86,7 +97,7 @@ def _upcoming(decision: Decision, next_rung: Rung | None) -> str:
         case Kind.EASE | Kind.STEP_DOWN:
             return "Your coach will look at making this a bit easier for a while."
         case _:
-            missing = [missing_text(m) for m in decision.missing if m.code in _TOLD]
+            missing = [missing_text(m) for m in ahead.missing if m.code in _TOLD]
             return f"Once more at this rung. To climb: {'; '.join(missing)}." if missing else "Once more at this rung."
 
 

@@ -6,9 +6,9 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -24,8 +24,8 @@ from drill_ladder.ui.pages import page_or_fragment
 def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How often, where, how urgent, what is different for this player: changed while it runs."""
     found = _active(member, pk)
-    stay = get_object_or_404(Stay.objects.select_related("rung__drill"), prescription=found, left__isnull=True)
-    today = timezone.localdate()
+    stay = get_object_or_404(Stay.objects.of(found))
+    today = clock.today(member.club)
     first = change_values(found, stay.rung) | {"seen": seen(found)}
     form = ChangeForm(request.POST or None, initial=first, prescription=found, at=stay.rung, today=today)
     htmx: Any = request.htmx  # type: ignore[attr-defined]
@@ -47,7 +47,7 @@ def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 def _changed(request: HttpRequest, member: Membership, found: Prescription, form: ChangeForm) -> bool:
     data = form.cleaned_data
     values = {"per_week": data["per_week"], "place": data["place"], **form.more()}
-    given = {"values": values, "was": data["seen"], "on": timezone.localdate()}
+    given = {"values": values, "was": data["seen"], "on": clock.today(member.club)}
     try:
         anew = change_prescription(member=member, prescription=found, **given)
     except Refused as error:
@@ -64,7 +64,7 @@ def _changed(request: HttpRequest, member: Membership, found: Prescription, form
 def looked(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Looked at: again in six weeks."""
     found = _active(member, pk)
-    on = timezone.localdate() + REVIEW
+    on = clock.today(member.club) + REVIEW
     look_again(member=member, prescription=found, on=on)
     messages.success(request, f"{found.ladder} is on your desk again in six weeks.")
     return redirect("progress:player", found.player_id)
@@ -85,6 +85,6 @@ def at_club(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 
 
 def _active(member: Membership, pk: int) -> Prescription:
-    rows = Prescription.objects.active().of_club(member.club).select_related("player", "ladder")
+    rows = Prescription.objects.active().of_club(member.club).with_names()
     found: Prescription = get_object_or_404(rows, pk=pk)
     return found

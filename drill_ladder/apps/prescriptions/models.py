@@ -5,7 +5,7 @@ from django.db.models import F, Q
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung, Skill
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet, StayQuerySet
+from drill_ladder.apps.prescriptions.querysets import FocusQuerySet, PrescriptionQuerySet, StayQuerySet
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import OVERRIDES, PROBES, TERMS
 
@@ -51,6 +51,8 @@ class Prescription(models.Model):
     not_at_home = models.CharField(max_length=300, blank=True)
 
     objects = PrescriptionQuerySet.as_manager()
+
+    current: list["Stay"]  # filled by with_standing(): where the player stands now, one or none
 
     class Meta:
         ordering = ["player__name", "ladder__title"]
@@ -146,6 +148,8 @@ class Focus(models.Model):
     source = models.CharField(max_length=12, choices=Source, default=Source.OBSERVATION)
     why = models.CharField(max_length=300, blank=True)
     on = models.DateField()
+
+    objects = FocusQuerySet.as_manager()
 
     class Meta:
         ordering = ["priority", "skill__name"]

@@ -7,10 +7,10 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils import timezone
 
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -25,8 +25,8 @@ from drill_ladder.formats.reading import cut, decimal, whole
 def placement(request: HttpRequest, member: Membership, player: int, ladder: int) -> HttpResponse:
     """The next short set to try, what is known so far, and where to start."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
-    which = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=ladder)
-    today: date = timezone.localdate()
+    which = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=ladder)
+    today: date = clock.today(member.club)
     rungs = list(which.rungs.all())
     under_way = service.current(who, which, today)
     wrong = ""

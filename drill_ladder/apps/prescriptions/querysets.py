@@ -1,30 +1,50 @@
 """Questions about prescriptions."""
 
+from collections.abc import Iterable, Sequence
 from datetime import date
-from typing import Any
+from typing import TYPE_CHECKING, Self
 
 from django.db.models import Prefetch, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
+if TYPE_CHECKING:
+    from drill_ladder.apps.library.models import Ladder
+    from drill_ladder.apps.people.models import Player
+    from drill_ladder.apps.prescriptions.models import Prescription
+
+CHECKED = Q(left__isnull=False, prescription__retention=True) & ~Q(prescription__status="ended")
+
 
 class PrescriptionQuerySet(ClubQuerySet):
     """Players on ladders."""
 
-    def active(self) -> Any:
+    def active(self) -> Self:
         """Those being worked on."""
         return self.filter(status="active")
 
-    def not_at_home(self) -> Any:
-        """Those that may not be done at home any more, and that nobody has seen to."""
-        return self.active().exclude(not_at_home="").select_related("player", "ladder")
+    def of_squad(self, squad: int | None) -> Self:
+        """Those of a squad's players; nobody's without a squad."""
+        return self.none() if squad is None else self.filter(player__squad=squad)
 
-    def with_standing(self) -> Any:
+    def on_ladder(self, ladder: "Ladder") -> Self:
+        """Those on a ladder."""
+        return self.filter(ladder=ladder)
+
+    def with_names(self) -> Self:
+        """With player and ladder at hand."""
+        return self.select_related("player", "ladder")
+
+    def not_at_home(self) -> Self:
+        """Those that may not be done at home any more, and that nobody has seen to."""
+        return self.active().exclude(not_at_home="").with_names()
+
+    def with_standing(self) -> Self:
         """With ladder, rungs and the current stay at hand: `current` is a list of one or none."""
-        from django.apps import apps
+        from django.apps import apps  # the models of this app are made from this module
 
         stays = apps.get_model("prescriptions", "Stay").objects.filter(left__isnull=True).select_related("rung__drill")
-        return self.select_related("ladder", "player").prefetch_related(
+        return self.with_names().prefetch_related(
             Prefetch("stays", queryset=stays, to_attr="current"), "ladder__rungs__drill"
         )
 
@@ -32,41 +52,57 @@ class PrescriptionQuerySet(ClubQuerySet):
 class StayQuerySet(ClubQuerySet):
     """Times on rungs."""
 
-    def of_player(self, player: Any) -> Any:
+    def with_all(self) -> Self:
+        """With what is needed to judge and to show them."""
+        return self.select_related("prescription__ladder", "prescription__player__club", "rung__drill", "rung__ladder")
+
+    def of_player(self, player: "Player") -> Self:
         """All of a player's, with what is needed to judge and to show them."""
-        return self.filter(prescription__player=player).select_related(
-            "prescription__ladder", "prescription__player", "rung__drill", "rung__ladder"
-        )
+        return self.filter(prescription__player=player).with_all()
 
-    def to_log(self) -> Any:
+    def of(self, prescription: "Prescription") -> Self:
+        """Where a player stands now on one ladder: one or none."""
+        return self.filter(prescription=prescription, left__isnull=True).with_all()
+
+    def to_log(self) -> Self:
         """Where players stand now, and passed rungs that are checked again."""
-        checked = Q(left__isnull=False, prescription__retention=True) & ~Q(prescription__status="ended")
-        return self.filter(Q(left__isnull=True, prescription__status="active") | checked)
+        return self.filter(Q(left__isnull=True, prescription__status="active") | CHECKED)
 
-    def worked_on_among(self, pks: Any) -> set[int]:
+    def checked_later(self) -> Self:
+        """Those of ladders whose passed rungs are checked again, ladder by ladder in order, with their sessions."""
+        asked = self.filter(prescription__retention=True).exclude(prescription__status="ended")
+        return asked.prefetch_related("sessions__sets").order_by("prescription_id", "arrived", "id")
+
+    def worked_on_among(self, pks: Iterable[int]) -> set[int]:
         """The ids among some of those on which anything was done."""
         return set(self.filter(pk__in=pks, sessions__isnull=False).values_list("pk", flat=True))
 
-    def for_weeks(self, players: Any) -> Any:
+    def for_weeks(self, players: Sequence[int]) -> Self:
         """Where players stand now, with what planning needs, the most urgent first."""
-        found = self.current().filter(prescription__player__in=players)
-        found = found.select_related("prescription__ladder", "prescription__player", "rung__drill", "rung__ladder")
-        return found.order_by("prescription__priority", "prescription__ladder__title", "id")
+        standing = self.current().filter(prescription__player__in=players).with_all()
+        return standing.order_by("prescription__priority", "prescription__ladder__title", "id")
 
-    def current(self) -> Any:
+    def current(self) -> Self:
         """Where players stand now."""
         return self.filter(left__isnull=True, prescription__status="active")
 
-    def on_ladder(self, ladder: Any) -> Any:
+    def on_ladder(self, ladder: "Ladder") -> Self:
         """Those on a ladder, from its top, with what is needed to compare their terms."""
-        found = self.filter(prescription__ladder=ladder)
-        found = found.select_related("prescription__player", "rung__drill", "rung__ladder")
-        return found.order_by("-rung__position", "prescription__player__name")
+        standing = self.filter(prescription__ladder=ladder).with_all()
+        return standing.order_by("-rung__position", "prescription__player__name")
 
-    def begun(self, today: date) -> Any:
+    def begun(self, today: date) -> Self:
         """Without those of ladders that begin later."""
         return self.filter(prescription__started_on__lte=today)
 
-    def for_home(self) -> Any:
+    def for_home(self) -> Self:
         """Those whose drill may be done at home at all."""
         return self.exclude(prescription__place="coached").exclude(rung__drill__caution="coached_only")
+
+
+class FocusQuerySet(ClubQuerySet):
+    """Skills that players should work on."""
+
+    def of_player(self, player: "Player") -> Self:
+        """A player's, with the skill at hand."""
+        return self.filter(player=player).select_related("skill")

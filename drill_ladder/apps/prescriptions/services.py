@@ -7,11 +7,11 @@ from typing import Any
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.library.models import Caution, Ladder, Rung
+from drill_ladder.apps.library.models import Caution, Ladder, Rung, Skill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.services import refuse_unless_coach
-from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
+from drill_ladder.apps.people.services import by_name, refuse_unless_coach
+from drill_ladder.apps.prescriptions.models import Arrival, Focus, Place, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.signals import arrived
 from drill_ladder.core.judging import Evidence, Terms, with_dose, with_target
 from drill_ladder.core.judging import Rung as CoreRung
@@ -134,6 +134,19 @@ def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
                 f"“{drill}” needs an adult at home, and {player} has none noted: choose “Coached”, or note an adult "
                 "on the player's page. Nothing was saved."
             )
+
+
+@transaction.atomic
+def set_focus(*, player: Player, skill: str, priority: int, source: str, why: str, on: date) -> None:
+    """A skill that the player should work on, by its name: new, or changed."""
+    row = by_name(Skill, player.club, skill)
+    values = {"priority": priority, "source": source, "why": why, "on": on}
+    Focus.objects.update_or_create(club=player.club, player=player, skill=row, defaults=values)
+
+
+def drop_focus(*, player: Player, pk: int) -> None:
+    """Not that any more."""
+    Focus.objects.of_player(player).filter(pk=pk).delete()
 
 
 @transaction.atomic

@@ -1,22 +1,21 @@
 """Prescribing."""
 
+from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
 from django.contrib import messages
-from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.ladders.lines import rung_lines
-from drill_ladder.apps.library.models import Ladder, Rung, Skill
+from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.people.services import by_name
 from drill_ladder.apps.prescriptions.demand import asked_minutes, wanted_of
 from drill_ladder.apps.prescriptions.forms import FocusForm, PrescribeForm, SquadForm
 from drill_ladder.apps.prescriptions.minutes import REVIEW, minutes
@@ -24,9 +23,11 @@ from drill_ladder.apps.prescriptions.models import Focus, Prescription, Stay
 from drill_ladder.apps.prescriptions.placement import last_times
 from drill_ladder.apps.prescriptions.services import (
     changes_since,
+    drop_focus,
     end_prescription,
     go_back,
     prescribe,
+    set_focus,
     take_new_terms,
 )
 from drill_ladder.formats.reading import whole
@@ -34,23 +35,24 @@ from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.pages import page_or_fragment
 
 
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A ladder to choose: the skill that the player should work on (None: another one), whether the squad is on it."""
+
+    ladder: Ladder
+    focus: Focus | None
+    squad: bool
+
+
 @coach_required
 def choose(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
     """Which ladder? Those of what the player should work on come first, then those that the squad is on."""
-    who = get_object_or_404(Player.objects.of_club(member.club).select_related("squad"), pk=player)
-    focuses = {focus.skill_id: focus for focus in Focus.objects.filter(player=who).select_related("skill")}
-    ladders = (
-        Ladder.objects.in_use()
-        .of_club(member.club)
-        .exclude(prescriptions__in=Prescription.objects.active().filter(player=who))
-        .annotate(rung_count=Count("rungs"))
-        .filter(rung_count__gt=0)
-        .order_by("title")
-    )
-    active = Prescription.objects.active().filter(player__squad=who.squad_id) if who.squad_id else []
-    mates = {p.ladder_id for p in active}
-    rows = [{"ladder": one, "focus": focuses.get(one.skill_id), "squad": one.pk in mates} for one in ladders]
-    rows.sort(key=lambda row: (row["focus"].priority if row["focus"] else 9, not row["squad"]))
+    who = get_object_or_404(Player.objects.of_club(member.club).with_squad(), pk=player)
+    focuses = {focus.skill_id: focus for focus in Focus.objects.of_player(who)}
+    ladders = Ladder.objects.of_club(member.club).open_to(who)
+    mates = {p.ladder_id for p in Prescription.objects.active().of_squad(who.squad_id)}
+    choices = [Choice(ladder, focuses.get(ladder.skill_id or 0), ladder.pk in mates) for ladder in ladders]
+    rows = sorted(choices, key=lambda choice: (choice.focus.priority if choice.focus else 9, not choice.squad))
     return render(request, "prescriptions/choose.html", {"player": who, "rows": rows})
 
 
@@ -59,8 +61,8 @@ def choose(request: HttpRequest, member: Membership, player: int) -> HttpRespons
 def start(request: HttpRequest, member: Membership, player: int, ladder: int) -> HttpResponse:
     """From which rung, how often, where, and what is different for this player?"""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
-    which = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=ladder)
-    today = timezone.localdate()
+    which = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=ladder)
+    today = clock.today(member.club)
     first = {"rung": request.GET.get("rung"), "starts_on": today, "review_on": today + REVIEW}
     form = PrescribeForm(request.POST or None, initial=first, ladder=which, today=today)
     htmx: Any = request.htmx  # type: ignore[attr-defined]
@@ -114,7 +116,7 @@ def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Take a player off a ladder; the history stays."""
     found = get_object_or_404(Prescription.objects.active().of_club(member.club), pk=pk)
     try:
-        end_prescription(member=member, prescription=found, on=timezone.localdate())
+        end_prescription(member=member, prescription=found, on=clock.today(member.club))
     except Refused as error:
         messages.error(request, str(error))
     else:
@@ -127,10 +129,10 @@ def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 @once
 def new_terms(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Go on by the ladder's present terms."""
-    stay = get_object_or_404(Stay.objects.of_club(member.club).select_related("prescription__player"), pk=pk)
+    stay = get_object_or_404(Stay.objects.of_club(member.club).with_all(), pk=pk)
     player = stay.prescription.player
     try:
-        take_new_terms(member=member, stay=stay, on=timezone.localdate())
+        take_new_terms(member=member, stay=stay, on=clock.today(member.club))
     except Refused as error:
         messages.error(request, str(error))
     else:
@@ -159,7 +161,7 @@ def _move_on(request: HttpRequest, member: Membership, stays: list[Stay]) -> Non
     moved = 0
     for stay in stays:
         try:
-            take_new_terms(member=member, stay=stay, on=timezone.localdate())
+            take_new_terms(member=member, stay=stay, on=clock.today(member.club))
             moved += 1
         except Refused as error:
             messages.error(request, f"{stay.prescription.player}: {error}")
@@ -174,9 +176,9 @@ def _move_on(request: HttpRequest, member: Membership, stays: list[Stay]) -> Non
 @once
 def squad_start(request: HttpRequest, member: Membership, ladder: int, squad: int) -> HttpResponse:
     """One ladder for a whole squad, each from their own rung."""
-    which = get_object_or_404(Ladder.objects.of_club(member.club).prefetch_related("rungs__drill"), pk=ladder)
-    group = get_object_or_404(Squad.objects.filter(club=member.club).prefetch_related("players"), pk=squad)
-    on_it = set(Prescription.objects.active().filter(ladder=which).values_list("player", flat=True))
+    which = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=ladder)
+    group = get_object_or_404(Squad.objects.of_club(member.club).with_players(), pk=squad)
+    on_it = {p.player_id for p in Prescription.objects.active().on_ladder(which)}
     form = SquadForm(request.POST or None, ladder=which, squad=group, starts=_starts(group, which, on_it))
     if request.method == "POST" and form.is_valid():
         _prescribe_all(request, member, which, form)
@@ -187,7 +189,7 @@ def squad_start(request: HttpRequest, member: Membership, ladder: int, squad: in
 
 def _free(group: Squad) -> dict[int, int]:
     """Minutes a week that each player still has, of those whose days are noted."""
-    players = list(group.players.prefetch_related("days"))
+    players = list(group.players.with_days())
     has = {player.pk: sum(day.minutes for day in player.days.all()) for player in players}
     asked = wanted_of(players)
     return {pk: round(has[pk] - asked_minutes(asked[pk])) for pk in has if has[pk]}
@@ -208,7 +210,7 @@ def _prescribe_all(request: HttpRequest, member: Membership, which: Ladder, form
         rung = data.get(field.name)
         if rung is None:
             continue
-        same = {"per_week": data["per_week"], "place": data["place"], "on": timezone.localdate()}
+        same = {"per_week": data["per_week"], "place": data["place"], "on": clock.today(member.club)}
         try:
             prescribe(member=member, player=player, ladder=which, rung=rung, **same)
             put += 1
@@ -225,12 +227,9 @@ def focus(request: HttpRequest, member: Membership, player: int) -> HttpResponse
     away = whole(request.POST.get("away", ""))
     form = FocusForm(request.POST)
     if away is not None:
-        Focus.objects.filter(player=who, pk=away).delete()
+        drop_focus(player=who, pk=away)
     elif form.is_valid():
-        data = form.cleaned_data
-        skill = by_name(Skill, member.club, data["skill"])
-        values = {key: data[key] for key in ("priority", "source", "why")} | {"on": timezone.localdate()}
-        Focus.objects.update_or_create(club=member.club, player=who, skill=skill, defaults=values)
+        set_focus(player=who, on=clock.today(member.club), **form.cleaned_data)
     else:
         messages.error(request, "Which skill? Nothing was changed.")
     return redirect("progress:player", who.pk)
@@ -241,12 +240,9 @@ def focus(request: HttpRequest, member: Membership, player: int) -> HttpResponse
 @once
 def back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """A rung that did not hold is taken up again."""
-    stays = Stay.objects.of_club(member.club).select_related(
-        "prescription__player", "prescription__ladder", "rung__drill"
-    )
-    stay = get_object_or_404(stays, pk=pk)
+    stay = get_object_or_404(Stay.objects.of_club(member.club).with_all(), pk=pk)
     try:
-        go_back(member=member, stay=stay, on=timezone.localdate())
+        go_back(member=member, stay=stay, on=clock.today(member.club))
     except Refused as error:
         messages.error(request, str(error))
     else:

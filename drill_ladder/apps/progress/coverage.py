@@ -33,7 +33,7 @@ class Grid:
 def coverage(player: Player, on: date) -> list[Grid]:
     """A grid for each set of lanes of the player's ladders, three lanes or more."""
     drills = (
-        Drill.objects.of_club(player.club_id)
+        Drill.objects.of_club(player.club)
         .filter(rungs__ladder__prescriptions__player=player, rungs__ladder__prescriptions__status="active")
         .distinct()
         .order_by("title")

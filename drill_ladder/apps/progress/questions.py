@@ -103,4 +103,4 @@ def trail_of(player: Player) -> list[Event]:
     rows: list[Any] = [player]
     for prescription in Prescription.objects.filter(player=player).prefetch_related("stays"):
         rows += [prescription, *prescription.stays.all()]
-    return list(Event.objects.about_any(rows).select_related("actor")[:MOST_OF_TRAIL])
+    return list(Event.objects.about_any(rows)[:MOST_OF_TRAIL])

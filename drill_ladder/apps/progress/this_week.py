@@ -34,7 +34,7 @@ def this_week(player: Player, today: date) -> ThisWeek:
     worked = set(sessions.values_list("stay__prescription", "on"))
     days: dict[date, list[Line]] = {}
     planned = set()
-    for block in week.blocks.all() if week else []:
+    for block in list(week.blocks.all()) if week else []:
         place = (block.prescription_id, block.on)
         planned.add(place)
         if block.prescription.status != Status.ACTIVE and place not in worked:

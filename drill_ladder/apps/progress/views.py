@@ -3,11 +3,10 @@
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
-from django.utils import timezone
 
 from drill_ladder.apps.jobs.models import Job
-from drill_ladder.apps.jobs.services import look
-from drill_ladder.apps.library.models import Skill
+from drill_ladder.apps.jobs.services import as_seen
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.links import open_link
@@ -30,15 +29,13 @@ from drill_ladder.apps.progress.questions import (
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal
-from drill_ladder.apps.review.services import refresh
 from drill_ladder.ui.pages import page_or_fragment, public_address
 
 
 @member_required
 def desk(request: HttpRequest, member: Membership) -> HttpResponse:
     """Decisions waiting, home work late, who has not been seen, open stops."""
-    today = timezone.localdate()
-    refresh(member.club, today)
+    today = clock.today(member.club)
     context = {
         "today": today,
         "waiting": list(Proposal.objects.of_club(member.club).awaiting_review()),
@@ -57,7 +54,7 @@ def players(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody, with the ladders as small glyphs."""
     ladders = ladders_of_players(member.club)
     resting = {stop.player_id for stop in open_stops(member.club)}
-    found = Player.objects.of_club(member.club).select_related("squad")
+    found = Player.objects.of_club(member.club).with_squad()
     rows = [{"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in found]
     return render(request, "progress/players.html", {"rows": rows})
 
@@ -73,16 +70,11 @@ THERE = {
 @member_required
 def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One player: ladders with the marker, the tally on this rung, last results, the climb."""
-    found = get_object_or_404(Player.objects.of_club(member.club).select_related("squad"), pk=pk)
-    today = timezone.localdate()
+    found = get_object_or_404(Player.objects.of_club(member.club).with_squad(), pk=pk)
+    today = clock.today(member.club)
     link = open_link(found) if member.decides else None
     calendar = open_link(found, Opens.CALENDAR) if member.decides else None
-    decisions = (
-        Decision.objects.filter(proposal__stay__prescription__player=found, undone_at__isnull=True)
-        .select_related("proposal__stay__rung", "proposal__stay__prescription__ladder", "by", "to_rung")
-        .order_by("-on", "-id")[:8]
-    )
-    waiting = Proposal.objects.of_club(member.club).awaiting_review().filter(stay__prescription__player=found)
+    waiting = Proposal.objects.of_club(member.club).awaiting_review().of_player(found)
     context = {
         "player": found,
         "today": today,
@@ -90,18 +82,18 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "checks": due_checks(found, today),
         "plan": this_week(found, today),
         "stop": open_stop_of(found),
-        "past_stops": Stop.objects.filter(player=found, ended_on__isnull=False)[:3],
+        "past_stops": Stop.objects.of_player(found).ended()[:3],
         "guardians": list(found.guardians.all()),
-        "notes": list(found.notes.select_related("by")[:6]) if member.decides else [],
+        "notes": list(found.latest_notes()) if member.decides else [],
         "days": [{"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place} for d in found.days.all()],
         "age": found.age_on(today),
         "there": [word for field, word in THERE.items() if getattr(found, field)],
-        "focuses": list(Focus.objects.filter(player=found).select_related("skill")),
+        "focuses": list(Focus.objects.of_player(found)),
         "focus_form": FocusForm(),
-        "skills": list(Skill.objects.filter(club=member.club).values_list("name", flat=True)),
+        "skills": [skill.name for skill in member.club.skills.all()],
         "card": public_address(request, reverse("card:card", args=[link.token])) if link else "",
         "calendar": public_address(request, reverse("card:calendar", args=[calendar.token])) if calendar else "",
-        "decisions": decisions,
+        "decisions": Decision.objects.in_force(found)[:8],
         "trail": trail_of(found) if member.decides else [],
         "waiting": {p.stay_id: p for p in waiting},
         "sent": request.GET.get("logged", ""),
@@ -116,7 +108,7 @@ COVER_WORDS = {"": "holds", "empty": "never", "stale": "not for four weeks", "we
 def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Where a skill holds, lane by lane and drill by drill, and what comes first in the next plan."""
     found = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
-    today = timezone.localdate()
+    today = clock.today(member.club)
     context = {"player": found, "today": today, "grids": coverage(found, today), "words": COVER_WORDS}
     return render(request, "progress/coverage.html", context)
 
@@ -124,5 +116,5 @@ def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 @member_required
 def job(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How far long work is; the page asks again until it is over."""
-    found = look(get_object_or_404(Job.objects.filter(club=member.club), pk=pk))
+    found = as_seen(get_object_or_404(Job.objects.of_club(member.club), pk=pk))
     return page_or_fragment(request, "progress/job.html", "progress/_job.html", {"job": found})

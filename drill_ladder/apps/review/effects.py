@@ -1,20 +1,21 @@
 """What a decision does to a player's standing, and how it is taken back."""
 
+from dataclasses import replace
 from datetime import date
-from typing import Any
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.services import arrive, leave
+from drill_ladder.apps.review.before import Before
 from drill_ladder.core.judging import Kind
 
 _ARRIVALS = {Kind.CLIMB: Arrival.CLIMB, Kind.SKIP: Arrival.SKIP, Kind.STEP_DOWN: Arrival.STEP_DOWN}
 
 
-def apply_move(stay: Stay, kind: str, to_rung: Rung | None, on: date) -> dict[str, Any]:
+def apply_move(stay: Stay, kind: str, to_rung: Rung | None, on: date) -> Before:
     """Change the stay by a decided kind; what undo needs. Kinds that change nothing return the stay as it was."""
-    before: dict[str, Any] = {"eased": stay.eased, "recheck": stay.recheck, "new_stay": None, "finished": False}
+    before = Before(stay.eased, stay.recheck)
     if stay.left is not None:
         raise Refused("The player is not on this rung any more. Nothing was changed.")
     match Kind(kind):
@@ -22,10 +23,10 @@ def apply_move(stay: Stay, kind: str, to_rung: Rung | None, on: date) -> dict[st
             if to_rung is None:
                 raise Refused("There is no rung in that direction. Nothing was changed.")
             leave(stay, on)
-            before["new_stay"] = arrive(stay.prescription, to_rung, on, _ARRIVALS[Kind(kind)]).pk
+            before = replace(before, new_stay=arrive(stay.prescription, to_rung, on, _ARRIVALS[Kind(kind)]).pk)
         case Kind.FINISH:
             leave(stay, on)
-            before["finished"] = True
+            before = replace(before, finished=True)
             Prescription.objects.filter(pk=stay.prescription_id).update(status=Status.FINISHED, ended_on=on)
         case Kind.EASE:
             Stay.objects.filter(pk=stay.pk).update(eased=True)
@@ -34,13 +35,13 @@ def apply_move(stay: Stay, kind: str, to_rung: Rung | None, on: date) -> dict[st
     return before
 
 
-def take_back(stay: Stay, before: dict[str, Any]) -> None:
+def take_back(stay: Stay, before: Before) -> None:
     """Put a stay back to what it was. Raises Refused when results were recorded since."""
-    if before["new_stay"] is not None:
-        new = Stay.objects.get(pk=before["new_stay"])
+    if before.new_stay is not None:
+        new = Stay.objects.get(pk=before.new_stay)
         if new.sessions.exists() or new.left is not None:
             raise Refused("Results were recorded on the new rung since: move the player by hand instead.")
         new.delete()
-    if before["finished"]:
+    if before.finished:
         Prescription.objects.filter(pk=stay.prescription_id).update(status=Status.ACTIVE, ended_on=None)
-    Stay.objects.filter(pk=stay.pk).update(left=None, eased=before["eased"], recheck=before["recheck"])
+    Stay.objects.filter(pk=stay.pk).update(left=None, eased=before.eased, recheck=before.recheck)

@@ -7,7 +7,10 @@ from django.db.models import Q
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.review.querysets import ProposalQuerySet
+from drill_ladder.apps.review.before import BEFORE
+from drill_ladder.apps.review.querysets import DecisionQuerySet, ProposalQuerySet
+from drill_ladder.apps.stored import stored
+from drill_ladder.formats.decision_documents import SAID
 
 
 class State(models.TextChoices):
@@ -20,13 +23,13 @@ class State(models.TextChoices):
 
 
 class Proposal(models.Model):
-    """One answer of the core for a stay. `said` is its whole answer in the open format."""
+    """One answer of the core for a stay. `said` is its whole answer."""
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     stay = models.ForeignKey(Stay, on_delete=models.CASCADE, related_name="proposals")
     kind = models.CharField(max_length=10)
     to_rung = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
-    said = models.JSONField()
+    said = stored(SAID)
     made_on = models.DateField()
     state = models.CharField(max_length=8, choices=State, default=State.OPEN)
 
@@ -68,8 +71,10 @@ class Decision(models.Model):
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     on = models.DateField()
     at = models.DateTimeField(auto_now_add=True)
-    before = models.JSONField(default=dict)
+    before = stored(BEFORE, default=dict)
     undone_at = models.DateTimeField(null=True, blank=True)
+
+    objects = DecisionQuerySet.as_manager()
 
     class Meta:
         ordering = ["-at", "-id"]

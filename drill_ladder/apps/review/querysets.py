@@ -1,11 +1,14 @@
 """Questions about proposals."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Self
 
 from django.db.models import Case, Count, IntegerField, Value, When
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 from drill_ladder.apps.practice.models import Stop
+
+if TYPE_CHECKING:
+    from drill_ladder.apps.people.models import Player
 
 # The most urgent first: what holds a player back or harms before what can wait a day.
 URGENCY = ["step_down", "ease", "recheck", "stalled", "check", "climb", "finish", "skip"]
@@ -14,7 +17,7 @@ URGENCY = ["step_down", "ease", "recheck", "stalled", "check", "climb", "finish"
 class ProposalQuerySet(ClubQuerySet):
     """Proposals."""
 
-    def awaiting_review(self) -> Any:
+    def awaiting_review(self) -> Self:
         """Open ones of active prescriptions of players without a stop, the most urgent first."""
         ranks = [When(kind=kind, then=Value(rank)) for rank, kind in enumerate(URGENCY)]
         return (
@@ -25,3 +28,17 @@ class ProposalQuerySet(ClubQuerySet):
             .select_related("stay__rung__drill", "stay__prescription__player", "stay__prescription__ladder", "to_rung")
             .order_by("urgency", "made_on", "id")
         )
+
+    def of_player(self, player: "Player") -> Self:
+        """A player's."""
+        return self.filter(stay__prescription__player=player)
+
+
+class DecisionQuerySet(ClubQuerySet):
+    """What coaches decided."""
+
+    def in_force(self, player: "Player") -> Self:
+        """A player's that nobody undid, the latest first, with what they did at hand."""
+        rows = self.filter(proposal__stay__prescription__player=player, undone_at__isnull=True)
+        rows = rows.select_related("proposal__stay__rung", "proposal__stay__prescription__ladder", "by", "to_rung")
+        return rows.order_by("-on", "-id")

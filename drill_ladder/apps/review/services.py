@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Rung
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
@@ -18,7 +19,8 @@ from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
 from drill_ladder.core.judging import Advice, Kind
-from drill_ladder.formats.verbs.decide import decision_document
+from drill_ladder.core.judging import Decision as Decided
+from drill_ladder.formats.decision_documents import said
 
 # What a coach is asked about; the rest is noted and changes nothing.
 FOR_THE_COACH = {
@@ -42,33 +44,33 @@ CHOICE_WORDS = {
 
 
 @transaction.atomic
-def propose(stay: Stay, on: date) -> Proposal:
-    """Ask the core about a stay and keep its answer; it replaces an open one."""
+def propose(stay: Stay, on: date, decision: Decided | None = None) -> Proposal:
+    """Keep the core's answer about a stay, asked for here unless it is known; it replaces an open one."""
     Stay.objects.select_for_update().get(pk=stay.pk)  # two at once would both be open
-    decision = decide_stay(stay, on)
+    decision = decision or decide_stay(stay, on)
     Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
     return Proposal.objects.create(
         club_id=stay.club_id,
         stay=stay,
         kind=decision.kind.value,
         to_rung_id=rung_pk(decision.to) if decision.to else None,
-        said=decision_document(decision),
+        said=said(decision),
         made_on=on,
         state=State.OPEN if decision.kind in FOR_THE_COACH else State.NOTED,
     )
 
 
-def judge_anew(*, stay: Stay, on: date, **_: Any) -> None:
+def judge_anew(*, stay: Stay, on: date, decision: Decided | None = None, **_: Any) -> None:
     """Judge anew after each session, unless it came late, for a rung that the player has left."""
     if stay.left is not None:
         return
-    proposal = propose(stay, on)
-    if stay.eased and any(reason["code"] == Advice.EASED_MET for reason in proposal.said["reasons"]):
+    proposal = propose(stay, on, decision)
+    if stay.eased and any(reason.code is Advice.EASED_MET for reason in proposal.said.reasons):
         stay.eased = False
         stay.save(update_fields=["eased"])
 
 
-def refresh(club: Club, on: date) -> int:
+def notice_absences(club: Club, on: date) -> int:
     """Notice who has been away too long, which no session tells; the number of new proposals.
 
     Two questions find those who may be away; only they are judged, so that a desk opens as fast for sixty players.
@@ -198,7 +200,9 @@ def undo(*, member: Membership, decision: Decision) -> Proposal:
 def latest_decision(member: Membership) -> Decision | None:
     """The member's latest decision of today that still stands."""
     return (
-        Decision.objects.filter(club=member.club, by=member.user, undone_at__isnull=True, at__date=timezone.localdate())
+        Decision.objects.filter(
+            club=member.club, by=member.user, undone_at__isnull=True, at__date=clock.today(member.club)
+        )
         .select_related("proposal__stay__prescription__player", "proposal__stay__rung", "to_rung")
         .first()
     )

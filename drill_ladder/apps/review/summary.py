@@ -1,35 +1,36 @@
 """The last results beside a proposal: every day with its numbers, lane by lane."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
+from datetime import date
 from typing import Any
 
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.core.judging import Makes, Rung
+from drill_ladder.core.judging import Makes, Rung, SaidDay
 from drill_ladder.formats.words import score_words
 
 SHOWN = 6
 
 
-def results(rung: Rung, sessions: Iterable[Session], verdicts: Sequence[Mapping[str, Any]]) -> list[dict[str, Any]]:
+def results(rung: Rung, sessions: Iterable[Session], days: Sequence[SaidDay]) -> list[dict[str, Any]]:
     """The latest days, newest first: verdict, score, lanes in words, faults, who saw it, a word from the player."""
-    by_day: dict[str, list[Session]] = {}
+    by_day: dict[date, list[Session]] = {}
     for session in sessions:
-        by_day.setdefault(session.on.isoformat(), []).append(session)
-    return [_day(rung, by_day.get(v["on"], []), v) for v in reversed(verdicts[-SHOWN:])]
+        by_day.setdefault(session.on, []).append(session)
+    return [_day(rung, by_day.get(day.on, []), day) for day in reversed(days[-SHOWN:])]
 
 
-def _day(rung: Rung, sessions: list[Session], verdict: Mapping[str, Any]) -> dict[str, Any]:
+def _day(rung: Rung, sessions: list[Session], day: SaidDay) -> dict[str, Any]:
     sets = [s for session in sessions for s in session.sets.all()]
     faults: dict[str, int] = {}
     for one in sets:
         for name, times in one.faults.items():
             faults[name] = faults.get(name, 0) + times
     return {
-        "on": verdict["on"],
-        "verdict": verdict["verdict"],
+        "on": day.on.isoformat(),
+        "verdict": day.verdict.value,
         "eased": bool(sessions) and all(session.eased for session in sessions),
-        "score": _made(rung, sets) or score_words(rung.measure, verdict["score"]),
-        "lanes": [_lane(rung, sets, lane, verdict["lanes"].get(lane)) for lane in rung.lanes],
+        "score": _made(rung, sets) or score_words(rung.measure, day.score),
+        "lanes": [_lane(rung, sets, lane, day.lanes.get(lane)) for lane in rung.lanes],
         "faults": ", ".join(f"{name} {n}" for name, n in sorted(faults.items(), key=lambda item: -item[1])),
         "ways": ", ".join(dict.fromkeys(session.way for session in sessions if session.way)),
         "seen": ", ".join(dict.fromkeys(session.get_observer_display().lower() for session in sessions)),

@@ -4,9 +4,9 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -14,7 +14,7 @@ from drill_ladder.apps.practice.faults import advice
 from drill_ladder.apps.practice.judging import sessions_of, work_rung
 from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
-from drill_ladder.apps.review.services import latest_decision, offered, refresh, settle, undo
+from drill_ladder.apps.review.services import latest_decision, offered, settle, undo
 from drill_ladder.apps.review.summary import results
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence, target_words
@@ -24,7 +24,6 @@ from drill_ladder.ui.pages import page_or_fragment
 @coach_required
 def queue(request: HttpRequest, member: Membership) -> HttpResponse:
     """What waits for a decision; ?at=ID shows that one, ?after=ID the one after it."""
-    refresh(member.club, timezone.localdate())
     return _show(request, member)
 
 
@@ -37,7 +36,7 @@ def decide(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     if not form.is_valid():
         return _show(request, member, wrong="Choose what to do, with a reason of at most 300 letters.", at=pk)
     try:
-        decision = settle(member=member, proposal=proposal, on=timezone.localdate(), **form.cleaned_data)
+        decision = settle(member=member, proposal=proposal, on=clock.today(member.club), **form.cleaned_data)
     except Refused as error:
         return _show(request, member, wrong=str(error), at=pk, typed=form.cleaned_data)
     return _show(request, member, just=decision)
@@ -47,7 +46,7 @@ def decide(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 @coach_required
 def take_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Undo a decision."""
-    decision = get_object_or_404(Decision.objects.filter(club=member.club), pk=pk)
+    decision = get_object_or_404(Decision.objects.of_club(member.club), pk=pk)
     try:
         proposal = undo(member=member, decision=decision)
     except Refused as error:
@@ -97,9 +96,9 @@ def _proposal_context(proposal: Proposal) -> dict[str, Any]:
     return {
         "stay": stay,
         "rungs": stay.prescription.ladder.rungs.count(),
-        "reasons": [reason["text"] for reason in proposal.said["reasons"]],
-        "marks": [v["verdict"] for v in proposal.said["verdicts"]],
-        "results": results(rung, sessions, proposal.said["verdicts"]),
+        "reasons": [reason.text for reason in proposal.said.reasons],
+        "marks": [day.verdict for day in proposal.said.days],
+        "results": results(rung, sessions, proposal.said.days),
         "lanes": rung.lanes,
         "advice": advice(stay.rung.drill, sessions),
         "target": target_words(rung),

@@ -14,6 +14,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Player, PlayerDay, Where
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Stay
@@ -49,7 +50,7 @@ def check_arrival(*, prescription: Prescription, how: Arrival, **_: Any) -> None
 def _check(which: Q, actor: Any) -> None:
     rows = Prescription.objects.active().exclude(place=Place.COACHED).filter(which).distinct()
     for prescription in rows.select_related("player__club", "ladder"):
-        check_home(prescription, timezone.localdate(), actor)
+        check_home(prescription, clock.today(prescription.player.club), actor)
 
 
 @transaction.atomic
@@ -90,7 +91,7 @@ def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -
         PlannedBlock.objects.filter(pk__in=gone).delete()
         told = [b for b in week.published if _is_home_of(b, prescription) and barred(b.on)]
         if told:
-            _cancel(week, told, why or NO_ADULT_THAT_DAY)
+            _cancel(week, told, why or NO_ADULT_THAT_DAY, today)
         if gone or told:
             off = why or f"“{prescription.ladder}”: {NO_ADULT_THAT_DAY}"
     return off
@@ -100,12 +101,12 @@ def _is_home_of(block: ToldBlock, prescription: Prescription) -> bool:
     return block.prescription == prescription.pk and block.place == Where.HOME and not block.cancelled
 
 
-def _cancel(week: Week, told: list[ToldBlock], why: str) -> None:
+def _cancel(week: Week, told: list[ToldBlock], why: str, today: date) -> None:
     """Told blocks are called off: calendars follow, and the card says so."""
     keys = {block.key for block in told}
     week.published = tuple(replace(b, cancelled=True) if b.key in keys else b for b in week.published)
     days = ", ".join(f"{block.on:%A}" for block in told)
     line = f"Not at home any more: {told[0].ladder} on {days}. {why[:1].upper()}{why[1:]}"
-    week.told = (*week.told, ToldChange(timezone.localdate(), (line,)))
+    week.told = (*week.told, ToldChange(today, (line,)))
     week.published_at, week.revision = timezone.now(), week.revision + 1
     week.save(update_fields=["published", "told", "published_at", "revision"])

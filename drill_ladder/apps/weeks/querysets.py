@@ -1,27 +1,34 @@
 """Questions about weeks."""
 
 from datetime import date, timedelta
-from typing import Any
+from typing import TYPE_CHECKING, Self
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
+
+if TYPE_CHECKING:
+    from drill_ladder.apps.people.models import Player
 
 
 class WeekQuerySet(ClubQuerySet):
     """Planned weeks."""
 
-    def of(self, player: Any, day: Any) -> Any:
+    def of(self, player: "Player", day: date) -> Self:
         """The player's week that a day lies in."""
         return self.filter(player=player, monday=monday_of(day))
 
-    def beginning(self, monday: date) -> Any:
+    def beginning(self, monday: date) -> Self:
         """Those of one week."""
         return self.filter(monday=monday)
 
-    def published(self) -> Any:
-        """Those that the player was told."""
-        return self.filter(published_at__isnull=False)
+    def since(self, monday: date) -> Self:
+        """Those that begin on a day or later."""
+        return self.filter(monday__gte=monday)
 
-    def with_blocks(self) -> Any:
+    def published(self) -> Self:
+        """Those that the player was told, with the player at hand."""
+        return self.filter(published_at__isnull=False).select_related("player")
+
+    def with_blocks(self) -> Self:
         """With the blocks and what they are of."""
         return self.prefetch_related("blocks__prescription__ladder")
 
@@ -29,15 +36,15 @@ class WeekQuerySet(ClubQuerySet):
 class BlockQuerySet(ClubQuerySet):
     """Blocks of planned weeks."""
 
-    def with_ladders(self) -> Any:
+    def with_ladders(self) -> Self:
         """With what they are of."""
         return self.select_related("prescription__ladder")
 
-    def to_change(self) -> Any:
+    def to_change(self) -> Self:
         """With what a change needs."""
         return self.select_related("week__player", "prescription__ladder").prefetch_related("week__player__days")
 
-    def of_week(self, player: Any, monday: date) -> Any:
+    def of_week(self, player: "Player", monday: date) -> Self:
         """Those of a player's week."""
         return self.filter(week__player=player, week__monday=monday).select_related("prescription")
 

@@ -12,38 +12,25 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.jobs.services import start
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.weeks.asked import asked_monday
 from drill_ladder.apps.weeks.board import board, overview
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.plan import WeekPlan, stored_plan
 from drill_ladder.apps.weeks.publishing import is_stale, publish
-from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.apps.weeks.services import copy_last, move, set_lock, skip, solve, take_away
 from drill_ladder.formats.reading import day, whole
 from drill_ladder.ui.pages import page_or_fragment, public_address
-
-FARTHEST = timedelta(days=400)
-
-
-def asked_day(request: HttpRequest) -> date:
-    """The day that is asked for with ?of=; today for anything else."""
-    today = timezone.localdate()
-    asked = request.POST.get("of") or request.GET.get("of", "")
-    return day(asked, today - FARTHEST, today + FARTHEST) or today
-
-
-def asked_monday(request: HttpRequest) -> date:
-    """The Monday of the week that is asked for."""
-    return monday_of(asked_day(request))
 
 
 @member_required
 def week(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
     """One player's week."""
     who = get_object_or_404(Player.objects.of_club(member.club).with_days(), pk=player)
-    return _show(request, member, stored_plan(who, asked_monday(request)))
+    return _show(request, member, stored_plan(who, asked_monday(request, clock.today(member.club))))
 
 
 def _show(request: HttpRequest, member: Membership, plan: WeekPlan, wrong: str = "", said: str = "") -> HttpResponse:
@@ -54,7 +41,7 @@ def _show(request: HttpRequest, member: Membership, plan: WeekPlan, wrong: str =
         "sunday": monday + timedelta(days=6),
         "before": monday - timedelta(days=7),
         "after": monday + timedelta(days=7),
-        "today": timezone.localdate(),
+        "today": clock.today(member.club),
         "board": board(plan),
         "week": plan.week if plan.week.pk else None,
         "no_days": not who.days.all(),
@@ -72,7 +59,7 @@ def _show(request: HttpRequest, member: Membership, plan: WeekPlan, wrong: str =
 def act(request: HttpRequest, member: Membership, player: int, what: str) -> HttpResponse:
     """Something done to a whole week: solve, copy, skip, publish."""
     who = get_object_or_404(Player.objects.of_club(member.club).with_days(), pk=player)
-    monday = asked_monday(request)
+    monday = asked_monday(request, clock.today(member.club))
     same: dict[str, Any] = {"member": member, "player": who, "monday": monday}
     weekdays = [n for n in map(whole, request.POST.getlist("skip")) if n is not None]
     acts: dict[str, tuple[Callable[[], WeekPlan], str]] = {
@@ -131,7 +118,7 @@ def _answer(
 @member_required
 def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody's week, or one squad's: minutes, blocks, what found no place, who has been told."""
-    monday = asked_monday(request)
+    monday = asked_monday(request, clock.today(member.club))
     chosen = whole(request.GET.get("squad", ""))
     players = list(Player.objects.of_club(member.club).on_ladders(chosen).for_weeks())
     known = {w.player_id: w for w in Week.objects.of_club(member.club).beginning(monday).with_blocks()}
@@ -156,7 +143,7 @@ def squad_act(request: HttpRequest, member: Membership, what: str) -> HttpRespon
     labels = {"solve": "Planning the weeks", "publish": "Telling everybody their week"}
     if what not in labels:
         raise Http404
-    monday, sent = asked_monday(request), request.POST.get("squad", "")
+    monday, sent = asked_monday(request, clock.today(member.club)), request.POST.get("squad", "")
     squad_pk = None
     if sent:
         squad_pk = get_object_or_404(member.club.squads, pk=whole(sent)).pk

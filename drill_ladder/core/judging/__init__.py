@@ -24,6 +24,7 @@ from drill_ladder.core.judging.placement import DEFAULT_ZONE, PRODUCT_ZONE, Prob
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
 from drill_ladder.core.judging.retention import WEEKS, Check, next_check, offer_back
 from drill_ladder.core.judging.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
+from drill_ladder.core.judging.said import Ahead, Said, SaidDay, SaidReason
 from drill_ladder.core.judging.sessions import Observer, Session, by_day
 from drill_ladder.core.judging.terms import DoseChange, Overrides, TargetChange, Terms, with_dose, with_target
 from drill_ladder.core.judging.verdicts import Course, Judged, Verdict, Yardstick, lacks, on_course
@@ -34,6 +35,7 @@ __all__ = [
     "PRODUCT_ZONE",
     "WEEKS",
     "Advice",
+    "Ahead",
     "Check",
     "Checklist",
     "Count",
@@ -60,6 +62,9 @@ __all__ = [
     "Reason",
     "Rule",
     "Rung",
+    "Said",
+    "SaidDay",
+    "SaidReason",
     "School",
     "ScoreBy",
     "Session",

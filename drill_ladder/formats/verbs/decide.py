@@ -1,13 +1,12 @@
 """decide: what to do with a player at a rung."""
 
-from datetime import date
 from typing import Any
 
-from drill_ladder.core.judging import Decision, Judged, Number, decide
+from drill_ladder.core.judging import decide
+from drill_ladder.formats.decision_documents import decision_document
 from drill_ladder.formats.ladder_checks import check_ladder, check_session_sets
 from drill_ladder.formats.ladder_shapes import LADDER, SESSION, to_ladder, to_session
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.sentences import reason_text
 from drill_ladder.formats.shapes import day, listed, maybe, name, optional, record, yes_no
 
 INPUT = record(
@@ -55,31 +54,3 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     ladder = to_ladder(doc["ladder"])
     sessions = [to_session(s) for s in doc["sessions"]]
     return decision_document(decide(ladder, doc["at"], sessions, doc["today"], doc["last_on"], doc["stop"]))
-
-
-def decision_document(decision: Decision) -> dict[str, Any]:
-    """A decision in the open format."""
-    return {
-        "decision": decision.kind.value,
-        "to": decision.to,
-        "verdicts": [_verdict(v) for v in decision.verdicts],
-        "missing": [{"code": m.code.value, **_plain(m.numbers)} for m in decision.missing],
-        "reasons": [
-            {"code": r.code.value, "text": reason_text(r, decision.missing), "numbers": _plain(r.numbers)}
-            for r in decision.reasons
-        ],
-        "odds_next": decision.odds_next,
-    }
-
-
-def _verdict(judged: Judged) -> dict[str, Any]:
-    return {
-        "on": judged.on.isoformat(),
-        "verdict": judged.verdict.value,
-        "score": judged.score,
-        "lanes": dict(judged.lanes),
-    }
-
-
-def _plain(numbers: Any) -> dict[str, Number]:
-    return {key: value.isoformat() if isinstance(value, date) else value for key, value in numbers.items()}

@@ -24,7 +24,7 @@ from drill_ladder.ui.differences import differences
 @once
 def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
     """A new drill (?from=ID: a copy of another one), or one that exists."""
-    drills = Drill.objects.of_club(member.club).select_related("skill")
+    drills = Drill.objects.of_club(member.club).with_skill()
     drill = get_object_or_404(drills, pk=pk) if pk else None
     source = whole(request.GET.get("from", ""))
     model = drill or (get_object_or_404(drills, pk=source) if source is not None else None)
@@ -66,7 +66,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
 def run(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """The drill's timer and caller, tried out with a dose; with ?sets=... the parts of that dose."""
     drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
-    rung = drill.rungs.select_related("ladder").order_by("position").first()
+    rung = drill.rungs.from_the_bottom().first()
     form = RunForm(request.GET if "sets" in request.GET else first_run(drill, rung))
     context: dict[str, Any] = {"drill": drill, "form": form, "phases": [], "notes": []}
     if form.is_valid():

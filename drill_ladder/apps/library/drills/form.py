@@ -69,7 +69,7 @@ class DrillForm(forms.Form):
         """A name once a club."""
         title = str(self.cleaned_data["title"]).strip()
         same = Drill.objects.of_club(self.club).filter(title__iexact=title)
-        if same.exclude(pk=self.drill.pk if self.drill else None).exists():
+        if same.exclude(pk__in=[self.drill.pk] if self.drill else []).exists():
             raise forms.ValidationError("There is a drill of that name already.")
         return title
 

@@ -55,7 +55,7 @@ class VersionForm(Row):
 
 def places(club: Club, drill: Drill | None) -> list[Any]:
     """Where a fault may be treated: another drill, or a rung of a ladder."""
-    drills = Drill.objects.in_use().of_club(club).exclude(pk=drill.pk if drill else None).order_by("title")
+    drills = Drill.objects.in_use().of_club(club).exclude(pk__in=[drill.pk] if drill else []).order_by("title")
     rungs = Rung.objects.filter(club=club, ladder__archived_on__isnull=True).select_related("ladder")
     rungs = rungs.order_by("ladder__title", "position")
     return [

@@ -2,7 +2,6 @@
 
 from typing import Any
 
-from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render, resolve_url
 
@@ -22,9 +21,8 @@ def drills(request: HttpRequest, member: Membership) -> HttpResponse:
     """All drills of the club, or those that a search leaves."""
     form = SearchForm(request.GET, club=member.club)
     form.is_valid()  # what cannot be read is not searched for
-    aside = Drill.objects.put_aside().of_club(member.club).order_by("title")
-    found = Drill.objects.in_use().of_club(member.club).matching(**form.cleaned_data)
-    found = found.select_related("skill").annotate(rung_count=Count("rungs")).order_by("title")
+    aside = Drill.objects.archived().of_club(member.club)
+    found = Drill.objects.in_use().of_club(member.club).matching(**form.cleaned_data).with_rung_counts()
     searched = any(form.cleaned_data.values())
     context = {"drills": found, "form": form, "searched": searched, "aside": aside}
     return render(request, "library/drills.html", context)
@@ -34,7 +32,7 @@ def drills(request: HttpRequest, member: Membership) -> HttpResponse:
 def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One drill, so that anyone can set it up right."""
     found = get_object_or_404(Drill.objects.of_club(member.club).for_file(), pk=pk)
-    used = found.rungs.select_related("ladder").order_by("ladder__title", "position")
+    used = found.rungs.by_ladder()
     context = {
         "drill": found,
         "used": used,

@@ -24,16 +24,16 @@ from drill_ladder.formats.reading import whole
 @coach_required
 def export_file(request: HttpRequest, member: Membership) -> HttpResponse:
     """The whole library, with ?ladder=ID one ladder with its drills, or with ?drill=ID one drill."""
-    ladders = Ladder.objects.of_club(member.club).for_file().order_by("title")
-    drills = Drill.objects.of_club(member.club).for_file().order_by("title")
+    ladders = Ladder.objects.of_club(member.club).for_file()
+    drills = Drill.objects.of_club(member.club).for_file()
     name = "library"
     if "ladder" in request.GET:
         ladder = _asked(ladders, request.GET["ladder"])
-        ladders, drills = ladders.filter(pk=ladder.pk), drills.filter(rungs__ladder=ladder).distinct()
+        ladders, drills = ladders.only_row(ladder.pk), drills.used_on(ladder)
         name = slugify(ladder.title) or "ladder"
     elif "drill" in request.GET:
         drill = _asked(drills, request.GET["drill"])
-        ladders, drills = ladders.none(), drills.filter(pk=drill.pk)
+        ladders, drills = ladders.none(), drills.only_row(drill.pk)
         name = slugify(drill.title) or "drill"
     text = json.dumps(library_document(drills, ladders), indent=1, ensure_ascii=False)
     response = HttpResponse(text, content_type="application/json; charset=utf-8")

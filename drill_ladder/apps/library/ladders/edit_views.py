@@ -33,7 +33,7 @@ from drill_ladder.ui.pages import page_or_fragment
 @once
 def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
     """A new ladder (?from=ID: a copy of another one), or one that exists."""
-    ladders = Ladder.objects.of_club(member.club).select_related("skill")
+    ladders = Ladder.objects.of_club(member.club).with_skill()
     ladder = get_object_or_404(ladders, pk=pk) if pk else None
     source = whole(request.GET.get("from", ""))
     model = ladder or (get_object_or_404(ladders, pk=source) if source is not None else None)
@@ -61,7 +61,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
 
 def _gone_to(request: HttpRequest, ladder: Ladder) -> HttpResponse:
     """On to the ladder, or to whoever stands on it; htmx would follow a redirect into the form's own place."""
-    stands = ladder.prescriptions.filter(status="active").exists()
+    stands = ladder.prescriptions.active().exists()
     target = resolve_url("prescriptions:standing" if stands else "library:ladder", ladder.pk)
     htmx: Any = request.htmx  # type: ignore[attr-defined]
     return HttpResponseClientRedirect(target) if htmx else redirect(target)
@@ -118,7 +118,7 @@ def _formset(member: Membership, request: HttpRequest | None, ladder: Ladder | N
     if request is not None and request.method == "POST":
         return make(request.POST, prefix="rung", form_kwargs=kwargs)
     if rows is None:
-        rungs = ladder.rungs.select_related("drill") if ladder else []
+        rungs = list(ladder.rungs.with_drill()) if ladder else []
         rows = [rung_values(rung) for rung in rungs] or [{"sets": 1, "reps": 10, "makes": 8, "of": 10}]
         if request is not None and "from" in request.GET:
             rows = [{**row, "id": None} for row in rows]

@@ -41,7 +41,7 @@ class HeadForm(forms.Form):
         """A name once a club."""
         title = str(self.cleaned_data["title"]).strip()
         same = Ladder.objects.of_club(self.club).filter(title__iexact=title)
-        if same.exclude(pk=self.ladder.pk if self.ladder else None).exists():
+        if same.exclude(pk__in=[self.ladder.pk] if self.ladder else []).exists():
             raise forms.ValidationError("There is a ladder of that name already.")
         return title
 

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render, resolve_url
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
@@ -43,8 +43,7 @@ def edit(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 @coach_required
 def edit_rung(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How a drill is set up on one rung, beginning with what the drill has."""
-    rungs = Rung.objects.filter(club=member.club).select_related("drill", "ladder")
-    rung = get_object_or_404(rungs, pk=pk)
+    rung = get_object_or_404(Rung.objects.of_club(member.club).with_drill(), pk=pk)
     about: dict[str, Any] = {"drill": rung.drill, "of": rung, "rung": rung, "revision": rung.ladder.revision}
     about["back"] = resolve_url("library:ladder", rung.ladder_id)
 
@@ -99,7 +98,9 @@ def shape(request: HttpRequest, member: Membership, name: str) -> HttpResponse:
 @member_required
 def plan_file(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """A drill's floor plan as an SVG file that stands alone."""
-    found = get_object_or_404(Drill.objects.of_club(member.club).exclude(plan=None), pk=pk)
+    found = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
+    if found.plan is None:
+        raise Http404
     svg = on_paper(found.plan, title=f"Floor plan of {found}")
     response = HttpResponse(svg, content_type="image/svg+xml; charset=utf-8")
     response.headers["Content-Disposition"] = f'attachment; filename="{slugify(found.title) or "drill"}.svg"'

@@ -5,10 +5,11 @@ from typing import Any
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
+from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules.forms import RuleForm, first_values
-from drill_ladder.apps.library.rules.odds import WHO, compare, finder, lanes_asked
+from drill_ladder.apps.library.rules.odds import USUAL_MARKS, WHO, compare, finder, lanes_asked
 from drill_ladder.apps.library.rules.services import keep_marks, take_mark, take_rule
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
@@ -23,14 +24,13 @@ from drill_ladder.ui.pages import page_or_fragment
 def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> HttpResponse:
     """What the rule will really do at a rung: tried by changing numbers, taken by posting them."""
     ladder = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk)
-    rung = get_object_or_404(ladder.rungs.select_related("drill"), position=position)
+    rung = get_object_or_404(ladder.rungs.with_drill(), position=position)
     terms, rule = rung.core, ladder.rule
     typed = request.POST or (request.GET if "school" in request.GET else None)
     form = RuleForm(typed or first_values(rule, ladder.revision) | member.marks)
     valid = form.is_valid()
-    if valid and typed:
-        keep_marks(member=member, marks=form.own_marks())
     if request.method == "POST" and valid:
+        keep_marks(member=member, marks=form.own_marks())
         try:
             said = _taken(member, rung, terms, form, request.POST.get("found", ""))
         except Refused as error:
@@ -44,6 +44,17 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
         context |= compare(terms, form.rule(rule), form.marks()) | {"finder": _found(terms, form)}
     status = 422 if form.errors else 200
     return page_or_fragment(request, "library/odds.html", "library/_odds.html", context, status)
+
+
+@require_POST
+@coach_required
+def marks(request: HttpRequest, member: Membership) -> HttpResponse:
+    """A coach's own marks, kept as soon as they are changed; those that cannot be are not."""
+    form = RuleForm(request.POST)
+    form.is_valid()
+    if not set(form.errors) & set(USUAL_MARKS):
+        keep_marks(member=member, marks=form.own_marks())
+    return HttpResponse(status=204)
 
 
 def _words(rung: Rung, terms: CoreRung, rule: Rule) -> dict[str, Any]:

@@ -1,6 +1,7 @@
 """Placing is called placement, as everybody calls it."""
 
-from django.db import migrations
+import django.db.models.deletion
+from django.db import migrations, models
 
 TIED = ("player_id", "ladder_id", "guess_id", "chosen_id")
 
@@ -16,6 +17,13 @@ class Migration(migrations.Migration):
     dependencies = [("prescriptions", "0008_weeks_are_gone"), ("history", "0003_which_row")]
     operations = [
         migrations.RenameModel("Placing", "Placement"),
+        migrations.AlterField(
+            "placement",
+            "player",
+            models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="placements", to="people.player"
+            ),
+        ),
         *[renamed(column) for column in TIED],
         migrations.RunSQL(
             "UPDATE history_event SET kind = 'prescriptions.placement' WHERE kind = 'prescriptions.placing'",

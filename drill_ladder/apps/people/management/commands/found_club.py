@@ -4,6 +4,7 @@ import os
 from getpass import getpass
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError, CommandParser
@@ -22,6 +23,7 @@ class Command(BaseCommand):
         parser.add_argument("club")
         parser.add_argument("email")
         parser.add_argument("--name", default="")
+        parser.add_argument("--time-zone", default=settings.TIME_ZONE, help="such as Europe/London: whose days count")
 
     @transaction.atomic
     def handle(self, *args: Any, **options: Any) -> None:
@@ -30,11 +32,13 @@ class Command(BaseCommand):
         if User.objects.filter(email=email).exists():
             raise CommandError(f"{email} has an account already. Nothing was made.")
         password = os.environ.get("OWNER_PASSWORD") or getpass("Password (at least ten letters): ")
+        club = Club(name=options["club"], time_zone=options["time_zone"])
         try:
             validate_password(password)
+            club.full_clean()
         except ValidationError as error:
             raise CommandError(" ".join(error.messages) + " Nothing was made.") from error
         user = User.objects.create_user(email, password, options["name"])
-        club = Club.objects.create(name=options["club"])
+        club.save()
         Membership.objects.create(club=club, user=user, role=Role.OWNER)
         self.stdout.write(f"{club} is there. Sign in as {email}.")

@@ -1,0 +1,46 @@
+"""The night's work: what changes because a day has passed, and no write tells of it.
+
+Done once a day and club: by `./ladder manage night`, which every server runs beside itself, or after the first write of
+the day, whichever comes first. Nothing is written because somebody looks at a page.
+"""
+
+from collections.abc import Callable
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Q
+
+from drill_ladder.apps.people import clock
+from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.review.services import notice_absences
+
+# what is done, in order
+WORK: list[Callable[[Club, date], Any]] = [notice_absences]
+
+
+def night_of(club: Club) -> bool:
+    """Do the work of the club's day, unless it is done; of several who ask at once, one does it."""
+    today = clock.today(club)
+    if club.night_on is not None and club.night_on >= today:
+        return False
+    due = Club.objects.filter(Q(night_on__isnull=True) | Q(night_on__lt=today), pk=club.pk)
+    with transaction.atomic():
+        # whoever holds the club, an import or another one who asks, is not waited for: the next write does it
+        if due.select_for_update(skip_locked=True, no_key=True).first() is None:
+            return False
+        for work in WORK:
+            work(club, today)
+        due.update(night_on=today)
+    club.night_on = today
+    return True
+
+
+def after_a_write(*, club: Club, **_: Any) -> None:
+    """The first write of a day brings the work."""
+    night_of(club)
+
+
+def all_clubs() -> int:
+    """Every club whose day has begun; how many there were."""
+    return sum(night_of(club) for club in Club.objects.order_by("pk"))
