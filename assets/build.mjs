@@ -1,8 +1,10 @@
-// Build into a folder (the argument): one style sheet, one script of ours, the vendored scripts, fonts, icons.
+// Build into a folder (the argument): one style sheet, a script for each group of pages, the vendored scripts, fonts,
+// icons.
 import { execFileSync } from "node:child_process";
-import { copyFileSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
+import { build } from "esbuild";
 
 const here = dirname(fileURLToPath(import.meta.url));
 const out = resolve(process.argv[2]);
@@ -19,12 +21,18 @@ execFileSync(process.execPath, tailwind, { stdio: ["ignore", "ignore", "inherit"
 // paper has a style sheet of its own, read by the program and never by a browser
 copyFileSync(join(here, "css/print.css"), join(out, "css/print.css"));
 
-// our own modules become one plain script: they only import each other, from the same folder
-const parts = readdirSync(join(here, "js")).filter((name) => !["theme.js", "app.js"].includes(name)).sort();
-const own = [...parts, "app.js"].map((name) =>
-  readFileSync(join(here, "js", name), "utf8").replace(/^import .*$/gm, "").replace(/^export /gm, ""));
-writeFileSync(join(out, "js/app.js"), `(() => {\n"use strict";\n${own.join("\n")}})();\n`);
-copyFileSync(join(here, "js/theme.js"), join(out, "js/theme.js"));
+// our own modules, bundled by group of pages; with --maps (for ./ladder dev) readable, and with maps to their sources
+const maps = process.argv.includes("--maps");
+await build({
+  entryPoints: ["app.js", "card.js", "theme.js"].map((name) => join(here, "js", name)),
+  outdir: join(out, "js"),
+  bundle: true,
+  format: "iife",
+  target: "es2020",
+  minify: !maps,
+  sourcemap: maps ? "inline" : false,
+  legalComments: "none",
+});
 
 const vendored = { "htmx.org/dist/htmx.min.js": "htmx.js", "@alpinejs/csp/dist/cdn.min.js": "alpine.js" };
 for (const [from, to] of Object.entries(vendored)) {

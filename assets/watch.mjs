@@ -1,4 +1,5 @@
-// Builds styles and scripts again whenever a source or a template changes. For ./ladder dev.
+// Builds styles and scripts again, with source maps and beside the committed ones (.data/dev-static), whenever a source or
+// a template changes. For ./ladder dev.
 import { spawnSync } from "node:child_process";
 import { watch } from "node:fs";
 import { dirname, join } from "node:path";
@@ -10,7 +11,8 @@ const WAIT = 150; // ms: an editor writes a file in several steps
 let timer = null;
 
 const build = () => {
-  const done = spawnSync(join(root, "scripts/build"), { cwd: root, stdio: ["ignore", "ignore", "inherit"] });
+  const words = [join(here, "build.mjs"), join(root, ".data/dev-static"), "--maps"];
+  const done = spawnSync(process.execPath, words, { cwd: here, stdio: ["ignore", "ignore", "inherit"] });
   console.log(done.status === 0 ? "styles and scripts built" : "the build failed, see above");
 };
 const soon = (name) => {
@@ -19,6 +21,7 @@ const soon = (name) => {
   timer = setTimeout(build, WAIT);
 };
 
+build();
 for (const folder of [join(here, "css"), join(here, "js"), join(root, "drill_ladder")]) {
   watch(folder, { recursive: true }, (_, name) => soon(name));
 }

@@ -1,6 +1,8 @@
-"""`./ladder bench`: what the core costs on this machine, each figure beside its limit and a yardstick of the same run.
+"""`./ladder bench`: what the core costs on this machine, each figure beside its limit and a
+yardstick of the same run.
 
-The yardstick is a plain Python loop of ten million additions: where it takes longer, everything does.
+The yardstick is a plain Python loop of ten million additions: where it takes longer, everything
+does.
 """
 
 import subprocess
@@ -36,7 +38,8 @@ from drill_ladder.core.planning import Day, Station, Wish, plan_week, rotate
 SIDES = ("left", "right")
 D = date(2020, 1, 1)
 RUNGS = tuple(
-    Rung(f"r{i}", Makes(), Dose(reps=10), Target(8, 10, each_lane=True), lanes=SIDES, floor=0.4) for i in range(1, 7)
+    Rung(f"r{i}", Makes(), Dose(reps=10), Target(8, 10, each_lane=True), lanes=SIDES, floor=0.4)
+    for i in range(1, 7)
 )
 LADDER = Ladder(RUNGS, Rule(InARow(2)))
 
@@ -97,20 +100,27 @@ def many_odds() -> None:
 
 def finder() -> None:
     """All schools."""
-    rules = [Rule(s) for s in (InARow(1), InARow(2), Window(2, 3), Evidence(0.8, 3), Volume(reps=99))]
+    rules = [
+        Rule(s) for s in (InARow(1), InARow(2), Window(2, 3), Evidence(0.8, 3), Volume(reps=99))
+    ]
     find_rules(Question(0.6, 0.85, 0.1, 0.1, 6, 30), rules)
 
 
 def week() -> None:
     """Seven days, twelve wishes."""
     days = [Day(D + timedelta(days=i), 45, "home" if i % 2 else "club") for i in range(7)]
-    wishes = [Wish(f"w{i}", 3, 10 + i, 1 + i % 4, list(Intent)[i % 4], rest_day_between=i % 3 == 0) for i in range(12)]
+    wishes = [
+        Wish(f"w{i}", 3, 10 + i, 1 + i % 4, list(Intent)[i % 4], rest_day_between=i % 3 == 0)
+        for i in range(12)
+    ]
     plan_week(days, wishes)
 
 
 def stations() -> None:
     """Sixty players."""
-    rotate(60, [Station(f"s{i}", 6, ("worker", "feeder", "retriever"), 4) for i in range(10)], 180, 30)
+    rotate(
+        60, [Station(f"s{i}", 6, ("worker", "feeder", "retriever"), 4) for i in range(10)], 180, 30
+    )
 
 
 def cold(command: list[str], data: bytes = b"") -> Callable[[], None]:
@@ -126,7 +136,11 @@ def main() -> int:
     decision = cold(["./ladder", "core", "decide"], case.read_bytes())
     rows = [
         ("10,000 decisions, 12 sessions x 4 sets", timed(many_decisions(10_000, 4), 2), 3.0),
-        ("the same with 16 sets (linear: at most 4 times)", timed(many_decisions(2_500, 16), 2), 3.0),
+        (
+            "the same with 16 sets (linear: at most 4 times)",
+            timed(many_decisions(2_500, 16), 2),
+            3.0,
+        ),
         ("one decision on 100,000 sets", timed(one_big_decision), 1.0),
         ("odds: 101 rates, horizon 20, two lanes", timed(many_odds), 0.1),
         ("rule finder up to 30 attempts, all schools", timed(finder), 3.0),
@@ -136,7 +150,10 @@ def main() -> int:
     ]
     print(f"{'what':50} {'seconds':>9} {'limit':>8} {'yardsticks':>11}")
     for name, seconds, limit in rows:
-        print(f"{name:50} {seconds:9.3f} {limit:8.3f} {seconds / unit:11.2f}{'' if seconds <= limit else '   OVER'}")
+        print(
+            f"{name:50} {seconds:9.3f} {limit:8.3f} "
+            f"{seconds / unit:11.2f}{'' if seconds <= limit else '   OVER'}"
+        )
     print(f"{'yardstick: ten million additions':50} {unit:9.3f}")
     print(f"{'yardstick: python -c import pydantic, cold':50} {imported:9.3f}")
     return int(any(seconds > limit for _, seconds, limit in rows))

@@ -1,4 +1,5 @@
-"""What pages cost here, against a bare Django view: the same middleware, sign-in and frame, and nothing of its own.
+"""What pages cost here, against a bare Django view: the same middleware, sign-in and frame, and
+nothing of its own.
 
 Needs a database (./ladder bench starts one); everything it makes is rolled back.
 """
@@ -90,23 +91,42 @@ def library(drills: int, purpose: str) -> Any:
 def large_work(w: World) -> list[tuple[str, float]]:
     """(what, seconds) of what a coach brings in or prints, as large as it comes."""
     found = []
-    for what, purpose in (("300 drills brought in, all new", "a"), ("300 drills brought in, all changed", "b")):
+    for what, purpose in (
+        ("300 drills brought in, all new", "a"),
+        ("300 drills brought in, all changed", "b"),
+    ):
         document = library(300, purpose)
-        found.append((what, timed(lambda document=document: import_library(member=w.coach, library=document), 1)))
+        found.append(
+            (
+                what,
+                timed(
+                    lambda document=document: import_library(member=w.coach, library=document), 1
+                ),
+            )
+        )
     lanes = [f"lane {i}" for i in range(8)]
     for i in range(12):
         of = drill(w.club, f"Full {i}", lanes=lanes, how="word " * 3000)
-        put_on(w, ladder=ladder(w.club, of, f"Full {i}", dose={"sets": 20, "reps": 20}), on=date(2026, 3, 1))
+        put_on(
+            w,
+            ladder=ladder(w.club, of, f"Full {i}", dose={"sets": 20, "reps": 20}),
+            on=date(2026, 3, 1),
+        )
     w.player.prescriptions.update(per_week=7)
     on = date(2026, 3, 2)
     found.append(
-        ("a paper week of twelve full ladders", timed(lambda: home_card(w.player, on, "http://127.0.0.1/"), 1))
+        (
+            "a paper week of twelve full ladders",
+            timed(lambda: home_card(w.player, on, "http://127.0.0.1/"), 1),
+        )
     )
     return found
 
 
 def main() -> int:
-    """Print the table; 1 when the ladder's page with its odds costs four bare views or more, or large work 200."""
+    """Print the table; 1 when the ladder's page with its odds costs four bare views or more, or
+    large work 200.
+    """
     urls()
     with transaction.atomic(), override_settings(ROOT_URLCONF="bench_urls", ALLOWED_HOSTS=["*"]):
         w = world("Bench")
@@ -125,8 +145,14 @@ def main() -> int:
         print(f"{name:50} {seconds:9.4f} {seconds / unit:11.2f}")
     for name, seconds in large:
         print(f"{name:50} {seconds:9.4f} {seconds / unit:11.2f}")
-    print(f"{'one week of a player, planned and stored':50} {one_week:9.4f} {one_week / unit:11.2f}")
-    slow = [name for name, seconds in found if name.startswith("the ladder's page") and seconds >= 4 * unit]
+    print(
+        f"{'one week of a player, planned and stored':50} {one_week:9.4f} {one_week / unit:11.2f}"
+    )
+    slow = [
+        name
+        for name, seconds in found
+        if name.startswith("the ladder's page") and seconds >= 4 * unit
+    ]
     slow += [name for name, seconds in large if seconds >= MOST_OF_LARGE * unit]
     return int(bool(slow))
 

@@ -1,4 +1,5 @@
-"""Pictures of the main views from the running demo, into docs/screenshots (or a folder of your own).
+"""Pictures of the main views from the running demo, into docs/screenshots (or a folder of your
+own).
 
 Usage: .venv/bin/python scripts/shots.py http://127.0.0.1:8000 [FOLDER] [NAME ...]
 """
@@ -41,7 +42,9 @@ def follow(driver: Any, text: str) -> None:
 
 def block(driver: Any, ladder: str) -> None:
     """Open a block of the card by its ladder, whichever comes first on the day of the pictures."""
-    driver.find_element("xpath", f"//a[contains(@class, 'block-card')][contains(., '{ladder}')]").click()
+    driver.find_element(
+        "xpath", f"//a[contains(@class, 'block-card')][contains(., '{ladder}')]"
+    ).click()
 
 
 def strokes(driver: Any) -> None:
@@ -70,7 +73,9 @@ def place(driver: Any) -> None:
         follow(driver, words)
     for counts in ((4, 4), (2, 3)):
         for lane, n in enumerate(counts):
-            driver.execute_script(f"document.querySelector('[name=good-{lane}][value=\"{n}\"]').click()")
+            driver.execute_script(
+                f"document.querySelector('[name=good-{lane}][value=\"{n}\"]').click()"
+            )
         driver.execute_script("window.before = true")
         driver.find_element("css selector", "[name=probe]").click()
         wait_until(driver, "!window.before && document.readyState === 'complete'")
@@ -79,7 +84,12 @@ def place(driver: Any) -> None:
 def stations(driver: Any) -> None:
     """A rotation of the youngest squad."""
     driver.find_element("name", "title").send_keys("Tuesday, three stations")
-    for name, text in (("name", "Dribble"), ("capacity", "3"), ("roles", "worker"), ("s_per_rep", "8")):
+    for name, text in (
+        ("name", "Dribble"),
+        ("capacity", "3"),
+        ("roles", "worker"),
+        ("s_per_rep", "8"),
+    ):
         driver.find_element("name", f"station-2-{name}").send_keys(text)
     driver.execute_script("const s = document.querySelector('[name=squad]'); s.selectedIndex = 3;")
     driver.find_element("css selector", ".profile button.main").click()
@@ -98,14 +108,34 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "players": ("/players/", False, None, False),
     "player": ("/players/", False, lambda d: follow(d, "Ida Marlow"), False),
     "ladder": ("/ladders/", False, lambda d: follow(d, "Push pass"), False),
-    "odds": ("/ladders/", False, lambda d: (follow(d, "Push pass"), follow(d, "What will it do")), False),
-    "builder": ("/ladders/", False, lambda d: (follow(d, "Push pass"), follow(d, "Edit the rungs")), False),
-    "prescribe": ("/players/", False, lambda d: (follow(d, "Leila"), follow(d, "Prescribe"), follow(d, "Push")), False),
+    "odds": (
+        "/ladders/",
+        False,
+        lambda d: (follow(d, "Push pass"), follow(d, "What will it do")),
+        False,
+    ),
+    "builder": (
+        "/ladders/",
+        False,
+        lambda d: (follow(d, "Push pass"), follow(d, "Edit the rungs")),
+        False,
+    ),
+    "prescribe": (
+        "/players/",
+        False,
+        lambda d: (follow(d, "Leila"), follow(d, "Prescribe"), follow(d, "Push")),
+        False,
+    ),
     "card-phone": (CARD, True, None, False),
     "block-phone": (CARD, True, lambda d: block(d, "Push pass"), False),
     "strokes-phone": (CARD, True, strokes, False),
     "done-phone": (CARD, True, finished, False),
-    "floor-plan": ("/drills/", False, lambda d: (follow(d, "Low serve after"), follow(d, "floor plan")), False),
+    "floor-plan": (
+        "/drills/",
+        False,
+        lambda d: (follow(d, "Low serve after"), follow(d, "floor plan")),
+        False,
+    ),
     "drill": ("/drills/", False, lambda d: follow(d, "Six-corner"), False),
 }
 
@@ -128,9 +158,18 @@ def main(base: str, folder: str = "docs/screenshots", *names: str) -> None:
             driver.get(base + path)
             if act:
                 act(driver)
-            wait_until(driver, "document.readyState === 'complete' && document.fonts.status === 'loaded'")
+            wait_until(
+                driver, "document.readyState === 'complete' && document.fonts.status === 'loaded'"
+            )
             driver.save_screenshot(f"{folder}/{name}.png")
-            print(name, [entry["message"] for entry in driver.get_log("browser") if entry["level"] == "SEVERE"])
+            print(
+                name,
+                [
+                    entry["message"]
+                    for entry in driver.get_log("browser")
+                    if entry["level"] == "SEVERE"
+                ],
+            )
     finally:
         close_browser(driver)
 

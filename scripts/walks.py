@@ -1,7 +1,8 @@
 """How straight three walks are: sending a card, publishing a week, changing a rule.
 
-For each: the rooms (files of the product) that it enters, how often it goes from one into another, and its questions to
-the database, the page that follows included. Needs a database (./ladder bench starts one); everything is rolled back.
+For each: the rooms (files of the product) that it enters, how often it goes from one into another,
+and its questions to the database, the page that follows included. Needs a database (./ladder bench
+starts one); everything is rolled back.
 
 Usage: ./ladder walks
 """
@@ -33,7 +34,11 @@ from tests.make import World, log, put_on, world
 
 HOUSE = f"{ROOT}/drill_ladder/"
 # (rooms, questions) at most
-LIMITS = {"a card is sent": (20, 14), "a week is published": (18, 16), "a rule is changed": (20, 16)}
+LIMITS = {
+    "a card is sent": (20, 14),
+    "a week is published": (18, 16),
+    "a rule is changed": (20, 16),
+}
 
 
 class Walk:
@@ -45,7 +50,9 @@ class Walk:
         self._at = ""
 
     def enter(self, frame: Any, event: str, _: Any) -> None:
-        """A function of the house is called: its file is a room; another one than before is a step."""
+        """A function of the house is called: its file is a room; another one than before is
+        a step.
+        """
         room = frame.f_code.co_filename
         if event != "call" or not room.startswith(HOUSE) or frame.f_code.co_name == "<module>":
             return
@@ -90,7 +97,15 @@ def walks(w: World, today: date) -> list[tuple[str, Walk, list[str]]]:
         "sessions": 4,
         "min_sessions": 1,
     }
-    rule |= {"min_days_between": 1, "trust": "any", "not_ready": 60, "ready": 85, "horizon": 6, "alpha": 10, "beta": 10}
+    rule |= {
+        "min_days_between": 1,
+        "trust": "any",
+        "not_ready": 60,
+        "ready": 85,
+        "horizon": 6,
+        "alpha": 10,
+        "beta": 10,
+    }
     rule["revision"] = w.ladder.revision
     of = {"of": monday.isoformat()}
     in_place = {"HX-Request": "true"}
@@ -124,7 +139,10 @@ def main() -> int:
     for name, walk, asked in found:
         most = LIMITS[name]
         over |= len(walk.rooms) > most[0] or len(asked) > most[1]
-        print(f"{name:22} {len(walk.rooms):5} {walk.steps:5} {len(asked):9}   (at most {most[0]} and {most[1]})")
+        print(
+            f"{name:22} {len(walk.rooms):5} {walk.steps:5} {len(asked):9}   (at most {most[0]} and "
+            f"{most[1]})"
+        )
         if "-v" in sys.argv:
             print(*[f"    {room}" for room in sorted(walk.rooms)], sep="\n")
             print(*[f"    {sql[:150]}" for sql in asked], sep="\n")

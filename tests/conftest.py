@@ -2,6 +2,7 @@
 
 import pytest
 from django.test import Client
+from django.utils import timezone
 
 from tests import make
 
@@ -24,3 +25,9 @@ def coach(w):
     client = Client()
     client.force_login(w.coach.user)
     return client
+
+
+@pytest.fixture
+def today():
+    """The day at the club."""
+    return timezone.localdate()

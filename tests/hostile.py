@@ -1,4 +1,6 @@
-"""What a child, a hurried coach and an attacker send: values, forms and files that were never meant."""
+"""What a child, a hurried coach and an attacker send: values, forms and files that were never
+meant.
+"""
 
 import io
 import json
@@ -52,7 +54,21 @@ VALUES = [
     "on",
     "yes",
 ]
-QUERIES = ["of", "squad", "at", "after", "rung", "from", "told", "logged", "ladder", "drill", "player", "alarm", "page"]
+QUERIES = [
+    "of",
+    "squad",
+    "at",
+    "after",
+    "rung",
+    "from",
+    "told",
+    "logged",
+    "ladder",
+    "drill",
+    "player",
+    "alarm",
+    "page",
+]
 
 
 @dataclass
@@ -75,10 +91,16 @@ class _Forms(HTMLParser):
     def handle_starttag(self, tag: str, pairs: list[tuple[str, str | None]]) -> None:
         given = {key: value or "" for key, value in pairs}
         if tag == "form":
-            self.found.append(Form(given.get("action") or self.page, given.get("method", "get").lower()))
+            self.found.append(
+                Form(given.get("action") or self.page, given.get("method", "get").lower())
+            )
         elif self.found and (name := given.get("name")):
             self._field(tag, name, given)
-        elif tag == "option" and self.select and ("selected" in given or not self.found[-1].fields.get(self.select)):
+        elif (
+            tag == "option"
+            and self.select
+            and ("selected" in given or not self.found[-1].fields.get(self.select))
+        ):
             self.found[-1].fields[self.select] = given.get("value", "")
 
     def _field(self, tag: str, name: str, given: dict[str, str]) -> None:
@@ -172,7 +194,19 @@ def spoiled_document(chance: random.Random, document: Any) -> Any:
     spots = list(_spots(copy))
     if spots:
         holder, key = chance.choice(spots)
-        odd: list[Any] = [None, True, [], {}, -1, 1.5, 10**400, 10**17, [[[]]], {"a": {"b": []}}, *VALUES]
+        odd: list[Any] = [
+            None,
+            True,
+            [],
+            {},
+            -1,
+            1.5,
+            10**400,
+            10**17,
+            [[[]]],
+            {"a": {"b": []}},
+            *VALUES,
+        ]
         holder[key] = chance.choice(odd)
     return copy
 
@@ -187,7 +221,10 @@ def _spots(value: Any) -> Any:
 def spoiled_book(chance: random.Random, good: bytes) -> bytes:
     """An XLSX with one part of it missing, cut, or replaced."""
     out = io.BytesIO()
-    with zipfile.ZipFile(io.BytesIO(good)) as book, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as other:
+    with (
+        zipfile.ZipFile(io.BytesIO(good)) as book,
+        zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as other,
+    ):
         names = book.namelist()
         target, kind = chance.choice(names), chance.randrange(4)
         for name in names:

@@ -38,12 +38,16 @@ class World:
     @property
     def token(self) -> str:
         """Of the player's open link."""
-        return SecretLink.objects.get(player=self.player, opens="card", closed_at__isnull=True).token
+        return SecretLink.objects.get(
+            player=self.player, opens="card", closed_at__isnull=True
+        ).token
 
     @property
     def calendar(self) -> str:
         """Address of the player's calendar."""
-        secret = SecretLink.objects.get(player=self.player, opens="calendar", closed_at__isnull=True).token
+        secret = SecretLink.objects.get(
+            player=self.player, opens="calendar", closed_at__isnull=True
+        ).token
         return f"/calendar/{secret}/drills.ics"
 
 
@@ -55,16 +59,27 @@ def member(club: Club, name: str, role: str) -> Membership:
 
 def drill(club: Club, title: str = "Push pass", **more: Any) -> Drill:
     """Makes in two lanes unless said otherwise."""
-    given = {"measure": {"kind": "makes"}, "lanes": LANES, "faults": ["wide", "late"], "cues": ["Look first"]} | more
+    given = {
+        "measure": {"kind": "makes"},
+        "lanes": LANES,
+        "faults": ["wide", "late"],
+        "cues": ["Look first"],
+    } | more
     made = Drill(club=club, title=title, **given)
     made.full_clean()
     made.save()
     return made
 
 
-def ladder(club: Club, of: Drill, title: str = "Gate", rungs: int = 3, passes: int = 2, **terms: Any) -> Ladder:
-    """Eight of ten in each lane, two passes in a row, floor 40 %, an easier variant on every rung."""
-    made = Ladder.objects.create(club=club, title=title, rule={"school": "in_a_row", "passes": passes})
+def ladder(
+    club: Club, of: Drill, title: str = "Gate", rungs: int = 3, passes: int = 2, **terms: Any
+) -> Ladder:
+    """Eight of ten in each lane, two passes in a row, floor 40 %, an easier variant on
+    every rung.
+    """
+    made = Ladder.objects.create(
+        club=club, title=title, rule={"school": "in_a_row", "passes": passes}
+    )
     given = {
         "dose": {"sets": 1, "reps": 10},
         "target": {"makes": 8, "of": 10, "each_lane": True},
@@ -72,7 +87,9 @@ def ladder(club: Club, of: Drill, title: str = "Gate", rungs: int = 3, passes: i
         "ease_note": "bigger gate",
     } | terms
     for position in range(1, rungs + 1):
-        rung = Rung(club=club, ladder=made, drill=of, position=position, title=f"Gate {position}", **given)
+        rung = Rung(
+            club=club, ladder=made, drill=of, position=position, title=f"Gate {position}", **given
+        )
         rung.full_clean()
         rung.save()
     return made
@@ -84,11 +101,17 @@ def world(name: str = "Tern Harbour") -> World:
     coach = member(club, "Ruth", "coach")
     of = drill(club)
     player = Player(name="Ida Marlow", joined_on=date(2026, 1, 1))
-    save_player(member=coach, player=player, guardians=[{"name": "Marlow family", "email": "", "phone": "1"}])
+    save_player(
+        member=coach,
+        player=player,
+        guardians=[{"name": "Marlow family", "email": "", "phone": "1"}],
+    )
     return World(club, coach, member(club, "Mila", "assistant"), player, ladder(club, of), of)
 
 
-def put_on(w: World, rung: int = 1, on: date = date(2026, 3, 1), place: str = "both", **more: Any) -> Prescription:
+def put_on(
+    w: World, rung: int = 1, on: date = date(2026, 3, 1), place: str = "both", **more: Any
+) -> Prescription:
     """The player on a rung of the ladder."""
     given = {"player": w.player, "ladder": w.ladder} | more
     at = given["ladder"].rungs.get(position=rung)

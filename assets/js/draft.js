@@ -50,7 +50,7 @@ const forgetHurt = (told) => {
 };
 
 export const drafts = () => {
-  const told = [...document.querySelectorAll("[data-told]")].map((one) => one.dataset.told);
+  const told = [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-told]"))].map((one) => one.dataset.told);
   if (told.length) { try { forgetHurt(told); } catch { /* private mode */ } }
   for (const form of document.querySelectorAll("form[data-draft]")) {
     restore(form);

@@ -32,7 +32,7 @@ const report = (form) => {
 const send = async ({ to, token, player, what }) => {
   const headers = { Accept: "application/json", "Content-Type": "application/x-www-form-urlencoded" };
   // of the page as it is now: the one that was kept may be from before a sign-in
-  const csrfmiddlewaretoken = document.querySelector("[name=csrfmiddlewaretoken]")?.value ?? token;
+  const csrfmiddlewaretoken = /** @type {HTMLInputElement} */ (document.querySelector("[name=csrfmiddlewaretoken]"))?.value ?? token;
   const body = new URLSearchParams({ csrfmiddlewaretoken, what, ...(player && { player }) });
   const signal = AbortSignal.timeout?.(PATIENCE); // older phones wait as long as their own patience is
   const answer = await fetch(to, { method: "POST", headers, body, signal, redirect: "manual" });
@@ -52,7 +52,7 @@ const sayUnreachable = (why) => {
   box.querySelector("[data-words]").textContent = mine.map((one) => one.words).join("; ");
   box.querySelector("[data-why]").textContent = why;
   box.hidden = false;
-  box.querySelector("[data-again]").focus();
+  /** @type {HTMLElement} */ (box.querySelector("[data-again]")).focus();
 };
 
 // an answer that is no answer has words of its own; without any answer it is the connection

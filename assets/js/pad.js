@@ -1,18 +1,18 @@
 // The stroke pad: counts good ones and misses, one set and lane after the other, into the form's own fields.
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
+import { component } from "./component.js";
 import { keepDraft } from "./draft.js";
 
 // one letter a stroke: g good, m a miss without a name, a digit: the miss with the fault of that number
 const isGood = (stroke) => stroke === "g";
 
-export const pad = () => ({
+export const pad = component(() => ({
   mode: "strokes",
   at: 0,
   entries: [],
   faults: [],
 
   init() {
-    const form = this.$root;
     this.faults = JSON.parse(document.getElementById("pad-faults").textContent);
     this.entries = JSON.parse(document.getElementById("pad-entries").textContent).map((entry) => ({ ...entry, strokes: "" }));
     for (const entry of this.entries) entry.strokes = this.field(entry, "strokes").value;
@@ -84,4 +84,4 @@ export const pad = () => ({
   },
 
   keep() { keepDraft(this.$root); },
-});
+}));

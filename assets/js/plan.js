@@ -1,10 +1,11 @@
 // The floor plan's editor. The server draws and judges; this holds what is typed, dragged and undone.
+import { component } from "./component.js";
 import { typed } from "./guard.js";
 
 const GRID = 0.5;
 const UNITS = [{ key: "m", word: "metres" }, { key: "ft", word: "feet" }, { key: "yd", word: "yards" }];
 
-export const floorPlan = () => ({
+export const floorPlan = component(() => ({
   plan: { units: "m", markers: [], legs: [], zones: [], paths: [], margin: 0.5 },
   before: [],
   faults: [],
@@ -132,7 +133,7 @@ export const floorPlan = () => ({
   },
   async look() {
     const body = new URLSearchParams({ plan: JSON.stringify(this.plan) });
-    const token = this.$root.querySelector("[name=csrfmiddlewaretoken]").value;
+    const { value: token } = /** @type {HTMLInputElement} */ (this.$root.querySelector("[name=csrfmiddlewaretoken]"));
     const answer = await fetch(this.$root.dataset.look, { method: "POST", body, headers: { "X-CSRFToken": token } });
     const found = await answer.json();
     this.faults = found.faults;
@@ -175,4 +176,4 @@ export const floorPlan = () => ({
     if (held && held.to) this.change((plan) => Object.assign(plan.markers[held.i], held.to));
   },
   pack() { this.$refs.out.value = JSON.stringify(this.plan); },
-});
+}));

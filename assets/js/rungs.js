@@ -1,9 +1,10 @@
 // Moving a rung: dragged by its handle, or with the arrow keys. The server puts the rows in order.
+import { component } from "./component.js";
 import { carrying, focusAgain } from "./carry.js";
 
 const EDGE = 70;
 
-export const rungOrder = () => ({
+export const rungOrder = component(() => ({
   ...carrying,
 
   rows() { return [...this.$root.querySelectorAll(".builder > li")]; },
@@ -42,4 +43,4 @@ export const rungOrder = () => ({
     focusAgain(`.rung-handle[data-row="${to}"]`);
     mover.click();
   },
-});
+}));

@@ -1,9 +1,14 @@
 // A dose run by the clock: work, rest, lanes, and a caller. What happens when is computed on the server.
+import { component } from "./component.js";
 const TICK = 100;
 
+/** @type {AudioContext} */
+let context;
+
+/** @param {number} pitch in hertz */
 const beep = (pitch) => {
   try {
-    const sound = (beep.context = beep.context || new AudioContext());
+    const sound = (context = context || new AudioContext());
     const tone = sound.createOscillator();
     tone.frequency.value = pitch;
     tone.connect(sound.destination);
@@ -12,7 +17,7 @@ const beep = (pitch) => {
   } catch { /* no sound here: the words are still there */ }
 };
 
-export const runner = () => ({
+export const runner = component(() => ({
   phases: [],
   at: 0,
   passed: 0,
@@ -29,7 +34,11 @@ export const runner = () => ({
   get running() { return this.timer !== null; },
   get begun() { return this.at > 0 || this.passed > 0 || this.running; },
   get kind() { return this.phase && this.begun ? this.phase.kind : ""; },
-  get word() { return this.running ? "Pause" : this.over ? "Again" : this.begun ? "Go on" : "Start"; },
+  get word() {
+    if (this.running) return "Pause";
+    if (this.over) return "Again";
+    return this.begun ? "Go on" : "Start";
+  },
   get title() {
     if (!this.phases.length) return "Set up a dose first";
     if (this.over) return "Done";
@@ -50,7 +59,8 @@ export const runner = () => ({
   get bar() { return { width: this.phase ? `${(100 * this.left) / this.phase.seconds}%` : "0" }; },
   get ahead() {
     const next = this.phases[this.at + 1];
-    return next ? `Then: ${next.title}, ${Math.round(next.seconds)} s` : this.over ? "" : "Then it is done";
+    if (next) return `Then: ${next.title}, ${Math.round(next.seconds)} s`;
+    return this.over ? "" : "Then it is done";
   },
 
   toggle() {
@@ -85,4 +95,4 @@ export const runner = () => ({
   say(words) {
     if (this.aloud && window.speechSynthesis) window.speechSynthesis.speak(new SpeechSynthesisUtterance(words));
   },
-});
+}));

@@ -1,7 +1,8 @@
 // A block of the week: dragged to another day, or moved with the arrow keys. The server says what that breaks.
+import { component } from "./component.js";
 import { carrying, focusAgain } from "./carry.js";
 
-export const weekBoard = () => ({
+export const weekBoard = component(() => ({
   ...carrying,
 
   days() { return [...this.$root.querySelectorAll(".week-day")]; },
@@ -35,4 +36,4 @@ export const weekBoard = () => ({
     focusAgain(`.grip[data-block="${grip.dataset.block}"]`);
     form.requestSubmit();
   },
-});
+}));

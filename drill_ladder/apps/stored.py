@@ -1,8 +1,10 @@
-"""JSON in the table, a frozen value in Python: a model field that reads once and hands out the value.
+"""JSON in the table, a frozen value in Python: a model field that reads once and hands out the
+value.
 
-`terms = stored(TERMS)` is a column of JSON to the database and a `Terms` to whoever reads `row.terms`. A document that
-is assigned (by the demo, by a test) is read with every check when it is first asked for; one from the table was checked
-when it was stored. Migrations see a plain JSONField.
+`terms = stored(TERMS)` is a column of JSON to the database and a `Terms` to whoever reads
+`row.terms`. A document that is assigned (by the demo, by a test) is read with every check when it
+is first asked for; one from the table was checked when it was stored. Migrations see a plain
+JSONField.
 """
 
 from typing import Any, Generic, TypeVar
@@ -75,7 +77,9 @@ class ValueField(models.JSONField, Generic[T]):
         return name, "django.db.models.JSONField", args, kwargs
 
     def from_db_value(self, value: Any, expression: Any, connection: Any) -> Any:
-        """The document, to be read when it is asked for; a part of it, asked for by a path, as it is."""
+        """The document, to be read when it is asked for; a part of it, asked for by a path, as it
+        is.
+        """
         document = super().from_db_value(value, expression, connection)
         whole = isinstance(document, dict | list) and getattr(expression, "target", None) is self
         return FromTable(document) if whole else document
@@ -96,7 +100,9 @@ class ValueField(models.JSONField, Generic[T]):
         return self.get_prep_value(self.value_from_object(obj))
 
     def validate(self, value: Any, model_instance: Any) -> None:
-        """A value of the right kind was read already; empty where it must not be is still refused."""
+        """A value of the right kind was read already; empty where it must not be is still
+        refused.
+        """
         super().validate(self.get_prep_value(value), model_instance)
 
 

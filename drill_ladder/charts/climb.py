@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from math import inf
 
 from drill_ladder.charts.svg import drawing, line, tag, words
 
@@ -11,7 +12,9 @@ LEFT, RIGHT, TOP, BOTTOM = 34.0, 14.0, 16.0, 30.0
 
 @dataclass(frozen=True, slots=True)
 class Stay:
-    """Time on a rung: its position from 1, the first day, the last day (None: still there), and how it was reached."""
+    """Time on a rung: its position from 1, the first day, the last day (None: still there), and how
+    it was reached.
+    """
 
     position: int
     arrived: date
@@ -44,15 +47,26 @@ class _Scale:
 
 
 def climb(
-    rungs: int, stays: Sequence[Stay], marks: Sequence[Mark], until: date, width: float = 640, step: float = 34
+    rungs: int,
+    stays: Sequence[Stay],
+    marks: Sequence[Mark],
+    until: date,
+    width: float = 640,
+    step: float = 34,
 ) -> str:
     """SVG of a climb; stays in order, at least one. until: the last day drawn."""
     first = min(stay.arrived for stay in stays)
     scale = _Scale(first, max(14, (until - first).days), rungs, width, step)
     height = TOP + rungs * step + BOTTOM
-    parts = [*_grid(scale, height), *_steps(scale, stays, until), *(_mark(scale, mark) for mark in marks)]
+    parts = [
+        *_grid(scale, height),
+        *_steps(scale, stays, until),
+        *(_mark(scale, mark) for mark in marks),
+    ]
     last = stays[-1]
-    title = f"From rung {stays[0].position} to rung {last.position} of {rungs}, {len(marks)} sessions"
+    title = (
+        f"From rung {stays[0].position} to rung {last.position} of {rungs}, {len(marks)} sessions"
+    )
     return drawing(width, height, title, parts, "climb-chart")
 
 
@@ -69,7 +83,7 @@ def _grid(scale: _Scale, height: float) -> list[str]:
 
 def _weeks(scale: _Scale, height: float) -> list[str]:
     """Mondays, as many as there is room to read."""
-    every = 1 if scale.days <= 35 else 2 if scale.days <= 84 else 4
+    every = next(weeks for most, weeks in ((35, 1), (84, 2), (inf, 4)) if scale.days <= most)
     monday = scale.first + timedelta(days=-scale.first.weekday() % 7)
     parts = []
     while (monday - scale.first).days <= scale.days:
@@ -94,7 +108,9 @@ def _steps(scale: _Scale, stays: Sequence[Stay], until: date) -> list[str]:
 
 
 def _mark(scale: _Scale, mark: Mark) -> str:
-    """Marks stand on their rung like tally strokes: full for a pass, half for near, a dash for low, a dot for short."""
+    """Marks stand on their rung like tally strokes: full for a pass, half for near, a dash for low,
+    a dot for short.
+    """
     x, y = scale.x(mark.on), scale.y(mark.position)
     match mark.verdict:
         case "pass":

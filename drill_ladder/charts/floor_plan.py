@@ -1,4 +1,6 @@
-"""A drill's floor plan, to scale: markers, numbered legs with lengths, ball and feed paths, zones, a scale bar."""
+"""A drill's floor plan, to scale: markers, numbered legs with lengths, ball and feed paths, zones,
+a scale bar.
+"""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -52,7 +54,9 @@ class Scale:
         return self.left + at[0] * self.pixels, self.top - at[1] * self.pixels
 
 
-def floor_plan(plan: Plan, paths: Sequence[Path], length: Callable[[float], str], title: str) -> str:
+def floor_plan(
+    plan: Plan, paths: Sequence[Path], length: Callable[[float], str], title: str
+) -> str:
     """SVG. length: metres as a person reads them, in the unit that is shown."""
     scale = scale_of(plan)
     parts = [
@@ -96,7 +100,9 @@ def _marker(scale: Scale, name: str, at: Place) -> list[str]:
 
 @dataclass(frozen=True, slots=True)
 class _Drawn:
-    """A leg or a ball in pixels, beside its line; key: its two markers, whichever way; number: of a leg, from 1."""
+    """A leg or a ball in pixels, beside its line; key: its two markers, whichever way; number: of a
+    leg, from 1.
+    """
 
     number: int
     key: frozenset[str]
@@ -113,17 +119,25 @@ class _Drawn:
     def at(self, along: float, out: float) -> Place:
         """A point at a share of the leg, so many pixels to its right."""
         (ax, ay), (bx, by), far = self.a, self.b, self.far
-        return ax + (bx - ax) * along - (by - ay) / far * out, ay + (by - ay) * along + (bx - ax) / far * out
+        return ax + (bx - ax) * along - (by - ay) / far * out, ay + (by - ay) * along + (
+            bx - ax
+        ) / far * out
 
 
 def common_way(plan: Plan) -> str:
-    """The way of moving that three or more legs share: said once instead of on each. "" for none."""
+    """The way of moving that three or more legs share: said once instead of on each. "" for
+    none.
+    """
     ways = {leg.way for leg in plan.legs}
     return ways.pop() if len(ways) == 1 and len(plan.legs) > 2 else ""
 
 
-def _ways(scale: Scale, plan: Plan, length: Callable[[float], str], paths: Sequence[Path]) -> list[str]:
-    """Arrows of balls, feeds and legs, then the legs' numbers, then lengths: what matters most chooses first."""
+def _ways(
+    scale: Scale, plan: Plan, length: Callable[[float], str], paths: Sequence[Path]
+) -> list[str]:
+    """Arrows of balls, feeds and legs, then the legs' numbers, then lengths: what matters most
+    chooses first.
+    """
     legs = _legs(scale, plan, length)
     balls = _balls(scale, plan, length, paths)
     sheet = Sheet(WIDTH, HEIGHT, [(one.a, one.b) for one in [*legs, *balls]])
@@ -148,7 +162,9 @@ def _legs(scale: Scale, plan: Plan, length: Callable[[float], str]) -> list[_Dra
     return legs
 
 
-def _balls(scale: Scale, plan: Plan, length: Callable[[float], str], paths: Sequence[Path]) -> list[_Drawn]:
+def _balls(
+    scale: Scale, plan: Plan, length: Callable[[float], str], paths: Sequence[Path]
+) -> list[_Drawn]:
     """Balls and feeds; two between the same markers stand beside each other."""
     keys = [frozenset((path.start, path.end)) for path in paths]
     balls = []
@@ -167,7 +183,10 @@ def _beside(a: Place, b: Place, beside: float = BESIDE) -> tuple[Place, Place]:
     far = hypot(b[0] - a[0], b[1] - a[1])
     ux, uy = (b[0] - a[0]) / far, (b[1] - a[1]) / far
     ox, oy, short = -uy * beside, ux * beside, min(15.0, far / 4)
-    return (a[0] + ox + ux * short, a[1] + oy + uy * short), (b[0] + ox - ux * short, b[1] + oy - uy * short)
+    return (a[0] + ox + ux * short, a[1] + oy + uy * short), (
+        b[0] + ox - ux * short,
+        b[1] + oy - uy * short,
+    )
 
 
 def _arrow(a: Place, b: Place, class_: str) -> str:
@@ -176,11 +195,15 @@ def _arrow(a: Place, b: Place, class_: str) -> str:
     back = (b[0] - 9 * ux, b[1] - 9 * uy)
     head = [b, (back[0] - 4.5 * uy, back[1] + 4.5 * ux), (back[0] + 4.5 * uy, back[1] - 4.5 * ux)]
     points = " ".join(f"{fixed(x)},{fixed(y)}" for x, y in head)
-    return line(a[0], a[1], back[0], back[1], class_) + tag("polygon", points=points, class_=f"{class_}-head")
+    return line(a[0], a[1], back[0], back[1], class_) + tag(
+        "polygon", points=points, class_=f"{class_}-head"
+    )
 
 
 def _number(sheet: Sheet, leg: _Drawn) -> list[str]:
-    """The number on its line, a third of the way along, so that there and back do not meet; beside a short line."""
+    """The number on its line, a third of the way along, so that there and back do not meet; beside
+    a short line.
+    """
     out = (0.0, DISC + 3, -DISC - 3) if leg.far < SHORT else (0.0,)
     spots = [leg.at(along, side) for side in out for along in (0.36, 0.5, 0.25, 0.64, 0.78)]
     box = sheet.put((Box(x, y, DISC + 1, DISC + 1) for x, y in spots), lines=False)
@@ -193,7 +216,8 @@ def _number(sheet: Sheet, leg: _Drawn) -> list[str]:
 def _length(sheet: Sheet, group: Sequence[_Drawn], said: str) -> list[str]:
     """The length and the ways of moving between two markers, once for all legs between them.
 
-    Where no place is left the drawing stays readable without it: the list below the drawing has every leg.
+    Where no place is left the drawing stays readable without it: the list below the drawing has
+    every leg.
     """
     ways = dict.fromkeys(leg.way for leg in group if leg.way and leg.way != said)
     text = f"{group[0].length} {' / '.join(ways)}".strip()

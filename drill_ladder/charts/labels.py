@@ -1,14 +1,17 @@
-"""Words beside lines that stay readable: each takes the free place nearest to the one it would like best.
+"""Words beside lines that stay readable: each takes the free place nearest to the one it would like
+best.
 
-A greedy choice among a few candidates, by how much of what is already there it would cover; the usual way of labelling
-a drawing, common practice, no source.
+A greedy choice among a few candidates, by how much of what is already there it would cover; the
+usual way of labelling a drawing, common practice, no source.
 """
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 Point = tuple[float, float]
-ON_LINE = 4.0  # a pixel of line under a word weighs as much as so many square pixels of another word
+ON_LINE = (
+    4.0  # a pixel of line under a word weighs as much as so many square pixels of another word
+)
 OUTSIDE = 1e4
 
 
@@ -32,7 +35,8 @@ class Box:
     def crossed(self, a: Point, b: Point, steps: int = 24) -> float:
         """About how many pixels of a line lie in the box, by points along it."""
         inside = sum(
-            self._holds(a[0] + (b[0] - a[0]) * i / steps, a[1] + (b[1] - a[1]) * i / steps) for i in range(steps)
+            self._holds(a[0] + (b[0] - a[0]) * i / steps, a[1] + (b[1] - a[1]) * i / steps)
+            for i in range(steps)
         )
         return inside * max(abs(b[0] - a[0]), abs(b[1] - a[1])) / steps
 
@@ -52,8 +56,8 @@ class Sheet:
     def put(self, candidates: Iterable[Box], most: float = 1.0, lines: bool = True) -> Box | None:
         """The candidate that covers least (the first of equals), now taken.
 
-        most: None is returned instead where even that one would lie on others by more than this share of itself.
-        lines: False for what may lie on a line, such as a leg's number.
+        most: None is returned instead where even that one would lie on others by more than this
+        share of itself. lines: False for what may lie on a line, such as a leg's number.
         """
         best = min(candidates, key=lambda box: self._cost(box, lines))
         if self._covered(best) > most * 4 * best.half_width * best.half_height:

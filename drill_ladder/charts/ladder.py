@@ -1,6 +1,7 @@
 """The ladder glyph: two rails, a rung for each step, the marker on the rung the player stands on.
 
-The same picture in a table row and on a card; as a page the style sheet draws it around the rungs' own text.
+The same picture in a table row and on a card; as a page the style sheet draws it around the rungs'
+own text.
 """
 
 from dataclasses import dataclass
@@ -10,7 +11,9 @@ from drill_ladder.charts.svg import drawing, line, rect, tag, words
 
 @dataclass(frozen=True, slots=True)
 class Size:
-    """Measures of one size, in pixels. step: between rungs; overhang: of the rails beyond the outer rungs."""
+    """Measures of one size, in pixels. step: between rungs; overhang: of the rails beyond the outer
+    rungs.
+    """
 
     width: float
     left: float
@@ -26,16 +29,24 @@ ROW = Size(width=34, left=5, gap=17, rail=3, step=6.5, overhang=4.5, marker=5, n
 CARD = Size(width=92, left=24, gap=40, rail=6, step=22, overhang=11, marker=18, numbers=True)
 
 
-def glyph(rungs: int, at: int | None, size: Size = ROW, finished: bool = False, stopped: bool = False) -> str:
-    """SVG of a ladder with `rungs` steps; at: the player's rung from 1, None when on none of them."""
+def glyph(
+    rungs: int, at: int | None, size: Size = ROW, finished: bool = False, stopped: bool = False
+) -> str:
+    """SVG of a ladder with `rungs` steps; at: the player's rung from 1, None when on none
+    of them.
+    """
     height = (rungs - 1) * size.step + 2 * size.overhang + 2
     x1, x2 = size.left, size.left + size.gap
-    parts = [rect(x - size.rail / 2, 1, size.rail, height - 2, "rail", size.rail / 2) for x in (x1, x2)]
+    parts = [
+        rect(x - size.rail / 2, 1, size.rail, height - 2, "rail", size.rail / 2) for x in (x1, x2)
+    ]
     for position in range(1, rungs + 1):
         y = height - 1 - size.overhang - (position - 1) * size.step
         parts += _rung(position, y, size, at, finished)
     state = " stopped" if stopped else ""
-    return drawing(size.width, height, _title(rungs, at, finished, stopped), parts, f"ladder-glyph{state}")
+    return drawing(
+        size.width, height, _title(rungs, at, finished, stopped), parts, f"ladder-glyph{state}"
+    )
 
 
 def _rung(position: int, y: float, size: Size, at: int | None, finished: bool) -> list[str]:
@@ -55,7 +66,13 @@ def _marker(position: int, y: float, size: Size) -> list[str]:
     shoulder = tip - half
     points = " ".join(
         f"{x:.2f},{v:.2f}"
-        for x, v in ((x1, y - half), (shoulder, y - half), (tip, y), (shoulder, y + half), (x1, y + half))
+        for x, v in (
+            (x1, y - half),
+            (shoulder, y - half),
+            (tip, y),
+            (shoulder, y + half),
+            (x1, y + half),
+        )
     )
     parts = [tag("polygon", points=points, class_="marker")]
     if size.numbers:

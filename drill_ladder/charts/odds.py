@@ -1,6 +1,7 @@
 """The odds of a rule: the chance of climbing within the horizon against the player's true rate.
 
-The area under the curve left of "not ready" is moved up too soon; the area above it right of "ready" is kept back.
+The area under the curve left of "not ready" is moved up too soon; the area above it right of
+"ready" is kept back.
 """
 
 from collections.abc import Sequence
@@ -22,7 +23,12 @@ class Curve:
 
 
 def odds_chart(
-    rates: Sequence[float], main: Curve, others: Sequence[Curve], not_ready: float, ready: float, horizon: int
+    rates: Sequence[float],
+    main: Curve,
+    others: Sequence[Curve],
+    not_ready: float,
+    ready: float,
+    horizon: int,
 ) -> str:
     """SVG. rates: 0..1 rising; not_ready < ready: the coach's two marks; horizon: sessions."""
     parts = [
@@ -33,14 +39,18 @@ def odds_chart(
         *_marks(rates, main, not_ready, ready),
     ]
     title = (
-        f"{main.name}: a player at {_percent(not_ready)} climbs within {horizon} sessions with a chance of "
-        f"{_percent(at(rates, main, not_ready))}, one at {_percent(ready)} with {_percent(at(rates, main, ready))}"
+        f"{main.name}: a player at {_percent(not_ready)} climbs within {horizon} sessions with a "
+        "chance of "
+        f"{_percent(at(rates, main, not_ready))}, one at {_percent(ready)} with "
+        f"{_percent(at(rates, main, ready))}"
     )
     return drawing(WIDTH, HEIGHT, title, parts, "odds-chart")
 
 
 def small_chart(rates: Sequence[float], main: Curve, not_ready: float, ready: float) -> str:
-    """The same curve and areas with no more words than the two marks: for a row that says the numbers itself."""
+    """The curve and its areas with no more words than the two marks: for a row that says the
+    numbers itself.
+    """
     inner = [
         *_areas(rates, main, not_ready, ready),
         _curve(rates, main, "odds-main"),
@@ -49,9 +59,12 @@ def small_chart(rates: Sequence[float], main: Curve, not_ready: float, ready: fl
     ]
     if ready - not_ready >= APART:
         inner += [
-            words(_x(rate), HEIGHT - 8, _percent(rate), "odds-small-word", "middle") for rate in (not_ready, ready)
+            words(_x(rate), HEIGHT - 8, _percent(rate), "odds-small-word", "middle")
+            for rate in (not_ready, ready)
         ]
-    return drawing(WIDTH, HEIGHT, "Chance of climbing against the true rate", inner, "odds-chart odds-small")
+    return drawing(
+        WIDTH, HEIGHT, "Chance of climbing against the true rate", inner, "odds-chart odds-small"
+    )
 
 
 def at(rates: Sequence[float], curve: Curve, rate: float) -> float:
@@ -98,13 +111,17 @@ def _frame(horizon: int) -> list[str]:
         parts.append(line(_x(share), _y(0), _x(share), _y(0) + 5, "axis-tick"))
         parts.append(words(_x(share), _y(0) + 20, _percent(share), "axis", "middle"))
     parts += [line(_x(x), TOP - 6, _x(x), HEIGHT - BOTTOM + 2, "rail-line") for x in (0, 1)]
-    parts.append(words((LEFT + WIDTH - RIGHT) / 2, HEIGHT - 8, "the player's true rate", "axis", "middle"))
+    parts.append(
+        words((LEFT + WIDTH - RIGHT) / 2, HEIGHT - 8, "the player's true rate", "axis", "middle")
+    )
     parts.append(words(LEFT + 12, TOP + 6, f"climbs within {horizon} sessions", "axis axis-note"))
     return parts
 
 
 def _curve(rates: Sequence[float], curve: Curve, class_: str) -> str:
-    return tag("polyline", points=_points(list(zip(rates, curve.chances, strict=True))), class_=class_)
+    return tag(
+        "polyline", points=_points(list(zip(rates, curve.chances, strict=True))), class_=class_
+    )
 
 
 def _marks(rates: Sequence[float], main: Curve, not_ready: float, ready: float) -> list[str]:
@@ -115,5 +132,7 @@ def _marks(rates: Sequence[float], main: Curve, not_ready: float, ready: float) 
         parts.append(tag("circle", cx=_x(rate), cy=_y(chance), r=5.5, class_="marker"))
         below = min(_y(chance) + 19, _y(0) - 8)
         anchor, side = ("start", 9) if right else ("end", -9)
-        parts.append(words(_x(rate) + side, below, f"{word}: {_percent(chance)}", "odds-word", anchor))
+        parts.append(
+            words(_x(rate) + side, below, f"{word}: {_percent(chance)}", "odds-word", anchor)
+        )
     return parts

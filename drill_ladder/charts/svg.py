@@ -12,7 +12,9 @@ def fixed(value: float) -> str:
 def tag(name: str, content: str = "", **attributes: object) -> str:
     """One element. Underscores at the end and inside names: `class_`, `stroke_width`."""
     given = "".join(
-        f' {key.rstrip("_").replace("_", "-")}="{_value(value)}"' for key, value in attributes.items() if value != ""
+        f' {key.rstrip("_").replace("_", "-")}="{_value(value)}"'
+        for key, value in attributes.items()
+        if value != ""
     )
     return f"<{name}{given}>{content}</{name}>" if content else f"<{name}{given}/>"
 
@@ -28,7 +30,15 @@ def line(x1: float, y1: float, x2: float, y2: float, class_: str) -> str:
 
 def rect(x: float, y: float, width: float, height: float, class_: str, rx: float = 0) -> str:
     """A box."""
-    return tag("rect", x=float(x), y=float(y), width=float(width), height=float(height), rx=float(rx), class_=class_)
+    return tag(
+        "rect",
+        x=float(x),
+        y=float(y),
+        width=float(width),
+        height=float(height),
+        rx=float(rx),
+        class_=class_,
+    )
 
 
 def words(x: float, y: float, text: object, class_: str = "", anchor: str = "") -> str:

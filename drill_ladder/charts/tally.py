@@ -14,7 +14,8 @@ _WORDS = {
     "miss": "missed",
     "void": "void",
 }
-# a hand does not draw the same stroke twice; the same five leanings come round, so that pictures stay the same
+# a hand does not draw the same stroke twice; the same five leanings come round, so that pictures
+# stay the same
 _LEAN = (1.2, 0.3, 0.9, -0.2, 0.7)
 
 
@@ -41,21 +42,27 @@ def _mark(mark: str, x: float, lean: float) -> list[str]:
         case "miss":
             return [tag("circle", cx=x, cy=19.5, r=2.6, class_="stroke-miss")]
         case _:
-            return [line(x - 2, 17.5, x + 2, 21.5, "stroke-void"), line(x - 2, 21.5, x + 2, 17.5, "stroke-void")]
+            return [
+                line(x - 2, 17.5, x + 2, 21.5, "stroke-void"),
+                line(x - 2, 21.5, x + 2, 17.5, "stroke-void"),
+            ]
 
 
 def _count(marks: Sequence[str]) -> str:
     if not marks:
         return "nothing yet"
     kinds = dict.fromkeys(marks)
-    return ", ".join(f"{sum(1 for m in marks if m == kind)} {_WORDS.get(kind, kind)}" for kind in kinds)
+    return ", ".join(
+        f"{sum(1 for m in marks if m == kind)} {_WORDS.get(kind, kind)}" for kind in kinds
+    )
 
 
 BOX, TALL, GAP, FIVE = 4.0, 4.6, 0.7, 1.7
 
 
 def boxes(count: int, scale: float = 1.0) -> str:
-    """SVG for paper: boxes to tick in fives, or (0) one wide box for a number. One path, quick to lay out.
+    """SVG for paper: boxes to tick in fives, or (0) one wide box for a number. One path, quick to
+    lay out.
 
     scale: of four millimetres a box.
     """

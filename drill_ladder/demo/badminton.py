@@ -2,7 +2,20 @@
 
 from typing import Any
 
-from drill_ladder.demo.writing import DONE, FLOOR, MAKES, RACKET, STREAK, box, clock, drill, plan, shaped, way, window
+from drill_ladder.demo.writing import (
+    DONE,
+    FLOOR,
+    MAKES,
+    RACKET,
+    STREAK,
+    box,
+    clock,
+    drill,
+    plan,
+    shaped,
+    way,
+    window,
+)
 
 COURT = {"left court": box(-1.4, 4.0, 1.3, 0.9), "right court": box(0.1, 4.0, 1.3, 0.9)}
 NEAR = {"L": (-0.75, 4.4), "R": (0.75, 4.4)}
@@ -16,7 +29,10 @@ CORNERS = {
     "6": (-2.2, 0.0),
 }
 OUT_AND_BACK = [leg for corner in "123456" for leg in (("M", corner), (corner, "M"))]
-NINE = "left short, middle short, right short, left mid, middle mid, right mid, left deep, middle deep, right deep"
+NINE = (
+    "left short, middle short, right short, left mid, middle mid, right mid, left deep, middle "
+    "deep, right deep"
+)
 SHUTTLES = "racket, six shuttles"
 HALL = ["hall floor"]
 
@@ -47,7 +63,11 @@ DRILLS: list[dict[str, Any]] = [
         "The same serve with a beating heart.",
         "Touch the back line and return, serve within five seconds.",
         ["One breath out", "Same routine", "Push, no swing"],
-        [("too high", "One breath out", "Low serve to the box"), ("into the tape", "Same routine"), "short"],
+        [
+            ("too high", "One breath out", "Low serve to the box"),
+            ("into the tape", "Same routine"),
+            "short",
+        ],
         MAKES,
         plan(
             {"A": (0, 0), "B": (0, -3), **NEAR},
@@ -68,7 +88,11 @@ DRILLS: list[dict[str, Any]] = [
         ["Let it fall", "Long arm up"],
         [("too short", "Long arm up"), "out", "too flat"],
         MAKES,
-        plan({"A": (0, 0), "T": (0, 10)}, ball=[("A", "T")], zones={"back box": box(-1.2, 9.6, 2.4, 0.8)}),
+        plan(
+            {"A": (0, 0), "T": (0, 10)},
+            ball=[("A", "T")],
+            zones={"back box": box(-1.2, 9.6, 2.4, 0.8)},
+        ),
         "left court, right court",
         SHUTTLES,
         surfaces=HALL,
@@ -131,7 +155,9 @@ DRILLS: list[dict[str, Any]] = [
         ["Meet it high", "Slice, do not lift"],
         [("too far", "Meet it high"), "into the tape"],
         MAKES,
-        plan({"A": (0, 0), "N": (0, 1.2)}, feed=[("N", "A")], zones={"strip": box(-1, 1.3, 2, 0.3)}),
+        plan(
+            {"A": (0, 0), "N": (0, 1.2)}, feed=[("N", "A")], zones={"strip": box(-1, 1.3, 2, 0.3)}
+        ),
         "forehand, backhand",
         SHUTTLES,
         people="feeder",
@@ -149,7 +175,9 @@ DRILLS: list[dict[str, Any]] = [
         SHUTTLES,
         people="feeder",
         caution="home_with_adult",
-        caution_note="The helper stands to the side and wears eye protection as the club's code says.",
+        caution_note=(
+            "The helper stands to the side and wears eye protection as the club's code says."
+        ),
     ),
     drill(
         "Overhead clear",
@@ -171,7 +199,11 @@ DRILLS: list[dict[str, Any]] = [
         people="feeder",
         caution="home_with_adult",
         caution_note=RACKET,
-        versions=[way("Shadow clear with a sock ball", "no shuttle flight, no target", "racket, sock ball")],
+        versions=[
+            way(
+                "Shadow clear with a sock ball", "no shuttle flight, no target", "racket, sock ball"
+            )
+        ],
         axes=["feed", "movement added", "fatigue"],
     ),
     drill(
@@ -234,7 +266,9 @@ DRILLS: list[dict[str, Any]] = [
         tools="six cones",
         people="partner",
         caution_note=FLOOR,
-        versions=[way("With the caller on the phone", "no eyes on a person, only a voice", "six cones")],
+        versions=[
+            way("With the caller on the phone", "no eyes on a person, only a voice", "six cones")
+        ],
     ),
     drill(
         "Lunge and hold",
@@ -245,7 +279,13 @@ DRILLS: list[dict[str, Any]] = [
         ["knee falls in", "heel lifts"],
         {
             "kind": "checklist",
-            "items": ["heel first", "knee over foot", "back straight", "racket out", "back leg drags"],
+            "items": [
+                "heel first",
+                "knee over foot",
+                "back straight",
+                "racket out",
+                "back leg drags",
+            ],
         },
         shaped("shuttle", "lunge", length=2),
         "racket side, other side",
@@ -276,6 +316,9 @@ DRILLS: list[dict[str, Any]] = [
         "rackets, twenty shuttles",
         people="feeder",
         caution="coached_only",
-        caution_note="Fast shuttles at a person: coached sessions only, eye protection as the club's code says.",
+        caution_note=(
+            "Fast shuttles at a person: coached sessions only, eye protection as the club's code "
+            "says."
+        ),
     ),
 ]

@@ -2,7 +2,19 @@
 
 from typing import Any
 
-from drill_ladder.demo.writing import DONE, FLOOR, MAKES, STREAK, box, clock, drill, plan, shaped, way, window
+from drill_ladder.demo.writing import (
+    DONE,
+    FLOOR,
+    MAKES,
+    STREAK,
+    box,
+    clock,
+    drill,
+    plan,
+    shaped,
+    way,
+    window,
+)
 
 GATES = {"left gate": box(-2.4, 3.8, 1.0, 0.4), "right gate": box(1.4, 3.8, 1.0, 0.4)}
 TWO = {"L": (-1.9, 4.0), "R": (1.9, 4.0)}
@@ -19,8 +31,13 @@ DRILLS: list[dict[str, Any]] = [
         "Push pass, ball at rest",
         "Passing",
         "A flat, firm pass that goes where you look.",
-        "Ball level with the front foot. Push through the gate from the line. Fetch, change side, again.",
-        ["Front foot beside the ball", "Stick on the ball until it leaves", "Finish low, at the gate"],
+        "Ball level with the front foot. Push through the gate from the line. Fetch, change side, "
+        "again.",
+        [
+            "Front foot beside the ball",
+            "Stick on the ball until it leaves",
+            "Finish low, at the gate",
+        ],
         [
             ("wide", "Finish low, at the gate"),
             ("bouncing", "Stick on the ball until it leaves"),
@@ -47,7 +64,13 @@ DRILLS: list[dict[str, Any]] = [
             "too late",
         ],
         MAKES,
-        plan({"A": (0, -2), "B": (0, 0), **TWO}, [("A", "B")], "carry", ball=[("B", "L"), ("B", "R")], zones=GATES),
+        plan(
+            {"A": (0, -2), "B": (0, 0), **TWO},
+            [("A", "B")],
+            "carry",
+            ball=[("B", "L"), ("B", "R")],
+            zones=GATES,
+        ),
         "left, right",
         BALLS,
         axes=["distance", "tempo"],
@@ -82,7 +105,12 @@ DRILLS: list[dict[str, Any]] = [
         ["Pass firm", "Go at once"],
         [("late start", "Go at once"), "ball past"],
         window(60),
-        plan({"A": (0, 0), "B": (3, 0), "W": (1.5, 3)}, [("A", "B"), ("B", "A")], "run", ball=[("A", "W"), ("B", "W")]),
+        plan(
+            {"A": (0, 0), "B": (3, 0), "W": (1.5, 3)},
+            [("A", "B"), ("B", "A")],
+            "run",
+            ball=[("A", "W"), ("B", "W")],
+        ),
         tools=STICK,
         wall=True,
     ),
@@ -229,7 +257,11 @@ DRILLS: list[dict[str, Any]] = [
         ["Drag late", "Go with the second step"],
         ["ball left behind", ("no burst", "Go with the second step")],
         {"kind": "to_n", "n": 4},
-        plan({"A": (0, 0), "D": (0, 4), "B": (1.2, 4.6), "C": (1.2, 8)}, [("A", "D"), ("D", "B"), ("B", "C")], "carry"),
+        plan(
+            {"A": (0, 0), "D": (0, 4), "B": (1.2, 4.6), "C": (1.2, 8)},
+            [("A", "D"), ("D", "B"), ("B", "C")],
+            "carry",
+        ),
         tools="stick, ball, cones",
         surfaces=GRASS,
     ),
@@ -254,7 +286,10 @@ DRILLS: list[dict[str, Any]] = [
         "Hold the stance while the coach looks for five things.",
         ["Knees over toes"],
         ["upright", "flat feet"],
-        {"kind": "checklist", "items": ["knees bent", "weight forward", "stick down", "head up", "feet wide"]},
+        {
+            "kind": "checklist",
+            "items": ["knees bent", "weight forward", "stick down", "head up", "feet wide"],
+        },
         plan({"A": (0, 0)}),
         tools="stick",
     ),
@@ -265,7 +300,10 @@ DRILLS: list[dict[str, Any]] = [
         "Three shuffles left, three right, and look again.",
         ["Head stays level"],
         ["upright", "feet cross"],
-        {"kind": "checklist", "items": ["knees bent", "stick down", "head level", "feet never cross"]},
+        {
+            "kind": "checklist",
+            "items": ["knees bent", "stick down", "head level", "feet never cross"],
+        },
         shaped("shuttle", "shuffle", length=3),
         "left, right",
         tools="stick",
@@ -291,7 +329,9 @@ DRILLS: list[dict[str, Any]] = [
         ["Low before the turn", "Outside foot pushes"],
         [("upright turn", "Low before the turn"), "short of the line"],
         clock(0.5),
-        plan({"M": (0, 0), "L": (-5, 0), "R": (5, 0)}, [("M", "R"), ("R", "L"), ("L", "M")], "sprint"),
+        plan(
+            {"M": (0, 0), "L": (-5, 0), "R": (5, 0)}, [("M", "R"), ("R", "L"), ("L", "M")], "sprint"
+        ),
         tools="three cones",
         caution_note=FRESH,
         surfaces=GRASS,
@@ -304,12 +344,16 @@ DRILLS: list[dict[str, Any]] = [
         ["Side on", "Stick down early", "Wait for the touch"],
         [("lunged", "Wait for the touch"), ("stick up", "Stick down early")],
         MAKES,
-        plan({"A": (0, 0), "D": (0, 5)}, [("A", "D")], "carry", zones={"lane": box(-1.5, -0.5, 3, 6)}),
+        plan(
+            {"A": (0, 0), "D": (0, 5)}, [("A", "D")], "carry", zones={"lane": box(-1.5, -0.5, 3, 6)}
+        ),
         "left, right",
         "sticks, ball, cones",
         people="partner",
         caution="coached_only",
-        caution_note="Contact: coached sessions only. Protection as your governing body's code says.",
+        caution_note=(
+            "Contact: coached sessions only. Protection as your governing body's code says."
+        ),
     ),
     drill(
         "Channel and steer",
@@ -319,7 +363,12 @@ DRILLS: list[dict[str, Any]] = [
         ["Half turned", "Small steps back"],
         [("squared up", "Half turned"), "let through"],
         MAKES,
-        plan({"A": (0, 0), "D": (0, 4), "E": (0, 8)}, [("A", "E")], "carry", zones={"lane": box(-2, -0.5, 4, 9)}),
+        plan(
+            {"A": (0, 0), "D": (0, 4), "E": (0, 8)},
+            [("A", "E")],
+            "carry",
+            zones={"lane": box(-2, -0.5, 4, 9)},
+        ),
         "left, right",
         "sticks, ball, cones",
         people="group",
@@ -340,6 +389,8 @@ DRILLS: list[dict[str, Any]] = [
         caution_note=FLOOR,
         axes=["predictability", "choices", "tempo"],
         people="partner",
-        versions=[way("With the caller on the phone", "no eyes on a person, only a voice", "seven cones")],
+        versions=[
+            way("With the caller on the phone", "no eyes on a person, only a voice", "seven cones")
+        ],
     ),
 ]

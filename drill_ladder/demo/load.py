@@ -35,7 +35,9 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
     """The whole demo: people, library and twelve weeks that end yesterday."""
     club = Club.objects.create(name=CLUB)
     for email, name, role in COACHES:
-        Membership.objects.create(club=club, user=User.objects.create_user(email, PASSWORD, name), role=role)
+        Membership.objects.create(
+            club=club, user=User.objects.create_user(email, PASSWORD, name), role=role
+        )
     coach = Membership.objects.select_related("club", "user").get(club=club, role="owner")
     make_library(coach)
     first = today - timedelta(days=DAYS)
@@ -82,23 +84,38 @@ def make_player(coach: Membership, life: Life, first: date) -> Player:
         stride_m=life.stride,
         **life.home_set,
     )
-    family = {"name": f"{life.name.split()[-1]} family", "phone": "01632 960 000", "consent_on": joined}
+    family = {
+        "name": f"{life.name.split()[-1]} family",
+        "phone": "01632 960 000",
+        "consent_on": joined,
+    }
     return save_player(member=coach, player=player, guardians=[family], days=days_of(life))
 
 
 def days_of(life: Life) -> list[dict[str, Any]]:
     """Two evenings at the club, and home evenings as the family has them."""
     adult = bool(life.home_set.get("home_adult"))
-    club = [{"weekday": n, "minutes": 60, "place": "club", "helper": True, "adult": True} for n in CLUB_DAYS]
+    club = [
+        {"weekday": n, "minutes": 60, "place": "club", "helper": True, "adult": True}
+        for n in CLUB_DAYS
+    ]
     home = [
-        {"weekday": n, "minutes": minutes, "place": "home", "helper": n > 4 and adult, "adult": adult}
+        {
+            "weekday": n,
+            "minutes": minutes,
+            "place": "home",
+            "helper": n > 4 and adult,
+            "adult": adult,
+        }
         for n, minutes in ((0, 20), (2, 25), (5, 40))
     ]
     return sorted(club + home, key=lambda day: day["weekday"])
 
 
 def put_on_ladders(coach: Membership, life: Life, player: Player, first: date, again: date) -> None:
-    """The prescriptions that the player started with; again: when the coach wants to look at them next."""
+    """The prescriptions that the player started with; again: when the coach wants to look at them
+    next.
+    """
     more = {"review_on": again}
     for title, start, per_week, place in life.ladders:
         ladder = Ladder.objects.get(club=coach.club, title=title)

@@ -14,9 +14,11 @@ CARD_OF = "Ida Marlow"
 
 @dataclass(frozen=True, slots=True)
 class Life:
-    """skill: where the player starts on the scale of rungs, and the gain a week; lanes: what a lane adds or takes.
+    """skill: where the player starts on the scale of rungs, and the gain a week; lanes: what a lane
+    adds or takes.
 
-    home, club: the chance that a planned session happens; ladders: (title, starting rung, sessions a week, place).
+    home, club: the chance that a planned session happens; ladders: (title, starting rung, sessions
+    a week, place).
     """
 
     name: str
@@ -86,9 +88,30 @@ STORIES = [
     # the steady one
     Life("Bram Ashdown", U12, (12, 9), "right", 1.9, 0.15, [(PUSH, 2, 3, "both")], home_set=ADULT),
     # stuck on the weak side
-    Life("Suki Lindqvist", U14, (10, 2), "right", 3.1, 0.0, [(PUSH, 3, 3, "both")], weak=2.1, home=0.9, home_set=ADULT),
+    Life(
+        "Suki Lindqvist",
+        U14,
+        (10, 2),
+        "right",
+        3.1,
+        0.0,
+        [(PUSH, 3, 3, "both")],
+        weak=2.1,
+        home=0.9,
+        home_set=ADULT,
+    ),
     # whose form fails when tired
-    Life("Finn Okoro", JUNIORS, (11, 11), "left", 2.4, 0.18, [(SERVE, 2, 3, "both")], tires=0.5, home_set=PLAYED),
+    Life(
+        "Finn Okoro",
+        JUNIORS,
+        (11, 11),
+        "left",
+        2.4,
+        0.18,
+        [(SERVE, 2, 3, "both")],
+        tires=0.5,
+        home_set=PLAYED,
+    ),
     # who stopped for a sore shoulder and came back
     Life(
         "Noor Hallam",
@@ -130,25 +153,126 @@ STORIES = [
         home_set=HALL,
     ),
     # new today
-    Life("Leila Brandt", U12, (12, 3), "left", 1.0, 0.0, [], starts=84, home_set={"home_adult": True}),
+    Life(
+        "Leila Brandt", U12, (12, 3), "left", 1.0, 0.0, [], starts=84, home_set={"home_adult": True}
+    ),
 ]
-# the others of the squads, so that lists, weeks and groups look like a club; they joined four weeks ago
+# the others of the squads, so that lists, weeks and groups look like a club; they joined four weeks
+# ago
 OTHERS = [
     Life("Ada Quist", U12, (11, 2), "right", 1.4, 0.2, [(PUSH, 1, 2, "both")], 0.7, home_set=ADULT),
     Life("Jory Vane", U12, (12, 8), "left", 1.2, 0.15, [(HANDS, 1, 2, "home")], 0.5, home_set=YARD),
-    Life("Mabel Thorne", U12, (11, 10), "right", 2.0, 0.25, [(STOP, 1, 2, "coached")], home_set=YARD),
-    Life("Rafi Denholm", U12, (12, 1), "right", 1.6, 0.2, [(LIFT, 1, 2, "both")], 0.6, home_set=ADULT),
-    Life("Greta Oswin", U14, (10, 11), "right", 2.2, 0.15, [(OPEN, 1, 2, "both")], 0.6, home_set=ADULT, stride=0.75),
+    Life(
+        "Mabel Thorne", U12, (11, 10), "right", 2.0, 0.25, [(STOP, 1, 2, "coached")], home_set=YARD
+    ),
+    Life(
+        "Rafi Denholm", U12, (12, 1), "right", 1.6, 0.2, [(LIFT, 1, 2, "both")], 0.6, home_set=ADULT
+    ),
+    Life(
+        "Greta Oswin",
+        U14,
+        (10, 11),
+        "right",
+        2.2,
+        0.15,
+        [(OPEN, 1, 2, "both")],
+        0.6,
+        home_set=ADULT,
+        stride=0.75,
+    ),
     Life("Elis Carrow", U14, (10, 4), "left", 2.0, 0.2, [(STOP, 2, 2, "coached")], home_set=YARD),
-    Life("Pia Marchetti", U14, (9, 12), "right", 1.8, 0.2, [(HANDS, 2, 2, "home")], 0.6, home_set=YARD),
-    Life("Hugo Salter", U17, (7, 6), "right", 2.4, 0.2, [(ENGINE, 1, 2, "both")], 0.7, home_set=YARD, stride=0.85),
-    Life("Wren Castell", U17, (8, 3), "right", 2.6, 0.15, [(OPEN, 2, 2, "both")], 0.6, home_set=ADULT),
+    Life(
+        "Pia Marchetti",
+        U14,
+        (9, 12),
+        "right",
+        1.8,
+        0.2,
+        [(HANDS, 2, 2, "home")],
+        0.6,
+        home_set=YARD,
+    ),
+    Life(
+        "Hugo Salter",
+        U17,
+        (7, 6),
+        "right",
+        2.4,
+        0.2,
+        [(ENGINE, 1, 2, "both")],
+        0.7,
+        home_set=YARD,
+        stride=0.85,
+    ),
+    Life(
+        "Wren Castell", U17, (8, 3), "right", 2.6, 0.15, [(OPEN, 2, 2, "both")], 0.6, home_set=ADULT
+    ),
     Life("Silas Brook", U17, (7, 9), "left", 2.2, 0.1, [(LIFT, 2, 2, "both")], 0.5, home_set=ADULT),
-    Life("Anouk Ferrer", JUNIORS, (11, 5), "right", 1.8, 0.2, [(CORNERS, 1, 2, "home")], 0.6, home_set=HALL),
-    Life("Kit Larsson", JUNIORS, (12, 7), "left", 1.4, 0.2, [(SERVE, 1, 2, "both")], 0.6, home_set=PLAYED),
-    Life("Dara Winslow", JUNIORS, (10, 9), "right", 2.2, 0.15, [(NINE, 1, 2, "both")], 0.6, home_set=PLAYED),
-    Life("Marek Hollis", YOUTH, (8, 2), "right", 2.4, 0.2, [(OVERHEAD, 1, 2, "both")], 0.7, home_set=PLAYED),
-    Life("Tilda Groves", YOUTH, (7, 11), "right", 2.6, 0.15, [(CORNERS, 2, 2, "home")], 0.6, home_set=HALL),
-    Life("Yusuf Arden", YOUTH, (8, 8), "left", 2.2, 0.15, [(NINE, 2, 2, "both")], 0.6, home_set=PLAYED),
+    Life(
+        "Anouk Ferrer",
+        JUNIORS,
+        (11, 5),
+        "right",
+        1.8,
+        0.2,
+        [(CORNERS, 1, 2, "home")],
+        0.6,
+        home_set=HALL,
+    ),
+    Life(
+        "Kit Larsson",
+        JUNIORS,
+        (12, 7),
+        "left",
+        1.4,
+        0.2,
+        [(SERVE, 1, 2, "both")],
+        0.6,
+        home_set=PLAYED,
+    ),
+    Life(
+        "Dara Winslow",
+        JUNIORS,
+        (10, 9),
+        "right",
+        2.2,
+        0.15,
+        [(NINE, 1, 2, "both")],
+        0.6,
+        home_set=PLAYED,
+    ),
+    Life(
+        "Marek Hollis",
+        YOUTH,
+        (8, 2),
+        "right",
+        2.4,
+        0.2,
+        [(OVERHEAD, 1, 2, "both")],
+        0.7,
+        home_set=PLAYED,
+    ),
+    Life(
+        "Tilda Groves",
+        YOUTH,
+        (7, 11),
+        "right",
+        2.6,
+        0.15,
+        [(CORNERS, 2, 2, "home")],
+        0.6,
+        home_set=HALL,
+    ),
+    Life(
+        "Yusuf Arden",
+        YOUTH,
+        (8, 8),
+        "left",
+        2.2,
+        0.15,
+        [(NINE, 2, 2, "both")],
+        0.6,
+        home_set=PLAYED,
+    ),
 ]
 LIVES = STORIES + [replace(life, starts=56) for life in OTHERS]

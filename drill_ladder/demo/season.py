@@ -17,14 +17,30 @@ from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import judge_anew, settle
-from drill_ladder.core.judging import WEEKS, Checklist, Count, Makes, Points, Rung, Streak, Time, ToN
+from drill_ladder.core.judging import (
+    WEEKS,
+    Checklist,
+    Count,
+    Makes,
+    Points,
+    Rung,
+    Streak,
+    Time,
+    ToN,
+)
 from drill_ladder.demo.people import Life
 
 DAYS = 84
 CLUB_DAYS = (1, 3)  # Tuesday, Thursday
 FORGOTTEN = 0.2  # share of the checks of passed rungs
 LAST_DECIDED = 7  # decisions of the last days still wait
-WORDS = ["Felt good", "Rain, ball was slippery", "Did it with my sister", "My left is annoying", "Quick one before tea"]
+WORDS = [
+    "Felt good",
+    "Rain, ball was slippery",
+    "Did it with my sister",
+    "My left is annoying",
+    "Quick one before tea",
+]
 
 
 class Season:
@@ -40,23 +56,33 @@ class Season:
             on = self.first + timedelta(days=number)
             self._stops(life, player, number, on)
             if not life.away[0] <= number < life.away[1]:
-                for prescription in Prescription.objects.active().filter(player=player, started_on__lte=on):
+                for prescription in Prescription.objects.active().filter(
+                    player=player, started_on__lte=on
+                ):
                     self._day(life, prescription, number, on)
             if on.weekday() in CLUB_DAYS and number < DAYS - LAST_DECIDED:
                 self._review(player, on)
         self._checks(life, player)
         if life.hurts_now:
             yesterday = self.first + timedelta(days=DAYS - 1)
-            open_stop(player=player, what=life.hurts_now, on=yesterday, actor=None, at=_told_at(yesterday))
+            open_stop(
+                player=player, what=life.hurts_now, on=yesterday, actor=None, at=_told_at(yesterday)
+            )
 
     def _checks(self, life: Life, player: Player) -> None:
-        """Most passed rungs were checked again at the club when it was time; some were forgotten and are still due."""
+        """Most passed rungs were checked again at the club when it was time; some were forgotten
+        and are still due.
+        """
         for one in passed(player):
             due, done = one.due, 0
             while due is not None and due < self.first + timedelta(days=DAYS - LAST_DECIDED):
                 if self.chance.random() < FORGOTTEN:
                     break
-                on = next(day for day in (due + timedelta(days=n) for n in range(7)) if day.weekday() in CLUB_DAYS)
+                on = next(
+                    day
+                    for day in (due + timedelta(days=n) for n in range(7))
+                    if day.weekday() in CLUB_DAYS
+                )
                 self._session(life, one.stay, (on - self.first).days, on, club_day=True)
                 done += 1
                 due = on + timedelta(weeks=WEEKS[done]) if done < len(WEEKS) else None
@@ -66,14 +92,22 @@ class Season:
             open_stop(player=player, what=life.sore, on=on, actor=None, at=_told_at(on))
         if life.sore and number == life.away[1]:
             for stop in Stop.objects.open().filter(player=player):
-                end_stop(member=self.coach, stop=stop, cleared_by="physiotherapist, by phone with her mother", on=on)
+                end_stop(
+                    member=self.coach,
+                    stop=stop,
+                    cleared_by="physiotherapist, by phone with her mother",
+                    on=on,
+                )
 
     def _day(self, life: Life, prescription: Prescription, number: int, on: date) -> None:
         club_day = on.weekday() in CLUB_DAYS and prescription.place != "home"
         home_day = on.weekday() in (0, 2, 5, 6)
-        likely = life.club * 0.8 if club_day else life.home * prescription.per_week / 5 if home_day else 0.0
+        at_home = life.home * prescription.per_week / 5 if home_day else 0.0
+        likely = life.club * 0.8 if club_day else at_home
         if self.chance.random() < likely:
-            stay = prescription.stays.select_related("rung__drill", "prescription").get(left__isnull=True)
+            stay = prescription.stays.select_related("rung__drill", "prescription").get(
+                left__isnull=True
+            )
             self._session(life, stay, number, on, club_day)
 
     def _session(self, life: Life, stay: Stay, number: int, on: date, club_day: bool) -> None:
@@ -83,7 +117,10 @@ class Season:
             id=UUID(int=self.chance.getrandbits(128), version=4),
             on=on,
             observer="coach" if club_day else "self",
-            sets=[self._set(life, stay, skill - stay.rung.position, lane) for lane in self._lanes(rung)],
+            sets=[
+                self._set(life, stay, skill - stay.rung.position, lane)
+                for lane in self._lanes(rung)
+            ],
             form=self._form(life) if club_day else None,
             effort=self.chance.randint(4, 7) + (2 if life.tires else 0),
             word=self.chance.choice(WORDS) if not club_day and self.chance.random() < 0.12 else "",
@@ -91,7 +128,9 @@ class Season:
         )
         try:
             actor = self.coach.user if club_day else None
-            record_session(stay=stay, given=given, today=on, actor=actor, judged=number >= DAYS - LAST_DECIDED)
+            record_session(
+                stay=stay, given=given, today=on, actor=actor, judged=number >= DAYS - LAST_DECIDED
+            )
         except Refused:
             return
         self.worked.add(stay.pk)
@@ -114,9 +153,15 @@ class Season:
         if isinstance(rung.measure, Makes):
             return self._strokes(rung, names, 1 / (1 + exp(-(1.35 + 1.1 * (ahead - 0.2)))))
         if isinstance(rung.measure, Streak):
-            return {"best_run": max(1, round(value * exp(self.chance.gauss(0.22 * ahead - 0.1, 0.22))))}
+            return {
+                "best_run": max(1, round(value * exp(self.chance.gauss(0.22 * ahead - 0.1, 0.22))))
+            }
         if isinstance(rung.measure, Count):
-            return {"count": float(max(1, round(value * exp(self.chance.gauss(0.1 * ahead - 0.05, 0.08)))))}
+            return {
+                "count": float(
+                    max(1, round(value * exp(self.chance.gauss(0.1 * ahead - 0.05, 0.08))))
+                )
+            }
         if isinstance(rung.measure, Time):
             return {"seconds": round(value * exp(self.chance.gauss(-0.1 * ahead + 0.05, 0.06)), 2)}
         return self._rated(rung, value, ahead)
@@ -126,7 +171,10 @@ class Season:
         share = 1 / (1 + exp(-(1.1 + 0.9 * ahead + self.chance.gauss(0, 0.4))))
         if isinstance(rung.measure, Points):
             attempts = rung.reps_per_set or 10
-            return {"attempts": attempts, "points": float(round(share * rung.measure.max * attempts))}
+            return {
+                "attempts": attempts,
+                "points": float(round(share * rung.measure.max * attempts)),
+            }
         if isinstance(rung.measure, ToN):
             n = rung.measure.n
             return {"attempts": max(n, round(n / max(0.2, share))), "makes": n}
@@ -147,7 +195,12 @@ class Season:
                 strokes += str(which)
             else:
                 strokes += "m"
-        return {"attempts": attempts, "makes": strokes.count("g"), "faults": faults, "strokes": strokes}
+        return {
+            "attempts": attempts,
+            "makes": strokes.count("g"),
+            "faults": faults,
+            "strokes": strokes,
+        }
 
     def _review(self, player: Player, on: date) -> None:
         if not self.worked:
@@ -155,7 +208,9 @@ class Season:
         for stay in Stay.objects.of_player(player).current().filter(pk__in=self.worked):
             judge_anew(stay=stay, on=on)
         self.worked.clear()
-        open_ones = Proposal.objects.awaiting_review().filter(stay__prescription__player=player, made_on__lte=on)
+        open_ones = Proposal.objects.awaiting_review().filter(
+            stay__prescription__player=player, made_on__lte=on
+        )
         for proposal in open_ones:
             decision = self._decide(proposal, on)
             moment = timezone.make_aware(datetime.combine(on, time(20, 15)))
@@ -164,7 +219,14 @@ class Season:
     def _decide(self, proposal: Proposal, on: date) -> Decision:
         if proposal.kind == "climb" and self.chance.random() < 0.3:
             why = "Feet still too slow, one more week here"
-            return settle(member=self.coach, proposal=proposal, action="override", applied="hold", reason=why, on=on)
+            return settle(
+                member=self.coach,
+                proposal=proposal,
+                action="override",
+                applied="hold",
+                reason=why,
+                on=on,
+            )
         return settle(member=self.coach, proposal=proposal, action="confirm", on=on)
 
 

@@ -40,7 +40,9 @@ def drill(
     """A drill of the file. A fault may be (name, cue) or (name, cue, drill)."""
     told = [(fault,) if isinstance(fault, str) else fault for fault in faults]
     treatments = [
-        {"fault": one[0], "cue": one[1], "drill": one[2] if len(one) > 2 else ""} for one in told if len(one) > 1
+        {"fault": one[0], "cue": one[1], "drill": one[2] if len(one) > 2 else ""}
+        for one in told
+        if len(one) > 1
     ]
     return {
         "title": title,
@@ -86,7 +88,9 @@ def plan(
     }
 
 
-def shaped(shape: str, by: str = "", feed: Pairs | None = None, margin: float = 1, **numbers: float) -> dict[str, Any]:
+def shaped(
+    shape: str, by: str = "", feed: Pairs | None = None, margin: float = 1, **numbers: float
+) -> dict[str, Any]:
     """A floor plan from a general shape."""
     known = SHAPES[shape]
     markers, legs = known.make(**{**known.numbers, **numbers})
@@ -104,12 +108,25 @@ def spot(margin: float = 1) -> dict[str, Any]:
 
 
 def rung(
-    drill: str, title: str, changes: str, axis: str, target: dict[str, Any], dose: dict[str, Any], **more: Any
+    drill: str,
+    title: str,
+    changes: str,
+    axis: str,
+    target: dict[str, Any],
+    dose: dict[str, Any],
+    **more: Any,
 ) -> dict[str, Any]:
     """A rung of the file; `ease` is the note of its easier variant."""
     ease = more.pop("ease", "")
     terms = {"target": target, "dose": dose, "ease": {"note": ease} if ease else None}
-    return {"drill": drill, "title": title, "changes": changes, "axis": [axis] if axis else [], **terms, **more}
+    return {
+        "drill": drill,
+        "title": title,
+        "changes": changes,
+        "axis": [axis] if axis else [],
+        **terms,
+        **more,
+    }
 
 
 def of(makes: int, of: int = 10, each: bool = True, **gates: Any) -> dict[str, Any]:
@@ -122,6 +139,8 @@ def to(value: float, **gates: Any) -> dict[str, Any]:
     return {"value": value, **gates}
 
 
-def ladder(title: str, skill: str, purpose: str, rule: dict[str, Any], rungs: list[dict[str, Any]]) -> dict[str, Any]:
+def ladder(
+    title: str, skill: str, purpose: str, rule: dict[str, Any], rungs: list[dict[str, Any]]
+) -> dict[str, Any]:
     """A ladder of the file."""
     return {"title": title, "skill": skill, "purpose": purpose, "rule": rule, "rungs": rungs}

@@ -1,6 +1,7 @@
 """`./ladder core VERB < in.json > out.json`: the core alone, without Django or a database.
 
-Exit 0 and JSON on standard output; bad input gives exit 2, one line per fault on standard error and nothing else.
+Exit 0 and JSON on standard output; bad input gives exit 2, one line per fault on standard error and
+nothing else.
 """
 
 import json
@@ -61,7 +62,9 @@ def main(arguments: list[str]) -> int:
         return 2
     out = _keep_standard_output()
     try:
-        text = json.dumps(answer(arguments[0], sys.stdin.buffer.read()), allow_nan=False, ensure_ascii=False)
+        text = json.dumps(
+            answer(arguments[0], sys.stdin.buffer.read()), allow_nan=False, ensure_ascii=False
+        )
     except Faults as faults:
         print("\n".join(faults.lines), file=sys.stderr)
         return 2
@@ -71,7 +74,9 @@ def main(arguments: list[str]) -> int:
 
 
 def _keep_standard_output() -> int:
-    """Turn file descriptor 1 away (a solver may write to it) and return the real standard output."""
+    """Turn file descriptor 1 away (a solver may write to it) and return the real standard
+    output.
+    """
     sys.stdout.flush()
     real = os.dup(1)
     os.dup2(2, 1)

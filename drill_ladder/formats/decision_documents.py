@@ -33,7 +33,11 @@ def decision_document(decision: Decision) -> Doc:
         "verdicts": [_verdict(v) for v in decision.verdicts],
         "missing": [{"code": m.code.value, **_plain(m.numbers)} for m in decision.missing],
         "reasons": [
-            {"code": r.code.value, "text": reason_text(r, decision.missing), "numbers": _plain(r.numbers)}
+            {
+                "code": r.code.value,
+                "text": reason_text(r, decision.missing),
+                "numbers": _plain(r.numbers),
+            }
             for r in decision.reasons
         ],
         "odds_next": decision.odds_next,
@@ -50,14 +54,20 @@ def _verdict(judged: Judged) -> Doc:
 
 
 def _plain(numbers: Any) -> dict[str, Number]:
-    return {key: value.isoformat() if isinstance(value, date) else value for key, value in numbers.items()}
+    return {
+        key: value.isoformat() if isinstance(value, date) else value
+        for key, value in numbers.items()
+    }
 
 
 def said(decision: Decision) -> Said:
     """A decision with its sentences, to be kept."""
     return Said(
         ahead=ahead(decision),
-        reasons=tuple(SaidReason(r.code, reason_text(r, decision.missing), dict(r.numbers)) for r in decision.reasons),
+        reasons=tuple(
+            SaidReason(r.code, reason_text(r, decision.missing), dict(r.numbers))
+            for r in decision.reasons
+        ),
         days=tuple(SaidDay(v.on, v.verdict, v.score, dict(v.lanes)) for v in decision.verdicts),
         odds_next=decision.odds_next,
     )
@@ -73,12 +83,18 @@ def _missing_document(missing: tuple[Missing, ...]) -> list[Doc]:
 
 
 def _to_missing(docs: list[Doc]) -> tuple[Missing, ...]:
-    return tuple(Missing(Lacking(doc["code"]), _numbers({k: v for k, v in doc.items() if k != "code"})) for doc in docs)
+    return tuple(
+        Missing(Lacking(doc["code"]), _numbers({k: v for k, v in doc.items() if k != "code"}))
+        for doc in docs
+    )
 
 
 def _numbers(doc: Doc) -> dict[str, Number]:
     """Days are days again: only they end in _on."""
-    return {key: date.fromisoformat(value) if key.endswith("_on") and value else value for key, value in doc.items()}
+    return {
+        key: date.fromisoformat(value) if key.endswith("_on") and value else value
+        for key, value in doc.items()
+    }
 
 
 _DAY = record(on=day(), verdict=text(), score=maybe(number(None)), lanes=anything())
@@ -97,7 +113,9 @@ def _to_said(doc: Doc) -> Said:
     return Said(
         ahead=Ahead(Kind(doc["decision"]), doc["to"], _to_missing(doc["missing"])),
         reasons=tuple(_to_reason(reason) for reason in doc["reasons"]),
-        days=tuple(SaidDay(v["on"], Verdict(v["verdict"]), v["score"], v["lanes"]) for v in doc["verdicts"]),
+        days=tuple(
+            SaidDay(v["on"], Verdict(v["verdict"]), v["score"], v["lanes"]) for v in doc["verdicts"]
+        ),
         odds_next=doc["odds_next"],
     )
 
@@ -112,11 +130,19 @@ def _said_document(said: Said) -> Doc:
         "decision": said.kind.value,
         "to": said.ahead.to,
         "verdicts": [
-            {"on": d.on.isoformat(), "verdict": d.verdict.value, "score": d.score, "lanes": dict(d.lanes)}
+            {
+                "on": d.on.isoformat(),
+                "verdict": d.verdict.value,
+                "score": d.score,
+                "lanes": dict(d.lanes),
+            }
             for d in said.days
         ],
         "missing": _missing_document(said.ahead.missing),
-        "reasons": [{"code": r.code.value, "text": r.text, "numbers": _plain(r.numbers)} for r in said.reasons],
+        "reasons": [
+            {"code": r.code.value, "text": r.text, "numbers": _plain(r.numbers)}
+            for r in said.reasons
+        ],
         "odds_next": said.odds_next,
     }
 

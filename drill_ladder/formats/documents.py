@@ -1,4 +1,6 @@
-"""The kinds of stored documents: what a JSON column of the database holds, and which value it is in Python."""
+"""The kinds of stored documents: what a JSON column of the database holds, and which value it is in
+Python.
+"""
 
 from dataclasses import asdict
 from typing import Any
@@ -16,14 +18,28 @@ from drill_ladder.core.judging import (
     TargetChange,
     Terms,
 )
-from drill_ladder.core.planning import Help, SoloVersion, Spot, Station, ToldBlock, ToldChange, Unmet, Unplaced
+from drill_ladder.core.planning import (
+    Help,
+    SoloVersion,
+    Spot,
+    Station,
+    ToldBlock,
+    ToldChange,
+    Unmet,
+    Unplaced,
+)
 from drill_ladder.formats import ladder_shapes as shapes
 from drill_ladder.formats.drill_shapes import VERSIONS as VERSIONS_SHAPE
 from drill_ladder.formats.drill_shapes import to_versions, versions_document
 from drill_ladder.formats.file_limits import check_plan_limits
 from drill_ladder.formats.kept import Kept
 from drill_ladder.formats.ladder_checks import check_rule, check_rung
-from drill_ladder.formats.ladder_documents import along_document, measure_document, rule_document, rung_document
+from drill_ladder.formats.ladder_documents import (
+    along_document,
+    measure_document,
+    rule_document,
+    rung_document,
+)
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN as PLAN_SHAPE
 from drill_ladder.formats.plan_shapes import check_plan, floor_plan_document, to_floor_plan
@@ -46,7 +62,9 @@ DOSE: Kept[Dose] = Kept(shapes.DOSE, lambda doc: Dose(**doc), asdict)
 TARGET: Kept[Target] = Kept(shapes.TARGET, lambda doc: Target(**doc), asdict)
 RULE: Kept[Rule] = Kept(shapes.RULE, shapes.to_rule, rule_document, check_rule)
 RUNG: Kept[Rung] = Kept(shapes.RUNG, shapes.to_rung, rung_document, check_rung)
-PLAN: Kept[FloorPlan] = Kept(PLAN_SHAPE, to_floor_plan, floor_plan_document, check_plan, check_plan_limits)
+PLAN: Kept[FloorPlan] = Kept(
+    PLAN_SHAPE, to_floor_plan, floor_plan_document, check_plan, check_plan_limits
+)
 VERSIONS: Kept[tuple[SoloVersion, ...]] = Kept(VERSIONS_SHAPE, to_versions, versions_document)
 
 
@@ -80,7 +98,9 @@ _OVERRIDES = record(
 
 def _to_overrides(doc: dict[str, Any]) -> Overrides:
     rule = shapes.to_rule(doc["rule"]) if doc["rule"] else None
-    return Overrides(DoseChange(**doc["dose"]), TargetChange(**doc["target"]), doc["target_rung"], rule)
+    return Overrides(
+        DoseChange(**doc["dose"]), TargetChange(**doc["target"]), doc["target_rung"], rule
+    )
 
 
 def _overrides_document(own: Overrides) -> dict[str, Any]:
@@ -98,7 +118,9 @@ OVERRIDES: Kept[Overrides] = Kept(_OVERRIDES, _to_overrides, _overrides_document
 
 _PROBES = listed(record(rung=whole(), attempts=whole(1), makes=whole()))
 PROBES: Kept[tuple[Probe, ...]] = Kept(
-    _PROBES, lambda docs: tuple(Probe(**doc) for doc in docs), lambda probes: [asdict(probe) for probe in probes]
+    _PROBES,
+    lambda docs: tuple(Probe(**doc) for doc in docs),
+    lambda probes: [asdict(probe) for probe in probes],
 )
 
 _TOLD = record(
@@ -123,11 +145,15 @@ TOLD_BLOCKS: Kept[tuple[ToldBlock, ...]] = Kept(
 TOLD_CHANGES: Kept[tuple[ToldChange, ...]] = Kept(
     listed(record(at=day(), lines=listed(text()))),
     lambda docs: tuple(ToldChange(doc["at"], tuple(doc["lines"])) for doc in docs),
-    lambda changes: [{"at": change.at.isoformat(), "lines": list(change.lines)} for change in changes],
+    lambda changes: [
+        {"at": change.at.isoformat(), "lines": list(change.lines)} for change in changes
+    ],
 )
 WEEKDAYS: Kept[tuple[int, ...]] = Kept(listed(whole(0, 6)), tuple, list)
 
-_STATION = record(name=name(), capacity=whole(1), roles=listed(name(), 1), s_per_rep=number(above=0))
+_STATION = record(
+    name=name(), capacity=whole(1), roles=listed(name(), 1), s_per_rep=number(above=0)
+)
 STATIONS: Kept[tuple[Station, ...]] = Kept(
     listed(_STATION),
     lambda docs: tuple(Station(**{**doc, "roles": tuple(doc["roles"])}) for doc in docs),

@@ -6,7 +6,18 @@ from typing import Any
 from drill_ladder.core.coaching import Axis
 from drill_ladder.core.planning import SoloVersion
 from drill_ladder.formats.file_limits import FAULT, LINE, LONGEST, MOST_LISTED, NOTE, TITLE
-from drill_ladder.formats.shapes import listed, maybe, name, one_of, optional, record, text, texts, whole, yes_no
+from drill_ladder.formats.shapes import (
+    listed,
+    maybe,
+    name,
+    one_of,
+    optional,
+    record,
+    text,
+    texts,
+    whole,
+    yes_no,
+)
 
 PEOPLE = ("solo", "feeder", "partner", "target", "group")
 AXES = tuple(axis.value for axis in Axis)
@@ -45,7 +56,13 @@ def to_versions(docs: list[dict[str, Any]]) -> tuple[SoloVersion, ...]:
     """Validated versions, from the fullest down."""
     lists = ("tools", "surfaces", "loses")
     return tuple(
-        SoloVersion(**{**doc, **{key: tuple(doc[key]) for key in lists}, "instead": tuple(doc["instead"].items())})
+        SoloVersion(
+            **{
+                **doc,
+                **{key: tuple(doc[key]) for key in lists},
+                "instead": tuple(doc["instead"].items()),
+            }
+        )
         for doc in docs
     )
 
@@ -54,6 +71,10 @@ def versions_document(versions: tuple[SoloVersion, ...]) -> list[dict[str, Any]]
     """Versions in the open format."""
     lists = ("tools", "surfaces", "loses")
     return [
-        {**asdict(one), **{key: list(getattr(one, key)) for key in lists}, "instead": dict(one.instead)}
+        {
+            **asdict(one),
+            **{key: list(getattr(one, key)) for key in lists},
+            "instead": dict(one.instead),
+        }
         for one in versions
     ]

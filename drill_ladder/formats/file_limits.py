@@ -1,4 +1,5 @@
-"""How much a file of drills and ladders may ask for: what the builder, a phone and a day can show and hold.
+"""How much a file of drills and ladders may ask for: what the builder, a phone and a day can show
+and hold.
 
 The core computes with more, and the command line takes more; these are limits of what is stored.
 """

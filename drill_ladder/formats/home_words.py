@@ -16,7 +16,11 @@ NEEDS = {
 def why_not(home: AtHome) -> str:
     """Why nothing is possible at home."""
     lacking = [LACKS.get(name, name) for name in home.lacking if name != BARRED]
-    return f"at home there is no {', no '.join(lacking)}" if lacking else "the drill is for coached sessions only"
+    return (
+        f"at home there is no {', no '.join(lacking)}"
+        if lacking
+        else "the drill is for coached sessions only"
+    )
 
 
 def way_out(home: AtHome) -> str:
@@ -27,6 +31,7 @@ def way_out(home: AtHome) -> str:
         return "Write a solo version for the drill, or prescribe it for coached sessions."
     needs = " and ".join(NEEDS.get(name, name) for name in home.nearest_lacks)
     return (
-        f"“{home.nearest}” would do with {needs}: note it on the player's page if it is there, or prescribe it for "
+        f"“{home.nearest}” would do with {needs}: note it on the player's page if it is there, or "
+        "prescribe it for "
         "coached sessions."
     )

@@ -1,7 +1,9 @@
-"""How a value stands in a JSON column or a file: read once into a frozen value, written by one writer.
+"""How a value stands in a JSON column or a file: read once into a frozen value, written by one
+writer.
 
-One `Kept` a kind of document: it reads (with every check), reads what was checked when it was stored, names all faults,
-and writes. Forms, files, the database and the command line share the shapes and checks behind it.
+One `Kept` a kind of document: it reads (with every check), reads what was checked when it was
+stored, names all faults, and writes. Forms, files, the database and the command line share the
+shapes and checks behind it.
 """
 
 from collections.abc import Callable
@@ -20,7 +22,9 @@ T = TypeVar("T")
 
 @dataclass
 class Kept(Generic[T]):
-    """A kind of document. check: what its shape alone cannot tell; limits: what is too much to be stored."""
+    """A kind of document. check: what its shape alone cannot tell; limits: what is too much to be
+    stored.
+    """
 
     shape: Shape
     to_value: Callable[[Any], T]
@@ -44,7 +48,9 @@ class Kept(Generic[T]):
         return self.to_value(validated)
 
     def read_stored(self, document: Any) -> T:
-        """The value of a document that was checked when it was stored. Raises CoreError for a wrong shape."""
+        """The value of a document that was checked when it was stored. Raises CoreError for a wrong
+        shape.
+        """
         try:
             return self.to_value(self.reader.validate_python(document))
         except ValidationError as error:
@@ -52,7 +58,9 @@ class Kept(Generic[T]):
             raise CoreError("; ".join(map(str, faults))) from None
 
     def faults(self, document: Any, stored: bool = False) -> list[str]:
-        """Everything that is wrong with a document, one line each; stored: also what is too much to be kept."""
+        """Everything that is wrong with a document, one line each; stored: also what is too much to
+        be kept.
+        """
         found = self._validated(document)[1]
         if stored and self.limits is not None:
             node = Node(document, [])

@@ -27,7 +27,9 @@ def check_rung(rung: Node) -> None:
 
 
 def check_target(target: Node, measure: Node, lanes: Sequence[str]) -> None:
-    """A target fits its measure: makes of attempts for makes, else a value; lanes where each lane is asked."""
+    """A target fits its measure: makes of attempts for makes, else a value; lanes where each lane
+    is asked.
+    """
     kind, makes, of, value = measure["kind"].text, target["makes"], target["of"], target["value"]
     if kind == "makes" and value.value is None:
         makes.require_that(makes.value is not None, "is required (or give value)")
@@ -80,7 +82,9 @@ def _check_evidence(rung: Node, ladder: Node) -> None:
 
 
 def check_session_sets(session: Node, rung: Node | None) -> None:
-    """The sets of a session, and whether they fit the rung at which they were done (None: an unknown rung)."""
+    """The sets of a session, and whether they fit the rung at which they were done (None: an
+    unknown rung).
+    """
     for one in session["sets"].each():
         _check_makes(one)
         if rung is not None:

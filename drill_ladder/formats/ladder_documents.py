@@ -1,4 +1,6 @@
-"""Measures, doses, targets, rules and rungs written in the open format: the one writer beside the one reader."""
+"""Measures, doses, targets, rules and rungs written in the open format: the one writer beside the
+one reader.
+"""
 
 from dataclasses import asdict
 from typing import Any
@@ -62,4 +64,6 @@ def rung_document(rung: Rung) -> Doc:
 def along_document(rung: Rung) -> Doc:
     """What goes along with a rung without being judged."""
     values = {key: getattr(rung, key) for key in ALONG}
-    return {key: list(value) if isinstance(value, tuple) else value for key, value in values.items()}
+    return {
+        key: list(value) if isinstance(value, tuple) else value for key, value in values.items()
+    }

@@ -1,4 +1,6 @@
-"""The shapes of measures, targets, rules, rungs, ladders and sessions: one reader for every place they appear."""
+"""The shapes of measures, targets, rules, rungs, ladders and sessions: one reader for every place
+they appear.
+"""
 
 from collections.abc import Callable
 from typing import Any
@@ -58,7 +60,11 @@ MEASURE = variants(
         score_by=optional(one_of("best", "mean", "median"), "best"),
         fault_penalty_s=optional(number(), 0.0),
     ),
-    count=record(kind=one_of("count"), window_s=number(above=0), score_by=optional(one_of("best", "mean"), "best")),
+    count=record(
+        kind=one_of("count"),
+        window_s=number(above=0),
+        score_by=optional(one_of("best", "mean"), "best"),
+    ),
     streak=record(kind=one_of("streak")),
     to_n=record(kind=one_of("to_n"), n=whole(1)),
     checklist=record(kind=one_of("checklist"), items=listed(name(), 1)),
@@ -75,7 +81,10 @@ TARGET = record(
 )
 
 DOSE = record(
-    sets=optional(whole(1), 1), reps=maybe(whole(1)), rest_s=optional(number(), 0.0), s_per_rep=maybe(number(above=0))
+    sets=optional(whole(1), 1),
+    reps=maybe(whole(1)),
+    rest_s=optional(number(), 0.0),
+    s_per_rep=maybe(number(above=0)),
 )
 
 _GATES = {
@@ -94,8 +103,12 @@ RULE = variants(
     one_pass=record(school=one_of("one_pass"), **_GATES),
     in_a_row=record(school=one_of("in_a_row"), passes=whole(1), **_GATES),
     window=record(school=one_of("window"), passes=whole(1), of=whole(1), **_GATES),
-    evidence=record(school=one_of("evidence"), confidence=chance(), half_life=number(above=0), **_GATES),
-    volume=record(school=one_of("volume"), reps=maybe(whole(1)), sessions=maybe(whole(1)), **_GATES),
+    evidence=record(
+        school=one_of("evidence"), confidence=chance(), half_life=number(above=0), **_GATES
+    ),
+    volume=record(
+        school=one_of("volume"), reps=maybe(whole(1)), sessions=maybe(whole(1)), **_GATES
+    ),
 )
 
 RUNG = record(
@@ -113,7 +126,8 @@ RUNG = record(
 
 LADDER = record(rungs=listed(RUNG, 1), rule=RULE)
 
-# What goes along with a rung without being judged, in files and in stored terms, not on the command line.
+# What goes along with a rung without being judged, in files and in stored terms, not on the command
+# line.
 ALONG = {
     "intent": optional(one_of("skill", "speed", "endurance", "pressure"), "skill"),
     "tempo": maybe(number(above=0, high=1)),
@@ -201,8 +215,13 @@ def to_rung(doc: Doc) -> Rung:
 
 
 def to_along(doc: Doc) -> dict[str, Any]:
-    """What goes along with a rung, as the core has it; what the document leaves out is left to the core's defaults."""
-    reads: dict[str, Callable[[Any], Any]] = {"intent": Intent, "success": lambda band: tuple(band) if band else None}
+    """What goes along with a rung, as the core has it; what the document leaves out is left to the
+    core's defaults.
+    """
+    reads: dict[str, Callable[[Any], Any]] = {
+        "intent": Intent,
+        "success": lambda band: tuple(band) if band else None,
+    }
     return {key: reads.get(key, lambda value: value)(doc[key]) for key in ALONG if key in doc}
 
 

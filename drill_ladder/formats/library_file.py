@@ -100,14 +100,18 @@ PROSE = ("how", "sources")
 
 
 def unkept_texts(doc: object) -> list[Fault]:
-    """Every text of the file that no database keeps, or that breaks the line where it should not."""
+    """Every text of the file that no database keeps, or that breaks the line where it
+    should not.
+    """
     faults: list[Fault] = []
     left: list[tuple[object, tuple[str | int, ...]]] = [(doc, ())]
     while left:
         value, loc = left.pop()
         if isinstance(value, str):
             if unkept(value, lines=bool(loc) and loc[-1] in PROSE):
-                faults.append(Fault(path_of(loc), "holds a line break or a sign that cannot be kept"))
+                faults.append(
+                    Fault(path_of(loc), "holds a line break or a sign that cannot be kept")
+                )
         elif isinstance(value, dict):
             if any(unkept(key) for key in value):
                 faults.append(Fault(path_of(loc), "has a key with a sign that cannot be kept"))
@@ -122,7 +126,9 @@ def _check(doc: Node) -> None:
     doc.no_doubles(drill["title"] for drill in doc["drills"].each())
     doc.no_doubles(ladder["title"] for ladder in doc["ladders"].each())
     rungs = sum(1 for ladder in doc["ladders"].each() for _ in ladder["rungs"].each())
-    doc["ladders"].require_that(rungs <= MOST_IN_ALL, f"have {rungs} rungs, and at most {MOST_IN_ALL} go into one file")
+    doc["ladders"].require_that(
+        rungs <= MOST_IN_ALL, f"have {rungs} rungs, and at most {MOST_IN_ALL} go into one file"
+    )
     drills = {drill["title"].text: drill for drill in doc["drills"].each()}
     for drill in drills.values():
         drill.no_doubles(drill["lanes"].each())
@@ -145,18 +151,26 @@ def _check(doc: Node) -> None:
 def _check_treatments(doc: Node, drills: dict[str | None, Node]) -> None:
     """What treats a fault is in the file, and the fault is one of the drill's."""
     rungs = {
-        (ladder["title"].text, r["title"].text) for ladder in doc["ladders"].each() for r in ladder["rungs"].each()
+        (ladder["title"].text, r["title"].text)
+        for ladder in doc["ladders"].each()
+        for r in ladder["rungs"].each()
     }
     for drill in drills.values():
         own = {fault.text for fault in drill["faults"].each()}
         drill.no_doubles(treatment["fault"] for treatment in drill["treatments"].each())
         for treatment in drill["treatments"].each():
             fault, by, rung = treatment["fault"], treatment["drill"], treatment["rung"]
-            fault.require_that(fault.text is None or fault.text in own, f"is {fault.text!r}, which is no fault of it")
-            by.require_that(not by.text or by.text in drills, f"is {by.text!r}, which is no drill of this file")
+            fault.require_that(
+                fault.text is None or fault.text in own,
+                f"is {fault.text!r}, which is no fault of it",
+            )
+            by.require_that(
+                not by.text or by.text in drills, f"is {by.text!r}, which is no drill of this file"
+            )
             place = (treatment["ladder"].text, rung.text)
             rung.require_that(
-                not rung.text or place in rungs, f"is {rung.text!r}, which is no rung of that ladder here"
+                not rung.text or place in rungs,
+                f"is {rung.text!r}, which is no rung of that ladder here",
             )
 
 
@@ -173,7 +187,7 @@ def _check_band(rung: Node, measure: Node) -> None:
 
 
 def _check_terms(ladder: Node, drills: dict[str | None, Node]) -> None:
-    """The same checks as for any ladder, each rung with its drill's measure and lanes put in."""
+    """Checked like any ladder, each rung with its drill's measure and lanes put in."""
     rungs: list[dict[str, Any] | None] = []
     for number_, rung in enumerate(ladder["rungs"].each()):
         drill = drills.get(rung["drill"].text)

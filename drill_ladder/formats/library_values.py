@@ -7,7 +7,12 @@ from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import Makes, Measure, Rule, Rung
 from drill_ladder.core.planning import SoloVersion
 from drill_ladder.formats.drill_shapes import to_versions, versions_document
-from drill_ladder.formats.ladder_documents import along_document, measure_document, rule_document, rung_document
+from drill_ladder.formats.ladder_documents import (
+    along_document,
+    measure_document,
+    rule_document,
+    rung_document,
+)
 from drill_ladder.formats.ladder_shapes import to_measure, to_rule, to_rung
 from drill_ladder.formats.plan_shapes import floor_plan_document, to_floor_plan
 
@@ -17,7 +22,9 @@ Doc = dict[str, Any]
 
 @dataclass(frozen=True, slots=True)
 class FileTreatment:
-    """What treats a fault: a cue, another drill, a rung of a ladder, each by name; empty for none."""
+    """What treats a fault: a cue, another drill, a rung of a ladder, each by name; empty
+    for none.
+    """
 
     fault: str
     cue: str = ""
@@ -28,7 +35,9 @@ class FileTreatment:
 
 @dataclass(frozen=True, slots=True)
 class FileDrill:
-    """A drill of a file, everything by name. Its fields are those of the table but for skill and treatments."""
+    """A drill of a file, everything by name. Its fields are those of the table but for skill and
+    treatments.
+    """
 
     title: str
     skill: str
@@ -54,8 +63,8 @@ class FileDrill:
 
 @dataclass(frozen=True, slots=True)
 class FileRung:
-    """A rung of a file: its drill by name, what changes, its own floor plan, and its terms, without an id and without
-    measure and lanes, which are the drill's.
+    """A rung of a file: its drill by name, what changes, its own floor plan, and its terms, without
+    an id and without measure and lanes, which are the drill's.
     """
 
     drill: str
@@ -110,7 +119,9 @@ def _to_ladder(doc: Doc) -> FileLadder:
 
 def _to_rung(doc: Doc) -> FileRung:
     borrowed = {"id": "", "measure": {"kind": Makes.kind}, "lanes": []}  # both are the drill's
-    return FileRung(doc["drill"], doc["changes"], to_rung({**doc, **borrowed}), _to_plan(doc["plan"]))
+    return FileRung(
+        doc["drill"], doc["changes"], to_rung({**doc, **borrowed}), _to_plan(doc["plan"])
+    )
 
 
 def _to_plan(doc: Doc | None) -> FloorPlan | None:
@@ -141,7 +152,8 @@ def _drill_document(drill: FileDrill, inside: set[str]) -> Doc:
 def _inside(one: FileTreatment, inside: set[str]) -> FileTreatment | None:
     """What treats by places that are in the file; None where nothing is left of it."""
     ladder = one.ladder if one.ladder in inside else ""
-    known = replace(one, drill=one.drill if one.drill in inside else "", ladder=ladder, rung=one.rung if ladder else "")
+    drill = one.drill if one.drill in inside else ""
+    known = replace(one, drill=drill, ladder=ladder, rung=one.rung if ladder else "")
     return known if known.cue or known.drill or known.rung else None
 
 

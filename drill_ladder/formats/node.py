@@ -1,4 +1,6 @@
-"""Walking a document that may be wrong anywhere, so that every fault is found and not only the first."""
+"""Walking a document that may be wrong anywhere, so that every fault is found and not only the
+first.
+"""
 
 from collections.abc import Iterator
 from datetime import date
@@ -9,7 +11,9 @@ LARGEST = 1e308
 
 
 class Node:
-    """One value of a document with its place. Asking for what is not there gives an empty node, never an error."""
+    """One value of a document with its place. Asking for what is not there gives an empty node,
+    never an error.
+    """
 
     __slots__ = ("faults", "loc", "value")
 

@@ -4,14 +4,26 @@ from typing import Any
 
 from drill_ladder.core.floor import FloorPlan, Leg, Marker, Plan, Unit, Way, Zone
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, pair, record, text
+from drill_ladder.formats.shapes import (
+    listed,
+    maybe,
+    name,
+    number,
+    one_of,
+    optional,
+    pair,
+    record,
+    text,
+)
 
 OWN = ("pace", "shoe")
 FIELDS = {
     "units": one_of("m", "ft", "yd", "pace", "shoe"),
     "unit_m": maybe(number(above=0)),
     "markers": listed(record(id=name(), x=number(None), y=number(None)), 1),
-    "legs": listed(record(from_=name(), to=name(), way=optional(text(), ""), do=optional(text(), ""))),
+    "legs": listed(
+        record(from_=name(), to=name(), way=optional(text(), ""), do=optional(text(), ""))
+    ),
     "zones": optional(listed(record(id=name(), points=listed(pair(number(None)), 1))), []),
     "margin": optional(number(), 0.0),
 }
@@ -30,8 +42,13 @@ def check_plan(doc: Node) -> None:
             if end.text is not None and end.text not in known:
                 end.refuse(f"is {end.text!r}, which is no marker")
     units, length = doc["units"].text, doc["unit_m"]
-    length.require_that(units not in OWN or length.value is not None, f"is required for {units}: its length in metres")
-    length.require_that(units in OWN or length.value is None, f"is not for {units}, which has a length of its own")
+    length.require_that(
+        units not in OWN or length.value is not None,
+        f"is required for {units}: its length in metres",
+    )
+    length.require_that(
+        units in OWN or length.value is None, f"is not for {units}, which has a length of its own"
+    )
 
 
 def to_floor_plan(doc: dict[str, Any]) -> FloorPlan:
@@ -58,8 +75,12 @@ def floor_plan_document(plan: FloorPlan) -> dict[str, Any]:
         "units": plan.units.value,
         "unit_m": plan.unit_m,
         "markers": [{"id": m.id, "x": m.x, "y": m.y} for m in plan.markers],
-        "legs": [{"from": leg.start, "to": leg.end, "way": leg.way, "do": leg.do} for leg in plan.legs],
-        "zones": [{"id": zone.id, "points": [list(point) for point in zone.points]} for zone in plan.zones],
+        "legs": [
+            {"from": leg.start, "to": leg.end, "way": leg.way, "do": leg.do} for leg in plan.legs
+        ],
+        "zones": [
+            {"id": zone.id, "points": [list(point) for point in zone.points]} for zone in plan.zones
+        ],
         "margin": plan.margin,
         "paths": [{"from": way.start, "to": way.end, "kind": way.kind} for way in plan.ways],
     }

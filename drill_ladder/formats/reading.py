@@ -1,7 +1,8 @@
 """One reader for what comes from outside: whole numbers, decimals, days, ids and texts.
 
-Forms, query strings, paths, uploads and imports all read with these, so that what looks like a number but is none, and
-what no database keeps, is met in one place. Every function gives None for what cannot be read; none of them raises.
+Forms, query strings, paths, uploads and imports all read with these, so that what looks like a
+number but is none, and what no database keeps, is met in one place. Every function gives None for
+what cannot be read; none of them raises.
 """
 
 import json
@@ -27,7 +28,9 @@ def whole(value: object, low: int = 0, high: int = WHOLE) -> int | None:
     >>> whole("7"), whole("²"), whole("٣"), whole("9" * 400), whole(True)
     (7, None, None, None, None)
     """
-    text = str(value).strip() if isinstance(value, int | str) and not isinstance(value, bool) else ""
+    text = (
+        str(value).strip() if isinstance(value, int | str) and not isinstance(value, bool) else ""
+    )
     number = int(text) if _DIGITS.fullmatch(text) else None
     return number if number is not None and low <= number <= high else None
 
@@ -38,7 +41,11 @@ def decimal(value: object, low: float, high: float) -> float | None:
     >>> decimal("2,5", 0, 10), decimal("1e400", 0, 10), decimal("nan", 0, 10), decimal("", 0, 10)
     (2.5, None, None, None)
     """
-    text = str(value).strip() if isinstance(value, int | float | str) and not isinstance(value, bool) else ""
+    text = (
+        str(value).strip()
+        if isinstance(value, int | float | str) and not isinstance(value, bool)
+        else ""
+    )
     if not any(c.isdigit() for c in text) or not _DECIMAL.fullmatch(text):
         return None
     number = float(text.replace(",", "."))
@@ -101,7 +108,9 @@ def depth_of(text: str) -> int:
 
 
 def plain(value: Any) -> bool:
-    """Whether a document holds only what a database keeps: no NUL, no half letters, no endless numbers."""
+    """Whether a document holds only what a database keeps: no NUL, no half letters, no endless
+    numbers.
+    """
     if isinstance(value, dict):
         return all(plain(key) and plain(inner) for key, inner in value.items())
     if isinstance(value, list):
@@ -112,8 +121,8 @@ def plain(value: Any) -> bool:
 
 
 def clean(value: object, lines: bool = False) -> str:
-    """A text without what no database keeps and no screen shows: NUL, control signs, halves of letters, turned
-    directions. One line, unless `lines` are wanted.
+    """A text without what no database keeps and no screen shows: NUL, control signs, halves of
+    letters, turned directions. One line, unless `lines` are wanted.
 
     >>> clean("left\\x00 knee\\n since\\ud800 Monday "), clean("a\\r\\nb", lines=True)
     ('left knee since Monday', 'a\\nb')
@@ -148,4 +157,6 @@ def cut(value: object, most: int) -> str:
     'left…'
     """
     text = clean(value)
-    return text if len(text) <= most else f"{text[: most - 1].rstrip()}…" if most > 1 else text[:most]
+    if len(text) <= most:
+        return text
+    return f"{text[: most - 1].rstrip()}…" if most > 1 else text[:most]

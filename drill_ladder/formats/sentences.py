@@ -1,6 +1,7 @@
 """The sentences for reasons and for what is missing: the only place where codes become words.
 
-Every sentence is a template with named numbers, ready to be translated. No sentence compares a player with another.
+Every sentence is a template with named numbers, ready to be translated. No sentence compares a
+player with another.
 """
 
 from collections.abc import Mapping, Sequence
@@ -11,9 +12,13 @@ from drill_ladder.core.judging import Advice, Kind, Lacking, Missing, Reason
 
 _REASONS: dict[Kind | Advice, str] = {
     Kind.REST: "Rest: a stop is open. Only a coach can end it.",
-    Kind.RECHECK: "Away for {days} days ({limit} is the limit): do the rung below once, then go on.",
+    Kind.RECHECK: (
+        "Away for {days} days ({limit} is the limit): do the rung below once, then go on."
+    ),
     Kind.WAIT: "No full session at this rung yet: {have} of {need} done.",
-    Kind.SKIP: "First full session at {score}, at or above the skip mark of {mark}: may jump one rung.",
+    Kind.SKIP: (
+        "First full session at {score}, at or above the skip mark of {mark}: may jump one rung."
+    ),
     Kind.CLIMB: "The rule is met: climb.",
     Kind.FINISH: "The rule is met on the top rung: the ladder is finished.",
     Kind.CHECK: "Ready: watch one. The rule is met, but a coach or a device has not seen it.",
@@ -22,7 +27,10 @@ _REASONS: dict[Kind | Advice, str] = {
     Kind.STALLED: "Stuck here: no climb in sight at the present form.",
     Kind.HOLD: "Hold.",
     Advice.WEAKEST_LANE: "Work on {lane}: the other lanes are there already.",
-    Advice.FORM: "Form was under its minimum in {sessions} of the last {of} sessions: form before difficulty.",
+    Advice.FORM: (
+        "Form was under its minimum in {sessions} of the last {of} sessions: form before "
+        "difficulty."
+    ),
     Advice.COMMON_FAULT: "{times} of {of} misses were “{fault}”: treat that first.",
     Advice.HALF_STEP: "Add a half-step between this rung and the one before.",
     Advice.EASIER_RUNG: "This is the first rung: make it easier.",

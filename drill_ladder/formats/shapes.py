@@ -1,8 +1,8 @@
 """A small vocabulary for the shape of inputs, on pydantic's own validation engine.
 
-The shapes are pydantic-core schemas: one description gives both the strict reader and the published JSON Schema.
-Building them needs no model classes, which keeps the start of `./ladder core decide` near that of a bare
-`import pydantic` (docs/decisions/002).
+The shapes are pydantic-core schemas: one description gives both the strict reader and the published
+JSON Schema. Building them needs no model classes, which keeps the start of `./ladder core decide`
+near that of a bare `import pydantic` (docs/decisions/002).
 """
 
 from datetime import date
@@ -22,7 +22,8 @@ def whole(low: int = 0, high: int = WHOLE_MAX) -> Shape:
 
 def number(low: float | None = 0, high: float = NUMBER_MAX, above: float | None = None) -> Shape:
     """A finite number; by default not negative."""
-    least = None if above is not None else (-NUMBER_MAX if low is None else low)
+    lowest = -NUMBER_MAX if low is None else low
+    least = None if above is not None else lowest
     return core_schema.float_schema(strict=True, allow_inf_nan=False, ge=least, gt=above, le=high)
 
 
@@ -107,7 +108,12 @@ def or_null(shape: Shape) -> Shape:
 
 def optional(shape: Shape, default: Any) -> Shape:
     """A key that may be left out."""
-    return {"type": "default", "schema": shape, "default": default, "copy_default": isinstance(default, list | dict)}
+    return {
+        "type": "default",
+        "schema": shape,
+        "default": default,
+        "copy_default": isinstance(default, list | dict),
+    }
 
 
 def maybe(shape: Shape) -> Shape:
@@ -119,7 +125,9 @@ def record(**fields: Shape) -> Shape:
     """A closed object: unknown keys are refused, keys without a default are required."""
     return core_schema.typed_dict_schema(
         {
-            key.rstrip("_"): core_schema.typed_dict_field(shape, required=shape["type"] != "default")
+            key.rstrip("_"): core_schema.typed_dict_field(
+                shape, required=shape["type"] != "default"
+            )
             for key, shape in fields.items()
         },
         extra_behavior="forbid",
@@ -133,11 +141,16 @@ def variants(discriminator: str, **choices: Shape) -> Shape:
 
 def kept(shape: Shape) -> Shape:
     """A value read as (what was given, what it means), for answers that name what was asked."""
-    return core_schema.no_info_wrap_validator_function(lambda given, read: (given, read(given)), shape)
+    return core_schema.no_info_wrap_validator_function(
+        lambda given, read: (given, read(given)), shape
+    )
 
 
 def either(what: str, *shapes: Shape) -> Shape:
     """Any of several shapes, with one plain message when none fits."""
     return core_schema.union_schema(
-        list(shapes), mode="left_to_right", custom_error_type="either", custom_error_message=f"is not {what}"
+        list(shapes),
+        mode="left_to_right",
+        custom_error_type="either",
+        custom_error_message=f"is not {what}",
     )

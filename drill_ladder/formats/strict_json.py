@@ -45,17 +45,28 @@ def read_json(data: bytes) -> tuple[object, list[Fault]]:
         return constant(text)
 
     try:
-        doc = json.loads(data.decode("utf-8"), object_pairs_hook=pairs, parse_constant=constant, parse_float=number)
-    except UnicodeDecodeError as error:
-        raise Faults([Fault("$", f"is not UTF-8 text (byte {error.start})")]) from error
-    except json.JSONDecodeError as error:
-        where = f"line {error.lineno}, column {error.colno}"
-        raise Faults([Fault("$", f"is not JSON: {error.msg} at {where}")]) from error
-    except RecursionError as error:
-        raise Faults([Fault("$", "is nested too deeply")]) from error
-    except ValueError as error:
-        raise Faults([Fault("$", "holds a number with too many digits")]) from error
+        doc = json.loads(
+            data.decode("utf-8"),
+            object_pairs_hook=pairs,
+            parse_constant=constant,
+            parse_float=number,
+        )
+    except (ValueError, RecursionError) as error:
+        raise Faults([Fault("$", _why_no_json(error))]) from error
     return doc, list(_odd_faults(doc, ())) if odd else []
+
+
+def _why_no_json(error: Exception) -> str:
+    """What is wrong with a document that cannot be read at all."""
+    match error:
+        case UnicodeDecodeError():
+            return f"is not UTF-8 text (byte {error.start})"
+        case json.JSONDecodeError():
+            return f"is not JSON: {error.msg} at line {error.lineno}, column {error.colno}"
+        case RecursionError():
+            return "is nested too deeply"
+        case _:
+            return "holds a number with too many digits"
 
 
 def _odd_faults(value: object, loc: tuple[str | int, ...]) -> Iterator[Fault]:

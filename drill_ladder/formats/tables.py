@@ -1,4 +1,6 @@
-"""Tables that people bring: CSV in its usual dialects and XLSX, as rows of text; and cells that are safe to write."""
+"""Tables that people bring: CSV in its usual dialects and XLSX, as rows of text; and cells that are
+safe to write.
+"""
 
 import csv
 import warnings
@@ -15,7 +17,8 @@ LARGEST = 2_000_000
 MOST_ROWS, MOST_COLUMNS = 2000, 60
 MOST_LINES = 3 * MOST_ROWS  # empty ones included, which spreadsheets leave behind
 LONGEST_CELL = 5000
-# of a spreadsheet, unpacked: a real one of 2000 rows by 60 columns has 12 MB, packed twenty times at most
+# of a spreadsheet, unpacked: a real one of 2000 rows by 60 columns has 12 MB, packed twenty times
+# at most
 LARGEST_UNPACKED, MOST_PARTS, MOST_PACKED = 25_000_000, 200, 120
 SEPARATORS = ",;\t"
 
@@ -26,14 +29,17 @@ class BadTable(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """The header, and rows of the same length with the numbers that they have in the file (the header is row 1)."""
+    """The header, and rows of the same length with the numbers that they have in the file (the
+    header is row 1).
+    """
 
     header: list[str]
     rows: list[tuple[int, list[str]]]
 
 
 def read_table(data: bytes, name: str) -> Table:
-    """A table from a file: XLSX by its first bytes, else CSV (RFC 4180; comma, semicolon or tab; with or without BOM).
+    """A table from a file: XLSX by its first bytes, else CSV (RFC 4180; comma, semicolon or tab;
+    with or without BOM).
 
     Raises BadTable.
     """
@@ -49,7 +55,9 @@ def _csv(data: bytes) -> list[list[str]]:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise BadTable(f"The file is not UTF-8 text (byte {error.start + 1}). Save it as CSV UTF-8.") from None
+        raise BadTable(
+            f"The file is not UTF-8 text (byte {error.start + 1}). Save it as CSV UTF-8."
+        ) from None
     if "\x00" in text:
         raise BadTable("The file holds bytes that are no text. Save it as CSV UTF-8 or XLSX.")
     first = text.splitlines()[0] if text.splitlines() else ""
@@ -74,7 +82,8 @@ def _sheet(data: bytes) -> list[list[str]]:
     # half a second to import, needed for spreadsheets only
     from openpyxl import load_workbook
 
-    # a damaged book fails in whatever place its damage leads to, inside three libraries: all of it is one answer
+    # a damaged book fails in whatever place its damage leads to, inside three libraries: all of it
+    # is one answer
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -85,7 +94,9 @@ def _sheet(data: bytes) -> list[list[str]]:
     except BadTable:
         raise
     except Exception as error:
-        raise BadTable(f"The spreadsheet is damaged and cannot be read ({type(error).__name__}).") from None
+        raise BadTable(
+            f"The spreadsheet is damaged and cannot be read ({type(error).__name__})."
+        ) from None
 
 
 def _refuse_bomb(data: bytes) -> None:
@@ -94,11 +105,18 @@ def _refuse_bomb(data: bytes) -> None:
         with ZipFile(BytesIO(data)) as book:
             parts = book.infolist()
     except (BadZipFile, ValueError, OSError, RuntimeError) as error:
-        raise BadTable(f"The spreadsheet is damaged and cannot be read ({type(error).__name__}).") from None
+        raise BadTable(
+            f"The spreadsheet is damaged and cannot be read ({type(error).__name__})."
+        ) from None
     if len(parts) > MOST_PARTS or sum(part.file_size for part in parts) > LARGEST_UNPACKED:
-        raise BadTable(f"The spreadsheet holds more than {LARGEST_UNPACKED // 1_000_000} MB when it is unpacked.")
+        raise BadTable(
+            f"The spreadsheet holds more than {LARGEST_UNPACKED // 1_000_000} MB when it is "
+            "unpacked."
+        )
     if any(part.compress_size * MOST_PACKED < part.file_size for part in parts):
-        raise BadTable("The spreadsheet is packed more tightly than any table is. Save it as CSV UTF-8.")
+        raise BadTable(
+            "The spreadsheet is packed more tightly than any table is. Save it as CSV UTF-8."
+        )
 
 
 def _text(value: Any) -> str:
@@ -118,30 +136,43 @@ def _table(lines: list[list[str]]) -> Table:
     rows = [(n, cells) for n, cells in rows if any(cells)]
     if not rows:
         raise BadTable("The file is empty.")
-    header = [cell.casefold().replace(" ", "_") for cell in rows[0][1]]
-    while header and not header[-1]:
-        header.pop()
-    if len(header) > MOST_COLUMNS:
-        raise BadTable(f"More than {MOST_COLUMNS} columns.")
+    header = _header(rows[0][1])
     if len(rows) - 1 > MOST_ROWS:
         raise BadTable(f"More than {MOST_ROWS} rows.")
-    doubles = sorted({name for name in header if name and header.count(name) > 1})
-    if doubles:
-        raise BadTable(f"A column is there twice: {', '.join(doubles)}.")
     width = len(header)
     for number, cells in rows:
-        if any(len(cell) > LONGEST_CELL for cell in cells):
-            raise BadTable(f"Row {number} has a cell of more than {LONGEST_CELL} letters.")
-        if any(unkept(cell, lines=True) for cell in cells):
-            raise BadTable(f"Row {number} holds a sign that cannot be kept.")
+        _refuse_cells(number, cells)
     for number, cells in rows[1:]:
         if any(cells[width:]):
             raise BadTable(f"Row {number} has more cells than there are columns.")
     return Table(header, [(n, (cells + [""] * width)[:width]) for n, cells in rows[1:]])
 
 
+def _header(cells: list[str]) -> list[str]:
+    """The columns' names, each once; empty ones at the end are no columns."""
+    header = [cell.casefold().replace(" ", "_") for cell in cells]
+    while header and not header[-1]:
+        header.pop()
+    if len(header) > MOST_COLUMNS:
+        raise BadTable(f"More than {MOST_COLUMNS} columns.")
+    doubles = sorted({name for name in header if name and header.count(name) > 1})
+    if doubles:
+        raise BadTable(f"A column is there twice: {', '.join(doubles)}.")
+    return header
+
+
+def _refuse_cells(number: int, cells: list[str]) -> None:
+    """Raise BadTable for a row with a cell that nobody could read or keep."""
+    if any(len(cell) > LONGEST_CELL for cell in cells):
+        raise BadTable(f"Row {number} has a cell of more than {LONGEST_CELL} letters.")
+    if any(unkept(cell, lines=True) for cell in cells):
+        raise BadTable(f"Row {number} holds a sign that cannot be kept.")
+
+
 def safe_cell(value: Any) -> str:
-    """A cell that no spreadsheet runs: what starts with = + - @ (or a control sign) gets an apostrophe before it."""
+    """A cell that no spreadsheet runs: what starts with = + - @ (or a control sign) gets an
+    apostrophe before it.
+    """
     text = "" if value is None else str(value)
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 

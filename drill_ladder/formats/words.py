@@ -1,4 +1,6 @@
-"""Doses, targets, scores and rules as a coach would say them. Plain English, one place, units on every number."""
+"""Doses, targets, scores and rules as a coach would say them. Plain English, one place, units on
+every number.
+"""
 
 from collections.abc import Callable
 from typing import Any
@@ -63,7 +65,9 @@ def _lanes(rung: Rung) -> str:
 
 
 def _band(reps: int | None, high: int | None) -> str:
-    return f"{reps} to {high}" if reps is not None and high is not None and high > reps else str(reps)
+    return (
+        f"{reps} to {high}" if reps is not None and high is not None and high > reps else str(reps)
+    )
 
 
 def _work(rung: Rung, band: str) -> str:
@@ -180,14 +184,20 @@ def _school(school: School) -> str:
             return "after one passing session"
         return f"after {number_word(school.passes)} passing sessions in a row"
     if isinstance(school, Window):
-        return f"when {number_word(school.passes)} of the last {number_word(school.of)} sessions pass"
+        return (
+            f"when {number_word(school.passes)} of the last {number_word(school.of)} sessions pass"
+        )
     if isinstance(school, Evidence):
         return f"when it is {percent(school.confidence)} sure that the true rate reaches the target"
     return f"after {_volume(school)} here, the last session not low"
 
 
 def _volume(school: Volume) -> str:
-    return many(school.reps or 0, "repetition") if school.reps is not None else many(school.sessions or 0, "session")
+    return (
+        many(school.reps or 0, "repetition")
+        if school.reps is not None
+        else many(school.sessions or 0, "session")
+    )
 
 
 def easing_sentence(rule: Rule, rung: Rung) -> str:
@@ -200,4 +210,7 @@ def easing_sentence(rule: Rule, rung: Rung) -> str:
         then = f"eases it ({rung.ease})" if rung.ease else "leads back one rung"
         return f"One low session ({worse} {score}) {then}."
     then = f"ease it ({rung.ease})" if rung.ease else "lead back one rung"
-    return f"{number_word(rule.low_in_a_row).capitalize()} low sessions in a row ({worse} {score}) {then}."
+    return (
+        f"{number_word(rule.low_in_a_row).capitalize()} low sessions in a row ({worse} {score}) "
+        f"{then}."
+    )

@@ -14,7 +14,12 @@ class Difference:
 
 
 def differences(stored: Mapping[str, str], typed: Mapping[str, str]) -> list[Difference]:
-    """Every place of either that is not alike, in the order of what is stored, then of what is new."""
+    """Every place of either that is not alike, in the order of what is stored, then of what
+    is new.
+    """
     places = list(dict.fromkeys([*stored, *typed]))
-    pairs = [Difference(place, stored.get(place, "not there"), typed.get(place, "not there")) for place in places]
+    pairs = [
+        Difference(place, stored.get(place, "not there"), typed.get(place, "not there"))
+        for place in places
+    ]
     return [one for one in pairs if one.stored != one.typed]

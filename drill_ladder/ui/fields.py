@@ -6,7 +6,16 @@ from typing import Any
 from django import forms
 from django.forms.fields import InvalidJSONInput
 
-from drill_ladder.formats.reading import FIRST_DAY, LAST_DAY, WHOLE, cut, decimal, json_value, unkept, whole
+from drill_ladder.formats.reading import (
+    FIRST_DAY,
+    LAST_DAY,
+    WHOLE,
+    cut,
+    decimal,
+    json_value,
+    unkept,
+    whole,
+)
 
 
 def listed(text: Any) -> list[str]:
@@ -90,7 +99,9 @@ class Document(forms.JSONField):
             return super().to_python(value)
         found = json_value(value)
         if found is None:
-            raise forms.ValidationError(self.error_messages["invalid"], code="invalid", params={"value": "it"})
+            raise forms.ValidationError(
+                self.error_messages["invalid"], code="invalid", params={"value": "it"}
+            )
         return found
 
     def bound_data(self, data: Any, initial: Any) -> Any:
@@ -155,8 +166,8 @@ class Lines(_Listed):
 
 
 class Row(forms.Form):
-    """Fields whose labels stand elsewhere, in the head of a table or in a sentence: for screen readers each says its
-    own.
+    """Fields whose labels stand elsewhere, in the head of a table or in a sentence: for screen
+    readers each says its own.
     """
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:

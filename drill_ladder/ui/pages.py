@@ -17,7 +17,9 @@ def page_or_fragment(
 
 
 def public_address(request: HttpRequest, path: str) -> str:
-    """An address for paper, QR codes and messages: by the public address of the settings, else as it was asked for."""
+    """An address for paper, QR codes and messages: by the public address of the settings, else as
+    it was asked for.
+    """
     public = settings.PUBLIC_ADDRESS.rstrip("/")
     return f"{public}{path}" if public else request.build_absolute_uri(path)
 

@@ -1,4 +1,6 @@
-"""The table of all addresses: what serves each, and who may come in. `scripts/addresses` writes it to docs."""
+"""The table of all addresses: what serves each, and who may come in. `scripts/addresses` writes it
+to docs.
+"""
 
 import sys
 from collections.abc import Iterator
@@ -11,20 +13,27 @@ from django.urls import URLPattern, get_resolver
 ROOT = Path(__file__).resolve().parents[2]
 HEAD = """# Addresses
 
-Which code serves which address, and who may come in: anybody, a member of a club, a coach, or whoever has the secret
-link. Written by `scripts/addresses`; a test fails while it is not current.
+Which code serves which address, and who may come in: anybody, a member of a club, a coach, or
+whoever has the secret link. Written by `scripts/addresses`; a test fails while it is not current.
 
 | address | name | code | who |
 |---|---|---|---|
 """
 
 
-def rows(patterns: Any = None, before: str = "", space: str = "") -> Iterator[tuple[str, str, str, str]]:
+def rows(
+    patterns: Any = None, before: str = "", space: str = ""
+) -> Iterator[tuple[str, str, str, str]]:
     """(address, name, file and function, who), in the order in which they are tried."""
     for pattern in get_resolver().url_patterns if patterns is None else patterns:
         address = f"{before}{pattern.pattern}"
         if isinstance(pattern, URLPattern):
-            yield f"/{address}", f"{space}{pattern.name}", _code(pattern.callback), _who(pattern.callback)
+            yield (
+                f"/{address}",
+                f"{space}{pattern.name}",
+                _code(pattern.callback),
+                _who(pattern.callback),
+            )
         else:
             inner = f"{space}{pattern.namespace}:" if pattern.namespace else space
             yield from rows(pattern.url_patterns, address, inner)
@@ -33,14 +42,21 @@ def rows(patterns: Any = None, before: str = "", space: str = "") -> Iterator[tu
 def _code(view: Any) -> str:
     plain = getattr(view, "view_class", None) or unwrap(view)
     file = Path(getsourcefile(plain) or "")
-    place = file.relative_to(ROOT) if file.is_relative_to(ROOT / "drill_ladder") else Path(plain.__module__)
+    place = (
+        file.relative_to(ROOT)
+        if file.is_relative_to(ROOT / "drill_ladder")
+        else Path(plain.__module__)
+    )
     return f"`{place}` {plain.__name__}"
 
 
 def _who(view: Any) -> str:
-    return {"member": "member", "coach": "coach", "link": "secret link", "moved": "an old secret link"}.get(
-        getattr(view, "access", ""), "anybody"
-    )
+    return {
+        "member": "member",
+        "coach": "coach",
+        "link": "secret link",
+        "moved": "an old secret link",
+    }.get(getattr(view, "access", ""), "anybody")
 
 
 def table() -> str:

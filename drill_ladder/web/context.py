@@ -38,7 +38,9 @@ def _navigation(request: HttpRequest, member: Membership) -> list[dict[str, Any]
     for word, name, starts in _PLACES:
         if name == "review:queue" and not member.decides:
             continue
-        current = any(request.path == s or (s != "/" and request.path.startswith(s)) for s in starts)
+        current = any(
+            request.path == s or (s != "/" and request.path.startswith(s)) for s in starts
+        )
         entry = {"word": word, "href": reverse(name), "current": current, "count": 0}
         if name == "review:queue":
             entry["count"] = Proposal.objects.of_club(member.club).awaiting_review().count()

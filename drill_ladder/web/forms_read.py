@@ -1,7 +1,8 @@
 """A form can never be too large to hold a report of hurt.
 
-Django refuses a form of too many fields or bytes as a whole. Where a view says that its form may hold a report
-(`holds_report`), what is too much is left aside, and the few fields that matter are read however far behind they stand.
+Django refuses a form of too many fields or bytes as a whole. Where a view says that its form may
+hold a report (`holds_report`), what is too much is left aside, and the few fields that matter are
+read however far behind they stand.
 """
 
 from collections.abc import Callable, Iterator
@@ -15,13 +16,17 @@ from django.utils.datastructures import MultiValueDict
 from drill_ladder.formats.reading import whole
 from drill_ladder.web.errors import too_large
 
-KEPT = frozenset({b"csrfmiddlewaretoken", b"session_id", b"hurts", b"hurt_where", b"what", b"player"})
+KEPT = frozenset(
+    {b"csrfmiddlewaretoken", b"session_id", b"hurts", b"hurt_where", b"what", b"player"}
+)
 CHUNK, LONGEST = 65_536, 65_536  # bytes read at once, and of one field
 MOST_BYTES = 6_000_000  # of an upload: the largest file, and the same again as text in a form
 
 
 class LargeForms:
-    """Reads a form before anybody else does. `request.form_cut` says that only a part of it was kept."""
+    """Reads a form before anybody else does. `request.form_cut` says that only a part of it was
+    kept.
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
@@ -30,7 +35,9 @@ class LargeForms:
         request.form_cut = False  # type: ignore[attr-defined]
         return self.get_response(request)
 
-    def process_view(self, request: HttpRequest, view: Callable[..., Any], *_: Any) -> HttpResponse | None:
+    def process_view(
+        self, request: HttpRequest, view: Callable[..., Any], *_: Any
+    ) -> HttpResponse | None:
         """Before the form's token is looked at, as that reads the form too."""
         if request.method != "POST":
             return None

@@ -1,7 +1,7 @@
 """Logs without secrets: no token, no name, no note, whatever went wrong on whichever page.
 
-What an error says may hold what somebody typed, so only its type and the places in the code are written; an address is
-written as its pattern.
+What an error says may hold what somebody typed, so only its type and the places in the code are
+written; an address is written as its pattern.
 """
 
 import logging
@@ -36,7 +36,10 @@ class PrivateFormatter(logging.Formatter):
         told: list[str] = []
         error = ei[1]
         while error is not None:
-            told += [f"  {f.filename}:{f.lineno} in {f.name}" for f in traceback.extract_tb(error.__traceback__)]
+            told += [
+                f"  {f.filename}:{f.lineno} in {f.name}"
+                for f in traceback.extract_tb(error.__traceback__)
+            ]
             told.append(type(error).__name__)
             error = error.__cause__ or error.__context__
         return "\n".join(told)

@@ -24,7 +24,9 @@ class PrivatePages:
 
 
 class PlainPaths:
-    """An address with NUL, line breaks or control signs leads nowhere, and asks nothing of a database."""
+    """An address with NUL, line breaks or control signs leads nowhere, and asks nothing of a
+    database.
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
@@ -38,7 +40,8 @@ class PlainPaths:
 class Available:
     """While the database is away every address says so; once it is back, none fails.
 
-    Asking for a cursor checks the connection that is kept (once a request, as any question would) or makes one.
+    Asking for a cursor checks the connection that is kept (once a request, as any question would)
+    or makes one.
     """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:

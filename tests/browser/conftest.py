@@ -10,7 +10,9 @@ from tests.browser.driver import close_browser, open_browser, set_size
 
 @pytest.fixture(scope="session")
 def live_server(request):
-    """pytest-django's live server without its static handler: whitenoise serves the hashed files, as in production."""
+    """pytest-django's live server without its static handler: whitenoise serves the hashed files,
+    as in production.
+    """
     from pytest_django.live_server_helper import LiveServer
 
     with mock.patch("django.contrib.staticfiles.handlers.StaticFilesHandler", lambda app: app):
@@ -35,17 +37,22 @@ def browser(_browser):
     noise = [entry for entry in _browser.get_log("browser") if not _expected(entry["message"])]
     if _browser.current_url.startswith("http"):
         origin = "/".join(_browser.current_url.split("/")[:3])
-        _browser.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": origin, "storageTypes": "all"})
+        _browser.execute_cdp_cmd(
+            "Storage.clearDataForOrigin", {"origin": origin, "storageTypes": "all"}
+        )
     _browser.delete_all_cookies()
     _browser.get("about:blank")
     assert noise == []
 
 
 def _expected(message: str) -> bool:
-    """A refused form is told as a failed request by the browser: that is how it should be. So is a question that was
-    given up because the next key asked it anew (a request that really failed says sendError besides).
+    """A refused form is told as a failed request by the browser: that is how it should be. So is a
+    question that was given up because the next key asked it anew (a request that really failed says
+    sendError besides).
     """
-    return "status of 422" in message or "htmx:sendAbort" in message or "htmx:afterRequest" in message
+    return (
+        "status of 422" in message or "htmx:sendAbort" in message or "htmx:afterRequest" in message
+    )
 
 
 @pytest.fixture

@@ -36,7 +36,9 @@ def open_browser() -> Any:
     for flag in [*FLAGS, f"--user-data-dir={profile}"]:
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    driver = webdriver.Chrome(options=options, service=Service(os.environ.get("CHROMEDRIVER", "/usr/bin/chromedriver")))
+    driver = webdriver.Chrome(
+        options=options, service=Service(os.environ.get("CHROMEDRIVER", "/usr/bin/chromedriver"))
+    )
     driver.set_page_load_timeout(30)
     driver.set_script_timeout(30)
     driver.profile = profile

@@ -22,8 +22,13 @@ def ready(driver: Any) -> None:
 
 
 def idle(driver: Any) -> None:
-    """Wait until nothing is asked of the server any more: a page that is left with a question open complains."""
-    wait_until(driver, "document.querySelectorAll('.htmx-request, .htmx-swapping, .htmx-settling').length === 0")
+    """Wait until nothing is asked of the server any more: a page that is left with a question open
+    complains.
+    """
+    wait_until(
+        driver,
+        "document.querySelectorAll('.htmx-request, .htmx-swapping, .htmx-settling').length === 0",
+    )
 
 
 def sign_in(driver: Any, server: Any, member: Any) -> None:
@@ -35,12 +40,19 @@ def sign_in(driver: Any, server: Any, member: Any) -> None:
 
 
 def click(driver: Any, words: str) -> None:
-    """Click on the link or button that says this (the words alone, or among others), as soon as it is there."""
-    path = f"//*[self::a or self::button or self::summary][contains(normalize-space(.), {json.dumps(words)})]"
+    """Click on the link or button that says this (the words alone, or among others), as soon as it
+    is there.
+    """
+    path = (
+        "//*[self::a or self::button or self::summary][contains(normalize-space(.), "
+        f"{json.dumps(words)})]"
+    )
     end = time.monotonic() + PATIENCE
     while time.monotonic() < end:
         try:
-            found = next((one for one in driver.find_elements(By.XPATH, path) if one.is_displayed()), None)
+            found = next(
+                (one for one in driver.find_elements(By.XPATH, path) if one.is_displayed()), None
+            )
             if found is not None:
                 driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
                 found.click()
@@ -61,7 +73,9 @@ def expect(driver: Any, words: str) -> None:
     try:
         wait_until(driver, f"document.body.innerText.includes({json.dumps(words)})")
     except AssertionError as error:
-        raise AssertionError(f"{error}\nthe page at {driver.current_url} says: {page(driver)[:1500]}") from None
+        raise AssertionError(
+            f"{error}\nthe page at {driver.current_url} says: {page(driver)[:1500]}"
+        ) from None
 
 
 def choose(driver: Any, name: str, value: str) -> None:
@@ -93,7 +107,9 @@ def phone(driver: Any) -> None:
 def sideways(driver: Any) -> int:
     """How many pixels the page can be scrolled sideways."""
     return int(
-        driver.execute_script("return document.documentElement.scrollWidth - document.documentElement.clientWidth")
+        driver.execute_script(
+            "return document.documentElement.scrollWidth - document.documentElement.clientWidth"
+        )
     )
 
 

@@ -50,7 +50,10 @@ def test_a_drill_and_a_ladder_from_nothing(club, browser, live_server):
     fill(browser, "rung-1-makes", "10")
     step(browser, "Half-step below rung 2")
     rows(browser, 3)
-    assert browser.find_element(By.NAME, "rung-1-title").get_attribute("value") == "Half-way to From 4 m"
+    assert (
+        browser.find_element(By.NAME, "rung-1-title").get_attribute("value")
+        == "Half-way to From 4 m"
+    )
     assert browser.find_element(By.NAME, "rung-1-makes").get_attribute("value") == "9"
     step(browser, "Rung 3 down")
     wait_until(browser, "document.querySelector('[name=rung-1-title]').value === 'From 4 m'")
@@ -94,7 +97,10 @@ def test_a_draft_is_shaped_and_saved(club, browser, live_server):
     assert Ladder.objects.get(title="Near to far").rungs.count() == 3
 
 
-ASKS = "const e = new Event('beforeunload', {cancelable: true}); window.dispatchEvent(e); return e.defaultPrevented"
+ASKS = (
+    "const e = new Event('beforeunload', {cancelable: true}); window.dispatchEvent(e); return "
+    "e.defaultPrevented"
+)
 
 
 def test_what_is_typed_is_not_lost_by_a_wrong_touch(club, browser, live_server):

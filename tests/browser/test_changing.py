@@ -37,7 +37,9 @@ def test_a_rung_is_set_up_in_its_own_way_and_the_card_shows_it(club, browser, li
     assert page(browser).count("as the drill has it") == 2
     browser.get(f"{live_server.url}/card/{club.token}/{stay.pk}/")
     ready(browser)
-    assert browser.execute_script("return document.querySelector('.plan-length').textContent").startswith("6")
+    assert browser.execute_script(
+        "return document.querySelector('.plan-length').textContent"
+    ).startswith("6")
     browser.get(f"{live_server.url}/rungs/{stay.rung_id}/plan/")
     ready(browser)
     click(browser, "As the drill has it")

@@ -8,7 +8,18 @@ from selenium.webdriver.common.keys import Keys
 from drill_ladder.apps.practice.models import HurtReport, Session, Stop
 from drill_ladder.apps.practice.stops import end_stop
 from tests.browser.driver import set_size, wait_until
-from tests.browser.hands import choose, click, expect, page, phone, problems, ready, sideways, sign_in, strokes
+from tests.browser.hands import (
+    choose,
+    click,
+    expect,
+    page,
+    phone,
+    problems,
+    ready,
+    sideways,
+    sign_in,
+    strokes,
+)
 from tests.make import current, drill, ladder, put_on
 
 SEEN = "Your coach will see this:"
@@ -102,7 +113,9 @@ def test_more_is_told_while_the_stop_is_open(browser, card):
 
 
 def test_without_the_adults_tick(club, browser, live_server):
-    """(d) the session comes back, the report has arrived; with the tick it is work done before it hurt."""
+    """(d) the session comes back, the report has arrived; with the tick it is work done before it
+    hurt.
+    """
     club.player.home_adult = True
     club.player.save()
     clears = ladder(club.club, drill(club.club, "Clear", caution="home_with_adult"), "Clears")
@@ -135,12 +148,16 @@ def test_with_a_count_that_cannot_be(browser, card):
 
 
 def test_words_that_no_field_was_made_for(club, browser, live_server, card):
-    """(f) far too long, with line breaks and half an emoji: cut and cleaned, for the player as for the coach."""
+    """(f) far too long, with line breaks and half an emoji: cut and cleaned, for the player as for
+    the coach.
+    """
     long = "It began when I landed and " * 20
     browser.get(card)
     click(browser, "Something hurts")
     field = browser.find_element(By.NAME, "what")
-    browser.execute_script("arguments[0].removeAttribute('maxlength'); arguments[0].value = arguments[1]", field, long)
+    browser.execute_script(
+        "arguments[0].removeAttribute('maxlength'); arguments[0].value = arguments[1]", field, long
+    )
     click(browser, "Stop and tell my coach")
     expect(browser, SEEN)
     set_size(browser)
@@ -159,12 +176,21 @@ def test_words_that_no_field_was_made_for(club, browser, live_server, card):
 def test_a_page_of_five_sets_of_140_trials(club, browser, live_server):
     """(g) it fits into one form now, report and all."""
     sprint = drill(club.club, "Sprint", measure={"kind": "time", "score_by": "best"}, lanes=[])
-    timed = ladder(club.club, sprint, "Sprints", dose={"sets": 5, "reps": 140}, target={"value": 5.0}, floor=9.0)
+    timed = ladder(
+        club.club,
+        sprint,
+        "Sprints",
+        dose={"sets": 5, "reps": 140},
+        target={"value": 5.0},
+        floor=9.0,
+    )
     stay = current(put_on(club, ladder=timed, place="home"))
     phone(browser)
     browser.get(f"{live_server.url}/card/{club.token}/{stay.pk}/")
     ready(browser)
-    fill = "document.querySelectorAll('[name$=-seconds]').forEach((field) => { field.value = '5.5'; })"
+    fill = (
+        "document.querySelectorAll('[name$=-seconds]').forEach((field) => { field.value = '5.5'; })"
+    )
     browser.execute_script(fill)
     hurts(browser, "calf")
     click(browser, "Send to my coach")

@@ -45,7 +45,9 @@ def press(driver, *keys):
 
 
 def focused(driver):
-    return driver.execute_script("return document.activeElement.innerText || document.activeElement.name")
+    return driver.execute_script(
+        "return document.activeElement.innerText || document.activeElement.name"
+    )
 
 
 def tab_to(driver, words, most=60):
@@ -82,7 +84,10 @@ def test_the_review_by_keys_alone(club, browser, live_server):
     tab_to(browser, "reason")
     press(browser, "chud: letters in a field decide nothing", Keys.ENTER)
     expect(browser, "2 waiting")
-    assert sorted(Decision.objects.filter(undone_at=None).values_list("action", flat=True)) == ["hold", "override"]
+    assert sorted(Decision.objects.filter(undone_at=None).values_list("action", flat=True)) == [
+        "hold",
+        "override",
+    ]
 
 
 def test_a_refused_override_keeps_the_choice(club, browser, live_server):
@@ -141,9 +146,14 @@ def pages(club):
     club.drill.plan = {"units": "m", "margin": 1, **star_document()}
     club.drill.save()
     squad = Squad.objects.create(club=club.club, name="Under 12")
-    save_player(member=club.coach, player=Player(name="Bo Vale", joined_on=timezone.localdate(), squad=squad))
+    save_player(
+        member=club.coach,
+        player=Player(name="Bo Vale", joined_on=timezone.localdate(), squad=squad),
+    )
     for weekday, place in ((0, "home"), (5, "club")):
-        PlayerDay.objects.create(club=club.club, player=club.player, weekday=weekday, minutes=20, place=place)
+        PlayerDay.objects.create(
+            club=club.club, player=club.player, weekday=weekday, minutes=20, place=place
+        )
     monday = monday_of(timezone.localdate())
     solve(member=club.coach, player=club.player, monday=monday)
     publish(member=club.coach, player=club.player, monday=monday, at=timezone.now())
@@ -157,7 +167,12 @@ def pages(club):
         change_s=20,
     )
     return {
-        "public": ["/accounts/login/", card, f"{card}{stay.pk}/", f"{card}done/{stay.sessions.first().pk}/"],
+        "public": [
+            "/accounts/login/",
+            card,
+            f"{card}{stay.pk}/",
+            f"{card}done/{stay.sessions.first().pk}/",
+        ],
         "coach": [
             "/",
             "/players/",
@@ -194,7 +209,8 @@ def pages(club):
     }
 
 
-# contrast depends on the theme and width on the size: both themes and both sizes once each say all of it
+# contrast depends on the theme and width on the size: both themes and both sizes once each say all
+# of it
 @pytest.mark.parametrize(("theme", "small"), [("light", False), ("dark", True)])
 def test_every_page_for_every_eye(club, pages, browser, live_server, theme, small):
     if small:
@@ -205,7 +221,9 @@ def test_every_page_for_every_eye(club, pages, browser, live_server, theme, smal
     for path in pages["coach"] + pages["public"]:
         browser.get(live_server.url + path)
         ready(browser)
-        found[path] = problems(browser) + ([f"{sideways(browser)} px sideways"] if sideways(browser) > 0 else [])
+        found[path] = problems(browser) + (
+            [f"{sideways(browser)} px sideways"] if sideways(browser) > 0 else []
+        )
     open_stop(player=club.player, what="knee", on=timezone.localdate(), actor=None)
     for path in ("/", f"/players/{club.player.pk}/", f"/card/{club.token}/"):
         browser.get(live_server.url + path)
@@ -238,7 +256,12 @@ def test_nothing_is_asked_from_outside_and_no_script_is_inline(club, pages, brow
         assert names
         assert all(name.startswith(live_server.url) for name in names), names
         html = browser.execute_async_script(SOURCE)
-        assert re.findall(r"<script(?![^>]*(?:src=|application/json))[^>]*>|\sstyle=|\son[a-z]+=|<style", html) == []
+        assert (
+            re.findall(
+                r"<script(?![^>]*(?:src=|application/json))[^>]*>|\sstyle=|\son[a-z]+=|<style", html
+            )
+            == []
+        )
 
 
 def test_dark_stays_dark(club, browser, live_server):

@@ -68,7 +68,9 @@ def test_the_whole_loop(club, browser, live_server):
         expect(browser, "now on rung 2")
         browser.get(f"{live_server.url}/players/{player.pk}/")
         expect(browser, "Rung 2 of 3")
-    chart = browser.find_element(By.CSS_SELECTOR, "svg.climb-chart title").get_attribute("textContent")
+    chart = browser.find_element(By.CSS_SELECTOR, "svg.climb-chart title").get_attribute(
+        "textContent"
+    )
     assert chart == "From rung 1 to rung 2 of 3, 3 sessions"
     assert Decision.objects.get().applied == "climb"
 
@@ -116,7 +118,9 @@ def test_typing_the_total_takes_the_place_of_strokes(club, browser, live_server)
         attempts.clear()
         attempts.send_keys("10")
     send(browser)
-    assert list(SetRow.objects.order_by("order").values_list("makes", "attempts", "strokes", "faults")) == [
+    assert list(
+        SetRow.objects.order_by("order").values_list("makes", "attempts", "strokes", "faults")
+    ) == [
         (7, 10, "", {}),
         (8, 10, "", {}),
     ]

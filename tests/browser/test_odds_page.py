@@ -28,7 +28,10 @@ def test_a_rule_is_tried_and_taken(club, browser, live_server):
     assert not_ready.get_attribute("value") == "99"
     not_ready.clear()
     not_ready.send_keys("50")
-    wait_until(browser, "document.querySelector('svg.odds-chart title')?.textContent.includes('a player at 50')")
+    wait_until(
+        browser,
+        "document.querySelector('svg.odds-chart title')?.textContent.includes('a player at 50')",
+    )
     assert browser.execute_script("return window.scrollY") >= before
     assert problems(browser) == []
     click(browser, "Use this rule")
@@ -37,7 +40,9 @@ def test_a_rule_is_tried_and_taken(club, browser, live_server):
 
 
 def test_the_rule_is_tried_beside_the_rungs(club, browser, live_server):
-    """The sentence is edited in place, every rung's odds follow, and nothing is stored before it is taken."""
+    """The sentence is edited in place, every rung's odds follow, and nothing is stored before it is
+    taken.
+    """
     sign_in(browser, live_server, club.coach)
     browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/")
     ready(browser)

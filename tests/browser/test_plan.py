@@ -39,7 +39,8 @@ def test_a_floor_plan_is_drawn_and_mirrored(club, browser, live_server):
         "return s.getBoundingClientRect().width / s.viewBox.baseVal.width"
     )
     step = browser.execute_script(
-        "const c = n => Number(document.querySelector(`.plan-marker[data-marker=${n}] circle`).getAttribute('cx'));"
+        "const c = n => Number(document.querySelector(`.plan-marker[data-marker=${n}] "
+        "circle`).getAttribute('cx'));"
         "return (c('D') - c('C')) / 10"
     )
     browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", marker)

@@ -1,4 +1,6 @@
-"""From a new player to a published week, weeks by hand and keys, a week that cannot be, a roster, stations."""
+"""From a new player to a published week, weeks by hand and keys, a week that cannot be, a roster,
+stations.
+"""
 
 import time
 from datetime import date, timedelta
@@ -48,8 +50,10 @@ class Hands:
 
 
 def test_from_a_new_player_to_a_published_week(club, browser, live_server):
-    """Under three minutes for a person: here with the number of actions counted. Three seconds an action are a slow
-    hand (common practice, no source): 27 actions are 81 seconds to the first prescription."""
+    """Under three minutes for a person: here with the number of actions counted. Three seconds an
+    action are a slow hand (common practice, no source): 27 actions are 81 seconds to the first
+    prescription.
+    """
     sign_in(browser, live_server, club.coach)
     hands, begun = Hands(browser), time.monotonic()
     hands.click("Players")
@@ -103,7 +107,12 @@ def test_from_a_new_player_to_a_published_week(club, browser, live_server):
 def planned(club, *days):
     for weekday, minutes, place in days:
         PlayerDay.objects.create(
-            club=club.club, player=club.player, weekday=weekday, minutes=minutes, place=place, adult=True
+            club=club.club,
+            player=club.player,
+            weekday=weekday,
+            minutes=minutes,
+            place=place,
+            adult=True,
         )
     put_on(club, on=MONDAY - timedelta(days=7))
     return solve(member=club.coach, player=club.player, monday=MONDAY)
@@ -111,7 +120,9 @@ def planned(club, *days):
 
 def at(driver, n, blocks):
     wait_until(
-        driver, f"document.querySelectorAll('.week-day')[{n}].querySelectorAll('.week-block').length === {blocks}"
+        driver,
+        f"document.querySelectorAll('.week-day')[{n}].querySelectorAll('.week-block').length === "
+        f"{blocks}",
     )
 
 
@@ -128,8 +139,12 @@ def test_blocks_are_moved_by_keys_and_by_hand_and_say_what_they_break(club, brow
     # Tuesday has no minutes at all
     expect(browser, "no minutes")
     wait_until(browser, "document.querySelector('.week-day[data-on] .week-block.kept') !== null")
-    # the focus goes with the block, so that the next key moves it on: onto the day that has one already
-    wait_until(browser, "document.activeElement.closest('.week-day') === document.querySelectorAll('.week-day')[1]")
+    # the focus goes with the block, so that the next key moves it on: onto the day that has one
+    # already
+    wait_until(
+        browser,
+        "document.activeElement.closest('.week-day') === document.querySelectorAll('.week-day')[1]",
+    )
     browser.switch_to.active_element.send_keys(Keys.ARROW_RIGHT)
     at(browser, 2, 2)
     expect(browser, "twice on one day")
@@ -178,7 +193,8 @@ def test_what_changed_after_publishing_is_told(club, browser, live_server):
     expect(browser, "the player does not know it yet")
     click(browser, "Publish the changes")
     expect(browser, "have it now")
-    # the first of three on Monday, Tuesday, Wednesday was taken away: the third name is the one that is gone
+    # the first of three on Monday, Tuesday, Wednesday was taken away: the third name is the one
+    # that is gone
     assert Week.objects.get().told[0].lines[-1] == "No more: Gate on Wednesday"
     browser.get(f"{live_server.url}/card/{club.token}/")
     expect(browser, "Your week has changed")
@@ -190,7 +206,10 @@ def test_a_roster_with_faults_is_mended_and_brought_in(club, browser, live_serve
     browser.get(f"{live_server.url}/players/")
     click(browser, "Import a table")
     click(browser, "Or paste it")
-    rows = "name,squad,birth_month,favourite\nRobin Vale,Under 12,2014-13,blue\nSam Reed,Under 12,2014-02,\n"
+    rows = (
+        "name,squad,birth_month,favourite\nRobin Vale,Under 12,2014-13,blue\nSam Reed,Under "
+        "12,2014-02,\n"
+    )
     browser.find_element(By.NAME, "text").send_keys(rows)
     click(browser, "Preview")
     expect(browser, "1 cell cannot be right")
@@ -200,7 +219,9 @@ def test_a_roster_with_faults_is_mended_and_brought_in(club, browser, live_serve
     assert Player.objects.count() == 1
     field = browser.find_element(By.CSS_SELECTOR, "#text")
     assert "2014-13" in field.get_attribute("value")
-    browser.execute_script("arguments[0].value = arguments[0].value.replace('2014-13', '2014-03')", field)
+    browser.execute_script(
+        "arguments[0].value = arguments[0].value.replace('2014-13', '2014-03')", field
+    )
     click(browser, "Preview")
     expect(browser, "What it would do")
     assert Player.objects.count() == 1
@@ -223,14 +244,19 @@ def test_stations_with_a_late_arrival(club, browser, live_server):
     wait_until(browser, "document.querySelector('.run-title').innerText === 'Slot 1 of 3'")
     assert problems(browser) == []
     # who is where follows the clock: in a change it says where to go
-    shown = "[...document.querySelectorAll('.where')].filter((one) => one.offsetParent).map((one) => one.innerText)"
+    shown = (
+        "[...document.querySelectorAll('.where')].filter((one) => one.offsetParent).map((one) => "
+        "one.innerText)"
+    )
     first = browser.execute_script(f"return {shown}")
     click(browser, "Next")
     expect(browser, "go there now")
     then = browser.execute_script(f"return {shown}")
     assert len(first) == len(then) == 1
     assert first != then
-    before = [cell.text for cell in browser.find_elements(By.CSS_SELECTOR, "tbody tr:first-child td")]
+    before = [
+        cell.text for cell in browser.find_elements(By.CSS_SELECTOR, "tbody tr:first-child td")
+    ]
     names = browser.find_element(By.ID, "names")
     names.send_keys(Keys.CONTROL + Keys.END)
     names.send_keys("\nDee")
@@ -238,12 +264,15 @@ def test_stations_with_a_late_arrival(club, browser, live_server):
     click(browser, "Plan the rest anew")
     expect(browser, "what was run stays as it was")
     expect(browser, "Dee")
-    cells = [cell.text for cell in browser.find_elements(By.CSS_SELECTOR, "tbody tr:first-child td")]
+    cells = [
+        cell.text for cell in browser.find_elements(By.CSS_SELECTOR, "tbody tr:first-child td")
+    ]
     assert cells[0] == before[0].splitlines()[0]
     assert len(cells) == 4
     wait_until(browser, "document.querySelector('.run-title').innerText === 'Slot 2 of 3'")
     phone(browser)
     assert sideways(browser) <= 0, browser.execute_script(
-        "return [...document.querySelectorAll('*')].filter(e => e.getBoundingClientRect().right > 391)"
+        "return [...document.querySelectorAll('*')].filter(e => e.getBoundingClientRect().right > "
+        "391)"
         ".map(e => e.tagName + '.' + e.className).slice(0, 9)"
     )

@@ -1,4 +1,6 @@
-"""A coach raises the caution of a drill: every card it concerns follows, and the coach is told whom it concerns."""
+"""A coach raises the caution of a drill: every card it concerns follows, and the coach is told whom
+it concerns.
+"""
 
 from datetime import timedelta
 

@@ -1,4 +1,6 @@
-"""Rungs moved by hand and keys, a conflict, a file with faults, the rest of the floor plan, the timer."""
+"""Rungs moved by hand and keys, a conflict, a file with faults, the rest of the floor plan, the
+timer.
+"""
 
 import json
 
@@ -31,9 +33,9 @@ def test_rungs_are_moved_by_keys_and_by_hand(club, browser, live_server):
     handle = browser.find_element(By.CSS_SELECTOR, ".rung-handle[data-row='2']")
     browser.execute_script("arguments[0].scrollIntoView({block: 'start'})", handle)
     height = browser.execute_script("return document.querySelector('.builder > li').offsetHeight")
-    ActionChains(browser).click_and_hold(handle).move_by_offset(0, int(height * 0.4)).move_by_offset(
-        0, int(height * 0.5)
-    ).release().perform()
+    ActionChains(browser).click_and_hold(handle).move_by_offset(
+        0, int(height * 0.4)
+    ).move_by_offset(0, int(height * 0.5)).release().perform()
     wait_until(browser, f"{TITLES} === 'Gate 2,Gate 1,Gate 3'")
     assert problems(browser) == []
     click(browser, "Save the ladder")
@@ -80,7 +82,10 @@ def test_a_conflict_shows_both_sides(club, browser, live_server):
     kept = Ladder.objects.get(pk=club.ladder.pk)
     assert (kept.purpose, kept.rule.school.name) == ("Mine", "one_pass")
     # and the player who stands on it is offered the new rule, and keeps the old one until then
-    expect(browser, "rule: Climbs after two passing sessions in a row. → Climbs after one passing session.")
+    expect(
+        browser,
+        "rule: Climbs after two passing sessions in a row. → Climbs after one passing session.",
+    )
     assert problems(browser) == []
     click(browser, "Give the chosen ones the new terms")
     expect(browser, "One player goes on by the present terms")
@@ -99,13 +104,20 @@ def test_a_file_with_three_faults_stores_nothing(club, browser, live_server):
     browser.find_element(By.NAME, "text").send_keys(text)
     click(browser, "Preview")
     expect(browser, "3 things are wrong")
-    for line in ("$.drills[1].title: is given twice", "$.drills[1].measure.max", "$.drills[1].caution"):
+    for line in (
+        "$.drills[1].title: is given twice",
+        "$.drills[1].measure.max",
+        "$.drills[1].caution",
+    ):
         assert line in page(browser)
     assert browser.find_element(By.NAME, "text").get_attribute("value") == text
     assert sideways(browser) <= 0
     assert problems(browser) == []
     assert Drill.objects.count() == 1
-    mended = [{**drills[0]}, {**drills[1], "title": "Two", "measure": {"kind": "streak"}, "caution": "home_alone"}]
+    mended = [
+        {**drills[0]},
+        {**drills[1], "title": "Two", "measure": {"kind": "streak"}, "caution": "home_alone"},
+    ]
     fill(browser, "text", json.dumps({"format": "drill-ladder/1", "drills": mended}))
     click(browser, "Preview")
     expect(browser, "What it would do")

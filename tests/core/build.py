@@ -37,7 +37,17 @@ def ladder(*rungs: Rung, school: School | None = None, **gates: Any) -> Ladder:
     return Ladder(rungs, Rule(school or InARow(1), **gates))
 
 
-def made(day: int, *makes: int, of: int = 10, lanes: tuple[str, ...] = (), seen: str = "coach", **more: Any) -> Session:
+def made(
+    day: int,
+    *makes: int,
+    of: int = 10,
+    lanes: tuple[str, ...] = (),
+    seen: str = "coach",
+    **more: Any,
+) -> Session:
     """A session: makes of `of`, one set for each number given, in the order of the lanes."""
-    sets = tuple(SetResult(lane=lanes[i] if lanes else None, attempts=of, makes=m) for i, m in enumerate(makes))
+    sets = tuple(
+        SetResult(lane=lanes[i] if lanes else None, attempts=of, makes=m)
+        for i, m in enumerate(makes)
+    )
     return Session(on(day), Observer(seen), sets, **more)

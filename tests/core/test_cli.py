@@ -28,7 +28,10 @@ DOC: dict[str, Any] = {
         {
             "on": "2026-03-02",
             "observer": "coach",
-            "sets": [{"lane": "left", "attempts": 10, "makes": 6}, {"lane": "right", "attempts": 10, "makes": 9}],
+            "sets": [
+                {"lane": "left", "attempts": 10, "makes": 6},
+                {"lane": "right", "attempts": 10, "makes": 9},
+            ],
         }
     ],
 }
@@ -75,8 +78,16 @@ def test_a_whole_answer():
         ("sessions.0.sets.0.makes", 6.0, "$.sessions[0].sets[0].makes: is not a whole number"),
         ("sessions.0.sets.0.makes", "6", "$.sessions[0].sets[0].makes: is not a whole number"),
         ("sessions.0.sets.0.makes", True, "$.sessions[0].sets[0].makes: is not a whole number"),
-        ("sessions.0.sets.0.lane", "up", "$.sessions[0].sets[0].lane: is 'up', a lane that the rung does not have"),
-        ("sessions.0.sets.0.lane", None, "$.sessions[0].sets[0].lane: is required: the target asks for each lane"),
+        (
+            "sessions.0.sets.0.lane",
+            "up",
+            "$.sessions[0].sets[0].lane: is 'up', a lane that the rung does not have",
+        ),
+        (
+            "sessions.0.sets.0.lane",
+            None,
+            "$.sessions[0].sets[0].lane: is required: the target asks for each lane",
+        ),
         ("sessions.0.on", "20260302", "$.sessions[0].on: is not a date written YYYY-MM-DD"),
         ("sessions.0.on", "2026-W10-1", "$.sessions[0].on: is not a date written YYYY-MM-DD"),
         ("sessions.0.on", "2026-02-30", "$.sessions[0].on: is not a day of the calendar"),
@@ -109,8 +120,16 @@ def test_all_faults_are_told_not_only_the_first():
 @pytest.mark.parametrize(
     ("old", "new", "line"),
     [
-        (b'"makes": 6', b'"makes": NaN', "$.sessions[0].sets[0].makes: is NaN, which is no number in JSON"),
-        (b'"makes": 6', b'"makes": 1e999', "$.sessions[0].sets[0].makes: is 1e999, which is too large"),
+        (
+            b'"makes": 6',
+            b'"makes": NaN',
+            "$.sessions[0].sets[0].makes: is NaN, which is no number in JSON",
+        ),
+        (
+            b'"makes": 6',
+            b'"makes": 1e999',
+            "$.sessions[0].sets[0].makes: is 1e999, which is too large",
+        ),
         (b'"at": "r1"', b'"at": "r1", "at": "r2"', "$.at: is given twice"),
         (b'{"ladder"', b"[", "$: is not JSON"),
         (b'"left"', b'"l\xff"', "$: is not UTF-8 text"),
@@ -125,10 +144,18 @@ def test_json_is_read_strictly(old, new, line):
 @pytest.mark.parametrize(
     ("measure", "rule", "place"),
     [
-        ({"kind": "streak"}, {"school": "evidence", "confidence": 0.8, "half_life": 3}, "$.ladder.rule.school"),
+        (
+            {"kind": "streak"},
+            {"school": "evidence", "confidence": 0.8, "half_life": 3},
+            "$.ladder.rule.school",
+        ),
         ({"kind": "makes"}, {"school": "window", "passes": 4, "of": 3}, "$.ladder.rule.passes"),
         ({"kind": "makes"}, {"school": "volume"}, "$.ladder.rule.reps"),
-        ({"kind": "makes"}, {"school": "volume", "reps": 5, "sessions": 2}, "$.ladder.rule.sessions"),
+        (
+            {"kind": "makes"},
+            {"school": "volume", "reps": 5, "sessions": 2},
+            "$.ladder.rule.sessions",
+        ),
     ],
 )
 def test_rules_that_cannot_be_are_refused(measure, rule, place):
@@ -154,7 +181,9 @@ def test_sets_that_cannot_be_are_refused(measure, one, place):
     rung = {"id": "r1", "measure": measure, "dose": {}, "target": {"value": 1}}
     doc = {**DOC, "ladder": {"rungs": [rung], "rule": {"school": "one_pass"}}}
     doc["sessions"] = [{"on": "2026-03-02", "observer": "self", "sets": [one]}]
-    assert any(f.startswith(f"$.sessions[0].sets[0].{place}:") for f in faults(json.dumps(doc).encode()))
+    assert any(
+        f.startswith(f"$.sessions[0].sets[0].{place}:") for f in faults(json.dumps(doc).encode())
+    )
 
 
 def run(*arguments: str, data: bytes = b"") -> subprocess.CompletedProcess:

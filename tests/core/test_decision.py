@@ -17,7 +17,15 @@ def three(**more):
     return ladder(*(rung(f"r{i}", **more) for i in (1, 2, 3)), school=school, **gates)
 
 
-_GATES = {"min_days_between", "min_sessions", "trust", "low_in_a_row", "stall_after", "skip_at", "layoff_days"}
+_GATES = {
+    "min_days_between",
+    "min_sessions",
+    "trust",
+    "low_in_a_row",
+    "stall_after",
+    "skip_at",
+    "layoff_days",
+}
 
 
 def said(on_ladder, *sessions, at="r1", today=30, **more):
@@ -154,14 +162,22 @@ def test_window_climbs_only_on_a_pass():
     assert said(window, made(25, 8), made(26, 7), made(27, 8)).kind == "climb"
     assert said(window, made(25, 8), made(26, 8)).kind == "climb"
     assert said(window, made(25, 8), made(26, 7), made(27, 7), made(28, 8)).kind == "hold"
-    eased = said(three(school=Window(2, 3), floor=0.5, ease="x"), made(25, 8), made(26, 8), made(27, 8, eased=True))
+    eased = said(
+        three(school=Window(2, 3), floor=0.5, ease="x"),
+        made(25, 8),
+        made(26, 8),
+        made(27, 8, eased=True),
+    )
     assert eased.kind == "hold"
 
 
 def test_volume_counts_every_rep_but_not_after_a_low_session():
     reps = three(school=Volume(reps=40), floor=0.5)
     assert said(reps, made(25, 6), made(26, 6), made(27, 6), made(28, 2, of=5)).kind == "hold"
-    assert said(reps, made(25, 6), made(26, 6), made(27, 6), made(28, 3, of=5), made(29, 3, of=5)).kind == "climb"
+    assert (
+        said(reps, made(25, 6), made(26, 6), made(27, 6), made(28, 3, of=5), made(29, 3, of=5)).kind
+        == "climb"
+    )
     low = said(reps, *(made(20 + i, 6) for i in range(4)), made(25, 3))
     assert codes(low) == ["low"]
     sessions = three(school=Volume(sessions=3))
@@ -200,7 +216,9 @@ def test_rest_comes_before_recheck():
 
 
 def test_ease_comes_before_stalled():
-    """Six full sessions without a climb, the last two low: made easier, rather than called stuck."""
+    """Six full sessions without a climb, the last two low: made easier, rather than called
+    stuck.
+    """
     eased = three(ease="bigger gate", floor=0.4)
     near = [made(day, 7) for day in range(20, 26)]
     assert said(eased, *near).kind == "stalled"
@@ -210,7 +228,9 @@ def test_ease_comes_before_stalled():
 
 @pytest.mark.parametrize("school", [Volume(sessions=3), Volume(reps=30), Evidence(0.6, 3)])
 def test_an_eased_session_alone_starts_no_climb(school):
-    """Eased work counts for volume, never as the session that a climb is made on: the last full one was made easier."""
+    """Eased work counts for volume, never as the session that a climb is made on: the last full one
+    was made easier.
+    """
     steps = three(school=school, ease="bigger gate", skip_at=None)
     plain = [made(day, 10) for day in (27, 28, 29)]
     assert said(steps, *plain).kind == "climb"

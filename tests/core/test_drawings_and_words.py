@@ -49,14 +49,23 @@ def test_a_finished_ladder_has_no_marker_and_a_stopped_one_says_so():
 
 def test_the_tally_tells_marks_by_shape_and_in_words():
     root = parsed(tally(["pass", "near", "low", "short", "pass", "pass"], "Sessions"))
-    assert classes(root, "line") == ["stroke-good", "stroke-near", "stroke-low", "stroke-good", "stroke-good"]
+    assert classes(root, "line") == [
+        "stroke-good",
+        "stroke-near",
+        "stroke-low",
+        "stroke-good",
+        "stroke-good",
+    ]
     assert classes(root, "circle") == ["stroke-short"]
     assert root.find(f"{SVG}title").text == "Sessions: 3 passed, 1 near, 1 low, 1 short"
     assert "nothing yet" in tally([])
 
 
 def test_fives_stand_apart():
-    xs = [float(e.get("x1")) + float(e.get("x2")) for e in parsed(tally(["good"] * 6)).iter(f"{SVG}line")]
+    xs = [
+        float(e.get("x1")) + float(e.get("x2"))
+        for e in parsed(tally(["good"] * 6)).iter(f"{SVG}line")
+    ]
     assert xs[5] - xs[4] > (xs[4] - xs[3]) * 1.4
 
 
@@ -67,7 +76,9 @@ def test_the_climb_goes_up_with_the_rungs():
     ]
     marks = [climb.Mark(date(2026, 3, 9), 1, "near"), climb.Mark(date(2026, 3, 16), 1, "pass")]
     root = parsed(climb.climb(5, stays, marks, date(2026, 3, 30)))
-    points = [tuple(map(float, p.split(","))) for p in root.find(f"{SVG}polyline").get("points").split()]
+    points = [
+        tuple(map(float, p.split(","))) for p in root.find(f"{SVG}polyline").get("points").split()
+    ]
     assert [p[0] for p in points] == sorted(p[0] for p in points)
     assert points[0][1] == points[1][1] > points[2][1] == points[3][1]
     assert classes(root, "circle") == ["marker"]
@@ -77,7 +88,9 @@ def test_the_climb_goes_up_with_the_rungs():
 
 def test_the_odds_are_drawn_where_they_are():
     rates = [i / 10 for i in range(11)]
-    svg = odds_chart(rates, Curve("Rule", [r**2 for r in rates]), [Curve("Other", rates)], 0.6, 0.9, 6)
+    svg = odds_chart(
+        rates, Curve("Rule", [r**2 for r in rates]), [Curve("Other", rates)], 0.6, 0.9, 6
+    )
     root = parsed(svg)
     assert classes(root, "polygon") == ["odds-soon", "odds-back"]
     main = next(e for e in root.iter(f"{SVG}polyline") if e.get("class") == "odds-main")
@@ -87,7 +100,10 @@ def test_the_odds_are_drawn_where_they_are():
     assert ys[5] == pytest.approx(ys[0] + 0.25 * (ys[-1] - ys[0]), abs=0.01)
     assert ys[5] > middle
     assert at(rates, Curve("x", [r**2 for r in rates]), 0.65) == pytest.approx((0.36 + 0.49) / 2)
-    assert "with a chance of 36\u00a0%, one at 90\u00a0% with 81\u00a0%" in root.find(f"{SVG}title").text
+    assert (
+        "with a chance of 36\u00a0%, one at 90\u00a0% with 81\u00a0%"
+        in root.find(f"{SVG}title").text
+    )
 
 
 def test_text_in_a_drawing_is_escaped():
@@ -98,15 +114,27 @@ def test_text_in_a_drawing_is_escaped():
     ("at", "dose", "target"),
     [
         (rung(), "10 attempts", "8 of 10"),
-        (rung(lanes=("left", "right"), each=True), "10 left, 10 right", "8 of 10, both left and right"),
+        (
+            rung(lanes=("left", "right"), each=True),
+            "10 left, 10 right",
+            "8 of 10, both left and right",
+        ),
         (
             rung(lanes=("a", "b", "c"), each=True, dose=Dose(2, 10, 30)),
             "2 sets of 10, each a, b and c, 30\u00a0s rest",
             "8 of 10, a, b and c",
         ),
-        (rung(measure=Count(30), dose=Dose(3), target=Target(value=40)), "3 windows of 30\u00a0s", "40 in 30\u00a0s"),
+        (
+            rung(measure=Count(30), dose=Dose(3), target=Target(value=40)),
+            "3 windows of 30\u00a0s",
+            "40 in 30\u00a0s",
+        ),
         (rung(measure=Streak(), dose=Dose(1), target=Target(value=12)), "1 try", "12 in a row"),
-        (rung(measure=Time(), dose=Dose(1, 3), target=Target(value=5.2)), "3 timed trials", "5.2\u00a0s or faster"),
+        (
+            rung(measure=Time(), dose=Dose(1, 3), target=Target(value=5.2)),
+            "3 timed trials",
+            "5.2\u00a0s or faster",
+        ),
         (
             rung(measure=ToN(4), dose=Dose(2), target=Target(value=6)),
             "2 sets until 4 good ones",
@@ -124,10 +152,14 @@ def test_dose_and_target_in_words(at, dose, target):
         (Rule(InARow(1)), "Climbs after one passing session."),
         (
             Rule(InARow(2), min_days_between=2, trust=Trust.LAST_PASS_OBSERVED),
-            "Climbs after two passing sessions in a row, at least 2 days apart, the last pass seen by a coach.",
+            "Climbs after two passing sessions in a row, at least 2 days apart, the last pass seen "
+            "by a coach.",
         ),
         (Rule(Window(2, 3)), "Climbs when two of the last three sessions pass."),
-        (Rule(Evidence(0.9, 3)), "Climbs when it is 90\u00a0% sure that the true rate reaches the target."),
+        (
+            Rule(Evidence(0.9, 3)),
+            "Climbs when it is 90\u00a0% sure that the true rate reaches the target.",
+        ),
         (Rule(Volume(reps=200)), "Climbs after 200 repetitions here, the last session not low."),
     ],
 )
@@ -137,7 +169,10 @@ def test_a_rule_is_one_sentence(rule, sentence):
 
 def test_easing_in_words():
     at = rung(floor=0.4, ease="bigger gate")
-    assert easing_sentence(Rule(InARow(1)), at) == "Two low sessions in a row (under 40\u00a0%) ease it (bigger gate)."
+    assert (
+        easing_sentence(Rule(InARow(1)), at)
+        == "Two low sessions in a row (under 40\u00a0%) ease it (bigger gate)."
+    )
     alone = easing_sentence(Rule(InARow(1), low_in_a_row=1), rung(floor=0.4))
     assert alone == "One low session (under 40\u00a0%) leads back one rung."
     assert easing_sentence(Rule(InARow(1)), rung()) == ""

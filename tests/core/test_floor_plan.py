@@ -68,13 +68,27 @@ def test_paths_are_drawn_by_kind_and_zones_as_areas():
 
 
 def boxes(root):
-    """What is written and drawn on top: (what, x, y, half width, half height), by the type's average letter."""
+    """What is written and drawn on top: (what, x, y, half width, half height), by the type's
+    average letter.
+    """
     for circle in root.iter(f"{SVG}circle"):
         r = float(circle.get("r"))
-        yield circle.get("class") or "marker", float(circle.get("cx")), float(circle.get("cy")), r * 0.8, r * 0.8
+        yield (
+            circle.get("class") or "marker",
+            float(circle.get("cx")),
+            float(circle.get("cy")),
+            r * 0.8,
+            r * 0.8,
+        )
     for text in root.iter(f"{SVG}text"):
         if text.get("class") == "plan-length":
-            yield text.text, float(text.get("x")), float(text.get("y")) - 4.8, 3.4 * len(text.text), 6
+            yield (
+                text.text,
+                float(text.get("x")),
+                float(text.get("y")) - 4.8,
+                3.4 * len(text.text),
+                6,
+            )
 
 
 def overlapping(root):
@@ -87,7 +101,9 @@ def overlapping(root):
     ]
 
 
-@pytest.mark.parametrize("name", ["shuttle", "tee", "square", "box", "star", "arc", "slalom", "wall"])
+@pytest.mark.parametrize(
+    "name", ["shuttle", "tee", "square", "box", "star", "arc", "slalom", "wall"]
+)
 def test_no_word_lies_on_another(name):
     assert overlapping(drawn(made(name))) == []
 
@@ -117,7 +133,9 @@ def test_a_word_that_finds_no_place_is_left_to_the_list():
 
 def test_a_word_leaves_a_line_and_stays_on_the_sheet():
     sheet = Sheet(100, 100, [((0, 50), (100, 50))])
-    assert sheet.put([Box(50, 52, 10, 5), Box(98, 20, 10, 5), Box(50, 70, 10, 5)]) == Box(50, 70, 10, 5)
+    assert sheet.put([Box(50, 52, 10, 5), Box(98, 20, 10, 5), Box(50, 70, 10, 5)]) == Box(
+        50, 70, 10, 5
+    )
 
 
 def test_a_zone_that_a_marker_would_hide_has_its_edge_on_top():

@@ -105,4 +105,9 @@ def test_a_day_with_eased_and_full_work_is_judged_on_the_full_work():
     eased = Session(day, Observer.SELF, (S(attempts=10, makes=10),), eased=True)
     full = Session(day, Observer.COACH, (S(attempts=10, makes=2),))
     pooled = pool([eased, full], Makes(), Dose(1, 10))
-    assert (pooled.eased, pooled.observer, len(pooled.sets), len(pooled.all_sets)) == (False, Observer.COACH, 1, 2)
+    assert (pooled.eased, pooled.observer, len(pooled.sets), len(pooled.all_sets)) == (
+        False,
+        Observer.COACH,
+        1,
+        2,
+    )

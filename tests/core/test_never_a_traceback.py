@@ -13,7 +13,9 @@ from drill_ladder.formats.verbs import MODULES
 from tests.core.test_cli import DOC
 from tests.core.test_verbs import SMALL
 
-edges = st.sampled_from([0, 1, -1, 2, 0.5, 1.0, 1e-12, 1e12, 10**9, 10**10, -1e12, 1e300, 0.95, 3, 7, 24])
+edges = st.sampled_from(
+    [0, 1, -1, 2, 0.5, 1.0, 1e-12, 1e12, 10**9, 10**10, -1e12, 1e300, 0.95, 3, 7, 24]
+)
 numbers = st.one_of(edges, st.integers(-5, 40), st.floats(allow_nan=False))
 scalars = st.one_of(st.none(), st.booleans(), numbers, st.text(max_size=3))
 keys = st.text(max_size=4)
@@ -27,8 +29,18 @@ FULL = {
     **SMALL,
     "decide": DOC,
     "odds": {**SMALL["odds"], **LANES},
-    "place": {**SMALL["place"], "guess": "b", "zone": [0.5, 0.8], "probes": [{"rung": "b", "attempts": 5, "makes": 4}]},
-    "change": {"pairs": [[1, 2], [2, 1], [3, 3], [4, 5], [1, 1], [0, 2]], "before": 1, "after": 2, "better": "higher"},
+    "place": {
+        **SMALL["place"],
+        "guess": "b",
+        "zone": [0.5, 0.8],
+        "probes": [{"rung": "b", "attempts": 5, "makes": 4}],
+    },
+    "change": {
+        "pairs": [[1, 2], [2, 1], [3, 3], [4, 5], [1, 1], [0, 2]],
+        "before": 1,
+        "after": 2,
+        "better": "higher",
+    },
     "layout": {
         **SMALL["layout"],
         "units": "pace",

@@ -8,7 +8,12 @@ from drill_ladder.core.judging.rules import Evidence, InARow, Rule, Volume, Wind
 from drill_ladder.core.odds.chain import odds
 from drill_ladder.core.odds.evidence import simulate
 from drill_ladder.core.odds.rule_finder import Question, find_rule
-from drill_ladder.core.odds.session_chances import MakesSession, StreakSession, ToNSession, run_chance
+from drill_ladder.core.odds.session_chances import (
+    MakesSession,
+    StreakSession,
+    ToNSession,
+    run_chance,
+)
 
 EIGHT = MakesSession(10, 8)
 
@@ -18,7 +23,9 @@ def at(session, school, p, horizon=6, **gates):
 
 
 def test_the_designs_own_example():
-    """8 of 10 at a true 60 %: 0.167 a session, 0.67 within six, 0.64 with easing, 0.12 with two in a row."""
+    """8 of 10 at a true 60 %: 0.167 a session, 0.67 within six, 0.64 with easing, 0.12 with two in
+    a row.
+    """
     once = at(EIGHT, InARow(1), 0.6)
     assert once.passing == pytest.approx(0.16729, abs=5e-6)
     assert once.climb_by[-1] == pytest.approx(1 - (1 - once.passing) ** 6)
@@ -44,11 +51,14 @@ def test_two_in_a_row_by_hand():
 
 
 def test_a_single_sampling_plan_is_one_pass_within_one_session():
-    """Source: the OC curve of the plan n = 89, c = 2 in Montgomery, Statistical Quality Control (from memory):
-    P(accept) 0.9397 at 1 % defective, 0.7366 at 2 %, 0.4985 at 3 %."""
+    """Source: the OC curve of the plan n = 89, c = 2 in Montgomery, Statistical Quality Control
+    (from memory): P(accept) 0.9397 at 1 % defective, 0.7366 at 2 %, 0.4985 at 3 %.
+    """
     plan = MakesSession(89, 87)
     for defective, accepted in ((0.01, 0.9397), (0.02, 0.7366), (0.03, 0.4985)):
-        assert at(plan, InARow(1), 1 - defective, 1).climb_by[0] == pytest.approx(accepted, abs=5e-4)
+        assert at(plan, InARow(1), 1 - defective, 1).climb_by[0] == pytest.approx(
+            accepted, abs=5e-4
+        )
 
 
 def test_five_heads_in_a_row_within_a_hundred():
@@ -84,13 +94,18 @@ def test_lanes_each_or_pooled():
     pooled = MakesSession(10, 8, 2)
     assert at(pooled, InARow(1), [0.7, 0.7]).passing == pytest.approx(stats.binom.sf(15, 20, 0.7))
     by_hand = sum(
-        stats.binom.pmf(a, 10, 0.6) * stats.binom.pmf(b, 10, 0.9) for a in range(11) for b in range(11) if a + b >= 16
+        stats.binom.pmf(a, 10, 0.6) * stats.binom.pmf(b, 10, 0.9)
+        for a in range(11)
+        for b in range(11)
+        if a + b >= 16
     )
     assert at(pooled, InARow(1), [0.6, 0.9]).passing == pytest.approx(by_hand)
 
 
 def test_low_is_low_and_not_a_pass():
-    assert at(MakesSession(10, 4, floor=0.8), InARow(1), 0.6).low == pytest.approx(stats.binom.cdf(3, 10, 0.6))
+    assert at(MakesSession(10, 4, floor=0.8), InARow(1), 0.6).low == pytest.approx(
+        stats.binom.cdf(3, 10, 0.6)
+    )
     both = at(MakesSession(10, 8, 2, True, floor=0.5), InARow(1), [0.6, 0.6])
     assert both.low == pytest.approx(1 - stats.binom.sf(4, 10, 0.6) ** 2)
 
@@ -107,7 +122,9 @@ MONTE_CARLO = [
 
 @pytest.mark.parametrize(("session", "rule", "p"), MONTE_CARLO)
 def test_monte_carlo(session, rule, p):
-    """40 000 simulated players, session by session, by the words of the rule and not by the chain."""
+    """40 000 simulated players, session by session, by the words of the rule and not by the
+    chain.
+    """
     chance, horizon, runs = np.random.default_rng(5), 8, 40_000
     found = odds(session, rule, [p], horizon)[0]
     q, low = session.pass_and_low(p)
@@ -142,7 +159,11 @@ def _climbs(rule, history, reps):
 def test_the_end_of_the_chain():
     """Without any chance to pass there is no end; where lows ease, there is one."""
     never = at(EIGHT, InARow(1), 0.0)
-    assert (never.climb_before_ease, never.expected_sessions, never.median_sessions) == (0, None, None)
+    assert (never.climb_before_ease, never.expected_sessions, never.median_sessions) == (
+        0,
+        None,
+        None,
+    )
     eased = at(MakesSession(10, 8, floor=0.5), InARow(1), 0.0)
     assert (eased.ease_by[1], eased.climb_before_ease) == (1, 0)
     assert (eased.expected_sessions, eased.median_sessions) == (2, 2)
@@ -168,11 +189,22 @@ def test_evidence_is_simulated_with_its_error():
     assert one.climb_by[-1] < 0.1 < 0.8 < two.climb_by[-1]
     c = two.climb_by[2]
     assert two.se[2] == pytest.approx((c * (1 - c) / 4000) ** 0.5)
-    first = sum(stats.binom.pmf(x, 10, 0.9) for x in range(11) if stats.beta.sf(0.8, 0.5 + x, 10.5 - x) >= 0.8)
+    first = sum(
+        stats.binom.pmf(x, 10, 0.9)
+        for x in range(11)
+        if stats.beta.sf(0.8, 0.5 + x, 10.5 - x) >= 0.8
+    )
     assert two.climb_by[0] == pytest.approx(first, abs=4 * two.se[0])
 
 
-ASK = {"p_not_ready": 0.6, "p_ready": 0.85, "alpha": 0.1, "beta": 0.1, "horizon": 6, "max_attempts": 30}
+ASK = {
+    "p_not_ready": 0.6,
+    "p_ready": 0.85,
+    "alpha": 0.1,
+    "beta": 0.1,
+    "horizon": 6,
+    "max_attempts": 30,
+}
 
 
 @pytest.mark.parametrize("school", [InARow(1), InARow(2), InARow(3), Window(2, 3), Window(3, 4)])
@@ -193,10 +225,14 @@ def test_the_rule_finder_finds_the_first_that_keeps_both_risks(school):
 
 
 def test_the_finder_over_lanes():
-    """Each of two lanes at the mark: the risks are those of the exact chain over both; a shared mark over two lanes is
-    one over an even number of attempts."""
+    """Each of two lanes at the mark: the risks are those of the exact chain over both; a shared
+    mark over two lanes is one over an even number of attempts.
+    """
     each = find_rule(Question(**ASK, lanes=2), Rule(InARow(2)))
-    climbs = [at(MakesSession(each.n, each.k, 2, True), InARow(2), [p, p]).climb_by[-1] for p in (0.6, 0.85)]
+    climbs = [
+        at(MakesSession(each.n, each.k, 2, True), InARow(2), [p, p]).climb_by[-1]
+        for p in (0.6, 0.85)
+    ]
     assert (each.false_climb, 1 - each.held_back) == pytest.approx(climbs)
     shared = find_rule(Question(**ASK, step=2), Rule(InARow(2)))
     single = find_rule(Question(**ASK), Rule(InARow(2)))
@@ -205,8 +241,10 @@ def test_the_finder_over_lanes():
 
 
 def test_a_classical_acceptance_plan_is_found():
-    """Source: tables of single-sampling plans (binomial): p1 = 0.05, alpha = 0.05, p2 = 0.2, beta = 0.1 asks for
-    about 38 pieces and 4 rejects (Hald's and Montgomery's nomograph, from memory: n near 38, c = 4)."""
+    """Source: tables of single-sampling plans (binomial): p1 = 0.05, alpha = 0.05, p2 = 0.2, beta =
+    0.1 asks for about 38 pieces and 4 rejects (Hald's and Montgomery's nomograph, from memory: n
+    near 38, c = 4).
+    """
     question = Question(0.8, 0.95, 0.1, 0.05, 1, 100)
     found = find_rule(question, Rule(InARow(1)))
     assert found.n - found.k == 4
@@ -216,7 +254,10 @@ def test_a_classical_acceptance_plan_is_found():
 
 
 def test_what_no_mark_can_do_is_said():
-    assert "up to 4 attempts" in find_rule(Question(**{**ASK, "max_attempts": 4}), Rule(InARow(1))).reason
+    assert (
+        "up to 4 attempts"
+        in find_rule(Question(**{**ASK, "max_attempts": 4}), Rule(InARow(1))).reason
+    )
     for school in (Evidence(0.8, 3), Volume(reps=9)):
         found = find_rule(Question(**ASK), Rule(school))
         assert found.n is None

@@ -40,7 +40,9 @@ def test_nine_of_nine_at_eighty_percent_is_thirteen_percent():
 def test_beta_binomial_tail_is_scipys(a, b):
     """Source: scipy.stats.betabinom, scipy 1.17."""
     for k in range(13):
-        assert beta_binomial_tail(12, k, a, b) == pytest.approx(stats.betabinom.sf(k - 1, 12, a, b), abs=1e-9)
+        assert beta_binomial_tail(12, k, a, b) == pytest.approx(
+            stats.betabinom.sf(k - 1, 12, a, b), abs=1e-9
+        )
 
 
 def test_beta_tail_is_scipys():
@@ -55,7 +57,9 @@ def test_theil_sen_is_scipys():
     days = [0, 2, 3, 7, 9, 14, 15]
     scores = [0.5, 0.4, 0.7, 0.6, 0.8, 0.75, 0.9]
     first = date(2026, 3, 2)
-    slope = theil_sen_slope([(first + timedelta(days=d), s) for d, s in zip(days, scores, strict=True)])
+    slope = theil_sen_slope(
+        [(first + timedelta(days=d), s) for d, s in zip(days, scores, strict=True)]
+    )
     assert slope == pytest.approx(stats.theilslopes(scores, [d / 7 for d in days]).slope)
 
 
@@ -65,7 +69,9 @@ def standing_of(at, rule, *sessions):
 
 
 def test_evidence_is_a_faded_beta_posterior():
-    """Worked by hand: half-life 1, newest 10/10, before it 6/10: Beta(0.5 + 10 + 3, 0.5 + 0 + 2)."""
+    """Worked by hand: half-life 1, newest 10/10, before it 6/10: Beta(0.5 + 10 + 3, 0.5 + 0
+    + 2).
+    """
     steps = ladder(rung(), school=Evidence(0.9, 1))
     found = posteriors(standing_of(steps.rungs[0], steps.rule, made(1, 6), made(3, 10)))
     assert found == {None: (pytest.approx(13.5), pytest.approx(2.5))}
@@ -82,7 +88,9 @@ def test_odds_of_the_next_session_on_hold():
 
 
 def test_units_are_exact():
-    """Source: international yard and pound agreement, 1959: 1 yd = 0.9144 m, 1 ft = 0.3048 m exactly."""
+    """Source: international yard and pound agreement, 1959: 1 yd = 0.9144 m, 1 ft = 0.3048 m
+    exactly.
+    """
     assert metres_per(Unit.YD) == 0.9144
     assert metres_per(Unit.FT) == 0.3048
     assert 3 * metres_per(Unit.FT) == pytest.approx(metres_per(Unit.YD))

@@ -25,7 +25,7 @@ from drill_ladder.core.floor.layout import (
 from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.planning.stations import Station, rotate
 from drill_ladder.core.planning.week import Day, Wish, allowed, plan_week
-from drill_ladder.core.statistics.forecast import Completion, forecast, weeks_in_a_row
+from drill_ladder.core.statistics.forecast import Completion, forecast_of, weeks_in_a_row
 
 D = date(2026, 3, 2)
 
@@ -76,8 +76,12 @@ def holds(chosen, days, wishes):
 
 
 def best_by_brute_force(days, wishes, fixed=()):
-    """(Blocks of priority 1, of priority 2, sum of ages) of the best of all plans that hold what is fixed."""
-    pairs = [(d, w) for d in range(len(days)) for w in range(len(wishes)) if allowed(days[d], wishes[w])]
+    """(Blocks of priority 1, of priority 2, sum of ages) of the best of all plans that hold what is
+    fixed.
+    """
+    pairs = [
+        (d, w) for d in range(len(days)) for w in range(len(wishes)) if allowed(days[d], wishes[w])
+    ]
     first = min((d.on for d in days), default=D)
     best = (0, 0, 0)
     for take in product((False, True), repeat=len(pairs)):
@@ -101,15 +105,21 @@ def test_small_weeks_by_brute_force(days, wishes):
     first = min((d.on for d in days), default=D)
     assert (*counts, -sum((b.on - first).days for b in blocks)) == best_by_brute_force(days, wishes)
     given_to = Counter(b.id for b in blocks)
-    assert {u.id: u.given for u in unmet} == {w.id: given_to[w.id] for w in wishes if given_to[w.id] < w.per_week}
+    assert {u.id: u.given for u in unmet} == {
+        w.id: given_to[w.id] for w in wishes if given_to[w.id] < w.per_week
+    }
 
 
 @settings(max_examples=60, deadline=None)
 @given(small_days, small_wishes, st.data())
 def test_small_weeks_around_a_fixed_block_by_brute_force(days, wishes, data):
-    """A block that somebody put where it may be: the rest is still the best that can be done around it."""
+    """A block that somebody put where it may be: the rest is still the best that can be done around
+    it.
+    """
     days = sorted(days, key=lambda d: d.on)
-    pairs = [(d, w) for d in range(len(days)) for w in range(len(wishes)) if allowed(days[d], wishes[w])]
+    pairs = [
+        (d, w) for d in range(len(days)) for w in range(len(wishes)) if allowed(days[d], wishes[w])
+    ]
     assume(pairs)
     d, w = data.draw(st.sampled_from(pairs))
     blocks, _ = plan_week(days, wishes, [(days[d].on, wishes[w].id)])
@@ -173,7 +183,9 @@ def test_everybody_gets_the_same(players):
 
 
 def test_the_gain_by_hand():
-    """4 players, 4 slots of 120 s and 3 changes of 20 s: 540 s, 270 s a station, 54 + 67.5 reps for 4 queueing."""
+    """4 players, 4 slots of 120 s and 3 changes of 20 s: 540 s, 270 s a station, 54 + 67.5 reps for
+    4 queueing.
+    """
     found = rotate(4, [GATE, WALL], 120, 20)
     assert found.queue_reps == pytest.approx((270 / 5 + 270 / 4) / 4)
     assert found.gain == pytest.approx(84 / found.queue_reps - 1)
@@ -240,7 +252,8 @@ def test_a_t_by_hand():
 
 def test_mirrored_turns_change_sides():
     square = Plan(
-        {"a": (0, 0), "b": (0, 2), "c": (2, 2), "d": (2, 0)}, [Leg(a, b) for a, b in ("ab", "bc", "cd", "da")]
+        {"a": (0, 0), "b": (0, 2), "c": (2, 2), "d": (2, 0)},
+        [Leg(a, b) for a, b in ("ab", "bc", "cd", "da")],
     )
     assert (turns(square).right, turns(square).left) == (3, 0)
     assert (turns(mirrored(square)).left, turns(mirrored(square)).right) == (3, 0)
@@ -251,7 +264,10 @@ def test_mirrored_turns_change_sides():
 )
 def test_where_a_turn_begins_and_ends(angle, kind):
     way = np.radians(90 + angle)
-    plan = Plan({"a": (0, 0), "b": (0, 1), "c": (np.cos(way), 1 + np.sin(way))}, [Leg("a", "b"), Leg("b", "c")])
+    plan = Plan(
+        {"a": (0, 0), "b": (0, 1), "c": (np.cos(way), 1 + np.sin(way))},
+        [Leg("a", "b"), Leg("b", "c")],
+    )
     found = turns(plan)
     counted = {name: getattr(found, name) for name in ("left", "right", "about")}
     assert counted == {name: int(name == kind) for name in counted}
@@ -280,21 +296,27 @@ def test_zones_widen_the_footprint():
 
 
 def test_forecast():
-    """The mean of the two-level bootstrap is rungs x mean stay; its spread is wider than of one level."""
-    found = forecast([3, 4, 6], 3, 2.5)
+    """The mean of the two-level bootstrap is rungs x mean stay; its spread is wider than of one
+    level.
+    """
+    found = forecast_of([3, 4, 6], 3, 2.5)
     assert found.sessions[0] <= found.sessions[1] <= found.sessions[2]
     assert found.weeks == pytest.approx([s / 2.5 for s in found.sessions])
-    assert forecast([4, 4, 4], 3, 2).sessions == [12, 12, 12]
-    assert forecast([3, 4], 3, 2).sessions is None
-    assert forecast([3, 4, 5], 0, 2).weeks == [0, 0, 0]
-    assert forecast([3, 4, 5], 2, 0).weeks is None
-    assert forecast([3, 4, 6], 3, 2.5, seed=7).sessions == forecast([3, 4, 6], 3, 2.5, seed=7).sessions
+    assert forecast_of([4, 4, 4], 3, 2).sessions == [12, 12, 12]
+    assert forecast_of([3, 4], 3, 2).sessions is None
+    assert forecast_of([3, 4, 5], 0, 2).weeks == [0, 0, 0]
+    assert forecast_of([3, 4, 5], 2, 0).weeks is None
+    assert (
+        forecast_of([3, 4, 6], 3, 2.5, seed=7).sessions
+        == forecast_of([3, 4, 6], 3, 2.5, seed=7).sessions
+    )
 
 
 def test_the_forecast_against_an_exact_count():
-    """Stays 1, 1, 4 and one rung: the resampled sample's mean draw is the empirical one: P(4) = 1/3, so the 0.5
-    quantile is 1 and the 0.9 quantile is 4."""
-    assert forecast([1, 1, 4], 1, 1).sessions == [1, 1, 4]
+    """Stays 1, 1, 4 and one rung: the resampled sample's mean draw is the empirical one: P(4) =
+    1/3, so the 0.5 quantile is 1 and the 0.9 quantile is 4.
+    """
+    assert forecast_of([1, 1, 4], 1, 1).sessions == [1, 1, 4]
 
 
 def test_weeks_in_a_row():

@@ -21,7 +21,7 @@ from drill_ladder.core.planning.dose import (
     speed_stop,
     warnings,
 )
-from drill_ladder.core.planning.home_version import Home, Version, home_version, lacking
+from drill_ladder.core.planning.home_version import Home, Version, lacking, version_for
 from drill_ladder.core.planning.session_plan import Block as Part_
 from drill_ladder.core.planning.session_plan import Part, fit, in_order
 from drill_ladder.formats.home_words import way_out, why_not
@@ -30,7 +30,9 @@ D = date(2026, 3, 2)
 
 
 def test_block_seconds_by_hand():
-    """3 sets x 2 lanes x 10 reps x 4 s = 240; 3 lane changes of 5 = 15; 2 rests of 30 = 60; set-up 20."""
+    """3 sets x 2 lanes x 10 reps x 4 s = 240; 3 lane changes of 5 = 15; 2 rests of 30 = 60; set-up
+    20.
+    """
     block = DoseTime(sets=3, work_s=40, reps=10, lanes=2, lane_change_s=5, setup_s=20, rest_s=30)
     assert (block.seconds, block.total_reps) == (335, 60)
     assert DoseTime(sets=2, work_s=30, reps=None).total_reps is None
@@ -76,7 +78,12 @@ def test_a_speed_block_stops_itself():
 
 
 def test_tempo():
-    sets = [TempoSet(0.5, 10, 9, 0, 0.9), TempoSet(0.75, 10, 8, 1), TempoSet(1, 10, 5, 4, 0.5), TempoSet(1, 0, 0, 0)]
+    sets = [
+        TempoSet(0.5, 10, 9, 0, 0.9),
+        TempoSet(0.75, 10, 8, 1),
+        TempoSet(1, 10, 5, 4, 0.5),
+        TempoSet(1, 0, 0, 0),
+    ]
     assert by_tempo(sets) == [(0.5, 0.9, 0.9, 0), (0.75, 0.8, None, 0.1), (1, 0.5, 0.5, 0.4)]
     assert fastest_clean_tempo(sets, 0.1) == 0.75
     assert fastest_clean_tempo([], 0.1) is None
@@ -146,47 +153,66 @@ def test_one_cue_a_set_two_at_most_for_the_young():
     known = {name: faults.Treatment(cue=name.upper()) for name in ("a", "b", "c")}
     sessions = [faults.Misses(10, {"a": 5, "b": 3, "c": 2})]
     assert [faults.cue_for_set(sessions, known, n, 7) for n in (1, 2, 3)] == ["A", "B", "A"]
-    assert [faults.cue_for_set(sessions, known, n, 12) for n in (1, 2, 3, 4)] == ["A", "B", "C", "A"]
+    assert [faults.cue_for_set(sessions, known, n, 12) for n in (1, 2, 3, 4)] == [
+        "A",
+        "B",
+        "C",
+        "A",
+    ]
     assert faults.cue_for_set([], known, 1, None) is None
 
 
 def test_before_and_after_treatment():
-    sessions = [faults.Misses(10, {"late": 5}), faults.Misses(10, {"late": 3}), faults.Misses(4, {"late": 1})]
+    sessions = [
+        faults.Misses(10, {"late": 5}),
+        faults.Misses(10, {"late": 3}),
+        faults.Misses(4, {"late": 1}),
+    ]
     assert faults.before_and_after(sessions, "late", 2) == (0.4, 0.25)
     assert faults.before_and_after(sessions, "late", 0)[0] is None
 
 
-FULL = Version("live feed", feeder=True, tools=frozenset({"racket", "net"}), substitutes=(("net", "string"),))
+FULL = Version(
+    "live feed", feeder=True, tools=frozenset({"racket", "net"}), substitutes=(("net", "string"),)
+)
 SOLO = Version("wall", wall=True, tools=frozenset({"racket"}), solo=True, loses=("no live feed",))
-SHADOW = Version("shadow", solo=True, loses=("no shuttle",), plan=Plan({"a": (0, 0), "b": (4, 4)}, []))
+SHADOW = Version(
+    "shadow", solo=True, loses=("no shuttle",), plan=Plan({"a": (0, 0), "b": (4, 4)}, [])
+)
 
 
 def test_the_nearest_version_says_what_is_lost():
-    rich = home_version([FULL, SOLO, SHADOW], Home(feeder=True, tools=frozenset({"racket", "string"})))
+    rich = version_for(
+        [FULL, SOLO, SHADOW], Home(feeder=True, tools=frozenset({"racket", "string"}))
+    )
     assert (rich.version.name, rich.stands_in, rich.lost) == ("live feed", (("net", "string"),), ())
-    wall = home_version([FULL, SOLO, SHADOW], Home(wall=True, tools=frozenset({"racket"})))
+    wall = version_for([FULL, SOLO, SHADOW], Home(wall=True, tools=frozenset({"racket"})))
     assert (wall.version.name, wall.lost) == ("wall", ("no live feed",))
     assert wall.lacking == ("feeder", "net")
-    bare = home_version([FULL, SOLO, SHADOW], Home(space=(2, 4)))
+    bare = version_for([FULL, SOLO, SHADOW], Home(space=(2, 4)))
     assert (bare.version.name, bare.scale) == ("shadow", 0.5)
     assert "times do not compare" in bare.lost[-1]
 
 
 def test_nothing_possible_and_nothing_allowed():
-    assert home_version([FULL], Home()).version is None
+    assert version_for([FULL], Home()).version is None
     contact = Version("tackle", allowed=False)
     assert lacking(contact, Home(feeder=True, adult=True)) == ("not allowed at home",)
-    assert home_version([], Home()).version is None
+    assert version_for([], Home()).version is None
 
 
 def test_the_nearest_version_says_what_would_do():
     far = Version("two walls", wall=True, feeder=True, tools=frozenset({"net"}))
-    home = home_version([FULL, far, SOLO], Home())
+    home = version_for([FULL, far, SOLO], Home())
     assert (home.version, home.nearest, home.nearest_lacks) == (None, "wall", ("wall", "racket"))
     assert why_not(home) == "at home there is no feeder, no net, no racket"
-    assert way_out(home).startswith("“wall” would do with a wall and racket: note it on the player's page")
-    assert way_out(home_version([FULL], Home())).startswith("Write a solo version")
-    barred = home_version([Version("tackle", allowed=False), Version("shadow", allowed=False)], Home())
+    assert way_out(home).startswith(
+        "“wall” would do with a wall and racket: note it on the player's page"
+    )
+    assert way_out(version_for([FULL], Home())).startswith("Write a solo version")
+    barred = version_for(
+        [Version("tackle", allowed=False), Version("shadow", allowed=False)], Home()
+    )
     assert why_not(barred) == "the drill is for coached sessions only"
     assert way_out(barred) == "Prescribe it for coached sessions."
 

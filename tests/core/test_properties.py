@@ -46,7 +46,9 @@ def ladders(draw):
     floor, ease = draw(st.sampled_from([None, 0.4])), draw(st.sampled_from([None, "x"]))
     rungs = [rung(f"r{i}", lanes=SIDES, each=each, floor=floor, ease=ease) for i in range(1, 5)]
     trust = draw(st.sampled_from(Trust))
-    return ladder(*rungs, school=draw(schools), trust=trust, min_days_between=draw(st.integers(0, 4)))
+    return ladder(
+        *rungs, school=draw(schools), trust=trust, min_days_between=draw(st.integers(0, 4))
+    )
 
 
 @settings(max_examples=150, deadline=None)
@@ -84,8 +86,12 @@ def test_more_makes_never_lead_to_a_worse_verdict(attempts, fewer, more, each):
 @given(ladders(), histories)
 def test_relabelling_the_lanes_relabels_the_answer(steps, history):
     names = {"left": "near side", "right": "far side"}
-    other = replace(steps, rungs=tuple(replace(r, lanes=tuple(names[n] for n in r.lanes)) for r in steps.rungs))
-    renamed = [replace(s, sets=tuple(replace(x, lane=names[x.lane]) for x in s.sets)) for s in history]
+    other = replace(
+        steps, rungs=tuple(replace(r, lanes=tuple(names[n] for n in r.lanes)) for r in steps.rungs)
+    )
+    renamed = [
+        replace(s, sets=tuple(replace(x, lane=names[x.lane]) for x in s.sets)) for s in history
+    ]
     one, two = decide(steps, "r2", history, on(41)), decide(other, "r2", renamed, on(41))
     assert (one.kind, one.odds_next) == (two.kind, two.odds_next)
     lanes = [m.numbers.get("lane") for m in one.missing]
@@ -97,7 +103,12 @@ def test_relabelling_the_lanes_relabels_the_answer(steps, history):
 def test_adding_a_void_changes_nothing(steps, history, voids):
     spoiled = [replace(s, sets=tuple(replace(x, voids=voids) for x in s.sets)) for s in history]
     one, other = decide(steps, "r2", history, on(41)), decide(steps, "r2", spoiled, on(41))
-    assert (one.kind, one.to, one.missing, one.odds_next) == (other.kind, other.to, other.missing, other.odds_next)
+    assert (one.kind, one.to, one.missing, one.odds_next) == (
+        other.kind,
+        other.to,
+        other.missing,
+        other.odds_next,
+    )
 
 
 @settings(max_examples=100, deadline=None)

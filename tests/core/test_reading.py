@@ -15,7 +15,9 @@ from drill_ladder.formats.library_file import read_library
 from drill_ladder.formats.node import Node
 from tests.hostile import VALUES
 
-ANYTHING = st.one_of(st.text(), st.integers(), st.floats(), st.booleans(), st.none(), st.sampled_from(VALUES))
+ANYTHING = st.one_of(
+    st.text(), st.integers(), st.floats(), st.booleans(), st.none(), st.sampled_from(VALUES)
+)
 
 
 def test_the_examples_hold():
@@ -99,7 +101,12 @@ def test_a_file_says_what_is_too_much(what):
                 "title": "Pass",
                 "measure": {"kind": "makes"},
                 "caution": "home_alone",
-                "plan": {"units": "m", "markers": [{"id": "A", "x": 0, "y": 0}], "legs": [], "margin": 1},
+                "plan": {
+                    "units": "m",
+                    "markers": [{"id": "A", "x": 0, "y": 0}],
+                    "legs": [],
+                    "margin": 1,
+                },
             }
         ],
         "ladders": [
@@ -107,7 +114,12 @@ def test_a_file_says_what_is_too_much(what):
                 "title": "Passes",
                 "rule": {"school": "in_a_row", "passes": 2},
                 "rungs": [
-                    {"drill": "Pass", "title": "One", "dose": {"sets": 1, "reps": 10}, "target": {"makes": 8, "of": 10}}
+                    {
+                        "drill": "Pass",
+                        "title": "One",
+                        "dose": {"sets": 1, "reps": 10},
+                        "target": {"makes": 8, "of": 10},
+                    }
                 ],
             }
         ],
@@ -129,7 +141,9 @@ def test_a_file_nested_without_end_is_told_so():
 
 def test_a_file_of_too_many_rungs_is_told_so():
     rung = {"drill": "Pass", "title": "r", "dose": {}, "target": {"makes": 8, "of": 10}}
-    ladders = [{"title": f"L{i}", "rule": {"school": "one_pass"}, "rungs": [rung] * 60} for i in range(84)]
+    ladders = [
+        {"title": f"L{i}", "rule": {"school": "one_pass"}, "rungs": [rung] * 60} for i in range(84)
+    ]
     drills = [{"title": "Pass", "measure": {"kind": "makes"}, "caution": "home_alone"}]
     document = {"format": "drill-ladder/1", "drills": drills, "ladders": ladders}
     with pytest.raises(Faults, match="have 5040 rungs, and at most 5000"):

@@ -1,7 +1,8 @@
 """Whole seasons by hand, one for each school, as tables.
 
-Each line: day, rung, makes of ten (left and right where there are lanes; "5/5" says makes of attempts), words (eased,
-self), then the verdict, the proposal and the rung it leads to. The coach confirms every move on the same day.
+Each line: day, rung, makes of ten (left and right where there are lanes; "5/5" says makes of
+attempts), words (eased, self), then the verdict, the proposal and the rung it leads to. The coach
+confirms every move on the same day.
 """
 
 import pytest
@@ -81,8 +82,9 @@ VOLUME = """
  21  r3   4        near   climb      r4
 """
 
-# certain at 80 %, half-life three sessions; P(rate >= 0.8) of Beta(0.5 + good, 0.5 + missed) beside each session:
-# 0.47, 0.71, 0.82; then 0.07, 0.35, 0.59, 0.87; then 0.97; worked out with scipy.stats.beta
+# certain at 80 %, half-life three sessions; P(rate >= 0.8) of Beta(0.5 + good, 0.5 + missed) beside
+# each session: 0.47, 0.71, 0.82; then 0.07, 0.35, 0.59, 0.87; then 0.97; worked out with
+# scipy.stats.beta
 EVIDENCE = """
   1  r1   8        pass   hold
   3  r1   9        pass   hold
@@ -103,7 +105,9 @@ def season(steps, table, lanes=()):
         assert at == stands, line
         makes = [w for w in words if w[0].isdigit()]
         eased, seen = "eased" in words, "self" if "self" in words else "coach"
-        verdict, proposal, *to = [w for w in words if not w[0].isdigit() and w not in ("eased", "self")]
+        verdict, proposal, *to = [
+            w for w in words if not w[0].isdigit() and w not in ("eased", "self")
+        ]
         if makes:
             of = int(makes[0].partition("/")[2] or 10)
             counts = [int(m.partition("/")[0]) for m in makes]
@@ -118,7 +122,10 @@ def season(steps, table, lanes=()):
 
 
 def test_a_whole_season_of_two_in_a_row():
-    rungs = [rung(f"r{i}", lanes=SIDES, each=True, floor=0.4, ease="bigger" if i == 3 else None) for i in range(1, 5)]
+    rungs = [
+        rung(f"r{i}", lanes=SIDES, each=True, floor=0.4, ease="bigger" if i == 3 else None)
+        for i in range(1, 5)
+    ]
     season(ladder(*rungs, school=InARow(2), stall_after=8, skip_at=None), IN_A_ROW, SIDES)
 
 
@@ -132,4 +139,6 @@ def test_a_whole_season_of_two_in_a_row():
     ],
 )
 def test_a_whole_season_of_each_other_school(school, gates, floor, table):
-    season(ladder(*(rung(f"r{i}", floor=floor) for i in range(1, 5)), school=school, **gates), table)
+    season(
+        ladder(*(rung(f"r{i}", floor=floor) for i in range(1, 5)), school=school, **gates), table
+    )

@@ -15,14 +15,18 @@ def seats(found):
 
 
 def test_a_late_player_goes_where_the_others_have_been():
-    """Two players have each been at a and b once; a third comes. Two slots more of a rotation of three.
+    """Two players have each been at a and b once; a third comes. Two slots more of a rotation of
+    three.
 
-    By hand: begun at slot 1 the new one gets nothing and then b; at slot 2 b and then a; at slot 3 a and then nothing.
-    Squares of the counts: (2,1,1,2 and 0,1) = 11; (2,1 ... ) the least is where the new one works twice.
+    By hand: begun at slot 1 the new one gets nothing and then b; at slot 2 b and then a; at slot 3
+    a and then nothing. Squares of the counts: (2,1,1,2 and 0,1) = 11; (2,1 ... ) the least is where
+    the new one works twice.
     """
     before = [{"a": 1, "b": 1}, {"a": 1, "b": 1}, {}]
     found = resume(3, [A, B], 2, before, 60)
-    new = [station for slot in found.slots for t in slot if t.player == 3 for station in [t.station]]
+    new = [
+        station for slot in found.slots for t in slot if t.player == 3 for station in [t.station]
+    ]
     assert sorted(new) == ["a", "b"]
     assert len(found.slots) == 2
     # 6 reps at a and 3 at b in a minute
@@ -43,10 +47,16 @@ def test_fewer_players_leave_a_station_out():
 
 
 @settings(max_examples=60, deadline=None)
-@given(players=st.integers(2, 12), slots=st.integers(1, 15), capacity=st.integers(1, 3), data=st.data())
+@given(
+    players=st.integers(2, 12), slots=st.integers(1, 15), capacity=st.integers(1, 3), data=st.data()
+)
 def test_nobody_is_in_two_places_and_every_place_is_taken(players, slots, capacity, data):
     stations = [A, Station("c", min(capacity, players - 1), ("worker",), 6)]
-    before = data.draw(st.lists(st.fixed_dictionaries({"a": st.integers(0, 3)}), min_size=players, max_size=players))
+    before = data.draw(
+        st.lists(
+            st.fixed_dictionaries({"a": st.integers(0, 3)}), min_size=players, max_size=players
+        )
+    )
     found = resume(players, stations, slots, before, 60, 10)
     assert len(found.slots) == slots
     for slot in found.slots:

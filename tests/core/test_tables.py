@@ -1,4 +1,6 @@
-"""Tables in the dialects that people have, and cells that no spreadsheet runs (RFC 4180 for the CSV)."""
+"""Tables in the dialects that people have, and cells that no spreadsheet runs (RFC 4180 for the
+CSV).
+"""
 
 import csv
 import random
@@ -20,7 +22,9 @@ ROWS = [["Ida", "12, hockey"], ["Bo", 'says "hi"'], ["Äda", "two\nlines"]]
 
 def csv_of(delimiter=",", bom="", end="\r\n"):
     out = StringIO(newline="")
-    csv.writer(out, delimiter=delimiter, lineterminator=end).writerows([["Name", "Home Space"], *ROWS])
+    csv.writer(out, delimiter=delimiter, lineterminator=end).writerows(
+        [["Name", "Home Space"], *ROWS]
+    )
     return (bom + out.getvalue()).encode()
 
 
@@ -44,7 +48,10 @@ def test_every_dialect_reads_the_same(delimiter, bom, end):
 
 def test_a_spreadsheet_reads_as_text():
     data = sheet(
-        ["Name", "Birth month", "Pace"], ["Ida", datetime(2014, 6, 1), 70.0], [None] * 3, ["Bo", date(2013, 1, 1), 0.5]
+        ["Name", "Birth month", "Pace"],
+        ["Ida", datetime(2014, 6, 1), 70.0],
+        [None] * 3,
+        ["Bo", date(2013, 1, 1), 0.5],
     )
     found = read_table(data, "x.xlsx")
     assert found.header == ["name", "birth_month", "pace"]
@@ -86,7 +93,11 @@ def test_a_cell_that_a_spreadsheet_would_run_is_written_as_text(text):
 CELL = st.text(st.characters(exclude_categories=["Cs", "Cc", "Zs", "Zl", "Zp"]), min_size=1)
 
 
-@given(st.lists(st.lists(CELL.filter(lambda t: not t.startswith("'")), min_size=2, max_size=2), min_size=1))
+@given(
+    st.lists(
+        st.lists(CELL.filter(lambda t: not t.startswith("'")), min_size=2, max_size=2), min_size=1
+    )
+)
 def test_what_is_written_is_read_again(rows):
     found = read_table(write_csv(["a", "b"], rows).encode(), "x.csv")
     assert [[unsafe_cell(cell) for cell in cells] for _, cells in found.rows] == rows
@@ -94,10 +105,14 @@ def test_what_is_written_is_read_again(rows):
 
 @pytest.mark.parametrize("number", range(300))
 def test_a_damaged_spreadsheet_ends_in_one_sentence(number):
-    """Parts missing, cut, with other bytes or hostile words in them, and the file itself cut anywhere."""
+    """Parts missing, cut, with other bytes or hostile words in them, and the file itself cut
+    anywhere.
+    """
     chance = random.Random(number)
     good = sheet(["name", "squad"], ["Bo", "Under 9"])
-    data = spoiled_book(chance, good) if number % 3 else b"PK\x03\x04" + spoiled_file(chance, good)[4:]
+    data = (
+        spoiled_book(chance, good) if number % 3 else b"PK\x03\x04" + spoiled_file(chance, good)[4:]
+    )
     said = ""
     try:
         read_table(data, "x.xlsx")
@@ -108,7 +123,10 @@ def test_a_damaged_spreadsheet_ends_in_one_sentence(number):
 
 def bomb(size):
     out = BytesIO()
-    with ZipFile(BytesIO(sheet(["name"], ["Bo"]))) as book, ZipFile(out, "w", ZIP_DEFLATED) as other:
+    with (
+        ZipFile(BytesIO(sheet(["name"], ["Bo"]))) as book,
+        ZipFile(out, "w", ZIP_DEFLATED) as other,
+    ):
         for name in book.namelist():
             data = book.read(name)
             if name == "xl/worksheets/sheet1.xml":
@@ -118,7 +136,9 @@ def bomb(size):
 
 
 def test_a_small_file_that_unpacks_into_a_large_one_is_not_unpacked():
-    """Fifty megabytes of spaces in fifty kilobytes: refused by what the file says of itself, before it is read."""
+    """Fifty megabytes of spaces in fifty kilobytes: refused by what the file says of itself, before
+    it is read.
+    """
     data = bomb(50_000_000)
     assert len(data) < 100_000
     tracemalloc.start()

@@ -17,7 +17,14 @@ ONE_PASS = {"school": "one_pass"}
 SMALL = {
     "decide": {
         "ladder": {
-            "rungs": [{"id": "a", "measure": {"kind": "makes"}, "dose": {}, "target": {"makes": 8, "of": 10}}],
+            "rungs": [
+                {
+                    "id": "a",
+                    "measure": {"kind": "makes"},
+                    "dose": {},
+                    "target": {"makes": 8, "of": 10},
+                }
+            ],
             "rule": ONE_PASS,
         },
         "at": "a",
@@ -38,7 +45,12 @@ SMALL = {
     "place": {"rungs": ["a", "b", "c", "d"]},
     "trend": {"better": "higher", "points": [{"on": "2026-03-01", "score": -1.5}]},
     "change": {"typical_error": 0.1, "before": 5.2, "after": 5, "better": "lower"},
-    "balance": {"lanes": [{"name": "l", "attempts": 9, "makes": 4}, {"name": "r", "attempts": 9, "makes": 8}]},
+    "balance": {
+        "lanes": [
+            {"name": "l", "attempts": 9, "makes": 4},
+            {"name": "r", "attempts": 9, "makes": 8},
+        ]
+    },
     "fatigue": {"sessions": [[1, 1, 0], []]},
     "load": {"days": [{"on": "2026-03-01", "effort": 7, "minutes": 30}]},
     "dose": {"reps": 10, "s_per_rep": 4},
@@ -46,7 +58,11 @@ SMALL = {
         "days": [{"on": "2026-03-01", "minutes": 30, "place": "home"}],
         "wishes": [{"id": "w", "per_week": 2, "minutes": 20, "priority": 1}],
     },
-    "stations": {"players": 3, "stations": [{"name": "s", "capacity": 1, "s_per_rep": 4}], "slot_minutes": 2},
+    "stations": {
+        "players": 3,
+        "stations": [{"name": "s", "capacity": 1, "s_per_rep": 4}],
+        "slot_minutes": 2,
+    },
     "cues": {"cues": ["l", "r"], "n": 4, "mode": "serial"},
     "layout": {
         "units": "ft",
@@ -61,7 +77,15 @@ KEYS = {
     "find-rule": {"results"},
     "place": {"next", "fitted", "start"},
     "trend": {"verdict", "slope_per_week", "low", "high", "p", "n"},
-    "change": {"typical_error", "mdc95", "z", "p_real", "verdict", "direction", "smallest_worthwhile"},
+    "change": {
+        "typical_error",
+        "mdc95",
+        "z",
+        "p_real",
+        "verdict",
+        "direction",
+        "smallest_worthwhile",
+    },
     "balance": {"gap", "low", "high", "real", "weaker", "practice_share", "cover_share"},
     "fatigue": {"early", "late", "drop", "low", "high", "flagged"},
     "load": {"weeks"},
@@ -103,7 +127,9 @@ def test_every_verb_refuses_unknown_keys_and_non_objects(verb):
 @pytest.mark.parametrize("verb", MODULES)
 def test_every_required_key_is_missed_by_name(verb):
     for key in schema(verb).get("required", []):
-        assert any(line.startswith(f"$.{key}: is required") for line in refused(verb, **{key: ...})), key
+        assert any(
+            line.startswith(f"$.{key}: is required") for line in refused(verb, **{key: ...})
+        ), key
 
 
 @pytest.mark.parametrize("verb", MODULES)
@@ -127,40 +153,95 @@ REFUSALS = [
     ("odds", {"floor": 1.5}, "$.floor: is over 1, the most that makes can reach"),
     ("odds", {"measure": {"kind": "time"}}, "$.measure: is for makes, streak or to_n"),
     ("odds", {"measure": {"kind": "streak"}, "lanes": 2}, "$.lanes: is 1 for streak"),
-    ("odds", {"measure": {"kind": "to_n", "n": 4}}, "$.n: is not for to_n: measure.n says how many"),
     (
         "odds",
-        {"measure": {"kind": "streak"}, "rule": {"school": "evidence", "confidence": 0.8, "half_life": 3}},
+        {"measure": {"kind": "to_n", "n": 4}},
+        "$.n: is not for to_n: measure.n says how many",
+    ),
+    (
+        "odds",
+        {
+            "measure": {"kind": "streak"},
+            "rule": {"school": "evidence", "confidence": 0.8, "half_life": 3},
+        },
         "$.rule.school: is evidence, which is for measure makes, not streak",
     ),
-    ("odds", {"rule": {"school": "window", "passes": 3, "of": 2}}, "$.rule.passes: is more than of"),
+    (
+        "odds",
+        {"rule": {"school": "window", "passes": 3, "of": 2}},
+        "$.rule.passes: is more than of",
+    ),
     ("odds", {"horizon": 10**9}, "$.horizon: is over 10000"),
     ("find-rule", {"p_not_ready": 0.9}, "$.p_not_ready: is not under p_ready"),
     ("find-rule", {"schools": [{"school": "luck"}]}, "$.schools[0]: has the 'school' 'luck'"),
     ("place", {"rungs": ["a", "a"]}, "$.rungs[1]: is given twice"),
     ("place", {"guess": "z"}, "$.guess: is 'z', which is no rung of the ladder"),
-    ("place", {"probes": [{"rung": "a", "attempts": 0, "makes": 0}]}, "$.probes[0].attempts: is under 1"),
-    ("place", {"probes": [{"rung": "a", "attempts": 5, "makes": 6}]}, "$.probes[0].makes: is more than attempts"),
+    (
+        "place",
+        {"probes": [{"rung": "a", "attempts": 0, "makes": 0}]},
+        "$.probes[0].attempts: is under 1",
+    ),
+    (
+        "place",
+        {"probes": [{"rung": "a", "attempts": 5, "makes": 6}]},
+        "$.probes[0].makes: is more than attempts",
+    ),
     ("place", {"zone": [0.8, 0.5]}, "$.zone: runs from high to low"),
     ("place", {"zone": [0.8]}, "$.zone: has too few entries (at least 2)"),
     ("trend", {"better": "bigger"}, "$.better: is not one of"),
-    ("trend", {"points": [{"on": "2026-3-1", "score": 1}]}, "$.points[0].on: is not a date written YYYY-MM-DD"),
-    ("trend", {"points": [{"on": "2026-03-01", "score": 1e13}]}, "$.points[0].score: is over 1000000000000"),
+    (
+        "trend",
+        {"points": [{"on": "2026-3-1", "score": 1}]},
+        "$.points[0].on: is not a date written YYYY-MM-DD",
+    ),
+    (
+        "trend",
+        {"points": [{"on": "2026-03-01", "score": 1e13}]},
+        "$.points[0].score: is over 1000000000000",
+    ),
     ("change", {"typical_error": 0}, "$.typical_error: must be above 0"),
     ("change", {"pairs": [[1, 2]] * 6}, "$.typical_error: cannot stand beside pairs"),
     ("change", {"typical_error": ...}, "$.pairs: is required (or give typical_error)"),
-    ("change", {"typical_error": ..., "pairs": [[1, 2]] * 5}, "$.pairs: has too few entries (at least 6)"),
-    ("balance", {"lanes": [{"name": "l", "attempts": 1, "makes": 1}]}, "$.lanes: has too few entries (at least 2)"),
-    ("balance", {"lanes": [{"name": "l", "attempts": 1, "makes": 2}] * 2}, "$.lanes[1].name: is given twice"),
+    (
+        "change",
+        {"typical_error": ..., "pairs": [[1, 2]] * 5},
+        "$.pairs: has too few entries (at least 6)",
+    ),
+    (
+        "balance",
+        {"lanes": [{"name": "l", "attempts": 1, "makes": 1}]},
+        "$.lanes: has too few entries (at least 2)",
+    ),
+    (
+        "balance",
+        {"lanes": [{"name": "l", "attempts": 1, "makes": 2}] * 2},
+        "$.lanes[1].name: is given twice",
+    ),
     ("fatigue", {"sessions": [[2]]}, "$.sessions[0][0]: is over 1"),
     ("fatigue", {"sessions": [[True]]}, "$.sessions[0][0]: is not a whole number"),
-    ("load", {"days": [{"on": "2026-03-01", "effort": 11, "minutes": 1}]}, "$.days[0].effort: is over 10"),
+    (
+        "load",
+        {"days": [{"on": "2026-03-01", "effort": 11, "minutes": 1}]},
+        "$.days[0].effort: is over 10",
+    ),
     ("dose", {"window_s": 30}, "$.window_s: cannot stand beside reps"),
     ("dose", {"reps": ...}, "$.reps: is required (or give window_s)"),
     ("dose", {"s_per_rep": ...}, "$.s_per_rep: is required beside reps"),
-    ("week", {"days": [{"on": "2026-03-01", "minutes": 1, "place": "x"}] * 2}, "$.days[1].on: is given twice"),
-    ("week", {"wishes": [{"id": "w", "per_week": 0, "minutes": 1, "priority": 1}]}, "$.wishes[0].per_week: is under 1"),
-    ("stations", {"stations": [{"name": "s", "capacity": 4, "s_per_rep": 1}]}, "$.players: are too few"),
+    (
+        "week",
+        {"days": [{"on": "2026-03-01", "minutes": 1, "place": "x"}] * 2},
+        "$.days[1].on: is given twice",
+    ),
+    (
+        "week",
+        {"wishes": [{"id": "w", "per_week": 0, "minutes": 1, "priority": 1}]},
+        "$.wishes[0].per_week: is under 1",
+    ),
+    (
+        "stations",
+        {"stations": [{"name": "s", "capacity": 4, "s_per_rep": 1}]},
+        "$.players: are too few",
+    ),
     (
         "stations",
         {"stations": [{"name": "s", "capacity": 3, "s_per_rep": 1, "roles": ["a", "b"]}]},
@@ -211,8 +292,12 @@ def test_solvers_write_nothing_to_standard_output():
     import sys
 
     command = [sys.executable, "-m", "drill_ladder.formats.cli", "week"]
-    found = subprocess.run(command, input=json.dumps(SMALL["week"]), capture_output=True, text=True, check=True)
-    assert json.loads(found.stdout)["unmet"] == [{"id": "w", "wanted": 2, "given": 1, "why": "days"}]
+    found = subprocess.run(
+        command, input=json.dumps(SMALL["week"]), capture_output=True, text=True, check=True
+    )
+    assert json.loads(found.stdout)["unmet"] == [
+        {"id": "w", "wanted": 2, "given": 1, "why": "days"}
+    ]
 
 
 def test_the_schema_of_the_library_file_is_published():

@@ -34,7 +34,14 @@ def test_makes_against_eight_of_ten_with_a_floor_of_half(makes, of, expected):
 def test_the_target_on_other_attempts_is_rounded_up_in_whole_numbers():
     """0.8 x 10 in floating point is 8.000000000000002 upwards elsewhere: whole numbers decide."""
     at = rung()
-    assert [at.target.makes_needed(n) for n in (1, 9, 10, 15, 20, 10**9)] == [1, 8, 8, 12, 16, 8 * 10**8]
+    assert [at.target.makes_needed(n) for n in (1, 9, 10, 15, 20, 10**9)] == [
+        1,
+        8,
+        8,
+        12,
+        16,
+        8 * 10**8,
+    ]
     rate = rung(target=Target(value=0.7)).target
     assert [rate.makes_needed(n) for n in (10, 30, 7)] == [7, 21, 5]
 
@@ -54,7 +61,9 @@ def test_pooled_lanes_are_judged_together():
 
 
 def test_time_is_better_lower_and_at_the_mark_is_met():
-    at = rung(measure=Time(fault_penalty_s=0.5), target=Target(value=5.2), dose=Dose(reps=2), floor=7)
+    at = rung(
+        measure=Time(fault_penalty_s=0.5), target=Target(value=5.2), dose=Dose(reps=2), floor=7
+    )
     trial = lambda s, faults=0: SetResult(seconds=s, faults={"cone": faults} if faults else {})
 
     def day(*trials):
@@ -87,7 +96,12 @@ def test_form_and_faults_have_to_hold():
     good = SetResult(attempts=10, makes=9)
 
     def day(form, faults=0):
-        return Session(on(1), Observer.COACH, (SetResult(None, 10, 9, faults={"late": faults}), good), form=form)
+        return Session(
+            on(1),
+            Observer.COACH,
+            (SetResult(None, 10, 9, faults={"late": faults}), good),
+            form=form,
+        )
 
     assert verdict(at, day(0.7, 1)) == "pass"
     assert verdict(at, day(0.69)) == "near"

@@ -1,4 +1,6 @@
-"""Weeks that somebody changed by hand: what stays, what breaks, what would help. Small cases worked by hand."""
+"""Weeks that somebody changed by hand: what stays, what breaks, what would help. Small cases worked
+by hand.
+"""
 
 from datetime import date, timedelta
 
@@ -7,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from drill_ladder.core.judging.ladders import Intent
-from drill_ladder.core.planning.kit import kit, tool
+from drill_ladder.core.planning.kit import kit_of, tool
 from drill_ladder.core.planning.week import Day, Placed, Wish, plan_week
 from drill_ladder.core.planning.week_checks import Break, Help, breaks, what_would_help
 
@@ -41,7 +43,9 @@ def test_a_fixed_block_stays_and_the_rest_goes_around_it():
 
 
 def test_a_fixed_block_stays_even_where_it_breaks_everything():
-    """No club day for it, twice the minutes, next to another one of its ladder, a second speed block."""
+    """No club day for it, twice the minutes, next to another one of its ladder, a second speed
+    block.
+    """
     days = [day(0, 10), day(1, 10)]
     wishes = [
         wish("a", 1, 20, 1, places=frozenset({"club"}), rest_day_between=True, intent=Intent.SPEED),
@@ -86,10 +90,20 @@ def test_twice_a_day_is_told_once():
             "minutes",
             Help("minutes", on(0), 15),
         ),
-        ([day(0), day(1)], [wish("a", 1, places=frozenset({"club"}))], "place", Help("place", on(0))),
+        (
+            [day(0), day(1)],
+            [wish("a", 1, places=frozenset({"club"}))],
+            "place",
+            Help("place", on(0)),
+        ),
         ([day(0), day(1, helpers=1)], [wish("a", 2, helpers=1)], "helpers", Help("helpers", on(0))),
         ([day(0, adult=True), day(1)], [wish("a", 2, adult=True)], "adult", Help("adult", on(1))),
-        ([day(0)], [wish("a", 1, equipment=frozenset({"wall"}))], "equipment", Help("equipment", on(0))),
+        (
+            [day(0)],
+            [wish("a", 1, equipment=frozenset({"wall"}))],
+            "equipment",
+            Help("equipment", on(0)),
+        ),
         ([day(0), day(1)], [wish("a", 2, rest_day_between=True)], "spacing", Help("spacing")),
         ([day(0)], [wish("a", 2)], "days", Help("days")),
     ],
@@ -103,12 +117,16 @@ def test_what_would_help(days, wishes, why, help_):
 @settings(max_examples=60, deadline=None)
 @given(
     minutes=st.lists(st.integers(5, 40), min_size=1, max_size=4),
-    wanted=st.lists(st.tuples(st.integers(1, 3), st.integers(5, 25), st.booleans()), min_size=1, max_size=3),
+    wanted=st.lists(
+        st.tuples(st.integers(1, 3), st.integers(5, 25), st.booleans()), min_size=1, max_size=3
+    ),
     data=st.data(),
 )
 def test_a_plan_of_the_solver_breaks_nothing_and_holds_what_is_fixed(minutes, wanted, data):
     days = [day(i, m) for i, m in enumerate(minutes)]
-    wishes = [wish(f"w{i}", n, m, 1 + i % 2, rest_day_between=r) for i, (n, m, r) in enumerate(wanted)]
+    wishes = [
+        wish(f"w{i}", n, m, 1 + i % 2, rest_day_between=r) for i, (n, m, r) in enumerate(wanted)
+    ]
     blocks, _ = plan_week(days, wishes)
     assert breaks(days, wishes, blocks) == []
     chosen = data.draw(st.sampled_from([(d.on, w.id) for d in days for w in wishes]))
@@ -135,4 +153,4 @@ def test_a_plan_of_the_solver_breaks_nothing_and_holds_what_is_fixed(minutes, wa
 )
 def test_tools_as_people_write_them(text, name):
     assert tool(text) == name
-    assert kit([text, text.upper()]) == (frozenset({name}) if name else frozenset())
+    assert kit_of([text, text.upper()]) == (frozenset({name}) if name else frozenset())

@@ -79,7 +79,9 @@ def test_prescribing_ahead_says_from_when(w):
     coach.force_login(w.coach.user)
     later = timezone.localdate() + timedelta(days=5)
     sent = {"rung": w.rungs[0].pk, "per_week": 2, "place": "both", "starts_on": later.isoformat()}
-    page = coach.post(f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/", sent, follow=True).content.decode()
+    page = coach.post(
+        f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/", sent, follow=True
+    ).content.decode()
     assert f"from {later:%A} {later.day} {later:%B}: card and weeks show it from then on." in page
 
 
@@ -97,7 +99,9 @@ def test_the_block_opens_on_its_day_and_the_coach_sees_when(w):
 
 
 def test_after_a_climb_the_card_asks_for_the_new_rung(w, days):
-    """A week told on Monday, a climb on Tuesday: Wednesday's dose is that of the rung on which the player stands."""
+    """A week told on Monday, a climb on Tuesday: Wednesday's dose is that of the rung on which the
+    player stands.
+    """
     w.ladder.rungs.filter(position=2).update(dose={"sets": 2, "reps": 7})
     p = put_on(w, on=MONDAY)
     weeks.solve(member=w.coach, player=w.player, monday=MONDAY)

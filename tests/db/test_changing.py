@@ -51,7 +51,10 @@ def test_the_form_opens_with_what_is_prescribed(coach, w):
     own["rule"] = {"school": "window", "passes": 2, "of": 5}
     p = put_on(w, rung=2, more={"overrides": own, "intent": "pressure"})
     form = coach.get(path(p)).context["form"]
-    opened = {name: form[name].value() for name in ("per_week", "intent", "sets", "makes", "of", "school", "of_last")}
+    opened = {
+        name: form[name].value()
+        for name in ("per_week", "intent", "sets", "makes", "of", "school", "of_last")
+    }
     assert opened == {
         "per_week": 3,
         "intent": "pressure",
@@ -62,7 +65,9 @@ def test_the_form_opens_with_what_is_prescribed(coach, w):
         "of_last": 5,
     }
     # sent back as it opened, it changes nothing
-    sent = {name: form[name].value() for name in form.fields if form[name].value() not in (None, False)}
+    sent = {
+        name: form[name].value() for name in form.fields if form[name].value() not in (None, False)
+    }
     stay = current(p)
     coach.post(path(p), sent)
     assert current(p).pk == stay.pk
@@ -146,7 +151,7 @@ def test_only_a_coach_and_only_while_it_runs(w, p):
 def test_the_minutes_do_not_count_what_is_changed_twice(w, coach, p):
     w.player.days.create(club=w.club, weekday=0, minutes=60, place="home")
     typed = coach.post(path(p), SENT | {"seen": "x", "per_week": 5}, headers={"hx-request": "true"})
-    assert (typed.context["minutes"]["wants"], typed.context["minutes"]["there"]) == (20, 0)
+    assert (typed.context["minutes"].wants, typed.context["minutes"].there) == (20, 0)
     assert fresh(p).per_week == 3
 
 
@@ -168,7 +173,9 @@ def test_what_the_home_allows_is_said_while_it_is_chosen(w, coach, p):
     typed = SENT | {"seen": "x"}
     page = text(coach.post(path(p), typed, **htmx))
     assert "Not possible at home: at home there is no feeder. Write a solo version" in page
-    w.drill.versions = [{"name": "Wall alone", "people": "solo", "wall": True, "loses": ["no live feed"]}]
+    w.drill.versions = [
+        {"name": "Wall alone", "people": "solo", "wall": True, "loses": ["no live feed"]}
+    ]
     w.drill.save()
     assert "“Wall alone” would do with a wall" in text(coach.post(path(p), typed, **htmx))
     w.player.home_wall = True

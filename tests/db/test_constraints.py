@@ -40,18 +40,26 @@ def mixes(w, other):
     yield lambda: SecretLink.objects.filter(player=w.player).update(**foreign)
     yield (
         lambda: (
-            type(w.player).objects.filter(pk=w.player.pk).update(squad=Squad.objects.create(club=other.club, name="s"))
+            type(w.player)
+            .objects.filter(pk=w.player.pk)
+            .update(squad=Squad.objects.create(club=other.club, name="s"))
         )
     )
-    yield lambda: Rung.objects.create(ladder=w.ladder, drill=other.drill, position=9, title="x", target={}, club=w.club)
+    yield lambda: Rung.objects.create(
+        ladder=w.ladder, drill=other.drill, position=9, title="x", target={}, club=w.club
+    )
     yield lambda: Rung.objects.filter(ladder=w.ladder).update(**foreign)
-    yield lambda: Prescription.objects.create(player=w.player, ladder=other.ladder, club=w.club, started_on=D)
+    yield lambda: Prescription.objects.create(
+        player=w.player, ladder=other.ladder, club=w.club, started_on=D
+    )
     yield lambda: Stay.objects.filter(pk=stay.pk).update(rung=other.rungs[0])
     yield lambda: Session.objects.filter(pk=session.pk).update(**foreign)
     yield lambda: SetRow.objects.filter(session=session).update(**foreign)
     yield lambda: Stop.objects.create(player=w.player, what="x", opened_on=D, **foreign)
     yield lambda: Proposal.objects.filter(pk=proposal.pk).update(to_rung=other.rungs[0])
-    yield lambda: Decision.objects.create(proposal=proposal, action="hold", applied="hold", on=D, **foreign)
+    yield lambda: Decision.objects.create(
+        proposal=proposal, action="hold", applied="hold", on=D, **foreign
+    )
 
 
 def test_no_row_mixes_two_clubs(w, other):
@@ -83,7 +91,13 @@ def test_counts_that_cannot_be(w):
     p = put_on(w)
     session = log(p, D, 8, 8)
     new = {"club": w.club, "session": session, "order": 7, "id": uuid4()}
-    for wrong in ({"attempts": 3, "makes": 4}, {"makes": 1}, {"seconds": -1}, {"share": 1.1}, {"count": -2}):
+    for wrong in (
+        {"attempts": 3, "makes": 4},
+        {"makes": 1},
+        {"seconds": -1},
+        {"share": 1.1},
+        {"count": -2},
+    ):
         refused(lambda wrong=wrong: SetRow.objects.create(**new, **wrong))
     for wrong in ({"effort": 11}, {"form": 1.2}, {"observer": "dog"}):
         refused(lambda wrong=wrong: Session.objects.filter(pk=session.pk).update(**wrong))
@@ -92,17 +106,33 @@ def test_counts_that_cannot_be(w):
 def test_one_of_each(w):
     p = put_on(w)
     stay = current(p)
-    refused(lambda: Prescription.objects.create(club=w.club, player=w.player, ladder=w.ladder, started_on=D))
-    refused(lambda: Stay.objects.create(club=w.club, prescription=p, rung=w.rungs[1], terms=stay.terms, arrived=D))
+    refused(
+        lambda: Prescription.objects.create(
+            club=w.club, player=w.player, ladder=w.ladder, started_on=D
+        )
+    )
+    refused(
+        lambda: Stay.objects.create(
+            club=w.club, prescription=p, rung=w.rungs[1], terms=stay.terms, arrived=D
+        )
+    )
     refused(lambda: SecretLink.objects.create(club=w.club, player=w.player))
     said = {"decision": "climb", "verdicts": [], "missing": [], "reasons": []}
     Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D)
-    refused(lambda: Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D))
+    refused(
+        lambda: Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D)
+    )
 
 
 def test_what_a_coach_must_say(w):
     p = put_on(w)
     log(p, D, 8, 8)
     proposal = Proposal.objects.get()
-    refused(lambda: Decision.objects.create(club=w.club, proposal=proposal, action="override", applied="hold", on=D))
-    refused(lambda: Stop.objects.create(club=w.club, player=w.player, what="x", opened_on=D, ended_on=D))
+    refused(
+        lambda: Decision.objects.create(
+            club=w.club, proposal=proposal, action="override", applied="hold", on=D
+        )
+    )
+    refused(
+        lambda: Stop.objects.create(club=w.club, player=w.player, what="x", opened_on=D, ended_on=D)
+    )

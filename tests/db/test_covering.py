@@ -1,4 +1,6 @@
-"""Skills that must hold everywhere: the lanes that nobody has looked at come first on cards and sheets."""
+"""Skills that must hold everywhere: the lanes that nobody has looked at come first on cards and
+sheets.
+"""
 
 from datetime import date, timedelta
 
@@ -18,7 +20,9 @@ LANES = ["ahead", "right", "back", "left"]
 @pytest.fixture
 def p(w):
     made = drill(w.club, "Four ways", lanes=LANES)
-    four = ladder(w.club, made, "All sides", rungs=1, target={"makes": 5, "of": 10, "each_lane": False})
+    four = ladder(
+        w.club, made, "All sides", rungs=1, target={"makes": 5, "of": 10, "each_lane": False}
+    )
     return put_on(w, ladder=four, on=TODAY - timedelta(days=60))
 
 
@@ -49,9 +53,11 @@ def test_the_card_and_the_paper_say_it(w, p, monkeypatch):
     card = Client().get(f"/card/{w.token}/{current(p).pk}/").content.decode()
     assert "<strong>Begin with</strong> back." in card
     told = {}
-    monkeypatch.setattr(sheets, "pdf", lambda template, context, sizes=None: told.update(context) or b"")
+    monkeypatch.setattr(
+        sheets, "pdf", lambda template, context, sizes=None: told.update(context) or b""
+    )
     sheets.home_card(w.player, TODAY - timedelta(days=TODAY.weekday()), "x")
-    begins = [block["begin"] for block in told["blocks"]]
+    begins = [block.begin for block in told["blocks"]]
     assert begins == [["back"]]
 
 

@@ -57,7 +57,13 @@ def test_the_same_seed_makes_the_same_club():
                 "stay__rung__position",
                 "id",
             )
-            .values_list("stay__prescription__player__name", "on", "observer", "effort", "stay__rung__position")
+            .values_list(
+                "stay__prescription__player__name",
+                "on",
+                "observer",
+                "effort",
+                "stay__rung__position",
+            )
         )
 
     def made():

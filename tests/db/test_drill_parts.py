@@ -1,4 +1,6 @@
-"""What a drill needs and what treats its faults; the rung's finer terms; who stands where; timer; coverage; cues."""
+"""What a drill needs and what treats its faults; the rung's finer terms; who stands where; timer;
+coverage; cues.
+"""
 
 import json
 
@@ -27,7 +29,13 @@ def parts(w, **more):
         "version-0-loses": "no bounce, no feed",
         "version-0-tools": "stick, ball",
     }
-    needs = {"people": "group", "group_of": 4, "tools": "stick, cones, stick", "surfaces": "turf", "wall": "on"}
+    needs = {
+        "people": "group",
+        "group_of": 4,
+        "tools": "stick, cones, stick",
+        "surfaces": "turf",
+        "wall": "on",
+    }
     return {**DRILL, **treated, **needs, "axes": ["distance", "tempo"], "sources": "My own", **more}
 
 
@@ -35,11 +43,24 @@ def test_a_drill_says_what_it_needs_and_what_treats_its_faults(w, coach):
     answer = coach.post("/drills/new/", parts(w))
     assert answer.status_code == 302
     made = Drill.objects.get(title="Wall pass")
-    assert (made.people, made.group_of, made.tools, made.wall) == ("group", 4, ["stick", "cones"], True)
-    mattress = SoloVersion("Against a mattress", "solo", tools=("stick", "ball"), loses=("no bounce", "no feed"))
+    assert (made.people, made.group_of, made.tools, made.wall) == (
+        "group",
+        4,
+        ["stick", "cones"],
+        True,
+    )
+    mattress = SoloVersion(
+        "Against a mattress", "solo", tools=("stick", "ball"), loses=("no bounce", "no feed")
+    )
     assert made.versions == (mattress,)
     page = text(coach.get(answer.headers["Location"]))
-    for words in ("say “Stick early”", "A group of 4", "Lost: no bounce, no feed", "distance, tempo", "My own"):
+    for words in (
+        "say “Stick early”",
+        "A group of 4",
+        "Lost: no bounce, no feed",
+        "distance, tempo",
+        "My own",
+    ):
         assert words in page
     assert f'href="/ladders/{w.ladder.pk}/"' in page
     # opened again, everything is where it was; saved again, nothing changes
@@ -98,10 +119,18 @@ def test_a_library_with_treatments_goes_out_and_in_again(w):
         ],
     )
     rung = w.rungs[1]
-    rung.success_low, rung.success_high, rung.reps_high, rung.tempo, rung.intent = 0.2, 0.4, 20, 0.5, "speed"
+    rung.success_low, rung.success_high, rung.reps_high, rung.tempo, rung.intent = (
+        0.2,
+        0.4,
+        20,
+        0.5,
+        "speed",
+    )
     rung.rule = {"school": "one_pass", "min_sessions": 3}
     rung.save()
-    document = library_document(Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club))
+    document = library_document(
+        Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club)
+    )
     data = json.dumps(document).encode()
     other = Club.objects.create(name="Other")
     boss = member(other, "Jonas", "coach")
@@ -113,9 +142,16 @@ def test_a_library_with_treatments_goes_out_and_in_again(w):
     ]
     assert copied.treatments.first().by_rung.club_id == other.pk
     found = Ladder.objects.of_club(other).get().rungs.get(position=2)
-    assert (found.success, found.reps_high, found.tempo, found.intent) == ((0.2, 0.4), 20, 0.5, "speed")
+    assert (found.success, found.reps_high, found.tempo, found.intent) == (
+        (0.2, 0.4),
+        20,
+        0.5,
+        "speed",
+    )
     assert found.rule.min_sessions == 3
-    assert all(change.what == "same" for change in import_library(member=boss, library=read_library(data)))
+    assert all(
+        change.what == "same" for change in import_library(member=boss, library=read_library(data))
+    )
 
 
 def test_one_ladders_file_is_complete_in_itself(w, coach):
@@ -149,7 +185,13 @@ def test_one_ladders_file_is_complete_in_itself(w, coach):
     ],
 )
 def test_a_file_with_faults_in_its_new_parts(change, line):
-    given_drill = {"title": "D", "measure": {"kind": "makes"}, "caution": "home_alone", "faults": ["late"], **change}
+    given_drill = {
+        "title": "D",
+        "measure": {"kind": "makes"},
+        "caution": "home_alone",
+        "faults": ["late"],
+        **change,
+    }
     with pytest.raises(Faults) as caught:
         read_library(json.dumps({"format": "drill-ladder/1", "drills": [given_drill]}).encode())
     assert any(found.startswith(line) for found in caught.value.lines)
@@ -167,7 +209,13 @@ def test_a_file_with_faults_in_its_new_parts(change, line):
 )
 def test_a_file_with_faults_in_a_rungs_finer_terms(more, line):
     one = {"title": "D", "measure": {"kind": "makes"}, "caution": "home_alone"}
-    step = {"drill": "D", "title": "R", "dose": {"reps": 10}, "target": {"makes": 8, "of": 10}, **more}
+    step = {
+        "drill": "D",
+        "title": "R",
+        "dose": {"reps": 10},
+        "target": {"makes": 8, "of": 10},
+        **more,
+    }
     document = {"format": "drill-ladder/1", "drills": [one]}
     document["ladders"] = [{"title": "L", "rule": {"school": "one_pass"}, "rungs": [step]}]
     with pytest.raises(Faults) as caught:

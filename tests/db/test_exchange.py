@@ -7,11 +7,11 @@ from datetime import date
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from drill_ladder.apps.library.differences import WORDS
 from drill_ladder.apps.library.drills.services import TreatmentInput, set_treatments
 from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.starter.ladders import starter_document
+from drill_ladder.apps.library.words import WORDS
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club
 from drill_ladder.demo.load import make_library
@@ -80,7 +80,10 @@ def test_three_faults_are_told_with_their_places(w):
         ({"format": "other/1"}, "$.format"),
         ({"drills": None}, "$.drills"),
         ({"extra": 1}, "$.extra: is not a known key"),
-        ({"ladders": [{"title": "x", "rule": {"school": "one_pass"}, "rungs": []}]}, "$.ladders[0].rungs"),
+        (
+            {"ladders": [{"title": "x", "rule": {"school": "one_pass"}, "rungs": []}]},
+            "$.ladders[0].rungs",
+        ),
     ],
 )
 def test_files_that_are_none(w, change, fault):
@@ -90,7 +93,9 @@ def test_files_that_are_none(w, change, fault):
 
 
 def test_all_or_nothing(w):
-    """A rung that was worked on would go: nothing of the file is brought in, the new drill neither."""
+    """A rung that was worked on would go: nothing of the file is brought in, the new drill
+    neither.
+    """
     put_on(w, rung=3)
     document = out(w.club)
     document["ladders"][0]["rungs"].pop()
@@ -117,7 +122,9 @@ def test_two_steps_on_the_page(w, coach):
 
 
 def test_a_wrong_file_stores_nothing_and_stays_on_the_page(w, coach):
-    answer = coach.post("/library/in/", {"text": '{"format": "drill-ladder/1", "drills": [{}]}', "sure": "yes"})
+    answer = coach.post(
+        "/library/in/", {"text": '{"format": "drill-ladder/1", "drills": [{}]}', "sure": "yes"}
+    )
     page = answer.content.decode()
     assert answer.status_code == 422
     assert "Nothing was stored." in page
@@ -169,9 +176,14 @@ def test_one_drill_goes_out_alone_and_into_another_club(w, other, coach):
 
 
 def test_what_leads_out_of_a_file_stays_as_it_is(w, coach):
-    """One drill is taken out, its wording changed, and brought in again: where its faults lead to is not lost."""
+    """One drill is taken out, its wording changed, and brought in again: where its faults lead to
+    is not lost.
+    """
     wall, rung = drill(w.club, "Wall pass"), w.ladder.rungs.first()
-    by = [TreatmentInput("wide", by_drill_id=wall.pk), TreatmentInput("late", "Look first", by_rung_id=rung.pk)]
+    by = [
+        TreatmentInput("wide", by_drill_id=wall.pk),
+        TreatmentInput("late", "Look first", by_rung_id=rung.pk),
+    ]
     set_treatments(w.drill, by)
     document = json.loads(coach.get(f"/library.json?drill={w.drill.pk}").content)
     assert {c.what for c in preview(w.club, read(document))} == {"same"}

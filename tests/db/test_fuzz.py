@@ -1,6 +1,8 @@
-"""No input breaks it: every form, file, query and path, spoiled by a seeded chance, ends in a sentence or a page.
+"""No input breaks it: every form, file, query and path, spoiled by a seeded chance, ends in a
+sentence or a page.
 
-500 cases here, 10,000 with `./ladder bench --fuzz`. A case that fails names its number: FUZZ_ONLY=n runs it alone.
+500 cases here, 10,000 with `./ladder bench --fuzz`. A case that fails names its number: FUZZ_ONLY=n
+runs it alone.
 """
 
 import json
@@ -39,12 +41,19 @@ ANYHOW = {"HurtReport", "Stop", "Event", "Proposal", "Session_", "OldSecret"}
 
 def counts():
     """Rows of every table that a refused form must not have changed."""
-    return {m.__name__: m._default_manager.count() for m in apps.get_models() if m.__name__ not in ANYHOW}
+    return {
+        m.__name__: m._default_manager.count()
+        for m in apps.get_models()
+        if m.__name__ not in ANYHOW
+    }
 
 
 def roster():
     book = Workbook()
-    for row in (["name", "squad", "birth_month", "home_wall"], ["Bo Åker", "Under 12", "2014-05", "yes"]):
+    for row in (
+        ["name", "squad", "birth_month", "home_wall"],
+        ["Bo Åker", "Under 12", "2014-05", "yes"],
+    ):
         book.active.append(row)
     out = BytesIO()
     book.save(out)
@@ -58,7 +67,10 @@ class Fuzz:
     """Sends one spoiled thing after the other, as a coach and as whoever holds a link."""
 
     def __init__(self, w, addresses):
-        self.coach, self.anybody = Client(raise_request_exception=False), Client(raise_request_exception=False)
+        self.coach, self.anybody = (
+            Client(raise_request_exception=False),
+            Client(raise_request_exception=False),
+        )
         self.coach.force_login(w.coach.user)
         self.paths, self.link = sorted(addresses.items()), w.token
         self.pages = [path for name, path in self.paths if name not in POST_ONLY]
@@ -66,7 +78,11 @@ class Fuzz:
         self.library, self.roster = starter_document(), roster()
 
     def client(self, path):
-        return self.anybody if "/card/" in path or "/calendar/" in path or "/feed/" in path else self.coach
+        return (
+            self.anybody
+            if "/card/" in path or "/calendar/" in path or "/feed/" in path
+            else self.coach
+        )
 
     def forms_on(self, path):
         """The forms of a page as it stands now."""
@@ -91,7 +107,9 @@ class Fuzz:
         form = chance.choice([form for page in self.pages for form in self.forms[page]])
         sent = spoiled(chance, form.fields)
         headers = {"HX-Request": "true"} if chance.random() < 0.2 else {}
-        return (form.action, sent), self.client(form.action).post(form.action, sent, headers=headers)
+        return (form.action, sent), self.client(form.action).post(
+            form.action, sent, headers=headers
+        )
 
     def upload(self, chance):
         if chance.random() < 0.5:
@@ -100,7 +118,11 @@ class Fuzz:
             path, name = "/library/in/", "library.json"
         else:
             csv = b"name,squad,birth_month\r\nBo,Under 12,2014-05\r\n"
-            data = spoiled_file(chance, csv) if chance.random() < 0.4 else spoiled_book(chance, self.roster)
+            data = (
+                spoiled_file(chance, csv)
+                if chance.random() < 0.4
+                else spoiled_book(chance, self.roster)
+            )
             path, name = "/roster/in/", "roster.xlsx"
         sure = {"sure": "yes"} if chance.random() < 0.5 else {}
         answer = self.coach.post(path, {"file": SimpleUploadedFile(name, data)} | sure)
@@ -130,6 +152,8 @@ def test_nothing_that_is_sent_breaks_anything(fuzz):
                 after = counts()
                 half = {name for name in before if before[name] != after[name]}
                 if half:
-                    broken.append(f"{number}: {answer.status_code}, and yet {half} changed: {str(sent)[:400]}")
+                    broken.append(
+                        f"{number}: {answer.status_code}, and yet {half} changed: {str(sent)[:400]}"
+                    )
             transaction.set_rollback(True)
     assert not broken, "\n".join([f"seed {SEED}", *broken])

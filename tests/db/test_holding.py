@@ -1,4 +1,6 @@
-"""Rungs passed are checked after two, four and eight weeks; one that does not hold is offered back. Days by hand."""
+"""Rungs passed are checked after two, four and eight weeks; one that does not hold is offered back.
+Days by hand.
+"""
 
 from datetime import date, timedelta
 
@@ -27,7 +29,12 @@ def climbed(w):
     p = put_on(w, on=FIRST)
     log(p, day(0), 9, 9)
     log(p, day(1), 9, 9)
-    settle(member=w.coach, proposal=Proposal.objects.awaiting_review().get(), action="confirm", on=day(1))
+    settle(
+        member=w.coach,
+        proposal=Proposal.objects.awaiting_review().get(),
+        action="confirm",
+        on=day(1),
+    )
     return p
 
 
@@ -68,7 +75,12 @@ def test_a_finished_ladder_is_checked_and_taken_up_again(w):
     p = put_on(w, rung=3, on=FIRST)
     log(p, day(0), 9, 9)
     log(p, day(1), 9, 9)
-    settle(member=w.coach, proposal=Proposal.objects.awaiting_review().get(), action="confirm", on=day(1))
+    settle(
+        member=w.coach,
+        proposal=Proposal.objects.awaiting_review().get(),
+        action="confirm",
+        on=day(1),
+    )
     assert Prescription.objects.get().status == "finished"
     assert [one.due for one in passed(w.player)] == [day(15)]
     go_back(member=w.coach, stay=p.stays.get(), on=day(20))

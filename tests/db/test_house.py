@@ -1,4 +1,6 @@
-"""Starting and stopping: a database in use is never stopped, and a start after kill -9 is clean at the first try."""
+"""Starting and stopping: a database in use is never stopped, and a start after kill -9 is clean at
+the first try.
+"""
 
 import os
 import shutil
@@ -22,14 +24,20 @@ def free_port():
 
 
 def run(*words, **env):
-    return subprocess.run(words, cwd=ROOT, env=_env(**env), capture_output=True, text=True, timeout=120, check=False)
+    return subprocess.run(
+        words, cwd=ROOT, env=_env(**env), capture_output=True, text=True, timeout=120, check=False
+    )
 
 
 def _env(**more):
     inherited = {
-        key: value for key, value in os.environ.items() if key not in ("DATABASE_URL", "DJANGO_SETTINGS_MODULE")
+        key: value
+        for key, value in os.environ.items()
+        if key not in ("DATABASE_URL", "DJANGO_SETTINGS_MODULE")
     }
-    return inherited | {"LADDER_DATA": str(HOUSE), "PG_HOME": str(HOUSE / "pg"), "PG_FAST": "1"} | more
+    return (
+        inherited | {"LADDER_DATA": str(HOUSE), "PG_HOME": str(HOUSE / "pg"), "PG_FAST": "1"} | more
+    )
 
 
 @pytest.fixture(scope="module")
@@ -48,7 +56,9 @@ def is_running():
 
 def test_the_last_one_to_use_the_database_stops_it(house):
     assert not is_running()
-    other = subprocess.Popen(["flock", "-s", str(HOUSE / "pg.use"), "sleep", "60"], start_new_session=True)
+    other = subprocess.Popen(
+        ["flock", "-s", str(HOUSE / "pg.use"), "sleep", "60"], start_new_session=True
+    )
     time.sleep(0.3)
     assert run("./ladder", "manage", "check").returncode == 0
     assert is_running()
@@ -78,13 +88,17 @@ def test_serve_says_how_it_is_reached(house):
     log = HOUSE / "serve.log"
     with log.open("w") as out:
         env = _env(LAN_ADDRESS="127.0.0.1")
-        served = subprocess.Popen(words, cwd=ROOT, env=env, stdout=out, stderr=out, start_new_session=True)
+        served = subprocess.Popen(
+            words, cwd=ROOT, env=env, stdout=out, stderr=out, start_new_session=True
+        )
         try:
             deadline = time.monotonic() + 60
             while "Drill Ladder runs at" not in log.read_text() and time.monotonic() < deadline:
                 time.sleep(0.2)
             time.sleep(0.3)
-            with urllib.request.urlopen(f"http://127.0.0.1:{port}/accounts/login/", timeout=10) as page:
+            with urllib.request.urlopen(
+                f"http://127.0.0.1:{port}/accounts/login/", timeout=10
+            ) as page:
                 assert page.status == 200
         finally:
             served.terminate()

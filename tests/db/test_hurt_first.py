@@ -1,32 +1,23 @@
-"""A report of hurt is never lost: whatever else is wrong with the form, whoever sends it, however often."""
+"""A report of hurt is never lost: whatever else is wrong with the form, whoever sends it, however
+often.
+"""
 
 import json
-from datetime import timedelta
 from unittest import mock
 from urllib.parse import quote_plus
 from uuid import uuid4
 
 import pytest
-from django.db import IntegrityError, transaction
 from django.test import Client
-from django.utils import timezone
 
-from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.links import close_link, renew_link
-from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.practice.models import HurtReport, Session, SetRow, Stop
 from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.changes import CHANGES  # noqa: F401  the app is loaded
-from drill_ladder.apps.prescriptions.services import prescribe
 from tests.db.test_pages import BOTH, card_post, form_of
-from tests.make import current, drill, ladder, log, put_on, text
+from tests.make import current, drill, ladder, put_on, text
 
 WORDS = "left knee, since the second set"
-
-
-@pytest.fixture
-def today():
-    return timezone.localdate()
 
 
 def ended(w, today):
@@ -37,7 +28,9 @@ def ended(w, today):
 
 def told():
     """What coaches are told now, in order."""
-    return list(HurtReport.objects.filter(stop__ended_on__isnull=True).values_list("words", flat=True))
+    return list(
+        HurtReport.objects.filter(stop__ended_on__isnull=True).values_list("words", flat=True)
+    )
 
 
 def test_a_second_hurt_the_same_day_after_the_first_was_cleared(w, today):
@@ -48,7 +41,9 @@ def test_a_second_hurt_the_same_day_after_the_first_was_cleared(w, today):
     Client().post(path, sent | {"hurt_where": "wrist"})
     assert told() == ["wrist"]
     ended(w, today)
-    Client().post(path, sent | {"hurt_where": "wrist"})  # the same words, after they were cleared: it hurts again
+    Client().post(
+        path, sent | {"hurt_where": "wrist"}
+    )  # the same words, after they were cleared: it hurts again
     assert told() == ["wrist"]
 
 
@@ -80,7 +75,9 @@ def test_an_adult_only_drill_without_the_adults_tick(w):
     w.player.home_adult = True
     w.player.save()
     steps = ladder(w.club, drill(w.club, "Clear", caution="home_with_adult"), "Clears")
-    answer, _, _ = card_post(w, current(put_on(w, ladder=steps, place="home")), hurts="yes", hurt_where=WORDS, **BOTH)
+    answer, _, _ = card_post(
+        w, current(put_on(w, ladder=steps, place="home")), hurts="yes", hurt_where=WORDS, **BOTH
+    )
     page = text(answer)
     assert (answer.status_code, told(), Session.objects.count()) == (422, [WORDS], 0)
     assert WORDS in page
@@ -137,7 +134,10 @@ def test_the_buttons_take_words_of_any_kind(w, coach, sent, kept):
     assert kept in text(Client().post(f"/card/{w.token}/hurt/", {"what": sent}, follow=True))
     assert told() == [kept]
     Stop.objects.all().delete()
-    for address, more in ((f"/players/{w.player.pk}/stop/", {}), ("/stops/new/", {"player": w.player.pk})):
+    for address, more in (
+        (f"/players/{w.player.pk}/stop/", {}),
+        ("/stops/new/", {"player": w.player.pk}),
+    ):
         page = text(coach.post(address, {"what": sent} | more, follow=True))
         words = kept if kept != "Something hurts" else "Stopped by the coach"
         assert words in page
@@ -146,7 +146,9 @@ def test_the_buttons_take_words_of_any_kind(w, coach, sent, kept):
 
 
 def raw(client, path, body, **more):
-    return client.generic("POST", path, body, content_type="application/x-www-form-urlencoded", **more)
+    return client.generic(
+        "POST", path, body, content_type="application/x-www-form-urlencoded", **more
+    )
 
 
 @pytest.mark.parametrize("size", [2600, 60_000])
@@ -165,7 +167,9 @@ def test_no_form_is_too_large_to_hold_a_report(w, coach, size):
 
 
 def test_a_large_form_still_needs_its_token(w):
-    """What makes room for a report opens no door: another site cannot stop a player through a coach's browser."""
+    """What makes room for a report opens no door: another site cannot stop a player through a
+    coach's browser.
+    """
     stay = current(put_on(w))
     client = Client(enforce_csrf_checks=True)
     client.force_login(w.coach.user)
@@ -175,14 +179,21 @@ def test_a_large_form_still_needs_its_token(w):
 
 
 def test_five_sets_of_140_trials_are_a_page_that_can_be_sent(w, today):
-    """The form that lost reports: it takes 200 rows at once now, and the day's sessions count together."""
+    """The form that lost reports: it takes 200 rows at once now, and the day's sessions count
+    together.
+    """
     sprint = drill(w.club, "Sprint", measure={"kind": "time", "score_by": "best"}, lanes=[])
-    timed = ladder(w.club, sprint, "Sprints", dose={"sets": 5, "reps": 140}, target={"value": 5.0}, floor=9.0)
+    timed = ladder(
+        w.club, sprint, "Sprints", dose={"sets": 5, "reps": 140}, target={"value": 5.0}, floor=9.0
+    )
     stay = current(put_on(w, ladder=timed, place="home"))
     page = text(Client().get(f"/card/{w.token}/{stay.pk}/"))
     assert page.count('<fieldset class="entry"') == 200
     assert "for the other 500" in page
-    sent = {f"e{i}-seconds": "5.5" for i in range(200)} | {"session_id": str(uuid4()), "hurts": "no"}
+    sent = {f"e{i}-seconds": "5.5" for i in range(200)} | {
+        "session_id": str(uuid4()),
+        "hurts": "no",
+    }
     assert Client().post(f"/card/{w.token}/{stay.pk}/", sent).status_code == 302
     assert SetRow.objects.count() == 200
 
@@ -213,7 +224,9 @@ def test_an_old_link_still_carries_a_report(w):
         old = w.token
         change(member=w.coach, player=w.player)
         assert Client().get(f"/card/{old}/").status_code == 404
-        answer = Client().post(f"/card/{old}/hurt/", {"what": "x", "hurts": "yes", "hurt_where": WORDS})
+        answer = Client().post(
+            f"/card/{old}/hurt/", {"what": "x", "hurts": "yes", "hurt_where": WORDS}
+        )
         assert f"Your coach will see this: <strong>“{WORDS}”" in text(answer)
         assert "Ida" not in text(answer)
         renew_link(member=w.coach, player=w.player)
@@ -235,7 +248,9 @@ def test_a_block_that_is_gone_from_the_card_still_carries_a_report(w, today):
 def test_a_log_whose_ladder_has_ended_still_carries_a_report(w, coach):
     p = put_on(w)
     stay = current(p)
-    sent = form_of(text(coach.get(f"/log/{stay.pk}/"))) | BOTH | {"hurts": "yes", "hurt_where": WORDS}
+    sent = (
+        form_of(text(coach.get(f"/log/{stay.pk}/"))) | BOTH | {"hurts": "yes", "hurt_where": WORDS}
+    )
     coach.post(f"/prescriptions/{p.pk}/end/")
     assert WORDS in text(coach.post(f"/log/{stay.pk}/", sent, follow=True))
     assert told() == [WORDS]
@@ -245,7 +260,11 @@ def test_the_report_is_committed_before_the_session_is_tried(w, transactional_db
     """An error of our own while the session is stored takes nothing of the report with it."""
     stay = current(put_on(w))
     client = Client(raise_request_exception=False)
-    sent = form_of(text(client.get(f"/card/{w.token}/{stay.pk}/"))) | BOTH | {"hurts": "yes", "hurt_where": WORDS}
+    sent = (
+        form_of(text(client.get(f"/card/{w.token}/{stay.pk}/")))
+        | BOTH
+        | {"hurts": "yes", "hurt_where": WORDS}
+    )
     with mock.patch("drill_ladder.apps.practice.log_page.record_session", side_effect=RuntimeError):
         answer = client.post(f"/card/{w.token}/{stay.pk}/", sent)
     assert answer.status_code == 500
@@ -262,8 +281,13 @@ def test_a_card_needs_no_cookie_to_be_heard(w):
 
 def test_a_device_that_asks_first_is_answered_plainly(w, coach):
     put_on(w)
-    for client, address in ((Client(), f"/card/{w.token}/hurt/"), (coach, f"/players/{w.player.pk}/stop/")):
-        answer = client.post(address, {"what": f" {WORDS} "}, headers={"Accept": "application/json"})
+    for client, address in (
+        (Client(), f"/card/{w.token}/hurt/"),
+        (coach, f"/players/{w.player.pk}/stop/"),
+    ):
+        answer = client.post(
+            address, {"what": f" {WORDS} "}, headers={"Accept": "application/json"}
+        )
         assert json.loads(answer.content) == {"told": WORDS}
     assert told() == [WORDS]
 
@@ -288,88 +312,3 @@ def test_a_stop_is_ended_once_by_one_coach_who_has_read_it_all(w, coach, today):
     assert "ended already by Ruth" in text(late)
     assert Stop.objects.get().cleared_by == "physio"
     assert "nothing left to end" in text(coach.get(f"/stops/{stop.pk}/end/"))
-
-
-def test_who_rests_is_put_nowhere(w, coach, today):
-    """Placement, prescribing, stations, deciding: refused with the reason (planning: test_weeks_caution)."""
-    p = put_on(w, rung=2, on=today - timedelta(days=9))
-    log(p, today - timedelta(days=2), 8, 8)
-    log(p, today - timedelta(days=1), 8, 8)
-    waits = text(coach.get("/review/"))
-    decide = waits.split('action="/review/')[1].split('"')[0]
-    open_stop(player=w.player, what="knee", on=today, actor=None)
-    other = ladder(w.club, w.drill, "Another")
-    why = "Ida Marlow rests since"
-    placed = coach.post(
-        f"/players/{w.player.pk}/place/{other.pk}/", {"probe": other.rungs.first().pk, "good-0": "3", "good-1": "3"}
-    )
-    assert why in text(placed)
-    started = coach.post(
-        f"/players/{w.player.pk}/prescribe/{other.pk}/",
-        {"rung": other.rungs.first().pk, "per_week": 3, "place": "coached"},
-    )
-    assert (started.status_code, why in text(started)) == (422, True)
-    assert why in text(coach.post(f"/review/{decide}", {"action": "confirm"}))
-    station = {"name": "Gate", "capacity": 2, "s_per_rep": 4.0, "roles": ["worker"]}
-    rows = {"station-TOTAL_FORMS": 1, "station-INITIAL_FORMS": 0} | {
-        f"station-0-{k}": v for k, v in (station | {"roles": "worker"}).items()
-    }
-    group = {"title": "x", "names": "IDA  marlow\nBo", "minutes": 4, "change_s": 20}
-    refused = coach.post("/stations/", group | rows)
-    assert "IDA  marlow rests" in text(refused)
-    made = coach.post("/stations/", group | rows | {"names": "Bo\nAda"})
-    changed = coach.post(f"{made.headers['Location']}players/", {"names": "Bo\nida marlow", "slot": 1}, follow=True)
-    assert "ida marlow rests" in text(changed)
-
-
-def test_a_squad_names_who_rests_and_goes_on(w, coach, today):
-    group = Squad.objects.create(club=w.club, name="Under 12")
-    w.player.squad = group
-    w.player.save()
-    open_stop(player=w.player, what="knee", on=today, actor=None)
-    first = w.rungs[0].pk
-    answer = coach.post(
-        f"/ladders/{w.ladder.pk}/squads/{group.pk}/",
-        {f"rung-{w.player.pk}": first, "per_week": 2, "place": "both"},
-        follow=True,
-    )
-    assert "Ida Marlow rests since" in text(answer)
-    with pytest.raises(Refused, match="knee"):
-        prescribe(member=w.coach, player=w.player, ladder=w.ladder, rung=w.rungs[0], per_week=2, place="both", on=today)
-
-
-def test_a_report_says_something_and_belongs_to_its_stop(w, today):
-    stop = open_stop(player=w.player, what="knee", on=today, actor=None)
-    with pytest.raises(IntegrityError), transaction.atomic():
-        HurtReport.objects.create(club=w.club, stop=stop, words="")
-
-
-def test_the_same_words_hours_later_have_their_own_time(w, today):
-    stop = open_stop(player=w.player, what="knee", on=today, actor=None)
-    HurtReport.objects.update(at=timezone.now() - timedelta(hours=2))
-    open_stop(player=w.player, what="knee", on=today, actor=None)
-    open_stop(player=w.player, what="knee", on=today, actor=None)
-    assert told() == ["knee", "knee"]
-    stop.refresh_from_db()
-    assert stop.what == "knee"
-
-
-def test_who_was_signed_out_is_told_so(w):
-    """Without a script: no silent way to the sign-in."""
-    stay = current(put_on(w))
-    for path in (f"/log/{stay.pk}/", f"/players/{w.player.pk}/stop/", "/stops/new/"):
-        answer = Client().post(path, {"hurts": "yes", "hurt_where": WORDS, "what": WORDS})
-        assert answer.status_code == 403
-        assert f"“{WORDS}” did not reach the coach." in text(answer)
-        assert "You are signed out" in text(answer)
-    assert told() == []
-
-
-def test_a_closed_link_answers_a_device_too(w):
-    old = w.token
-    close_link(member=w.coach, player=w.player)
-    answer = Client().post(f"/card/{old}/hurt/", {"what": WORDS}, headers={"Accept": "application/json"})
-    assert json.loads(answer.content) == {"told": WORDS}
-    assert told() == [WORDS]
-    Client().post(f"/card/{old}/hurt/", {"what": ""})
-    assert told() == [WORDS, "Something hurts"]

@@ -34,7 +34,13 @@ def begin(w, name):
 
 def test_done_with_what_it_had_to_say(w, works):
     job = Job.objects.get(pk=begin(w, "fine").pk)
-    assert (job.state, job.done, job.total, job.percent, job.lines) == ("done", 3, 3, 100, ["half-way"])
+    assert (job.state, job.done, job.total, job.percent, job.lines) == (
+        "done",
+        3,
+        3,
+        100,
+        ["half-way"],
+    )
     client = Client()
     client.force_login(w.coach.user)
     page = client.get(f"/jobs/{job.pk}/").content.decode()
@@ -55,13 +61,17 @@ def test_silent_work_was_cut_off(w, works):
     job = Job.objects.create(club=w.club, by=w.coach.user, name="fine", label="x", state="running")
     assert services.as_seen(job).state == "running"
     Job.objects.update(beat_at=timezone.now() - timedelta(minutes=3))
-    assert services.as_seen(Job.objects.get()).state == "failed"
-    assert "Start it again" in Job.objects.get().lines[0]
+    seen = services.as_seen(Job.objects.get())
+    assert seen.state == "failed"
+    assert "Start it again" in seen.lines[0]
+    assert Job.objects.get().state == "running"  # looking stores nothing
 
 
 @pytest.mark.django_db(transaction=True)
 def test_beside_the_request(settings):
-    """In a thread of its own, as in production: begun after the request's changes are stored, and then done."""
+    """In a thread of its own, as in production: begun after the request's changes are stored, and
+    then done.
+    """
     settings.JOBS_INLINE = False
     w = make.world()
     make.put_on(w)

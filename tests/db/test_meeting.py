@@ -1,4 +1,6 @@
-"""Meeting a player: roster in and out, placing, prescribing with what is different, squads, what to work on."""
+"""Meeting a player: roster in and out, placing, prescribing with what is different, squads, what to
+work on.
+"""
 
 import csv
 from datetime import date, timedelta
@@ -132,26 +134,43 @@ def place(coach, w, **sent):
 def try_out(coach, w, left, right):
     page = coach.get(f"/players/{w.player.pk}/place/{w.ladder.pk}/")
     upcoming = page.context["found"].upcoming
-    sent = {"probe": upcoming.pk, "number": len(page.context["placement"].probes), "good-0": left, "good-1": right}
+    sent = {
+        "probe": upcoming.pk,
+        "number": len(page.context["placement"].probes),
+        "good-0": left,
+        "good-1": right,
+    }
     return upcoming.position, place(coach, w, **sent)
 
 
 def test_probing_goes_up_and_down_and_proposes(w, coach):
-    """From the middle of three rungs: nine of ten goes up, three of ten is a reversal. Fitted 86 % and 32 %: rung 2."""
+    """From the middle of three rungs: nine of ten goes up, three of ten is a reversal. Fitted 86 %
+    and 32 %: rung 2.
+    """
     assert try_out(coach, w, 5, 4)[0] == 2
     assert try_out(coach, w, 2, 1)[0] == 3
     page = coach.get(f"/players/{w.player.pk}/place/{w.ladder.pk}/")
     found = page.context["found"]
     assert (found.upcoming, found.start.position) == (None, 2)
-    assert [f"{one.rate:.2f}" if one.rate else None for one in found.fitted] == [None, "0.86", "0.32"]
+    assert [f"{one.rate:.2f}" if one.rate else None for one in found.fitted] == [
+        None,
+        "0.86",
+        "0.32",
+    ]
     assert "60\u00a0% to 98\u00a0%" in text(page)  # Wilson's interval of nine of ten
     # elsewhere needs a reason
     refused = place(coach, w, choose="yes", rung=w.rungs[0].pk)
     assert refused.status_code == 422
     assert "why? You will want to know later" in text(refused)
     done = place(coach, w, choose="yes", rung=w.rungs[0].pk, reason="shy at first")
-    assert done.headers["Location"] == f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/?rung={w.rungs[0].pk}"
-    assert (Placement.objects.get().chosen, Placement.objects.get().reason) == (w.rungs[0], "shy at first")
+    assert (
+        done.headers["Location"]
+        == f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/?rung={w.rungs[0].pk}"
+    )
+    assert (Placement.objects.get().chosen, Placement.objects.get().reason) == (
+        w.rungs[0],
+        "shy at first",
+    )
     assert f'value="{w.rungs[0].pk}" selected' in text(coach.get(done.headers["Location"]))
 
 
@@ -164,7 +183,9 @@ def test_a_set_sent_twice_counts_once_and_the_last_one_can_be_taken_back(w, coac
     assert Placement.objects.get().probes == ()
 
 
-@pytest.mark.parametrize("good", [{"good-0": 5}, {"good-0": "six", "good-1": 1}, {"good-0": 9, "good-1": 9}])
+@pytest.mark.parametrize(
+    "good", [{"good-0": 5}, {"good-0": "six", "good-1": 1}, {"good-0": 9, "good-1": 9}]
+)
 def test_probes_that_cannot_be(w, coach, good):
     answer = place(coach, w, probe=w.rungs[1].pk, number=0, **good)
     assert answer.status_code == 422
@@ -173,7 +194,9 @@ def test_probes_that_cannot_be(w, coach, good):
 
 def test_one_trial_finds_the_rung_of_a_timed_ladder(w, coach):
     sprint = drill(w.club, "Sprint", measure={"kind": "time"}, lanes=[])
-    steps = ladder(w.club, sprint, "Run", rungs=3, target={"value": 6}, dose={"sets": 3}, floor=None)
+    steps = ladder(
+        w.club, sprint, "Run", rungs=3, target={"value": 6}, dose={"sets": 3}, floor=None
+    )
     for rung, target in zip(steps.rungs.all(), (6, 5.5, 5), strict=True):
         rung.target = {"value": target}
         rung.save()
@@ -189,27 +212,39 @@ def test_a_mixed_ladder_is_placed_by_hand(w, coach):
     rung = w.rungs[2]
     rung.drill, rung.target = taps, {"value": 10}
     rung.save()
-    assert "mixes ways of scoring" in text(coach.get(f"/players/{w.player.pk}/place/{w.ladder.pk}/"))
+    assert "mixes ways of scoring" in text(
+        coach.get(f"/players/{w.player.pk}/place/{w.ladder.pk}/")
+    )
 
 
 def test_where_they_stood_last(w, coach):
     p = put_on(w, rung=3, on=date(2026, 2, 1))
     end_prescription(member=w.coach, prescription=p, on=date(2026, 2, 9))
-    assert "Last time on this ladder: rung 3" in text(coach.get(f"/players/{w.player.pk}/place/{w.ladder.pk}/"))
+    assert "Last time on this ladder: rung 3" in text(
+        coach.get(f"/players/{w.player.pk}/place/{w.ladder.pk}/")
+    )
 
 
 # --- prescribing
 
 
 def prescribe(coach, w, **more):
-    sent = {"rung": w.rungs[0].pk, "per_week": 2, "place": "both", "retention": "on", "priority": 2} | more
+    sent = {
+        "rung": w.rungs[0].pk,
+        "per_week": 2,
+        "place": "both",
+        "retention": "on",
+        "priority": 2,
+    } | more
     return coach.post(f"/players/{w.player.pk}/prescribe/{w.ladder.pk}/", sent)
 
 
 def test_what_is_different_for_a_player(w, coach):
     again = TODAY() + timedelta(days=30)
     own = {"sets": 2, "reps": 6, "makes": 5, "of": 6, "school": "window", "passes": 2, "of_last": 4}
-    answer = prescribe(coach, w, intent="pressure", rest_day_between="on", review_on=again, priority=1, **own)
+    answer = prescribe(
+        coach, w, intent="pressure", rest_day_between="on", review_on=again, priority=1, **own
+    )
     assert answer.status_code == 302
     p = Prescription.objects.get()
     assert (p.intent, p.priority, p.rest_day_between, p.review_on) == ("pressure", 1, True, again)
@@ -262,7 +297,9 @@ def test_minutes_a_week_against_what_the_player_has(w, coach):
 
 def test_a_squad_in_one_go_from_their_own_rungs(w, coach):
     squad = Squad.objects.create(club=w.club, name="Under 12")
-    players = [Player(name=name, joined_on=date(2026, 1, 1), squad=squad) for name in ("Ann", "Bo", "Cy")]
+    players = [
+        Player(name=name, joined_on=date(2026, 1, 1), squad=squad) for name in ("Ann", "Bo", "Cy")
+    ]
     for player in players:
         save_player(member=w.coach, player=player)
     before = put_on(w, player=players[0], rung=3, on=date(2026, 2, 1))
@@ -283,7 +320,9 @@ def test_a_squad_in_one_go_from_their_own_rungs(w, coach):
     assert current(Prescription.objects.active().get(player=players[2])).rung.position == 2
 
 
-def test_a_squads_page_says_the_minutes_and_asks_no_more_for_more_players(w, coach, django_assert_max_num_queries):
+def test_a_squads_page_says_the_minutes_and_asks_no_more_for_more_players(
+    w, coach, django_assert_max_num_queries
+):
     squad = Squad.objects.create(club=w.club, name="Under 12")
     for n in range(12):
         player = Player(name=f"Player {n}", joined_on=date(2026, 1, 1), squad=squad)
@@ -308,7 +347,7 @@ def test_what_the_squad_is_on_comes_before_the_rest(w, coach):
     ladder(w.club, w.drill, "A serve")
     put_on(w, player=mate, ladder=ladder(w.club, w.drill, "Z passing"))
     page = coach.get(f"/players/{w.player.pk}/prescribe/")
-    assert [row["ladder"].title for row in page.context["rows"]] == ["Z passing", "A serve", "Gate"]
+    assert [row.ladder.title for row in page.context["rows"]] == ["Z passing", "A serve", "Gate"]
     assert text(page).count("Under 12 works on it") == 1
 
 
@@ -316,27 +355,42 @@ def test_what_to_work_on_brings_its_ladders_first(w, coach):
     ladder(w.club, w.drill, "A serve")
     wanted_ = ladder(w.club, w.drill, "Z passing")
     coach.post(
-        f"/players/{w.player.pk}/focus/", {"skill": "Passing", "priority": 1, "source": "test", "why": "6 of 20"}
+        f"/players/{w.player.pk}/focus/",
+        {"skill": "Passing", "priority": 1, "source": "test", "why": "6 of 20"},
     )
     focus = Focus.objects.get()
     wanted_.skill = focus.skill
     wanted_.save()
     rows = coach.get(f"/players/{w.player.pk}/prescribe/").context["rows"]
-    assert [row["ladder"].title for row in rows] == ["Z passing", "A serve", "Gate"]
+    assert [row.ladder.title for row in rows] == ["Z passing", "A serve", "Gate"]
     assert "6 of 20" in text(coach.get(f"/players/{w.player.pk}/"))
     coach.post(f"/players/{w.player.pk}/focus/", {"away": focus.pk})
     assert Focus.objects.count() == 0
 
 
 def test_notes_are_for_the_coaches_and_guardians_are_two(w, coach):
-    sent = {"name": "Ida Marlow", "dominant_side": "right", "note": "Shy with new people", "guardian_name": "Mum"}
-    more = {"guardian_consent_on": "2026-01-05", "guardian2_name": "Dad", "guardian2_phone": "2", "home_light": "on"}
-    coach.post(f"/players/{w.player.pk}/edit/", {**sent, **more, "home_width": "3", "home_depth": "5"})
+    sent = {
+        "name": "Ida Marlow",
+        "dominant_side": "right",
+        "note": "Shy with new people",
+        "guardian_name": "Mum",
+    }
+    more = {
+        "guardian_consent_on": "2026-01-05",
+        "guardian2_name": "Dad",
+        "guardian2_phone": "2",
+        "home_light": "on",
+    }
+    coach.post(
+        f"/players/{w.player.pk}/edit/", {**sent, **more, "home_width": "3", "home_depth": "5"}
+    )
     assert "Shy with new people" in text(coach.get(f"/players/{w.player.pk}/"))
     assert [g.name for g in w.player.guardians.all()] == ["Mum", "Dad"]
     helper = Client()
     helper.force_login(w.assistant.user)
     assert "Shy with new people" not in text(helper.get(f"/players/{w.player.pk}/"))
-    wrong = coach.post(f"/players/{w.player.pk}/edit/", {**sent, "home_width": "3", "guardian2_phone": "7"})
+    wrong = coach.post(
+        f"/players/{w.player.pk}/edit/", {**sent, "home_width": "3", "guardian2_phone": "7"}
+    )
     assert "Give both sides, or neither." in text(wrong)
     assert "Whose address is this?" in text(wrong)

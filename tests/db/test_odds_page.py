@@ -38,10 +38,10 @@ def test_the_figures_are_the_cores(w, coach, path):
     marks = odds(session, Rule(InARow(2)), [[0.7, 0.7], [0.9, 0.9]], 6)
     answer = coach.get(path, typed(w, not_ready=70, ready=90), headers=HTMX)
     context = answer.context
-    row = next(r for r in context["rows"] if r["own"])
-    assert row["soon"] == pytest.approx(100 * marks[0].climb_by[-1], abs=1)
-    assert row["back"] == pytest.approx(100 * (1 - marks[1].climb_by[-1]), abs=1)
-    assert row["sessions"] == pytest.approx(marks[1].expected_sessions)
+    row = next(r for r in context["rows"] if r.own)
+    assert row.soon == pytest.approx(100 * marks[0].climb_by[-1], abs=1)
+    assert row.back == pytest.approx(100 * (1 - marks[1].climb_by[-1]), abs=1)
+    assert row.sessions == pytest.approx(marks[1].expected_sessions)
     assert "<html" not in text(answer)
 
 
@@ -49,7 +49,10 @@ def test_the_figures_are_the_cores(w, coach, path):
     ("change", "sentence"),
     [
         ({"school": "one_pass"}, "Climbs after one passing session."),
-        ({"school": "window", "passes": 3, "of": 5}, "Climbs when three of the last five sessions pass."),
+        (
+            {"school": "window", "passes": 3, "of": 5},
+            "Climbs when three of the last five sessions pass.",
+        ),
         ({"school": "evidence", "confidence": 80}, "Climbs when it is 80\u00a0% sure"),
         (
             {"school": "volume", "sessions": 5},
@@ -86,7 +89,9 @@ def test_taking_a_rule_leaves_results_alone(w, coach, path):
     assert w.ladder.rule.min_sessions == 2
     stay.refresh_from_db()
     assert stay.terms.rule == RULE.read({"school": "in_a_row", "passes": 2})
-    assert RULE.read(Event.objects.get(verb="changed the rule").details["before"]) == stay.terms.rule
+    assert (
+        RULE.read(Event.objects.get(verb="changed the rule").details["before"]) == stay.terms.rule
+    )
 
 
 def test_two_coaches_notice_each_other(w, coach, path):
@@ -103,7 +108,9 @@ def test_two_coaches_notice_each_other(w, coach, path):
 def test_other_measures_have_no_odds(w, coach):
     tapping = drill(w.club, "Taps", measure={"kind": "streak"}, lanes=[])
     taps = ladder(w.club, tapping, "Taps", target={"value": 9}, floor=None)
-    assert "Odds are for rungs that count good ones" in text(coach.get(f"/ladders/{taps.pk}/odds/1/"))
+    assert "Odds are for rungs that count good ones" in text(
+        coach.get(f"/ladders/{taps.pk}/odds/1/")
+    )
     assert coach.get(f"/ladders/{taps.pk}/odds/9/").status_code == 404
 
 
@@ -123,7 +130,9 @@ def test_a_rule_is_written_as_it_is_read(document):
 
 
 def test_what_was_only_simulated_is_not_called_never(w, coach, path):
-    """Some simulated players have not climbed 60 sessions after the horizon: that is all that is known."""
+    """Some simulated players have not climbed 60 sessions after the horizon: that is all that is
+    known.
+    """
     page = text(coach.get(path, typed(w, not_ready=40, ready=60), headers=HTMX))
     assert "not all within 66" in page
 
@@ -133,8 +142,10 @@ def test_the_ladders_page_has_the_odds_of_every_rung_and_follows_the_rule(w, coa
     assert page.count('class="rung-risks"') == 3
     look = f"/ladders/{w.ladder.pk}/rule/"
     answer = coach.get(look, typed(w, school="one_pass", not_ready=50), headers=HTMX)
-    exact = odds(MakesSession(10, 8, 2, True, 0.4), Rule(InARow(1)), [[0.5, 0.5]], 6)[0].climb_by[-1]
-    assert answer.context["rungs"][0]["risks"].soon == pytest.approx(exact)
+    exact = odds(MakesSession(10, 8, 2, True, 0.4), Rule(InARow(1)), [[0.5, 0.5]], 6)[0].climb_by[
+        -1
+    ]
+    assert answer.context["rungs"][0].risks.soon == pytest.approx(exact)
     assert "Use this rule" in text(answer)
     assert "Use this rule" not in text(coach.get(look, typed(w), headers=HTMX))
     assert "At most 10." in text(coach.get(look, typed(w, passes=99), headers=HTMX))
@@ -144,38 +155,46 @@ def test_a_rung_of_its_own_rule_keeps_its_odds_whatever_is_tried(w, coach):
     w.ladder.rungs.filter(position=2).update(rule={"school": "one_pass"})
     look = f"/ladders/{w.ladder.pk}/rule/"
     tried = [coach.get(look, typed(w, passes=n), headers=HTMX).context["rungs"] for n in (2, 3)]
-    assert tried[0][1]["risks"] == tried[1][1]["risks"]
-    assert tried[0][0]["risks"] != tried[1][0]["risks"]
+    assert tried[0][1].risks == tried[1][1].risks
+    assert tried[0][0].risks != tried[1][0].risks
 
 
 def test_taking_what_the_finder_found(w, coach, path):
-    """The rung asks for the mark in each lane; the school differs from the ladder's, so it gets its own rule."""
+    """The rung asks for the mark in each lane; the school differs from the ladder's, so it gets its
+    own rule.
+    """
     page = coach.get(path, typed(w), headers=HTMX)
-    row = next(one for one in page.context["finder"] if one["key"] == "window")
+    row = next(one for one in page.context["finder"] if one.key == "window")
     answer = coach.post(path, typed(w, found="window"))
     assert answer.status_code == 302
     first, second = w.ladder.rungs.all()[:2]
-    assert (first.target.makes, first.target.of) == (row["found"].k, row["found"].n)
-    assert first.dose == Dose(sets=1, reps=row["found"].n)
+    assert (first.target.makes, first.target.of) == (row.found.k, row.found.n)
+    assert first.dose == Dose(sets=1, reps=row.found.n)
     assert first.target.each_lane
     assert first.rule.school.name == "window"
     assert second.target.makes == 8
     w.ladder.refresh_from_db()
     assert (w.ladder.rule.school.name, w.ladder.revision) == ("in_a_row", 2)
-    session = MakesSession(row["found"].n, row["found"].k, 2, True)
+    session = MakesSession(row.found.n, row.found.k, 2, True)
     climbs = odds(session, Rule(Window(2, 3)), [[0.6, 0.6], [0.85, 0.85]], 6)
     assert climbs[0].climb_by[-1] <= 0.1
     assert climbs[1].climb_by[-1] >= 0.9
 
 
 def test_a_mark_that_lanes_share_is_found_over_all_of_them(w, coach):
-    shared = ladder(w.club, w.drill, "Both together", target={"makes": 16, "of": 20, "each_lane": False})
+    shared = ladder(
+        w.club, w.drill, "Both together", target={"makes": 16, "of": 20, "each_lane": False}
+    )
     path, first = f"/ladders/{shared.pk}/odds/1/", first_values(shared.rule, shared.revision)
-    row = next(one for one in coach.get(path, first, headers=HTMX).context["finder"] if one["key"] == "in_a_row")
+    row = next(
+        one
+        for one in coach.get(path, first, headers=HTMX).context["finder"]
+        if one.key == "in_a_row"
+    )
     coach.post(path, first | {"found": "in_a_row"})
     rung = shared.rungs.first()
-    assert rung.dose.sets * rung.dose.reps * 2 == row["found"].n
-    assert rung.target.of == row["found"].n
+    assert rung.dose.sets * rung.dose.reps * 2 == row.found.n
+    assert rung.target.of == row.found.n
     assert rung.rule is None
 
 
@@ -189,7 +208,11 @@ def test_no_mark_found_is_no_mark_taken(w, coach, path):
 
 def test_a_rule_that_came_too_late_is_told_on_a_ladder_without_odds(w, coach):
     taps = ladder(
-        w.club, drill(w.club, "Taps", measure={"kind": "streak"}, lanes=[]), "Taps", target={"value": 9}, floor=None
+        w.club,
+        drill(w.club, "Taps", measure={"kind": "streak"}, lanes=[]),
+        "Taps",
+        target={"value": 9},
+        floor=None,
     )
     late = first_values(taps.rule, 7) | {"school": "one_pass"}
     answer = coach.post(f"/ladders/{taps.pk}/odds/1/", late)
@@ -200,7 +223,9 @@ def test_a_rule_that_came_too_late_is_told_on_a_ladder_without_odds(w, coach):
 
 def test_a_coachs_own_marks_stay_with_them(w, other, coach, path):
     coach.post("/ladders/marks/", typed(w, not_ready=50, ready=90, horizon=8), headers=HTMX)
-    coach.post("/ladders/marks/", typed(w, not_ready=95, ready=90, horizon=8), headers=HTMX)  # cannot be: not kept
+    coach.post(
+        "/ladders/marks/", typed(w, not_ready=95, ready=90, horizon=8), headers=HTMX
+    )  # cannot be: not kept
     coach.logout()
     again = Client()
     again.force_login(w.coach.user)

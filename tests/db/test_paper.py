@@ -76,7 +76,9 @@ def test_alarms_only_for_who_asks(w, told):
 
 
 def test_a_coachs_own_feed_shows_the_club_with_names(w, told):
-    Week.objects.update(monday=timezone.localdate() - timedelta(days=timezone.localdate().weekday()))
+    Week.objects.update(
+        monday=timezone.localdate() - timedelta(days=timezone.localdate().weekday())
+    )
     found = events(Client().get(f"/feed/{w.coach.feed_token}/sessions.ics").content)
     assert [e["summary"] for e in found] == ["Ida Marlow: Gate, 4 min, club"]
     # an assistant has none
@@ -130,18 +132,20 @@ def test_the_home_card_on_paper(w, told, monkeypatch):
     seen = Looked(monkeypatch)
     sheets.home_card(w.player, MONDAY, "http://127.0.0.1/card/x/")
     block = seen.context["blocks"][0]
-    assert (block["times"], block["target"]) == (["Mon"], "8 of 10, both left and right")
-    assert [row["name"] for row in block["rows"]] == ["left", "right"]
-    assert [row["boxes"] for row in block["rows"]] == [10, 10]
+    assert (block.times, block.target) == (["Mon"], "8 of 10, both left and right")
+    assert [row.name for row in block.rows] == ["left", "right"]
+    assert [row.boxes for row in block.rows] == [10, 10]
     assert "<svg" in seen.context["qr"]
-    assert block["plan"] == ""
+    assert block.plan == ""
     open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
     sheets.home_card(w.player, MONDAY, "x")
     assert (seen.context["blocks"], seen.context["rests"]) == ([], True)
 
 
 def test_the_card_has_the_floor_plan_where_there_is_room(w, told, monkeypatch):
-    """Mirrored for a left-hander, with a style of its own; given up before anything is printed smaller."""
+    """Mirrored for a left-hander, with a style of its own; given up before anything is printed
+    smaller.
+    """
     seen = Looked(monkeypatch)
     w.drill.plan = PLAN
     w.drill.save()
@@ -150,12 +154,14 @@ def test_the_card_has_the_floor_plan_where_there_is_room(w, told, monkeypatch):
         Player.objects.update(dominant_side=side)
         w.player.refresh_from_db()
         sheets.home_card(w.player, MONDAY, "x")
-        drawings.append(seen.context["blocks"][0]["plan"])
+        drawings.append(seen.context["blocks"][0].plan)
     assert "<style>" in drawings[0]
     assert drawings[0] != drawings[1]
     tried, real = [], sheets.render_to_string
     monkeypatch.setattr(
-        sheets, "render_to_string", lambda name, given: tried.append(given["size"]) or real(name, given)
+        sheets,
+        "render_to_string",
+        lambda name, given: tried.append(given["size"]) or real(name, given),
     )
     last = []
     for many in (1, 6):
@@ -190,14 +196,16 @@ def test_coached_only_never_stands_on_the_home_card(w, told, monkeypatch):
 def test_the_session_sheet_leaves_out_who_rests(w, told, monkeypatch):
     seen = Looked(monkeypatch)
     sheets.session_sheet(w.club, on(3), None)
-    assert [str(row["player"]) for row in seen.context["rows"]] == ["Ida Marlow"]
+    assert [str(row.player) for row in seen.context["rows"]] == ["Ida Marlow"]
     open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
     sheets.session_sheet(w.club, on(3), None)
     assert (seen.context["rows"], seen.context["off"]) == ([], ["Ida Marlow"])
 
 
 def test_both_are_one_page_even_when_there_is_much(w, told, monkeypatch):
-    """Twenty-five blocks on one day with four lanes each: as small as it has to be, and on one page."""
+    """Twenty-five blocks on one day with four lanes each: as small as it has to be, and on one
+    page.
+    """
     lanes = [f"lane {n}" for n in range(4)]
     wide = ladder(w.club, drill(w.club, "Wide", lanes=lanes), "Wide", rungs=1)
     for n in range(24):
@@ -211,7 +219,9 @@ def test_both_are_one_page_even_when_there_is_much(w, told, monkeypatch):
     client.force_login(w.coach.user)
     laid_out = []
     real = sheets.document
-    monkeypatch.setattr(sheets, "document", lambda *given: laid_out.append(real(*given)) or laid_out[-1])
+    monkeypatch.setattr(
+        sheets, "document", lambda *given: laid_out.append(real(*given)) or laid_out[-1]
+    )
     sheet = client.get(f"/sheet.pdf?of={on(3)}")
     assert sheet.headers["Content-Type"] == "application/pdf"
     assert sheet.content.startswith(b"%PDF-1.7")

@@ -18,7 +18,9 @@ PLAN = {
 
 
 def save(client, w, plan, revision=1):
-    return client.post(f"/drills/{w.drill.pk}/plan/", {"plan": json.dumps(plan), "revision": revision})
+    return client.post(
+        f"/drills/{w.drill.pk}/plan/", {"plan": json.dumps(plan), "revision": revision}
+    )
 
 
 def test_a_plan_is_saved_and_shown_in_any_unit(w, coach):
@@ -33,7 +35,11 @@ def test_a_plan_is_saved_and_shown_in_any_unit(w, coach):
 
 @pytest.mark.parametrize(
     ("width", "depth", "words"),
-    [(4, 8, "It fits as it is."), (4, 5, "It fits at 50\u00a0% of its size."), (1, 9, "not even its margin")],
+    [
+        (4, 8, "It fits as it is."),
+        (4, 5, "It fits at 50\u00a0% of its size."),
+        (1, 9, "not even its margin"),
+    ],
 )
 def test_does_it_fit(w, coach, width, depth, words):
     save(coach, w, PLAN)
@@ -57,7 +63,10 @@ def test_the_card_shows_it_and_turns_it_round_for_left_handers(w, coach):
 @pytest.mark.parametrize(
     ("plan", "words"),
     [
-        ({**PLAN, "legs": [{"from": "A", "to": "Z"}]}, "$.legs[0].to: is &#x27;Z&#x27;, which is no marker"),
+        (
+            {**PLAN, "legs": [{"from": "A", "to": "Z"}]},
+            "$.legs[0].to: is &#x27;Z&#x27;, which is no marker",
+        ),
         ({**PLAN, "markers": []}, "has too few entries"),
         ([], "is not an object"),
     ],
@@ -97,7 +106,9 @@ def test_looking_before_saving(w, coach):
     wrong = coach.post("/plans/look/", {"plan": json.dumps({**PLAN, "units": "mile"})}).json()
     assert wrong["faults"][0].startswith("$.units: is not one of")
     for body in ("", "[1]", "null"):
-        assert coach.post("/plans/look/", {"plan": body}).json()["faults"] == ["$: is no floor plan"]
+        assert coach.post("/plans/look/", {"plan": body}).json()["faults"] == [
+            "$: is no floor plan"
+        ]
 
 
 def test_shapes_with_numbers(coach):

@@ -1,4 +1,6 @@
-"""Twenty equal posts at once are answered like the first: nobody sees an error of ours, and nothing is there twice."""
+"""Twenty equal posts at once are answered like the first: nobody sees an error of ours, and nothing
+is there twice.
+"""
 
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
@@ -30,7 +32,9 @@ def club(transactional_db):
 
 
 def at_once(user, act):
-    """The answers to the same thing done by many at the same moment, each with a connection of its own."""
+    """The answers to the same thing done by many at the same moment, each with a connection of its
+    own.
+    """
     gate = Barrier(MANY)
 
     def one(_):
@@ -59,7 +63,12 @@ def posted(path, sent):
 
 
 def test_a_new_player_is_one(club):
-    sent = {"name": "Bo Åker", "dominant_side": "right", "squad_name": "Under 12", "note": "came today"}
+    sent = {
+        "name": "Bo Åker",
+        "dominant_side": "right",
+        "squad_name": "Under 12",
+        "note": "came today",
+    }
     same(at_once(club.coach.user, posted("/players/new/", sent | {"form_id": str(uuid4())})))
     assert (Player.objects.filter(name="Bo Åker").count(), Squad.objects.count()) == (1, 1)
     assert PlayerNote.objects.count() == 1
@@ -108,9 +117,17 @@ def test_placing_is_once(club):
 def test_links_and_drills_and_imports(club):
     same(at_once(club.coach.user, posted(f"/players/{club.player.pk}/link/card/", {})))
     assert SecretLink.objects.filter(player=club.player, opens="card").count() == 1
-    new = {"title": "Wall pass", "kind": "makes", "caution": "home_alone", "revision": 0, "skill": "Passing"}
+    new = {
+        "title": "Wall pass",
+        "kind": "makes",
+        "caution": "home_alone",
+        "revision": 0,
+        "skill": "Passing",
+    }
     new |= {
-        f"{part}-{key}": n for part in ("fault", "version") for key, n in (("TOTAL_FORMS", 0), ("INITIAL_FORMS", 0))
+        f"{part}-{key}": n
+        for part in ("fault", "version")
+        for key, n in (("TOTAL_FORMS", 0), ("INITIAL_FORMS", 0))
     }
     same(at_once(club.coach.user, posted("/drills/new/", new | {"form_id": str(uuid4())})))
     assert Drill.objects.filter(title="Wall pass").count() == 1
@@ -139,13 +156,21 @@ def test_an_absence_is_noticed_once_and_by_no_look_at_a_page(club):
 
 def test_a_session_and_a_report_are_one(club):
     stay = current(put_on(club))
-    sent = {"session_id": str(uuid4()), "hurts": "yes", "hurt_where": "knee", "e0-makes": "8", "e1-makes": "8"}
+    sent = {
+        "session_id": str(uuid4()),
+        "hurts": "yes",
+        "hurt_where": "knee",
+        "e0-makes": "8",
+        "e1-makes": "8",
+    }
     same(at_once(None, posted(f"/card/{club.token}/{stay.pk}/", sent)))
     assert (Session.objects.count(), Stop.objects.count(), HurtReport.objects.count()) == (1, 1, 1)
 
 
 def test_a_report_does_not_wait_for_an_import(club):
-    """While an import holds the club, a card is heard at once; an import that waited would block it for seconds."""
+    """While an import holds the club, a card is heard at once; an import that waited would block it
+    for seconds.
+    """
     with ThreadPoolExecutor(1) as pool, transaction.atomic():
         lock_club(club.club.pk)
 
@@ -168,7 +193,9 @@ def test_an_import_and_a_save_of_the_same_drill_do_not_lock_each_other_out(club)
     def act(client):
         if next(turns) % 2:
             return client.post("/library/in/", starter)
-        return client.post(f"/drills/{one.pk}/plan/", {"plan": '{"units": "m", "markers": []}', "revision": 1})
+        return client.post(
+            f"/drills/{one.pk}/plan/", {"plan": '{"units": "m", "markers": []}', "revision": 1}
+        )
 
     turns = count()
     answers = at_once(club.coach.user, act)
@@ -177,7 +204,9 @@ def test_an_import_and_a_save_of_the_same_drill_do_not_lock_each_other_out(club)
 
 def test_a_stop_is_ended_by_one(club):
     stop = open_stop(player=club.player, what="knee", on=timezone.localdate(), actor=None)
-    answers = at_once(club.coach.user, posted(f"/stops/{stop.pk}/end/", {"cleared_by": "physio", "reports": 1}))
+    answers = at_once(
+        club.coach.user, posted(f"/stops/{stop.pk}/end/", {"cleared_by": "physio", "reports": 1})
+    )
     assert sorted(a.status_code for a in answers) == [302] + [422] * (MANY - 1)
     assert all("ended already by Ruth" in text(a) for a in answers if a.status_code == 422)
 

@@ -60,7 +60,11 @@ def _publish(w, p, monday):
 
 def change(w, **values):
     save_drill(
-        member=w.coach, drill=w.drill, values=values, skill="", revision=Drill.objects.get(pk=w.drill.pk).revision
+        member=w.coach,
+        drill=w.drill,
+        values=values,
+        skill="",
+        revision=Drill.objects.get(pk=w.drill.pk).revision,
     )
 
 
@@ -83,7 +87,9 @@ CHANGES = {
         save_player(
             member=w.coach,
             player=_home(w.player, home_adult=False),
-            days=[{"weekday": n, "minutes": 20, "place": "home", "adult": False} for n in (0, 2, 4)],
+            days=[
+                {"weekday": n, "minutes": 20, "place": "home", "adult": False} for n in (0, 2, 4)
+            ],
         ),
     ),
     "a way with less that is gone": lambda w: (
@@ -109,7 +115,9 @@ def test_what_is_not_for_home_any_more_is_taken_back(w, coach, told, what, monke
     block = Client().get(f"/card/{w.token}/{current(told).pk}/")
     assert block.status_code in (302, 404)
     paper = {}
-    monkeypatch.setattr(sheets, "pdf", lambda template, context, sizes=None: paper.update(context) or b"")
+    monkeypatch.setattr(
+        sheets, "pdf", lambda template, context, sizes=None: paper.update(context) or b""
+    )
     sheets.home_card(w.player, timezone.localdate(), "x")
     assert paper["blocks"] == []
     # the coach is told who is concerned, and sees to it with one button
@@ -120,7 +128,10 @@ def test_what_is_not_for_home_any_more_is_taken_back(w, coach, told, what, monke
     told.refresh_from_db()
     assert (told.place, told.not_at_home) == ("coached", "")
     assert "Not at home any more" not in text(coach.get("/"))
-    assert "Not at home any more" not in text(Client().get(f"/card/{w.token}/")).split("Your week has changed")[0]
+    assert (
+        "Not at home any more"
+        not in text(Client().get(f"/card/{w.token}/")).split("Your week has changed")[0]
+    )
     again = coach.post(f"/prescriptions/{told.pk}/at-the-club/", follow=True)
     assert "seen to already" in text(again)
 
@@ -132,7 +143,11 @@ def test_what_is_possible_again_comes_back(w, told, monday):
     save_player(member=w.coach, player=_home(w.player, home_adult=False), days=without)
     told.refresh_from_db()
     assert told.not_at_home
-    save_player(member=w.coach, player=_home(w.player, home_adult=True), days=[d | {"adult": True} for d in without])
+    save_player(
+        member=w.coach,
+        player=_home(w.player, home_adult=True),
+        days=[d | {"adult": True} for d in without],
+    )
     told.refresh_from_db()
     assert told.not_at_home == ""
     _publish(w, told, monday)
@@ -161,11 +176,17 @@ def test_days_that_have_been_stay_as_they_were_told(w, told, monday):
 
 
 def test_the_adults_tick_alone_does_not_suffice(w):
-    """Nobody noted an adult at this home: the drill is not offered there, and not stored from there."""
+    """Nobody noted an adult at this home: the drill is not offered there, and not stored from
+    there.
+    """
     w.player.home_adult = True
     w.player.save()
     stay = current(
-        put_on(w, ladder=ladder(w.club, drill(w.club, "Clear", caution="home_with_adult"), "Clears"), place="home")
+        put_on(
+            w,
+            ladder=ladder(w.club, drill(w.club, "Clear", caution="home_with_adult"), "Clears"),
+            place="home",
+        )
     )
     w.player.home_adult = False
     w.player.save()
@@ -184,14 +205,21 @@ def test_a_climb_onto_a_rung_for_the_club_calls_off_what_was_told_for_home(w, to
     today = timezone.localdate()
     log(told, today - timedelta(days=2), 8, 8)
     log(told, today - timedelta(days=1), 8, 8)
-    settle(member=w.coach, proposal=Proposal.objects.awaiting_review().get(), action="confirm", on=today)
+    settle(
+        member=w.coach,
+        proposal=Proposal.objects.awaiting_review().get(),
+        action="confirm",
+        on=today,
+    )
     assert [state for state, _ in status(w)] == ["CANCELLED"] * 3
     told.refresh_from_db()
     assert "Tackle" in told.not_at_home
 
 
 def test_what_a_home_lacks_when_it_is_prescribed_is_not_said_to_be_gone(w, coach):
-    """The coach was told of the wall while prescribing; it stays on the card until something changes."""
+    """The coach was told of the wall while prescribing; it stays on the card until something
+    changes.
+    """
     wall = ladder(w.club, drill(w.club, "Rebound", wall=True), "Rebounds")
     p = put_on(w, ladder=wall, on=timezone.localdate(), place="home")
     p.refresh_from_db()
@@ -205,7 +233,9 @@ def test_what_a_home_lacks_when_it_is_prescribed_is_not_said_to_be_gone(w, coach
 
 def test_publishing_again_takes_back_a_blocks_page(w, told, monday):
     """What a later publishing left out is on no card, and its page leads back to the card."""
-    other = put_on(w, ladder=ladder(w.club, w.drill, "Second"), on=timezone.localdate(), place="home")
+    other = put_on(
+        w, ladder=ladder(w.club, w.drill, "Second"), on=timezone.localdate(), place="home"
+    )
     Week.objects.update(monday=monday - NEXT)
     PlannedBlock.objects.all().delete()
     week = Week.objects.get()
@@ -223,7 +253,9 @@ def read(document):
 
 
 def document(w, caution):
-    found = library_document(Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club))
+    found = library_document(
+        Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club)
+    )
     found["drills"][0]["caution"] = caution
     return found
 

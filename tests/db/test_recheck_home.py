@@ -1,4 +1,6 @@
-"""Back after a long time away: the rung below once, with its own drill, its own caution and its own home version."""
+"""Back after a long time away: the rung below once, with its own drill, its own caution and its own
+home version.
+"""
 
 from datetime import date
 
@@ -47,9 +49,11 @@ def test_the_home_version_is_that_of_the_rung_below(w, back):
 
 def test_the_paper_asks_for_it_too(w, back, monkeypatch):
     told = {}
-    monkeypatch.setattr(sheets, "pdf", lambda template, context, sizes=None: told.update(context) or b"")
+    monkeypatch.setattr(
+        sheets, "pdf", lambda template, context, sizes=None: told.update(context) or b""
+    )
     sheets.home_card(w.player, DAY, "x")
-    assert [block["title"] for block in told["blocks"]] == ["The one below"]
+    assert [block.title for block in told["blocks"]] == ["The one below"]
     caution(back, "coached_only")
     sheets.home_card(w.player, DAY, "x")
     assert told["blocks"] == []
@@ -80,6 +84,8 @@ def test_an_adult_is_asked_for_where_the_rung_below_asks(w, back):
         log(back.prescription, DAY, 8, 8, observer="self", adult_present=True)
     w.player.home_adult = True
     w.player.save()
-    assert "An adult is here with me" in Client().get(f"/card/{w.token}/{back.pk}/").content.decode()
+    assert (
+        "An adult is here with me" in Client().get(f"/card/{w.token}/{back.pk}/").content.decode()
+    )
     with pytest.raises(Refused, match="An adult has to be there"):
         log(back.prescription, DAY, 8, 8, observer="self")

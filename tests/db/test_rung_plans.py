@@ -1,4 +1,6 @@
-"""A drill set up otherwise on one rung: drawn, kept, copied, taken out, shown wherever the drill's plan would be."""
+"""A drill set up otherwise on one rung: drawn, kept, copied, taken out, shown wherever the drill's
+plan would be.
+"""
 
 import json
 from copy import deepcopy
@@ -83,16 +85,23 @@ def test_the_drills_own_page_cannot_be_emptied_that_way(w, coach):
 
 def test_what_cannot_be_read_is_refused_everywhere(w, coach):
     bad = {**FAR, "units": "shoe"}
-    assert coach.post(path(w), {"plan": json.dumps(bad), "revision": w.ladder.revision}).status_code == 422
+    assert (
+        coach.post(path(w), {"plan": json.dumps(bad), "revision": w.ladder.revision}).status_code
+        == 422
+    )
     rung = w.rungs[0]
     rung.plan = bad
     with pytest.raises(ValidationError):
         rung.full_clean()
-    document = library_document(Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club).for_file())
+    document = library_document(
+        Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club).for_file()
+    )
     document["ladders"][0]["rungs"][1]["plan"] = {**FAR, "legs": [{"from": "A", "to": "Z"}]}
     with pytest.raises(Faults) as found:
         read_library(json.dumps(document).encode())
-    assert found.value.lines == ["$.ladders[0].rungs[1].plan.legs[0].to: is 'Z', which is no marker"]
+    assert found.value.lines == [
+        "$.ladders[0].rungs[1].plan.legs[0].to: is 'Z', which is no marker"
+    ]
 
 
 def sent_rows(w):
@@ -112,7 +121,11 @@ def test_the_builder_keeps_it_and_a_copied_row_has_it_too(w, coach):
     rows = sent_rows(w)
     stepped = coach.post(edit, rows | {"step": "copy-1"})
     plans = [form["plan"].value() for form in stepped.context["rows"].forms]
-    assert [json.loads(plan) if plan else None for plan in plans] == [None, *[PLAN.write(PLAN.read(FAR))] * 2, None]
+    assert [json.loads(plan) if plan else None for plan in plans] == [
+        None,
+        *[PLAN.write(PLAN.read(FAR))] * 2,
+        None,
+    ]
     assert coach.post(edit, rows).status_code == 302
     assert [rung.plan for rung in w.rungs] == [None, PLAN.read(FAR), None]
     rows["revision"] = 2
@@ -121,7 +134,10 @@ def test_the_builder_keeps_it_and_a_copied_row_has_it_too(w, coach):
 
 def test_it_goes_out_and_in_with_the_ladder(w, other, coach):
     far_on(w)
-    drills, ladders = Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club).for_file()
+    drills, ladders = (
+        Drill.objects.of_club(w.club).for_file(),
+        Ladder.objects.of_club(w.club).for_file(),
+    )
     document = read_library(json.dumps(library_document(drills, ladders)).encode())
     Ladder.objects.filter(club=other.club).delete()
     import_library(member=other.coach, library=document)

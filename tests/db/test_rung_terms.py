@@ -22,15 +22,29 @@ from drill_ladder.formats.documents import RULE
 from tests.db.test_library import HTMX, form, row, stored, text
 from tests.make import current, drill, ladder, log, put_on
 
-FINE = {"reps_high": 20, "tempo": "0.5", "intent": "pressure", "success_low": 20, "success_high": 40, "form_min": 70}
+FINE = {
+    "reps_high": 20,
+    "tempo": "0.5",
+    "intent": "pressure",
+    "success_low": 20,
+    "success_high": 40,
+    "form_min": 70,
+}
 
 
 def test_the_finer_terms_of_a_rung(w, coach):
     own = {"school": "window", "passes": 2, "of_last": 4}
-    answer = coach.post("/ladders/new/", form([row(w, "Near", **FINE, faults_max=3, s_per_rep=6, **own)]))
+    answer = coach.post(
+        "/ladders/new/", form([row(w, "Near", **FINE, faults_max=3, s_per_rep=6, **own)])
+    )
     assert answer.status_code == 302
     made = Ladder.objects.get(title="New ladder").rungs.get()
-    assert (made.reps_high, made.tempo, made.intent, made.success) == (20, 0.5, "pressure", (0.2, 0.4))
+    assert (made.reps_high, made.tempo, made.intent, made.success) == (
+        20,
+        0.5,
+        "pressure",
+        (0.2, 0.4),
+    )
     assert (made.target.form_min, made.target.faults_max, made.dose.s_per_rep) == (0.7, 3, 6)
     assert (made.rule.school.name, made.rule.school.passes, made.rule.school.of) == ("window", 2, 4)
     page = text(coach.get(answer.headers["Location"]))
@@ -43,10 +57,16 @@ def test_the_finer_terms_of_a_rung(w, coach):
         assert words in page
     # opened and saved again, nothing of it is lost
     opened = coach.get(f"/ladders/{made.ladder_id}/edit/")
-    first = {key: value for key, value in opened.context["rows"].forms[0].initial.items() if value not in (None, False)}
+    first = {
+        key: value
+        for key, value in opened.context["rows"].forms[0].initial.items()
+        if value not in (None, False)
+    }
     first["each_lane"] = "on"
     before = model_to_dict(made)
-    assert coach.post(f"/ladders/{made.ladder_id}/edit/", form([first], revision=1)).status_code == 302
+    assert (
+        coach.post(f"/ladders/{made.ladder_id}/edit/", form([first], revision=1)).status_code == 302
+    )
     made.refresh_from_db()
     assert model_to_dict(made) == before
 
@@ -70,7 +90,9 @@ def test_finer_terms_that_cannot_be(w, coach, more, words):
 def test_evidence_only_where_good_ones_are_counted(w, coach):
     taps = drill(w.club, "Taps", measure={"kind": "streak"}, lanes=[])
     tries = {"drill": taps.pk, "title": "Ten", "sets": 3, "value": 10, "school": "evidence"}
-    assert "Evidence is for drills that count good ones." in text(coach.post("/ladders/new/", form([tries])))
+    assert "Evidence is for drills that count good ones." in text(
+        coach.post("/ladders/new/", form([tries]))
+    )
     steps = ladder(w.club, taps, "Taps", rungs=1, target={"value": 10}, dose={"sets": 3}, floor=3)
     sure = Rule(Evidence(0.9, 3))
     with pytest.raises(Refused, match="rung 1, “Gate 1”"):
@@ -84,7 +106,12 @@ def test_a_rungs_own_rule_keeps_the_gates_that_no_form_shows(w, coach):
     rung.rule = {"school": "one_pass", "min_sessions": 4}
     rung.save()
     rows = [{**r, "school": "one_pass" if i == 0 else ""} for i, r in enumerate(stored(w.ladder))]
-    assert coach.post(f"/ladders/{w.ladder.pk}/edit/", form(rows, title="Gate", revision=1)).status_code == 302
+    assert (
+        coach.post(
+            f"/ladders/{w.ladder.pk}/edit/", form(rows, title="Gate", revision=1)
+        ).status_code
+        == 302
+    )
     rung.refresh_from_db()
     assert rung.rule == RULE.read({"school": "one_pass", "min_sessions": 4})
 
@@ -93,13 +120,20 @@ def test_odds_beside_a_row_while_it_is_typed(w, coach):
     """Eight of ten in two lanes, two in a row: nobody at a true 60 % gets through by luck."""
     typed = {f"rung-3-{key}": value for key, value in row(w, "").items()}
     page = text(coach.post(f"/ladders/{w.ladder.pk}/look/3/", typed))
-    assert "Within six sessions: 0\u00a0% of those at a true 60\u00a0% are moved up too soon" in page
+    assert (
+        "Within six sessions: 0\u00a0% of those at a true 60\u00a0% are moved up too soon" in page
+    )
     assert "<svg" in page
-    easy = text(coach.post("/ladders/look/3/", typed | {"rung-3-makes": 5, "rung-3-school": "one_pass"}))
+    easy = text(
+        coach.post("/ladders/look/3/", typed | {"rung-3-makes": 5, "rung-3-school": "one_pass"})
+    )
     assert "are moved up too soon, 0\u00a0% of those at 85\u00a0% are kept back" in easy
     assert "Within" not in text(coach.post("/ladders/look/3/", typed | {"rung-3-makes": "many"}))
     speed = text(
-        coach.post("/ladders/look/3/", typed | {"rung-3-intent": "speed", "rung-3-sets": 3, "rung-3-rest_s": 20})
+        coach.post(
+            "/ladders/look/3/",
+            typed | {"rung-3-intent": "speed", "rung-3-sets": 3, "rung-3-rest_s": 20},
+        )
     )
     assert "Speed work with 20 s rest trains endurance" in speed
 
@@ -112,12 +146,18 @@ RUN = {
 
 
 def test_a_time_that_nobody_can_run_is_questioned(w, coach):
-    """Twenty metres in two seconds is 10 m/s, over the 9 m/s of a straight: the design's own limit."""
+    """Twenty metres in two seconds is 10 m/s, over the 9 m/s of a straight: the design's
+    own limit.
+    """
     sprint = drill(w.club, "Sprint", measure={"kind": "time"}, lanes=[], plan=RUN)
     typed = {"rung-0-drill": sprint.pk, "rung-0-title": "x", "rung-0-sets": 3, "rung-0-value": 2}
-    assert "20\u00a0m in 2\u00a0s is 10\u00a0m/s: nobody is that fast." in text(coach.post("/ladders/look/0/", typed))
+    assert "20\u00a0m in 2\u00a0s is 10\u00a0m/s: nobody is that fast." in text(
+        coach.post("/ladders/look/0/", typed)
+    )
     assert "nobody" not in text(coach.post("/ladders/look/0/", typed | {"rung-0-value": 4}))
-    steps = ladder(w.club, sprint, "Run", rungs=1, target={"value": 4}, dose={"sets": 1}, floor=None)
+    steps = ladder(
+        w.club, sprint, "Run", rungs=1, target={"value": 4}, dose={"sets": 1}, floor=None
+    )
     stay = current(put_on(w, ladder=steps))
     sent = {"session_id": str(uuid4()), "e0-seconds": "2", "hurts": "no", "seen_by": "self"}
     asked = coach.post(f"/log/{stay.pk}/", sent)
@@ -187,30 +227,47 @@ def test_a_copied_ladder_has_rungs_and_rule_of_its_own(w, coach):
 def test_a_dragged_rung(w, coach):
     path = f"/ladders/{w.ladder.pk}/edit/"
     answer = coach.post(path, form(stored(w.ladder), title="Gate", step="to-0-2"), headers=HTMX)
-    assert [f.initial["title"] for f in answer.context["rows"].forms] == ["Gate 2", "Gate 3", "Gate 1"]
+    assert [f.initial["title"] for f in answer.context["rows"].forms] == [
+        "Gate 2",
+        "Gate 3",
+        "Gate 1",
+    ]
     for odd in ("to-9-0", "to-0-x", "to--"):
-        assert coach.post(path, form(stored(w.ladder), title="Gate", step=odd), headers=HTMX).status_code in (200, 204)
+        assert coach.post(
+            path, form(stored(w.ladder), title="Gate", step=odd), headers=HTMX
+        ).status_code in (200, 204)
 
 
-DOSE = {"sets": 2, "work_s": 20, "rest_s": 10, "lanes": True, "mode": "random", "every_s": 2, "leave": 25, "seed": 7}
+DOSE = {
+    "sets": 2,
+    "work_s": 20,
+    "rest_s": 10,
+    "lanes": True,
+    "mode": "random",
+    "every_s": 2,
+    "leave": 25,
+    "seed": 7,
+}
 
 
 def test_the_parts_of_a_dose():
-    """Two sets of two lanes, one rest between the sets and none after the last; by hand 20 x 4 + 10 seconds."""
+    """Two sets of two lanes, one rest between the sets and none after the last; by hand 20 x 4 + 10
+    seconds.
+    """
     found = phases(DOSE, ["left", "right"], ["red", "blue"])
-    assert [p["title"] for p in found] == [
+    assert [p.title for p in found] == [
         "Set 1 of 2, left",
         "Set 1 of 2, right",
         "Rest",
         "Set 2 of 2, left",
         "Set 2 of 2, right",
     ]
-    assert sum(p["seconds"] for p in found) == 90
-    calls = found[0]["calls"]
-    assert all(0 < a["at"] < b["at"] < 20 for a, b in pairwise(calls))
-    assert {c["cue"] for c in calls} == {"red", "blue"}
+    assert sum(p.seconds for p in found) == 90
+    calls = found[0].calls
+    assert all(0 < a.at < b.at < 20 for a, b in pairwise(calls))
+    assert {c.cue for c in calls} == {"red", "blue"}
     assert found == phases(DOSE, ["left", "right"], ["red", "blue"])
-    assert found[2]["calls"] == []
+    assert found[2].calls == ()
 
 
 def test_the_timers_page(w, coach):
@@ -237,14 +294,20 @@ def test_what_is_not_covered_comes_first(w, coach):
         record_session(stay=current(p), given=done, today=today, actor=None)
     found = coverage(w.player, today)[0]
     assert [row.cells[0][1] for row in found.rows] == ["", "weak", "stale", "empty"]
-    assert [(lane, why) for lane, _, why in found.upcoming] == [("w", "empty"), ("s", "stale"), ("e", "weak")]
+    assert [(lane, why) for lane, _, why in found.upcoming] == [
+        ("w", "empty"),
+        ("s", "stale"),
+        ("e", "weak"),
+    ]
     page = text(coach.get(f"/players/{w.player.pk}/coverage/"))
     assert "not for four weeks" in page
     assert "20\u00a0% of 10" in page
 
 
 def test_one_cue_a_day_from_the_commonest_fault(w, coach):
-    set_treatments(w.drill, [TreatmentInput("late", "Stick early"), TreatmentInput("wide", "Finish low")])
+    set_treatments(
+        w.drill, [TreatmentInput("late", "Stick early"), TreatmentInput("wide", "Finish low")]
+    )
     p = put_on(w)
     log(p, date(2026, 3, 2), 6, 6)
     stay = current(p)
@@ -276,6 +339,11 @@ def test_a_coachs_own_marks_stay_from_page_to_page(w, coach):
     first = coach.get(path).context["form"].data
     assert coach.get(path, {**first, "not_ready": 50}).status_code == 200
     assert 'value="50"' not in text(coach.get(path))  # looking stores nothing
-    assert coach.post("/ladders/marks/", {**first, "not_ready": 50, "ready": 90, "horizon": 4}).status_code == 204
+    assert (
+        coach.post(
+            "/ladders/marks/", {**first, "not_ready": 50, "ready": 90, "horizon": 4}
+        ).status_code
+        == 204
+    )
     assert 'value="50"' in text(coach.get(path))
     assert "Within four sessions" in text(coach.get(f"/ladders/{w.ladder.pk}/edit/"))

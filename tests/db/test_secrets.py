@@ -1,4 +1,6 @@
-"""Secret addresses: not in the database, not in a log, closed when they should be; what was given out moves over."""
+"""Secret addresses: not in the database, not in a log, closed when they should be; what was given
+out moves over.
+"""
 
 import logging
 import os
@@ -26,17 +28,23 @@ from tests.make import current, put_on, text
 
 
 def old(w, token, opens="card", **more):
-    return OldSecret.objects.create(club=w.club, fingerprint=fingerprint(token), opens=opens, **more)
+    return OldSecret.objects.create(
+        club=w.club, fingerprint=fingerprint(token), opens=opens, **more
+    )
 
 
 def test_the_database_alone_opens_nothing(w):
-    """No column of any table holds a secret that opens something, nor anything from which it can be made."""
+    """No column of any table holds a secret that opens something, nor anything from which it can be
+    made.
+    """
     secrets = [w.token, w.calendar.split("/")[2], w.coach.feed_token]
     with connection.cursor() as cursor:
         for model in apps.get_models():
             cursor.execute(f"select t::text from {model._meta.db_table} t")  # noqa: S608
             rows = " ".join(row[0] for row in cursor.fetchall())
-            assert not [secret for secret in secrets if secret in rows or secret.rsplit("-", 1)[1] in rows], model
+            assert not [
+                secret for secret in secrets if secret in rows or secret.rsplit("-", 1)[1] in rows
+            ], model
 
 
 def test_a_secret_is_of_one_row_version_kind_and_key():
@@ -45,7 +53,15 @@ def test_a_secret_is_of_one_row_version_kind_and_key():
     assert is_signed(token, "card")
     assert not is_signed(token, "calendar")
     assert not is_signed(make_token("card", 8, 2).rsplit("-", 1)[0] + token[-41:], "card")
-    for wrong in ("", "x", "7-2-", token.upper(), token + "0", "٧-2-" + token[-40:], "zzzzzzzzzzzzz-1-" + "0" * 40):
+    for wrong in (
+        "",
+        "x",
+        "7-2-",
+        token.upper(),
+        token + "0",
+        "٧-2-" + token[-40:],
+        "zzzzzzzzzzzzz-1-" + "0" * 40,
+    ):
         assert not is_signed(wrong, "card")
     with override_settings(SECRET_KEY="another", SECRET_KEY_FALLBACKS=["only-for-tests"]):
         assert is_signed(token, "card")  # while the keys change, what is on paper still opens
@@ -59,7 +75,9 @@ def test_the_calendar_opens_no_card_and_the_card_no_calendar(w):
     assert Client().get(w.calendar).status_code == 200
     assert Client().get(f"/card/{secret}/").status_code == 404
     assert Client().get(f"/calendar/{w.token}/drills.ics").status_code == 404
-    assert Client().post(w.calendar, {"hurts": "no"}).status_code == 200  # read only: there is nothing to send to
+    assert (
+        Client().post(w.calendar, {"hurts": "no"}).status_code == 200
+    )  # read only: there is nothing to send to
 
 
 def test_links_are_made_anew_or_closed_by_a_button_each(w, coach):
@@ -99,7 +117,9 @@ def test_a_new_link_closes_those_of_an_earlier_version_too(w):
 
 
 def test_the_migration_keeps_fingerprints_only(w):
-    """Its own function, on rows as they were: each open secret may move once, each revoked one is spent."""
+    """Its own function, on rows as they were: each open secret may move once, each revoked one is
+    spent.
+    """
     move = import_module("drill_ladder.apps.people.migrations.0008_signed_links")
     source = Path(move.__file__).read_text()
     assert "sha256(link.token" in source
@@ -139,7 +159,9 @@ def test_a_closed_feed_is_said_and_opened_again(w, coach):
 
 def test_guessing_is_limited_and_the_right_link_never(w):
     client = Client()
-    answers = [client.get(f"/card/{w.token[:-1]}{i % 10}x/").status_code for i in range(GUESSES + 2)]
+    answers = [
+        client.get(f"/card/{w.token[:-1]}{i % 10}x/").status_code for i in range(GUESSES + 2)
+    ]
     assert answers[:GUESSES] == [404] * GUESSES
     assert answers[-1] == 429
     assert client.get(f"/card/{w.token}/").status_code == 200
@@ -150,12 +172,19 @@ def test_guessing_is_limited_and_the_right_link_never(w):
 def test_paper_shows_the_public_address(w, coach, monkeypatch):
     put_on(w)
     seen = []
-    monkeypatch.setattr("drill_ladder.apps.card.paper_views.home_card", lambda *a: seen.append(a[2]) or b"%PDF")
+    monkeypatch.setattr(
+        "drill_ladder.apps.card.paper_views.home_card", lambda *a: seen.append(a[2]) or b"%PDF"
+    )
     with override_settings(PUBLIC_ADDRESS="https://drills.example.org/"):
         coach.get(f"/players/{w.player.pk}/card.pdf")
-        assert f"https://drills.example.org/card/{w.token}/" in text(coach.get(f"/players/{w.player.pk}/"))
+        assert f"https://drills.example.org/card/{w.token}/" in text(
+            coach.get(f"/players/{w.player.pk}/")
+        )
     coach.get(f"/players/{w.player.pk}/card.pdf")
-    assert seen == [f"https://drills.example.org/card/{w.token}/", f"http://testserver/card/{w.token}/"]
+    assert seen == [
+        f"https://drills.example.org/card/{w.token}/",
+        f"http://testserver/card/{w.token}/",
+    ]
     assert callable(home_card)
 
 
@@ -165,7 +194,9 @@ def written():
     out = StringIO()
     handler = logging.StreamHandler(out)
     handler.setFormatter(PrivateFormatter())
-    loggers = [logging.getLogger(name) for name in ("", "django", "django.request", "django.security")]
+    loggers = [
+        logging.getLogger(name) for name in ("", "django", "django.request", "django.security")
+    ]
     for logger in loggers:
         logger.addHandler(handler)
     yield out
@@ -178,7 +209,9 @@ NOTE = "left knee, told by grandmother"
 
 @pytest.mark.parametrize("page", ["card", "block", "player", "save"])
 def test_no_log_holds_a_token_a_name_or_a_note(w, coach, written, page):
-    """Errors caused on pages that have all three: the error itself speaks of them, and the log does not."""
+    """Errors caused on pages that have all three: the error itself speaks of them, and the log does
+    not.
+    """
     stay = current(put_on(w))
     card = f"/card/{w.token}/"
     error = ValueError(f"{w.player.name} {NOTE} {w.token}")
@@ -193,9 +226,15 @@ def test_no_log_holds_a_token_a_name_or_a_note(w, coach, written, page):
             ),
         )
     elif page == "player":
-        target, act = "progress.views.standings", lambda: coach.get(f"/players/{w.player.pk}/?told={NOTE}")
+        target, act = (
+            "progress.views.standings",
+            lambda: coach.get(f"/players/{w.player.pk}/?told={NOTE}"),
+        )
     elif page == "block":
-        target, act = "card.views.session_form", lambda: client.post(f"{card}{stay.pk}/", {"word": NOTE})
+        target, act = (
+            "card.views.session_form",
+            lambda: client.post(f"{card}{stay.pk}/", {"word": NOTE}),
+        )
     else:
         target, act = "card.views.home_blocks", lambda: client.get(card)
     with mock.patch(f"drill_ladder.apps.{target}", side_effect=error):
@@ -209,7 +248,9 @@ def test_no_log_holds_a_token_a_name_or_a_note(w, coach, written, page):
 
 def test_what_other_programs_log_is_cleaned(w, written):
     logging.getLogger("somebody").error("Error handling request /card/%s/?told=%s", w.token, NOTE)
-    logging.getLogger("somebody").error("Error handling request /card/an-old-random-one/calendar.ics")
+    logging.getLogger("somebody").error(
+        "Error handling request /card/an-old-random-one/calendar.ics"
+    )
     assert w.token not in written.getvalue()
     assert "an-old-random-one" not in written.getvalue()
     assert without_secrets("nothing secret, 12 of 20") == "nothing secret, 12 of 20"
@@ -218,7 +259,12 @@ def test_what_other_programs_log_is_cleaned(w, written):
 def test_the_databases_log_is_its_owners_and_holds_no_values(w):
     told = {}
     with connection.cursor() as cursor:
-        for name in ("log_min_messages", "log_min_error_statement", "log_error_verbosity", "log_statement"):
+        for name in (
+            "log_min_messages",
+            "log_min_error_statement",
+            "log_error_verbosity",
+            "log_statement",
+        ):
             cursor.execute(f"show {name}")
             told[name] = cursor.fetchone()[0]
         cursor.execute("show log_parameter_max_length_on_error")
@@ -239,7 +285,9 @@ def test_the_demos_password_opens_no_club_that_is_served(db):
     published, chosen = COACHES[0][0], COACHES[1][0]
     club = Club.objects.create(name="Own")
     for email, password in ((published, PASSWORD), (chosen, "one of my own")):
-        Membership.objects.create(club=club, user=User.objects.create_user(email, password, "x"), role="owner")
+        Membership.objects.create(
+            club=club, user=User.objects.create_user(email, password, "x"), role="owner"
+        )
     out = StringIO()
     call_command("close_demo_accounts", stdout=out)
     assert published in out.getvalue()
@@ -251,11 +299,15 @@ def test_the_demos_password_opens_no_club_that_is_served(db):
 
 
 def test_behind_a_proxy_the_real_client_is_counted(w):
-    """The sign-in limit of one client does not lock out another that comes through the same proxy."""
+    """The sign-in limit of one client does not lock out another that comes through the same
+    proxy.
+    """
     wrong = {"login": "nobody@example.org", "password": "wrong one"}
     with override_settings(ALLAUTH_TRUSTED_PROXY_COUNT=1):
         for _ in range(31):
-            last = Client(headers={"X-Forwarded-For": "198.51.100.1"}).post("/accounts/login/", wrong)
+            last = Client(headers={"X-Forwarded-For": "198.51.100.1"}).post(
+                "/accounts/login/", wrong
+            )
         assert last.status_code == 429
         right = {"login": w.coach.user.email, "password": "a long password"}
         other = Client(headers={"X-Forwarded-For": "198.51.100.2"}).post("/accounts/login/", right)

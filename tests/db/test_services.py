@@ -10,7 +10,12 @@ from drill_ladder.apps.practice.models import Session, SetRow, Stop
 from drill_ladder.apps.practice.services import record_session
 from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription
-from drill_ladder.apps.prescriptions.services import changes_since, end_prescription, prescribe, take_new_terms
+from drill_ladder.apps.prescriptions.services import (
+    changes_since,
+    end_prescription,
+    prescribe,
+    take_new_terms,
+)
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import notice_absences, offered, settle, undo
 from tests.make import current, drill, given, ladder, log, put_on
@@ -76,8 +81,22 @@ def test_an_override_needs_a_reason_and_keeps_it(w):
     with pytest.raises(Refused, match="reason"):
         settle(member=w.coach, proposal=proposal, action="override", applied="step_down", on=day(1))
     with pytest.raises(Refused, match="no rung"):
-        settle(member=w.coach, proposal=proposal, action="override", applied="step_down", reason="x", on=day(1))
-    done = settle(member=w.coach, proposal=proposal, action="override", applied="ease", reason="tired feet", on=day(1))
+        settle(
+            member=w.coach,
+            proposal=proposal,
+            action="override",
+            applied="step_down",
+            reason="x",
+            on=day(1),
+        )
+    done = settle(
+        member=w.coach,
+        proposal=proposal,
+        action="override",
+        applied="ease",
+        reason="tired feet",
+        on=day(1),
+    )
     assert (done.reason, current(p).eased) == ("tired feet", True)
     assert offered(Proposal.objects.get(pk=proposal.pk)) == [("hold", "Hold here")]
 
@@ -324,7 +343,9 @@ def test_a_stop_rests_and_asks_nothing(w):
 
 
 def test_what_is_prescribed_for_the_club_is_not_logged_from_home(w):
-    """The guard of the service itself, whatever page or device sends it; the drill alone would be one for home."""
+    """The guard of the service itself, whatever page or device sends it; the drill alone would be
+    one for home.
+    """
     p = put_on(w, place="coached")
     for observer in ("self", "helper"):
         with pytest.raises(Refused, match="coached sessions only"):
@@ -335,7 +356,9 @@ def test_what_is_prescribed_for_the_club_is_not_logged_from_home(w):
 
 
 def test_a_log_entry_names_its_row_and_who_changed_it_is_exact(w, other):
-    """Two players of one name: what was done to one is not said of the other. Renamed, the trail stays with the row."""
+    """Two players of one name: what was done to one is not said of the other. Renamed, the trail
+    stays with the row.
+    """
     from drill_ladder.apps.history.models import Event
     from drill_ladder.apps.people.models import Player
     from drill_ladder.apps.people.services import save_player

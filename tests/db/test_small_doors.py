@@ -1,4 +1,6 @@
-"""Deactivated accounts, a database that is away, addresses that lead nowhere: each is answered with a sentence."""
+"""Deactivated accounts, a database that is away, addresses that lead nowhere: each is answered with
+a sentence.
+"""
 
 import json
 from unittest import mock
@@ -60,7 +62,8 @@ def test_connections_are_checked_before_they_are_used_again(settings):
 
 
 @pytest.mark.parametrize(
-    "path", ["/card/a%00b/", "/%00", "/players/1%0a/", "/plans/shape/%0d%0a/", "/drills/%E2%80%AE1/"]
+    "path",
+    ["/card/a%00b/", "/%00", "/players/1%0a/", "/plans/shape/%0d%0a/", "/drills/%E2%80%AE1/"],
 )
 def test_an_address_with_signs_that_cannot_be_leads_nowhere(w, coach, path):
     answer = coach.get(path)
@@ -76,7 +79,9 @@ def test_the_demo_says_the_link_of_the_day(w, capsys):
 
 def test_an_upload_that_is_too_large_is_refused_before_it_is_read(coach):
     """By its announced length: nothing of it is written to a disk."""
-    answer = coach.generic("POST", "/library/in/", b"x" * 6_000_001, content_type="multipart/form-data; boundary=x")
+    answer = coach.generic(
+        "POST", "/library/in/", b"x" * 6_000_001, content_type="multipart/form-data; boundary=x"
+    )
     assert (answer.status_code, "larger than 6 MB" in text(answer)) == (413, True)
 
 

@@ -53,7 +53,9 @@ def test_after_a_late_arrival_the_slots_are_numbered_on(w):
     assert session.past[0]["Ann"].station == "Wall"
 
 
-@pytest.mark.parametrize(("names", "slot", "why"), [(["Ann"], 1, "From 2 to 60"), (["Ann", "Bo"], 4, "3 slots left")])
+@pytest.mark.parametrize(
+    ("names", "slot", "why"), [(["Ann"], 1, "From 2 to 60"), (["Ann", "Bo"], 4, "3 slots left")]
+)
 def test_what_cannot_be_changed_is_said(w, names, slot, why):
     session = made(w, "Ann", "Bo", "Cy")
     with pytest.raises(Refused, match=why):
@@ -108,4 +110,7 @@ def test_another_clubs_session_is_not_found(w, other):
     stranger = Client()
     stranger.force_login(other.coach.user)
     assert stranger.get(f"/stations/{session.pk}/").status_code == 404
-    assert stranger.post(f"/stations/{session.pk}/players/", {"names": "X\nY", "slot": 1}).status_code == 404
+    assert (
+        stranger.post(f"/stations/{session.pk}/players/", {"names": "X\nY", "slot": 1}).status_code
+        == 404
+    )

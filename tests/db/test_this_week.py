@@ -1,4 +1,6 @@
-"""A player's own page: what is planned this week, what was done of it, what is due to be checked."""
+"""A player's own page: what is planned this week, what was done of it, what is due to be
+checked.
+"""
 
 from datetime import date, timedelta
 
@@ -17,9 +19,13 @@ MONDAY = date(2026, 3, 2)
 
 
 def planned(w, p, *days, **more):
-    week = Week.objects.create(club=w.club, player=w.player, monday=days[0] - timedelta(days=days[0].weekday()), **more)
+    week = Week.objects.create(
+        club=w.club, player=w.player, monday=days[0] - timedelta(days=days[0].weekday()), **more
+    )
     for n, on in enumerate(days, 1):
-        PlannedBlock.objects.create(club=w.club, week=week, prescription=p, on=on, order=n, minutes=9, place="home")
+        PlannedBlock.objects.create(
+            club=w.club, week=week, prescription=p, on=on, order=n, minutes=9, place="home"
+        )
     return week
 
 

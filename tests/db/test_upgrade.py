@@ -1,6 +1,8 @@
-"""`./ladder demo` on a database of an earlier version: it is brought up to date, and everything entered is still there.
+"""`./ladder demo` on a database of an earlier version: it is brought up to date, and everything
+entered is still there.
 
-The dump is the demo club as the version of 26 November 2026 left it (commit a6a48cf), after an evening's work on it.
+The dump is the demo club as the version of 26 November 2026 left it (commit a6a48cf), after an
+evening's work on it.
 """
 
 import gzip
@@ -27,7 +29,13 @@ KINDS = {
     "prescriptions.placing": "prescriptions.placement",
     "practice.groupsession": "floor.groupsession",
 }
-OF_DJANGO = ("django_migrations", "django_content_type", "auth_permission", "django_session", "cache")
+OF_DJANGO = (
+    "django_migrations",
+    "django_content_type",
+    "auth_permission",
+    "django_session",
+    "cache",
+)
 # every stored document is read into its value, as the pages would
 READ_ALL = """
 from django.apps import apps
@@ -45,7 +53,12 @@ print(read)
 def old(db):
     """The address of a database of its own that holds the dump, and a connection to it."""
     given = settings.DATABASES["default"]
-    at = {"host": given["HOST"], "port": given["PORT"], "user": given["USER"], "password": given["PASSWORD"]}
+    at = {
+        "host": given["HOST"],
+        "port": given["PORT"],
+        "user": given["USER"],
+        "password": given["PASSWORD"],
+    }
     name = f"upgrade_{os.getpid()}"
     with psycopg.connect(**at, dbname="postgres", autocommit=True) as boss:
         boss.execute(sql.SQL("DROP DATABASE IF EXISTS {}").format(sql.Identifier(name)))
@@ -54,25 +67,38 @@ def old(db):
             with psycopg.connect(**at, dbname=name, autocommit=True) as connection:
                 connection.execute(gzip.decompress(DUMP.read_bytes()))  # type: ignore[arg-type]
                 connection.execute("SET search_path TO public")
-                yield "postgresql://{user}:{password}@{host}:{port}/".format(**at) + name, connection
+                yield (
+                    "postgresql://{user}:{password}@{host}:{port}/".format(**at) + name,
+                    connection,
+                )
         finally:
             boss.execute(sql.SQL("DROP DATABASE {} WITH (FORCE)").format(sql.Identifier(name)))
 
 
 def manage(address, *words):
     """A management command on that database, as ./ladder demo runs it."""
-    more = {"DATABASE_URL": address, "SECRET_KEY": "x", "DJANGO_SETTINGS_MODULE": "drill_ladder.web.settings.dev"}
+    more = {
+        "DATABASE_URL": address,
+        "SECRET_KEY": "x",
+        "DJANGO_SETTINGS_MODULE": "drill_ladder.web.settings.dev",
+    }
     command = [sys.executable, "-W", "ignore", "manage.py", *words]
-    return subprocess.run(command, cwd=ROOT, env={**os.environ, **more}, check=True, capture_output=True, text=True)
+    return subprocess.run(
+        command, cwd=ROOT, env={**os.environ, **more}, check=True, capture_output=True, text=True
+    )
 
 
 def contents(connection):
     """Table -> its rows as JSON, by their ids."""
-    found = connection.execute("SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY 1")
+    found = connection.execute(
+        "SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY 1"
+    )
     tables = [name for (name,) in found if name not in OF_DJANGO]
     ask = sql.SQL("SELECT to_jsonb(t) FROM {} t")
     return {
-        name: {str(row["id"]): row for (row,) in connection.execute(ask.format(sql.Identifier(name)))}
+        name: {
+            str(row["id"]): row for (row,) in connection.execute(ask.format(sql.Identifier(name)))
+        }
         for name in tables
     }
 
@@ -88,7 +114,9 @@ def test_everything_entered_is_still_there(old):
     lost = []
     for table, rows in before.items():
         for pk, row in rows.items():
-            row["kind"] = KINDS.get(row["kind"], row["kind"]) if table == "history_event" else row.get("kind")
+            row["kind"] = (
+                KINDS.get(row["kind"], row["kind"]) if table == "history_event" else row.get("kind")
+            )
             now = after[MOVED.get(table, table)].get(pk, {})
             lost += [(table, pk, key) for key, value in row.items() if now.get(key) != value]
     assert lost == []

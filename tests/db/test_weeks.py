@@ -32,7 +32,13 @@ def has_days(player, *days):
     for weekday, minutes, place, *more in days:
         helper, adult = (*more, False, False)[:2]
         PlayerDay.objects.create(
-            club=player.club, player=player, weekday=weekday, minutes=minutes, place=place, helper=helper, adult=adult
+            club=player.club,
+            player=player,
+            weekday=weekday,
+            minutes=minutes,
+            place=place,
+            helper=helper,
+            adult=adult,
         )
 
 
@@ -45,11 +51,15 @@ def planned(w):
 
 
 def blocks(week):
-    return [((b.on - week.monday).days, b.prescription.ladder.title, b.place) for b in week.blocks.all()]
+    return [
+        ((b.on - week.monday).days, b.prescription.ladder.title, b.place) for b in week.blocks.all()
+    ]
 
 
 def test_minutes_of_a_block(w):
-    """By hand: ten in each of two lanes at 6 s are 120 s, a change of 5 s, 60 s of setting up: 185 s, so 4 minutes."""
+    """By hand: ten in each of two lanes at 6 s are 120 s, a change of 5 s, 60 s of setting up: 185
+    s, so 4 minutes.
+    """
     assert minutes_of(w.rungs[0].core) == 4
 
 
@@ -122,7 +132,9 @@ def test_copied_from_the_week_before(w, planned):
 
 
 def test_a_band_takes_what_the_minutes_allow(w):
-    """Ten to thirty, two lanes at 6 s: 12 s more for each one more in both lanes. Six minutes leave 120 s: ten more."""
+    """Ten to thirty, two lanes at 6 s: 12 s more for each one more in both lanes. Six minutes leave
+    120 s: ten more.
+    """
     rung = w.rungs[0]
     rung.reps_high = 30
     rung.save()
@@ -139,7 +151,9 @@ def test_speed_comes_before_endurance(w):
     has_days(w.player, (0, 60, "club"))
     run = drill(w.club, "Run", measure={"kind": "done"}, lanes=[])
     for title, intent in (("Long", "endurance"), ("Fast", "speed")):
-        steps = ladder(w.club, run, title, rungs=1, target={"value": 1}, dose={"sets": 3}, floor=None)
+        steps = ladder(
+            w.club, run, title, rungs=1, target={"value": 1}, dose={"sets": 3}, floor=None
+        )
         steps.rungs.update(intent=intent)
         put_on(w, ladder=steps)
     week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
@@ -195,7 +209,9 @@ def current_prescription(w):
 def test_the_week_on_its_page(w, coach, planned):
     path = f"/players/{w.player.pk}/week/?of={MONDAY}"
     monday = timezone.localdate() - timedelta(days=timezone.localdate().weekday())
-    solved = coach.post(f"/players/{w.player.pk}/week/solve/", {"of": monday.isoformat()}, follow=True)
+    solved = coach.post(
+        f"/players/{w.player.pk}/week/solve/", {"of": monday.isoformat()}, follow=True
+    )
     assert "Planned around what is kept." in text(solved)
     page = text(coach.get(f"/players/{w.player.pk}/week/"))
     assert page.count('class="week-block') == 3
@@ -204,7 +220,9 @@ def test_the_week_on_its_page(w, coach, planned):
     assert coach.get(f"/players/{w.player.pk}/week/?of=nonsense").status_code == 200
     block = PlannedBlock.objects.filter(week__monday=monday).first()
     moved = coach.post(
-        f"/blocks/{block.pk}/move/", {"of": monday.isoformat(), "on": "soon"}, headers={"hx-request": "true"}
+        f"/blocks/{block.pk}/move/",
+        {"of": monday.isoformat(), "on": "soon"},
+        headers={"hx-request": "true"},
     )
     assert moved.status_code == 422
     assert "That is no day." in text(moved)
@@ -213,7 +231,12 @@ def test_the_week_on_its_page(w, coach, planned):
 
 
 def test_impossible_days_on_the_players_form_are_said(w, coach):
-    sent = {"name": "Ida Marlow", "dominant_side": "right", "day-0-minutes": "0", "day-1-minutes": "900"}
+    sent = {
+        "name": "Ida Marlow",
+        "dominant_side": "right",
+        "day-0-minutes": "0",
+        "day-1-minutes": "900",
+    }
     page = text(coach.post(f"/players/{w.player.pk}/edit/", {**sent, "day-0-place": "home"}))
     assert "At least one minute, or leave it empty." in page
     assert "At most eight hours." in page
@@ -224,7 +247,9 @@ def test_a_squad_is_planned_and_told_beside_the_request(w, coach, django_assert_
     squad = Squad.objects.create(club=w.club, name="Under 12")
     for n in range(3):
         player = Player(name=f"Player {n}", joined_on=MONDAY, squad=squad)
-        save_player(member=w.coach, player=player, days=[{"weekday": 0, "minutes": 20, "place": "home"}])
+        save_player(
+            member=w.coach, player=player, days=[{"weekday": 0, "minutes": 20, "place": "home"}]
+        )
         put_on(w, player=player)
     answer = coach.post("/weeks/solve/", {"of": MONDAY.isoformat(), "squad": squad.pk}, follow=True)
     assert "Done" in text(answer)

@@ -1,4 +1,6 @@
-"""What a home allows, and what caution forbids at home by any path: form, move, copy, publishing, card, database."""
+"""What a home allows, and what caution forbids at home by any path: form, move, copy, publishing,
+card, database.
+"""
 
 import json
 from datetime import timedelta
@@ -54,7 +56,11 @@ def test_the_nearest_version_and_what_is_lost(w):
     assert at_home(fed, w.player).version.name == "Shadow"
     w.player.home_wall = True
     found = at_home(fed, w.player)
-    assert (found.version.name, found.lost, found.lacking) == ("Off a wall", ("no live feed",), ("feeder",))
+    assert (found.version.name, found.lost, found.lacking) == (
+        "Off a wall",
+        ("no live feed",),
+        ("feeder",),
+    )
     w.player.home_feeder = True
     assert at_home(fed, w.player).version.name == ""
 
@@ -114,7 +120,9 @@ def test_coached_only_does_not_come_home_by_a_version(w, tackling):
 
 def test_coached_only_does_not_come_home_by_copying(w, tackling):
     week = weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week
-    week.blocks.update(on=on(0), place="home", locked=True)  # as if somebody had written it into the database
+    week.blocks.update(
+        on=on(0), place="home", locked=True
+    )  # as if somebody had written it into the database
     assert blocks(weeks.copy_last(member=w.coach, player=w.player, monday=on(7)).week) == []
     with pytest.raises(Refused, match="for coached sessions"):
         publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
@@ -122,7 +130,9 @@ def test_coached_only_does_not_come_home_by_copying(w, tackling):
     assert week.published_at is None
 
 
-def test_a_drill_that_became_coached_only_after_it_was_planned_is_not_published_for_home(w, planned):
+def test_a_drill_that_became_coached_only_after_it_was_planned_is_not_published_for_home(
+    w, planned
+):
     w.drill.caution = "coached_only"
     w.drill.save()
     with pytest.raises(Refused, match="for coached sessions"):
@@ -158,7 +168,9 @@ def test_nothing_is_planned_for_who_rests(w, planned):
     stop = open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
     assert wanted(w.player) == []
     for act in (weeks.solve, weeks.copy_last, partial(publish, at=AT)):
-        with pytest.raises(Refused, match=r"Ida Marlow rests since 2 March .“knee”.: a coach ends the stop first"):
+        with pytest.raises(
+            Refused, match=r"Ida Marlow rests since 2 March .“knee”.: a coach ends the stop first"
+        ):
             act(member=w.coach, player=w.player, monday=MONDAY)
     assert "does not say what it is" in text(Client().get(f"/card/{w.token}/"))
     end_stop(member=w.coach, stop=stop, cleared_by="physio", on=MONDAY)
@@ -195,16 +207,26 @@ def test_the_database_refuses_weeks_that_mix_clubs(w, planned):
         Week.objects.create(club=w.club, player=w.player, monday=on(1))
 
 
-@pytest.mark.parametrize("day", [{"minutes": 0}, {"minutes": 481}, {"weekday": 7}, {"place": "moon"}])
+@pytest.mark.parametrize(
+    "day", [{"minutes": 0}, {"minutes": 481}, {"weekday": 7}, {"place": "moon"}]
+)
 def test_days_that_cannot_be(w, day):
     with pytest.raises(ValidationError):
-        save_player(member=w.coach, player=w.player, days=[{"weekday": 0, "minutes": 20, "place": "home", **day}])
+        save_player(
+            member=w.coach,
+            player=w.player,
+            days=[{"weekday": 0, "minutes": 20, "place": "home", **day}],
+        )
 
 
 def test_coached_only_does_not_come_home_by_a_file(w, planned):
-    """A library file makes the drill coached-only while its week is already on the player's card."""
+    """A library file makes the drill coached-only while its week is already on the player's
+    card.
+    """
     publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
-    document = library_document(Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club))
+    document = library_document(
+        Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club)
+    )
     document["drills"][0]["caution"] = "coached_only"
     import_library(member=w.coach, library=read_library(json.dumps(document).encode()))
     assert home_blocks(w.player, on(0)) == []
@@ -217,7 +239,9 @@ def test_coached_only_does_not_come_home_by_a_file(w, planned):
 
 
 def test_results_of_a_home_version_say_so(w):
-    fed = drill(w.club, "Fed", people="feeder", versions=[{"name": "Off a wall", "loses": ["no live feed"]}])
+    fed = drill(
+        w.club, "Fed", people="feeder", versions=[{"name": "Off a wall", "loses": ["no live feed"]}]
+    )
     stay = current(put_on(w, ladder=ladder(w.club, fed, "Fed ones"), on=timezone.localdate()))
     path = f"/card/{w.token}/{stay.pk}/"
     assert "It lacks: no live feed" in text(Client().get(path))

@@ -21,9 +21,9 @@ from drill_ladder.formats.words import dose_words, target_words
 
 @dataclass(frozen=True, slots=True)
 class CardBlock:
-    """One ladder on a card. stored: the rung that is worked on, for a recheck the one below. done: days of work this
-    week; due: whether it is asked for today; planned: its days of a published week, empty without one; told: the block
-    as it was published, or nothing.
+    """One ladder on a card. stored: the rung that is worked on, for a recheck the one below. done:
+    days of work this week; due: whether it is asked for today; planned: its days of a published
+    week, empty without one; told: the block as it was published, or nothing.
     """
 
     stay: Stay
@@ -71,16 +71,25 @@ def told_changes(week: Week | None) -> list[str]:
 
 
 def home_blocks(player: Player, today: date) -> list[CardBlock]:
-    """The player's home work, what is due today first. A published week says on which days; without one, the wanted
-    sessions a week do.
+    """The player's home work, what is due today first. A published week says on which days; without
+    one, the wanted sessions a week do.
     """
     stays = (
-        Stay.objects.of_player(player).current().begun(today).for_home().prefetch_related("prescription__ladder__rungs")
+        Stay.objects.of_player(player)
+        .current()
+        .begun(today)
+        .for_home()
+        .prefetch_related("prescription__ladder__rungs")
     )
     monday = today - timedelta(days=today.weekday())
-    worked = set(Session.objects.of_player(player).since(monday).values_list("stay__prescription", "on"))
+    worked = set(
+        Session.objects.of_player(player).since(monday).values_list("stay__prescription", "on")
+    )
     week = published_week(player, today)
-    blocks = [_block(stay, {on for pk, on in worked if pk == stay.prescription_id}, today, week) for stay in stays]
+    blocks = [
+        _block(stay, {on for pk, on in worked if pk == stay.prescription_id}, today, week)
+        for stay in stays
+    ]
     shown = [block for block in blocks if block is not None]
     return sorted(shown, key=lambda b: (not b.due, b.order, b.stay.prescription.ladder.title))
 
@@ -93,7 +102,11 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> CardB
     if week is None or _came_later(stay, week):
         due = today not in days and len(days) < stay.prescription.per_week
         return CardBlock(stay, stored, rung, rungs, len(days), due, today in days)
-    mine = [block for block in week.published if block.prescription == stay.prescription_id and not block.cancelled]
+    mine = [
+        block
+        for block in week.published
+        if block.prescription == stay.prescription_id and not block.cancelled
+    ]
     at_home = [block for block in mine if block.place == "home"]
     if not at_home:
         return None
@@ -108,7 +121,8 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> CardB
 def barred(stay: Stay) -> str:
     """Why a block may not be done at this player's home; empty where it may.
 
-    Caution is asked each time: a drill that needs an adult is not offered where none is on record, whatever is ticked.
+    Caution is asked each time: a drill that needs an adult is not offered where none is on record,
+    whatever is ticked.
     """
     if stay.prescription.not_at_home:
         return stay.prescription.not_at_home
@@ -121,17 +135,26 @@ def barred(stay: Stay) -> str:
 
 def barred_blocks(player: Player, today: date) -> list[tuple[Stay, str]]:
     """What was prescribed for home and may not be done there any more, each with the reason."""
-    stays = Stay.objects.of_player(player).current().begun(today).exclude(prescription__place=Place.COACHED)
+    stays = (
+        Stay.objects.of_player(player)
+        .current()
+        .begun(today)
+        .exclude(prescription__place=Place.COACHED)
+    )
     return [(stay, why) for stay in stays if (why := barred(stay)) and _is_news(stay)]
 
 
 def _is_news(stay: Stay) -> bool:
-    """With both places, a rung for the club alone is nothing to tell, unless it was told for home before."""
+    """With both places, a rung for the club alone is nothing to tell, unless it was told for home
+    before.
+    """
     return bool(stay.prescription.not_at_home) or stay.prescription.place == Place.HOME
 
 
 def _came_later(stay: Stay, week: Week) -> bool:
-    """Whether the ladder was prescribed after the week was told: it does not wait for the next publishing."""
+    """Whether the ladder was prescribed after the week was told: it does not wait for the next
+    publishing.
+    """
     asked = {block.prescription for block in week.published}
     told = timezone.localdate(week.published_at)
     return stay.prescription_id not in asked and stay.prescription.started_on >= told

@@ -1,4 +1,6 @@
-"""Weeks as calendars (RFC 5545): a day's block is an all-day event that keeps its name through every change."""
+"""Weeks as calendars (RFC 5545): a day's block is an all-day event that keeps its name through
+every change.
+"""
 
 from collections.abc import Iterable
 from dataclasses import replace
@@ -24,10 +26,11 @@ def calendar(
     alarms: bool = False,
     with_names: bool = False,
 ) -> bytes:
-    """The published blocks of weeks at some places. with_names: the player's name is in the title (a coach's feed).
+    """The published blocks of weeks at some places. with_names: the player's name is in the title
+    (a coach's feed).
 
-    resting: players with an open stop, whose blocks from today on are cancelled as long as it is open. What is planned
-    after a ladder has ended is cancelled too.
+    resting: players with an open stop, whose blocks from today on are cancelled as long as it is
+    open. What is planned after a ladder has ended is cancelled too.
     """
     weeks = list(weeks)
     over = _ended(weeks)
@@ -48,7 +51,9 @@ def calendar(
 def _ended(weeks: Iterable[Week]) -> dict[int, date]:
     """Prescription id -> the day on which it ended, of those that the weeks tell of."""
     told = {block.prescription for week in weeks for block in week.published}
-    ended = Prescription.objects.filter(pk__in=told, ended_on__isnull=False).exclude(status=Status.ACTIVE)
+    ended = Prescription.objects.filter(pk__in=told, ended_on__isnull=False).exclude(
+        status=Status.ACTIVE
+    )
     return {row.pk: row.ended_on for row in ended if row.ended_on}
 
 
@@ -61,7 +66,9 @@ def _event(week: Week, block: ToldBlock, alarms: bool, with_names: bool) -> Even
     event.add("dtstart", on)
     event.add("dtend", on + timedelta(days=1))
     event.add("summary", f"{who}{block.ladder}, {block.minutes} min, {PLACES[block.place]}")
-    event.add("description", "\n".join(filter(None, [block.title, block.dose, f"Target: {block.target}"])))
+    event.add(
+        "description", "\n".join(filter(None, [block.title, block.dose, f"Target: {block.target}"]))
+    )
     event.add("status", "CANCELLED" if block.cancelled else "CONFIRMED")
     event.add("transp", "TRANSPARENT")
     if alarms and not block.cancelled:

@@ -1,4 +1,6 @@
-"""Pages that a secret link opens. A report of hurt is stored before anything else, whatever becomes of the page."""
+"""Pages that a secret link opens. A report of hurt is stored before anything else, whatever becomes
+of the page.
+"""
 
 from collections.abc import Callable
 from functools import wraps
@@ -22,10 +24,11 @@ GUESSES, MINUTE = 30, 60  # wrong addresses a minute from one place; right ones 
 
 
 def by_link(opens: str = Opens.CARD) -> Callable[[View], View]:
-    """A page that a secret link of a kind opens, for its player only; a wrong or closed link is a 404.
+    """A page that a secret link of a kind opens, for its player only; a wrong or closed link is a
+    404.
 
-    The secret alone lets somebody in, no cookie does, so that no other site can send a form here in their name: such
-    pages need no token against that, and a report cannot fail by an old one.
+    The secret alone lets somebody in, no cookie does, so that no other site can send a form here in
+    their name: such pages need no token against that, and a report cannot fail by an old one.
     """
 
     def decorate(view: View) -> View:
@@ -47,7 +50,9 @@ def by_link(opens: str = Opens.CARD) -> Callable[[View], View]:
     return decorate
 
 
-def _opened(view: View, request: HttpRequest, player: Player, token: str, *args: Any, **kwargs: Any) -> HttpResponse:
+def _opened(
+    view: View, request: HttpRequest, player: Player, token: str, *args: Any, **kwargs: Any
+) -> HttpResponse:
     """The page itself, after what it tells about a hurt."""
     told = hear(request.POST, player, None) if request.method == "POST" else None
     request.told = told  # type: ignore[attr-defined]
@@ -60,7 +65,9 @@ def _opened(view: View, request: HttpRequest, player: Player, token: str, *args:
 
 
 def _closed(request: HttpRequest, token: str, opens: str) -> HttpResponse:
-    """An address that opens nothing: a hurt is heard all the same, one of an earlier version leads on once."""
+    """An address that opens nothing: a hurt is heard all the same, one of an earlier version leads
+    on once.
+    """
     if request.method == "POST":
         player = player_once_by(token)
         told = heard_late(request.POST, player) if player else None
@@ -85,7 +92,9 @@ def wrong_link(request: HttpRequest) -> HttpResponse:
 
 
 def _secretly(response: HttpResponse) -> HttpResponse:
-    """The address itself is the secret: it goes to no other site (and to ours, or forms would be refused)."""
+    """The address itself is the secret: it goes to no other site (and to ours, or forms would be
+    refused).
+    """
     response.headers["Referrer-Policy"] = "same-origin"
     response.headers["X-Robots-Tag"] = "noindex"
     return response

@@ -1,6 +1,9 @@
-"""Weeks on paper: a home card with boxes to tick, a coach's sheet for one day. One page each, good without colour."""
+"""Weeks on paper: a home card with boxes to tick, a coach's sheet for one day. One page each, good
+without colour.
+"""
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import date, timedelta
 from io import BytesIO
 from itertools import islice
@@ -11,7 +14,8 @@ import segno
 from django.template.loader import render_to_string
 
 from drill_ladder.apps.card.blocks import barred, published_week
-from drill_ladder.apps.library.models import Caution
+from drill_ladder.apps.library.models import Caution, Ladder
+from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.library.plans.drawing import on_paper
 from drill_ladder.apps.people.models import Club, Player, Side, Squad
 from drill_ladder.apps.practice.coverage import begin_with
@@ -25,12 +29,14 @@ from drill_ladder.formats.reading import cut
 from drill_ladder.formats.words import dose_words, target_words
 
 MOST_BOXES = 20
-# what a page holds: rows to tick in all, blocks, letters of a text; from so many rows on it begins with small print
+# what a page holds: rows to tick in all, blocks, letters of a text; from so many rows on it begins
+# with small print
 MOST_ROWS, MOST_BLOCKS, LONGEST, MANY_ROWS = 64, 10, 400, 40
 # how small, and the scale of the boxes
 SIZES = {"": 1.0, "dense": 0.75, "denser": 0.55, "densest": 0.42}
 CARD_SIZES = {"drawn": 1.0, **SIZES}  # with the floor plans, where there is room
-# laying out a full page takes a second and a half each time: with more rows it is tried with small print at once
+# laying out a full page takes a second and a half each time: with more rows it is tried with small
+# print at once
 FULL_SIZES = {60: {"denser": 0.55, "densest": 0.42}, MOST_ROWS * MOST_BLOCKS: {"densest": 0.42}}
 STATIC = Path(__file__).resolve().parents[2] / "ui" / "static"
 
@@ -38,12 +44,55 @@ STATIC = Path(__file__).resolve().parents[2] / "ui" / "static"
 def qr(text: str) -> str:
     """A QR code as SVG."""
     out = BytesIO()
-    segno.make(text, error="m").save(out, kind="svg", scale=3, border=2, xmldecl=False, svgns=True, nl=False)
+    segno.make(text, error="m").save(
+        out, kind="svg", scale=3, border=2, xmldecl=False, svgns=True, nl=False
+    )
     return out.getvalue().decode()
 
 
-def tallies(rung: Rung, most: int = MOST_ROWS) -> list[dict[str, Any]]:
-    """What is ticked: a row for each set and lane, with as many boxes as attempts, or one box for a number.
+@dataclass(frozen=True, slots=True)
+class TickRow:
+    """A row to tick: its name, and how many boxes (0: one for a number)."""
+
+    name: str
+    boxes: int
+
+
+@dataclass(frozen=True, slots=True)
+class PaperBlock:
+    """A block of a home card on paper. times: the days on which it is done, or empty boxes."""
+
+    ladder: Ladder
+    title: str
+    plan: str
+    how: str
+    cue: str
+    begin: list[str]
+    caution: str
+    dose: str
+    target: str
+    rows: list[TickRow]
+    times: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class SheetRow:
+    """A block of a coach's sheet."""
+
+    player: Player
+    ladder: Ladder
+    rung: StoredRung
+    minutes: int
+    dose: str
+    target: str
+    rows: list[TickRow]
+    faults: list[str]
+    begin: list[str]
+
+
+def tallies(rung: Rung, most: int = MOST_ROWS) -> list[TickRow]:
+    """What is ticked: a row for each set and lane, with as many boxes as attempts, or one box for a
+    number.
 
     At most so many rows; where there are more, the last one says so.
     """
@@ -51,9 +100,9 @@ def tallies(rung: Rung, most: int = MOST_ROWS) -> list[dict[str, Any]]:
     boxes = min(reps, MOST_BOXES) if reps else 0
     sets, lanes = rung.dose.sets, rung.lanes or ("",)
     rows = islice(((n, lane) for n in range(1, sets + 1) for lane in lanes), most)
-    told = [{"name": _named(number, lane, sets), "boxes": boxes} for number, lane in rows]
+    told = [TickRow(_named(number, lane, sets), boxes) for number, lane in rows]
     if sets * len(lanes) > most:
-        told[-1] = {"name": f"and {sets * len(lanes) - most + 1} more", "boxes": 0}
+        told[-1] = TickRow(f"and {sets * len(lanes) - most + 1} more", 0)
     return told
 
 
@@ -65,7 +114,10 @@ def _named(number: int, lane: str, sets: int) -> str:
 def home_card(player: Player, monday: date, link: str) -> bytes:
     """The player's home work of a week, with the way to the card itself."""
     sunday = monday + timedelta(days=6)
-    stays = {s.prescription_id: s for s in Stay.objects.of_player(player).current().begun(sunday).for_home()}
+    stays = {
+        s.prescription_id: s
+        for s in Stay.objects.of_player(player).current().begun(sunday).for_home()
+    }
     week = published_week(player, monday)
     told = [b for b in (week.published if week else ()) if b.place == "home" and not b.cancelled]
     days: dict[int, list[date]] = {}
@@ -77,34 +129,45 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
         for stay in shown[:MOST_BLOCKS]
         if stay.worked_on.drill.caution != Caution.COACHED_ONLY and not barred(stay)
     ]
-    times = {stay.pk: len(days.get(stay.prescription_id, [])) or stay.prescription.per_week for stay in shown}
+    times = {
+        stay.pk: len(days.get(stay.prescription_id, [])) or stay.prescription.per_week
+        for stay in shown
+    }
     share = max(1, MOST_ROWS // max(1, sum(times.values())))
-    blocks = [_card_block(stay, days.get(stay.prescription_id, []), monday, share) for stay in shown]
+    blocks = [
+        _card_block(stay, days.get(stay.prescription_id, []), monday, share) for stay in shown
+    ]
     rests = player.pk in resting_of(player.club)
     context = {"player": player, "monday": monday, "sunday": sunday, "link": link, "rests": rests}
     context["blocks"] = [] if rests else blocks
-    rows = sum(len(block["rows"]) * len(block["times"]) for block in blocks)
-    sizes = CARD_SIZES if rows <= MANY_ROWS else next(s for most, s in FULL_SIZES.items() if rows <= most)
+    rows = sum(len(block.rows) * len(block.times) for block in blocks)
+    sizes = (
+        CARD_SIZES
+        if rows <= MANY_ROWS
+        else next(s for most, s in FULL_SIZES.items() if rows <= most)
+    )
     return pdf("card/print_card.html", context | {"qr": qr(link)}, sizes)
 
 
-def _card_block(stay: Stay, days: list[date], on: date, most: int) -> dict[str, Any]:
+def _card_block(stay: Stay, days: list[date], on: date, most: int) -> PaperBlock:
     stored, rung = work_rung(stay, stay.recheck)
     drill, plan = stored.drill, stored.floor_plan
-    cue = cue_of_the_day(drill, stay.sessions.prefetch_related("sets"), stay.prescription.player, on)
-    return {
-        "ladder": stay.prescription.ladder,
-        "title": stored.title,
-        "plan": on_paper(plan, stay.prescription.player.dominant_side == Side.LEFT) if plan else "",
-        "how": cut(drill.how, LONGEST),
-        "cue": cue or next(iter(drill.cues), ""),
-        "begin": begin_with(stay.prescription.player, drill, on),
-        "caution": drill.caution_note,
-        "dose": dose_words(rung),
-        "target": target_words(rung),
-        "rows": tallies(rung, most),
-        "times": [f"{day:%a}" for day in days] or ["" for _ in range(stay.prescription.per_week)],
-    }
+    cue = cue_of_the_day(
+        drill, stay.sessions.prefetch_related("sets"), stay.prescription.player, on
+    )
+    return PaperBlock(
+        ladder=stay.prescription.ladder,
+        title=stored.title,
+        plan=on_paper(plan, stay.prescription.player.dominant_side == Side.LEFT) if plan else "",
+        how=cut(drill.how, LONGEST),
+        cue=cue or next(iter(drill.cues), ""),
+        begin=begin_with(stay.prescription.player, drill, on),
+        caution=drill.caution_note,
+        dose=dose_words(rung),
+        target=target_words(rung),
+        rows=tallies(rung, most),
+        times=[f"{day:%a}" for day in days] or ["" for _ in range(stay.prescription.per_week)],
+    )
 
 
 def session_sheet(club: Club, on: date, squad: Squad | None) -> bytes:
@@ -117,28 +180,32 @@ def session_sheet(club: Club, on: date, squad: Squad | None) -> bytes:
     resting = resting_of(club)
     off = sorted({str(block.week.player) for block in blocks if block.week.player_id in resting})
     blocks = blocks.exclude(week__player__in=resting)
-    rows = [row for block in blocks.order_by("week__player__name", "order") if (row := _sheet_row(block))]
+    rows = [
+        row
+        for block in blocks.order_by("week__player__name", "order")
+        if (row := _sheet_row(block))
+    ]
     context = {"club": club, "on": on, "squad": squad, "rows": rows, "off": off}
     return pdf("card/print_sheet.html", context)
 
 
-def _sheet_row(block: PlannedBlock) -> dict[str, Any] | None:
+def _sheet_row(block: PlannedBlock) -> SheetRow | None:
     stays = Stay.objects.filter(prescription=block.prescription, left__isnull=True)
     stay = stays.select_related("rung__drill").first()
     if stay is None:
         return None
     stored, rung = work_rung(stay, stay.recheck)
-    return {
-        "player": block.week.player,
-        "ladder": block.prescription.ladder,
-        "rung": stored,
-        "minutes": block.minutes,
-        "dose": dose_words(rung),
-        "target": target_words(rung),
-        "rows": tallies(rung),
-        "faults": stored.drill.faults[:3],
-        "begin": begin_with(block.week.player, stored.drill, block.on),
-    }
+    return SheetRow(
+        player=block.week.player,
+        ladder=block.prescription.ladder,
+        rung=stored,
+        minutes=block.minutes,
+        dose=dose_words(rung),
+        target=target_words(rung),
+        rows=tallies(rung),
+        faults=stored.drill.faults[:3],
+        begin=begin_with(block.week.player, stored.drill, block.on),
+    )
 
 
 def pdf(template: str, context: dict[str, Any], sizes: Mapping[str, float] = SIZES) -> bytes:
@@ -147,8 +214,8 @@ def pdf(template: str, context: dict[str, Any], sizes: Mapping[str, float] = SIZ
 
 
 def document(template: str, context: dict[str, Any], sizes: Mapping[str, float] = SIZES) -> Any:
-    """The laid out pages: one, unless even the smallest print needs more. Fonts come from this folder; nothing is
-    fetched.
+    """The laid out pages: one, unless even the smallest print needs more. Fonts come from this
+    folder; nothing is fetched.
     """
     # three seconds to import, needed for printing only
     from weasyprint import CSS, HTML
@@ -173,4 +240,6 @@ def resting_of(club: Club) -> set[int]:
 
 def weeks_to_tell(player: Player) -> list[Week]:
     """The weeks that a player was told, for the calendar."""
-    return list(Week.objects.filter(player=player, published_at__isnull=False).select_related("player"))
+    return list(
+        Week.objects.filter(player=player, published_at__isnull=False).select_related("player")
+    )

@@ -38,7 +38,9 @@ def _ics(data: bytes, name: str) -> HttpResponse:
 def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
     alarms, today = request.GET.get("alarm") == "1", clock.today(player.club)
-    data = calendar(f"Drills of {player}", weeks_to_tell(player), BOTH, today, resting_of(player.club), alarms)
+    data = calendar(
+        f"Drills of {player}", weeks_to_tell(player), BOTH, today, resting_of(player.club), alarms
+    )
     return _ics(data, "drills")
 
 
@@ -47,7 +49,9 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
     member = member_by(token)
     if member is None:
         present = moved_to(token, FEED)
-        return redirect("card:coach-feed", present, permanent=True) if present else wrong_link(request)
+        return (
+            redirect("card:coach-feed", present, permanent=True) if present else wrong_link(request)
+        )
     if not member.decides:
         raise Http404
     today = clock.today(member.club)
@@ -81,7 +85,7 @@ def _card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
 
 @coach_required
 def card_sheet(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
-    """The same for a coach."""
+    """The week's home work on paper, for a coach."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
     link = open_link(who)
     if link is None:

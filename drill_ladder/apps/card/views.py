@@ -11,14 +11,26 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.card.blocks import barred_blocks, home_blocks, home_way, published_week, told_changes
+from drill_ladder.apps.card.blocks import (
+    barred_blocks,
+    home_blocks,
+    home_way,
+    published_week,
+    told_changes,
+)
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_link
 from drill_ladder.apps.people.models import Opens, Player
 from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, work_rung
-from drill_ladder.apps.practice.log_page import draft_key, log_context, recorded, session_form, whom_to_ring
+from drill_ladder.apps.practice.log_page import (
+    draft_key,
+    log_context,
+    recorded,
+    session_form,
+    whom_to_ring,
+)
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of
 from drill_ladder.apps.practice.words import outcome
@@ -34,7 +46,13 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     today = clock.today(player.club)
     blocks = home_blocks(player, today)
     changed = told_changes(published_week(player, today))
-    context = {"player": player, "token": token, "today": today, "stop": open_stop_of(player), "blocks": blocks}
+    context = {
+        "player": player,
+        "token": token,
+        "today": today,
+        "stop": open_stop_of(player),
+        "blocks": blocks,
+    }
     context["off"] = barred_blocks(player, today)
     context |= {"changed": changed, "forget": _draft_told(request)} | whom_to_ring(player)
     feed = open_link(player, Opens.CALENDAR)
@@ -69,7 +87,8 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         if session is not None:
             return redirect("card:done", token, session.pk)
         if told and not form.errors:
-            return redirect(f"{reverse('card:card', args=[token])}?told={draft_key(found, clock.today(player.club))}")
+            draft = draft_key(found, clock.today(player.club))
+            return redirect(f"{reverse('card:card', args=[token])}?told={draft}")
     context = log_context(found, form) | {
         "player": player,
         "token": token,
@@ -129,6 +148,8 @@ def outcome_context(session: Session, today: date) -> dict[str, Any]:
 @require_POST
 @by_link()
 def hurt(request: HttpRequest, player: Player, token: str) -> HttpResponse:
-    """Something hurts: everything stops until a coach has looked at it. Told as JSON to a device that asks for that."""
+    """Something hurts: everything stops until a coach has looked at it. Told as JSON to a device
+    that asks for that.
+    """
     told = request.told or hear_button(request.POST, player, None)  # type: ignore[attr-defined]
     return JsonResponse({"told": told}) if wants_json(request) else redirect("card:card", token)

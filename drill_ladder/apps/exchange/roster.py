@@ -1,4 +1,6 @@
-"""The roster as a table: what each column means, what a file would do, and doing it all or not at all."""
+"""The roster as a table: what each column means, what a file would do, and doing it all or not at
+all.
+"""
 
 from collections import Counter
 from collections.abc import Callable
@@ -9,7 +11,8 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 
-from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player, Side
+from drill_ladder.apps.people.forms import PlayerForm
+from drill_ladder.apps.people.models import SPACE_M, Club, Player, Side
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 from drill_ladder.formats.tables import Table, unsafe_cell, write_csv
 
@@ -66,7 +69,9 @@ class Row:
     @property
     def what(self) -> str:
         """new, changed or same."""
-        return "new" if self.player is None else "changed" if self.changes else "same"
+        if self.player is None:
+            return "new"
+        return "changed" if self.changes else "same"
 
 
 @dataclass(slots=True)
@@ -148,25 +153,34 @@ def _text(most: int) -> Callable[[str, date], str]:
     return read
 
 
+# columns that the player's form calls otherwise
+FORM_NAMES = {"squad": "squad_name", "guardian_agreed": "guardian_consent_on"}
+
+
+def _text_like(column: str) -> Callable[[str, date], str]:
+    """A text as long as the player's form takes it."""
+    field = PlayerForm.base_fields[FORM_NAMES.get(column, column)]
+    return _text(field.max_length)  # type: ignore[attr-defined]
+
+
+def _number_like(column: str) -> Callable[[str, date], float]:
+    """A number as large as the player's form takes it."""
+    field: Any = PlayerForm.base_fields[column]
+    return _number(field.min_value, field.max_value)
+
+
+_TEXTS = (
+    *("name", "squad", "home_space", "home_surface", "home_tools"),
+    *("guardian_name", "guardian_phone"),
+)
 READERS: dict[str, Callable[[str, date], Any]] = {
-    "name": _text(120),
-    "squad": _text(80),
+    **{column: _text_like(column) for column in _TEXTS},
     "birth_month": _month,
     "side": _side,
-    "stride_cm": _number(*PACE_CM),
-    "shoe_cm": _number(*SHOE_CM),
-    "home_space": _text(120),
-    "home_width_m": _number(0.5, 200),
-    "home_depth_m": _number(0.5, 200),
-    "home_surface": _text(40),
-    "home_tools": _text(200),
-    "home_wall": _yes,
-    "home_feeder": _yes,
-    "home_adult": _yes,
-    "home_light": _yes,
-    "guardian_name": _text(120),
+    **{column: _number_like(column) for column in ("stride_cm", "shoe_cm")},
+    **{column: _number(*SPACE_M) for column in ("home_width_m", "home_depth_m")},
+    **dict.fromkeys(("home_wall", "home_feeder", "home_adult", "home_light"), _yes),
     "guardian_email": _mail,
-    "guardian_phone": _text(40),
     "guardian_agreed": _day,
 }
 
@@ -175,7 +189,9 @@ def preview(club: Club, table: Table, today: date) -> Preview:
     """What the table would do, and everything that is wrong with it. Blank cells change nothing."""
     found = Preview([], [], [name for name in table.header if name and name not in READERS])
     if "name" not in table.header:
-        found.problems.append(Problem(1, "name", "this column is missing: it says whom a row is about"))
+        found.problems.append(
+            Problem(1, "name", "this column is missing: it says whom a row is about")
+        )
         return found
     players = Player.objects.of_club(club).select_related("squad").prefetch_related("guardians")
     known = {player.name.casefold(): player for player in players}
@@ -189,7 +205,9 @@ def preview(club: Club, table: Table, today: date) -> Preview:
         elif name.casefold() in seen:
             found.problems.append(Problem(number, "name", f"is in row {seen[name.casefold()]} too"))
         elif names[name.casefold()] > 1:
-            found.problems.append(Problem(number, "name", "several players have it: change them one by one"))
+            found.problems.append(
+                Problem(number, "name", "several players have it: change them one by one")
+            )
         seen[name.casefold()] = number
         row.player = known.get(name.casefold())
         _check_pairs(row, found.problems)
@@ -234,8 +252,13 @@ def told(player: Player) -> dict[str, str]:
         **{key: None if value is None else round(value * 100, 1) for key, value in lengths.items()},
         **metres,
         **{key: getattr(player, key) for key in ("home_space", "home_surface", "home_tools")},
-        **{key: getattr(player, key) for key in ("home_wall", "home_feeder", "home_adult", "home_light")},
-        **{column: getattr(guardian, part) if guardian else "" for column, part in GUARDIAN.items()},
+        **{
+            key: getattr(player, key)
+            for key in ("home_wall", "home_feeder", "home_adult", "home_light")
+        },
+        **{
+            column: getattr(guardian, part) if guardian else "" for column, part in GUARDIAN.items()
+        },
     }
     return {column: _as_text(values[column]) for column in COLUMNS}
 
@@ -260,5 +283,10 @@ def _given(column: str, value: Any) -> str:
 
 def roster_csv(club: Club) -> str:
     """Everybody, in the same columns."""
-    players = Player.objects.of_club(club).select_related("squad").prefetch_related("guardians").order_by("name")
+    players = (
+        Player.objects.of_club(club)
+        .select_related("squad")
+        .prefetch_related("guardians")
+        .order_by("name")
+    )
     return write_csv(COLUMNS, [list(told(player).values()) for player in players])

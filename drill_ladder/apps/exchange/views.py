@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
 from drill_ladder.apps.exchange.roster import COLUMNS, preview, roster_csv
-from drill_ladder.apps.exchange.roster_import import bring_in
+from drill_ladder.apps.exchange.roster_import import import_roster
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
@@ -18,7 +18,9 @@ from drill_ladder.formats.tables import LARGEST, BadTable, Table, read_table, wr
 @coach_required
 def roster_out(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody as CSV."""
-    response = HttpResponse("\ufeff" + roster_csv(member.club), content_type="text/csv; charset=utf-8")
+    response = HttpResponse(
+        "\ufeff" + roster_csv(member.club), content_type="text/csv; charset=utf-8"
+    )
     response.headers["Content-Disposition"] = 'attachment; filename="roster.csv"'
     return response
 
@@ -32,7 +34,7 @@ def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
             table = _table(request)
             found = preview(member.club, table, clock.today(member.club))
             if request.POST.get("sure") == "yes" and not found.problems:
-                found = bring_in(member=member, table=table, today=clock.today(member.club))
+                found = import_roster(member=member, table=table, today=clock.today(member.club))
                 messages.success(request, _said(found))
                 return redirect("progress:players")
             context |= {"found": found, "text": _kept(table)}
@@ -43,7 +45,9 @@ def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 def _table(request: HttpRequest) -> Table:
-    """The table of the file that was sent, or of what was pasted (or is sent back by the preview)."""
+    """The table of the file that was sent, or of what was pasted (or is sent back by the
+    preview).
+    """
     upload = request.FILES.get("file")
     if upload:
         return read_table(upload.read(LARGEST + 1), upload.name or "")

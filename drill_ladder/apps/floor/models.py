@@ -10,8 +10,8 @@ from drill_ladder.formats.documents import SLOTS, STATIONS
 
 
 class GroupSession(models.Model):
-    """Stations for a group. players: their names now; past: the slots that were run before the players changed, by
-    the players' names.
+    """Stations for a group. players: their names now; past: the slots that were run before the
+    players changed, by the players' names.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -29,7 +29,9 @@ class GroupSession(models.Model):
     class Meta:
         ordering = ["-on", "-id"]
         constraints = [
-            models.CheckConstraint(condition=Q(slot_s__gte=10, slot_s__lte=7200), name="slot_of_some_length"),
+            models.CheckConstraint(
+                condition=Q(slot_s__gte=10, slot_s__lte=7200), name="slot_of_some_length"
+            ),
             models.CheckConstraint(condition=Q(slots__gte=1), name="slots_from_one"),
         ]
 

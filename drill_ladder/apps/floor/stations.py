@@ -1,4 +1,6 @@
-"""Stations for a group session: set up, shown, and solved again when somebody comes late or goes."""
+"""Stations for a group session: set up, shown, and solved again when somebody comes late or
+goes.
+"""
 
 from collections import Counter
 from collections.abc import Sequence
@@ -39,7 +41,10 @@ class StationForm(Row):
         if not data.get("capacity"):
             self.add_error("capacity", "How many players?")
         elif data["capacity"] % len(roles):
-            self.add_error("capacity", f"With {len(roles)} roles: {len(roles)}, {2 * len(roles)}, {3 * len(roles)}...")
+            self.add_error(
+                "capacity",
+                f"With {len(roles)} roles: {len(roles)}, {2 * len(roles)}, {3 * len(roles)}...",
+            )
         if not data.get("s_per_rep"):
             self.add_error("s_per_rep", "How long does one take?")
         return data
@@ -59,10 +64,16 @@ class GroupForm(forms.Form):
 
     title = Line(label="Name of the session", max_length=120)
     squad = forms.ModelChoiceField(
-        queryset=Squad.objects.none(), label="Everybody of", required=False, empty_label="nobody in particular"
+        queryset=Squad.objects.none(),
+        label="Everybody of",
+        required=False,
+        empty_label="nobody in particular",
     )
     names = Prose(
-        label="And these, one a line", required=False, max_length=4000, widget=forms.Textarea(attrs={"rows": 4})
+        label="And these, one a line",
+        required=False,
+        max_length=4000,
+        widget=forms.Textarea(attrs={"rows": 4}),
     )
     minutes = Number(label="Minutes a slot", min_value=0.5, max_value=60, initial=4)
     change_s = Whole(label="Seconds to change", min_value=0, max_value=600, initial=20)
@@ -76,7 +87,9 @@ class GroupForm(forms.Form):
         data = super().clean() or self.cleaned_data
         names = self.players()
         if not self.errors and not 2 <= len(names) <= MOST_PLAYERS:
-            self.add_error("names", f"From 2 to {MOST_PLAYERS} players, please: there are {len(names)}.")
+            self.add_error(
+                "names", f"From 2 to {MOST_PLAYERS} players, please: there are {len(names)}."
+            )
         return data
 
     def players(self) -> list[str]:
@@ -84,12 +97,18 @@ class GroupForm(forms.Form):
         squad = self.cleaned_data.get("squad")
         fit = squad.players.exclude(stops__in=Stop.objects.open()) if squad else []
         known = [player.name for player in fit]
-        typed = [name.strip() for name in (self.cleaned_data.get("names") or "").splitlines() if name.strip()]
+        typed = [
+            name.strip()
+            for name in (self.cleaned_data.get("names") or "").splitlines()
+            if name.strip()
+        ]
         return list(dict.fromkeys([*known, *typed]))
 
 
 def resting_among(club: Club, names: list[str]) -> list[str]:
-    """Those of the names that belong to a player of the club with an open stop, however they are written."""
+    """Those of the names that belong to a player of the club with an open stop, however they are
+    written.
+    """
     resting = {" ".join(p.name.split()).casefold() for p in Player.objects.of_club(club).resting()}
     return [name for name in names if " ".join(name.split()).casefold() in resting]
 
@@ -98,7 +117,10 @@ def _refuse_resting(club: Club, names: list[str]) -> None:
     resting = resting_among(club, names)
     if resting:
         who = f"{resting[0]} rests" if len(resting) == 1 else f"{', '.join(resting)} rest"
-        raise Refused(f"{who}: a stop is open, and only a coach ends it. Nothing was changed: please take them out.")
+        raise Refused(
+            f"{who}: a stop is open, and only a coach ends it. Nothing was changed: please take "
+            "them out."
+        )
 
 
 def rotation(session: GroupSession) -> Rotation:
@@ -116,7 +138,9 @@ def _been(session: GroupSession, name: str) -> Counter[str]:
 
 @dataclass(frozen=True, slots=True)
 class PlayerLine:
-    """A player: what they do in each slot of the whole session (None: rest), and their repetitions still to come."""
+    """A player: what they do in each slot of the whole session (None: rest), and their repetitions
+    still to come.
+    """
 
     name: str
     past: list[Spot | None]
@@ -140,7 +164,9 @@ def lines(session: GroupSession, found: Rotation) -> list[PlayerLine]:
 
 @dataclass(frozen=True, slots=True)
 class Where:
-    """One slot, station by station with who is there (and as what, where there are roles), and who rests."""
+    """One slot, station by station with who is there (and as what, where there are roles), and who
+    rests.
+    """
 
     number: int
     stations: list[tuple[str, str]]
@@ -158,7 +184,9 @@ def where(session: GroupSession, found: Rotation) -> list[Where]:
             at.setdefault(turn.station, []).append(session.players[turn.player - 1] + role)
         busy = {turn.player for turn in turns}
         rest = [name for i, name in enumerate(session.players, 1) if i not in busy]
-        slots.append(Where(number, [(name, ", ".join(who)) for name, who in at.items()], ", ".join(rest)))
+        slots.append(
+            Where(number, [(name, ", ".join(who)) for name, who in at.items()], ", ".join(rest))
+        )
     return slots
 
 
@@ -174,7 +202,9 @@ def set_up(
     change_s: int,
 ) -> GroupSession:
     """A new group session. Raises Refused when no station can be filled."""
-    session = GroupSession(club=member.club, title=title, on=on, players=players, stations=tuple(stations))
+    session = GroupSession(
+        club=member.club, title=title, on=on, players=players, stations=tuple(stations)
+    )
     session.slot_s, session.change_s, session.slots = slot_s, change_s, len(players)
     _refuse_resting(member.club, players)
     _refuse_empty(session)
@@ -187,14 +217,16 @@ def _refuse_empty(session: GroupSession) -> None:
         rotation(session)
     except CoreError:
         raise Refused(
-            f"With {len(session.players)} players no station can be filled: fewer players at a station, please. "
+            f"With {len(session.players)} players no station can be filled: fewer players at a "
+            "station, please. "
             "Nothing was changed."
         ) from None
 
 
 @transaction.atomic
 def change_players(*, session: GroupSession, names: list[str], slot: int) -> GroupSession:
-    """Others are there from a slot on (from 1 among those still to be run); what was run stays as it was.
+    """Others are there from a slot on (from 1 among those still to be run); what was run stays as
+    it was.
 
     Raises Refused.
     """
@@ -205,7 +237,10 @@ def change_players(*, session: GroupSession, names: list[str], slot: int) -> Gro
     if not 2 <= len(names) <= MOST_PLAYERS:
         raise Refused(f"From 2 to {MOST_PLAYERS} players, please. Nothing was changed.")
     _refuse_resting(session.club, names)
-    run = [{session.players[t.player - 1]: Spot(t.station, t.role) for t in turns} for turns in found.slots[: slot - 1]]
+    run = [
+        {session.players[t.player - 1]: Spot(t.station, t.role) for t in turns}
+        for turns in found.slots[: slot - 1]
+    ]
     session.past = (*session.past, *run)
     session.players = names
     # before anything was run it simply begins anew, with as many slots as players

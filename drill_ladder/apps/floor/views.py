@@ -39,7 +39,9 @@ FIRST = [
 @once
 def stations(request: HttpRequest, member: Membership) -> HttpResponse:
     """Sessions of late, and a new one."""
-    make = forms.formset_factory(StationForm, extra=ROWS - len(FIRST), max_num=ROWS, absolute_max=ROWS)
+    make = forms.formset_factory(
+        StationForm, extra=ROWS - len(FIRST), max_num=ROWS, absolute_max=ROWS
+    )
     posted = request.POST or None
     form = GroupForm(posted, club=member.club)
     rows: Any = make(posted, prefix="station", initial=None if posted else FIRST)
@@ -104,7 +106,9 @@ def _phases(session: GroupSession, found: Any, first: int) -> list[dict[str, Any
     for number in range(len(found.slots)):
         title = f"Slot {first + number} of {first + len(found.slots) - 1}"
         at = first + number  # during a change: where to go next
-        parts.append({"kind": "work", "title": title, "seconds": session.slot_s, "calls": [], "slot": at})
+        parts.append(
+            {"kind": "work", "title": title, "seconds": session.slot_s, "calls": [], "slot": at}
+        )
         if session.change_s and number < len(found.slots) - 1:
             change = {"kind": "rest", "title": "Change", "seconds": session.change_s, "calls": []}
             parts.append(change | {"slot": at + 1})
@@ -120,7 +124,9 @@ def station_change(request: HttpRequest, member: Membership, pk: int) -> HttpRes
     names = list(dict.fromkeys(name for line in typed.splitlines() if (name := cut(line, 120))))
     slot = whole(request.POST.get("slot", ""))
     try:
-        change_players(session=session, names=names, slot=0 if slot is None else slot - len(session.past))
+        change_players(
+            session=session, names=names, slot=0 if slot is None else slot - len(session.past)
+        )
         messages.success(request, "The rest is planned anew; what was run stays as it was.")
     except Refused as error:
         messages.error(request, str(error))

@@ -7,7 +7,9 @@ from drill_ladder.apps.history.querysets import EventQuerySet
 
 
 class SentForm(models.Model):
-    """A form that was done, by the id that its page carried, and where it led to. user_id: a plain number."""
+    """A form that was done, by the id that its page carried, and where it led to. user_id: a plain
+    number.
+    """
 
     id = models.UUIDField(primary_key=True, editable=False)
     user_id = models.BigIntegerField()
@@ -21,11 +23,14 @@ class SentForm(models.Model):
 class Event(models.Model):
     """One thing that somebody did. club_id is a plain number: this lowest layer knows no other app.
 
-    kind, row_id: the row that it is about, such as people.player and 7; subject: how it was called then.
+    kind, row_id: the row that it is about, such as people.player and 7; subject: how it was called
+    then.
     """
 
     club_id = models.BigIntegerField(db_index=True)
-    actor = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    actor = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
     at = models.DateTimeField(auto_now_add=True)
     verb = models.CharField(max_length=40)
     subject = models.CharField(max_length=200)

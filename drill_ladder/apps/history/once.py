@@ -1,4 +1,6 @@
-"""A form that is sent twice, by a double tap or a page sent again, is done once and answered like the first time."""
+"""A form that is sent twice, by a double tap or a page sent again, is done once and answered like
+the first time.
+"""
 
 from collections.abc import Callable
 from datetime import timedelta
@@ -19,9 +21,11 @@ KEPT = timedelta(days=7)
 
 
 def once(view: View) -> View:
-    """A view whose page carries {% form_id %}. It stores and redirects in one transaction, or stores nothing.
+    """A view whose page carries {% form_id %}. It stores and redirects in one transaction, or
+    stores nothing.
 
-    A second sending waits for the first one. What was refused may be sent again, mended, by the same id.
+    A second sending waits for the first one. What was refused may be sent again, mended, by the
+    same id.
     """
 
     @wraps(view)

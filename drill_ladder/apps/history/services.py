@@ -17,10 +17,14 @@ def record(*, club_id: int, actor: Any, verb: str, subject: models.Model, **deta
 
 def record_all(*, club_id: int, actor: Any, verb: str, subjects: Iterable[models.Model]) -> None:
     """Note that somebody did the same to many."""
-    Event.objects.bulk_create([_entry(club_id, actor, verb, subject, {}) for subject in subjects], AT_ONCE)
+    Event.objects.bulk_create(
+        [_entry(club_id, actor, verb, subject, {}) for subject in subjects], AT_ONCE
+    )
 
 
-def _entry(club_id: int, actor: Any, verb: str, subject: models.Model, details: dict[str, Any]) -> Event:
+def _entry(
+    club_id: int, actor: Any, verb: str, subject: models.Model, details: dict[str, Any]
+) -> Event:
     return Event(
         club_id=club_id,
         actor=actor,

@@ -17,7 +17,9 @@ class State(models.TextChoices):
 
 
 class Job(models.Model):
-    """One piece of long work. lines: what it has to tell at the end; beat_at: its last sign of life."""
+    """One piece of long work. lines: what it has to tell at the end; beat_at: its last sign of
+    life.
+    """
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="+")
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
@@ -36,7 +38,9 @@ class Job(models.Model):
 
     class Meta:
         ordering = ["-id"]
-        constraints = [models.CheckConstraint(condition=Q(state__in=State.values), name="job_state_known")]
+        constraints = [
+            models.CheckConstraint(condition=Q(state__in=State.values), name="job_state_known")
+        ]
 
     def __str__(self) -> str:
         return self.label

@@ -29,7 +29,9 @@ def task(name: str) -> Callable[[Callable[[Job], None]], Callable[[Job], None]]:
 
 def start(*, member: Any, name: str, label: str, given: dict[str, Any], back: str = "") -> Job:
     """A job that begins as soon as the request's own changes are stored."""
-    job = Job.objects.create(club=member.club, by=member.user, name=name, label=label, given=given, back=back)
+    job = Job.objects.create(
+        club=member.club, by=member.user, name=name, label=label, given=given, back=back
+    )
     if settings.JOBS_INLINE:
         run(job.pk)
     else:
@@ -73,8 +75,13 @@ def step(job: Job, done: int, total: int, line: str = "") -> None:
 
 
 def as_seen(job: Job) -> Job:
-    """The job as a page shows it: one that was silent for two minutes was cut off with its server. Stores nothing."""
+    """The job as a page shows it: one that was silent for two minutes was cut off with its server.
+    Stores nothing.
+    """
     if not job.over and timezone.now() - job.beat_at > SILENT:
         job.state = State.FAILED
-        job.lines = [*job.lines, "It was cut off; what was finished until then is kept. Start it again."]
+        job.lines = [
+            *job.lines,
+            "It was cut off; what was finished until then is kept. Start it again.",
+        ]
     return job

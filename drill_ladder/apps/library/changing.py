@@ -18,7 +18,9 @@ Changing = TypeVar("Changing", Drill, Ladder)
 
 
 def locked(row: Changing, revision: int) -> Changing:
-    """The row, locked for a change that began at a revision. Raises Overtaken when somebody was quicker."""
+    """The row, locked for a change that began at a revision. Raises Overtaken when somebody was
+    quicker.
+    """
     lock_club(row.club_id)
     current = type(row)._default_manager.select_for_update().get(pk=row.pk)
     refuse_overtaken(current, revision)
@@ -26,11 +28,16 @@ def locked(row: Changing, revision: int) -> Changing:
 
 
 def _refuse_same_title(member: Membership, row: Drill | Ladder) -> None:
-    """Two who add the same at once: the second is told, as if they came an hour later. Raises Refused."""
+    """Two who add the same at once: the second is told, as if they came an hour later. Raises
+    Refused.
+    """
     lock_club(member.club_id)
     same = type(row)._default_manager.filter(club=member.club, title__iexact=row.title)
     if same.exclude(pk=row.pk).exists():
-        raise Refused(f"There is a {type(row).__name__.lower()} of the name “{row.title}” already. Nothing was saved.")
+        raise Refused(
+            f"There is a {type(row).__name__.lower()} of the name “{row.title}” already. Nothing "
+            "was saved."
+        )
 
 
 def store(member: Membership, row: Drill | Ladder, verb: str, **details: Any) -> None:
@@ -46,7 +53,9 @@ def store(member: Membership, row: Drill | Ladder, verb: str, **details: Any) ->
 def locked_rung(rung: Rung, revision: int) -> tuple[Ladder, Rung]:
     """A rung for a change that began at a revision of its ladder, both locked. Raises Overtaken."""
     ladder = locked(rung.ladder, revision)
-    return ladder, Rung.objects.select_for_update(of=("self",)).select_related("drill").get(pk=rung.pk)
+    return ladder, Rung.objects.select_for_update(of=("self",)).select_related("drill").get(
+        pk=rung.pk
+    )
 
 
 def store_rung(member: Membership, ladder: Ladder, rung: Rung, verb: str, **details: Any) -> None:
@@ -67,6 +76,8 @@ def refuse_evidence(ladder: Ladder, rungs: Iterable[Rung]) -> None:
         rule = rung.rule or ladder.rule
         if isinstance(rule.school, Evidence) and not isinstance(rung.drill.measure, Makes):
             raise Refused(
-                f"The evidence rule is for drills that count good ones, and rung {rung.position}, “{rung.title}”, does "
-                "not: give that rung a rule of its own, or choose another school. Nothing was saved."
+                f"The evidence rule is for drills that count good ones, and rung {rung.position}, "
+                f"“{rung.title}”, does "
+                "not: give that rung a rule of its own, or choose another school. Nothing was "
+                "saved."
             )

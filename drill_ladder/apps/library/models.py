@@ -1,5 +1,6 @@
-"""Skills, drills, ladders and rungs. Measures, doses, targets, rules and floor plans are JSON in the table and values
-of the core in Python (apps.stored)."""
+"""Skills, drills, ladders and rungs. Measures, doses, targets, rules and floor plans are JSON in
+the table and values of the core in Python (apps.stored).
+"""
 
 from dataclasses import fields
 
@@ -42,20 +43,26 @@ class Skill(models.Model):
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["club", "name"], name="skill_name_once_a_club")]
+        constraints = [
+            models.UniqueConstraint(fields=["club", "name"], name="skill_name_once_a_club")
+        ]
 
     def __str__(self) -> str:
         return self.name
 
 
 class Drill(models.Model):
-    """A drill: cues and faults are lists of short texts; measure, lanes, floor plan and versions in the open format.
+    """A drill: cues and faults are lists of short texts; measure, lanes, floor plan and versions in
+    the open format.
 
-    group_of: players, for a group; surfaces empty: any; versions: ways to do it with less, from the fullest down.
+    group_of: players, for a group; surfaces empty: any; versions: ways to do it with less, from the
+    fullest down.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="drills")
-    skill = models.ForeignKey(Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="drills")
+    skill = models.ForeignKey(
+        Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="drills"
+    )
     title = models.CharField(max_length=120)
     purpose = models.CharField(max_length=300, blank=True)
     how = models.TextField(blank=True)
@@ -83,8 +90,12 @@ class Drill(models.Model):
         ordering = ["title"]
         constraints = [
             models.UniqueConstraint(fields=["club", "title"], name="drill_title_once_a_club"),
-            models.CheckConstraint(condition=Q(caution__in=Caution.values), name="drill_caution_known"),
-            models.CheckConstraint(condition=Q(people__in=People.values), name="drill_people_known"),
+            models.CheckConstraint(
+                condition=Q(caution__in=Caution.values), name="drill_caution_known"
+            ),
+            models.CheckConstraint(
+                condition=Q(people__in=People.values), name="drill_people_known"
+            ),
         ]
 
     def __str__(self) -> str:
@@ -105,12 +116,18 @@ class Treatment(models.Model):
     drill = models.ForeignKey(Drill, on_delete=models.CASCADE, related_name="treatments")
     fault = models.CharField(max_length=80)
     cue = models.CharField(max_length=200, blank=True)
-    by_drill = models.ForeignKey(Drill, null=True, blank=True, on_delete=models.SET_NULL, related_name="treats")
-    by_rung = models.ForeignKey("Rung", null=True, blank=True, on_delete=models.SET_NULL, related_name="treats")
+    by_drill = models.ForeignKey(
+        Drill, null=True, blank=True, on_delete=models.SET_NULL, related_name="treats"
+    )
+    by_rung = models.ForeignKey(
+        "Rung", null=True, blank=True, on_delete=models.SET_NULL, related_name="treats"
+    )
 
     class Meta:
         ordering = ["id"]
-        constraints = [models.UniqueConstraint(fields=["drill", "fault"], name="one_treatment_a_fault")]
+        constraints = [
+            models.UniqueConstraint(fields=["drill", "fault"], name="one_treatment_a_fault")
+        ]
 
     def __str__(self) -> str:
         return f"{self.fault}: {self.words}"
@@ -118,7 +135,11 @@ class Treatment(models.Model):
     @property
     def words(self) -> str:
         """The cue in quotes, then what to do instead."""
-        by = f"{self.by_rung.ladder}, rung {self.by_rung.position}" if self.by_rung else str(self.by_drill or "")
+        by = (
+            f"{self.by_rung.ladder}, rung {self.by_rung.position}"
+            if self.by_rung
+            else str(self.by_drill or "")
+        )
         return "; ".join(part for part in (f"“{self.cue}”" if self.cue else "", by) if part)
 
 
@@ -138,7 +159,9 @@ class Ladder(models.Model):
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="ladders")
-    skill = models.ForeignKey(Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="ladders")
+    skill = models.ForeignKey(
+        Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="ladders"
+    )
     title = models.CharField(max_length=120)
     purpose = models.CharField(max_length=300, blank=True)
     rule = stored(RULE)
@@ -149,7 +172,9 @@ class Ladder(models.Model):
 
     class Meta:
         ordering = ["title"]
-        constraints = [models.UniqueConstraint(fields=["club", "title"], name="ladder_title_once_a_club")]
+        constraints = [
+            models.UniqueConstraint(fields=["club", "title"], name="ladder_title_once_a_club")
+        ]
 
     def __str__(self) -> str:
         return self.title
@@ -166,10 +191,11 @@ class Ladder(models.Model):
 
 
 class Rung(models.Model):
-    """One step. position counts from 1 at the bottom; floor and success band are in the measure's own unit.
+    """One step. position counts from 1 at the bottom; floor and success band are in the measure's
+    own unit.
 
-    reps_high: the upper end of a dose band whose lower end is the dose's reps; tempo: a share of full speed; plan: how
-    the drill is set up on this rung, None: as the drill has it.
+    reps_high: the upper end of a dose band whose lower end is the dose's reps; tempo: a share of
+    full speed; plan: how the drill is set up on this rung, None: as the drill has it.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -197,15 +223,22 @@ class Rung(models.Model):
         ordering = ["ladder", "position"]
         constraints = [
             models.UniqueConstraint(
-                fields=["ladder", "position"], name="rung_position_once", deferrable=models.Deferrable.DEFERRED
+                fields=["ladder", "position"],
+                name="rung_position_once",
+                deferrable=models.Deferrable.DEFERRED,
             ),
             models.CheckConstraint(condition=Q(position__gte=1), name="rung_position_from_one"),
-            models.CheckConstraint(condition=Q(floor__isnull=True) | Q(floor__gte=0), name="rung_floor_not_negative"),
+            models.CheckConstraint(
+                condition=Q(floor__isnull=True) | Q(floor__gte=0), name="rung_floor_not_negative"
+            ),
             models.CheckConstraint(condition=Q(intent__in=Intent.values), name="rung_intent_known"),
             models.CheckConstraint(
-                condition=Q(success_low__isnull=True) | Q(success_high__gte=F("success_low")), name="rung_band_in_order"
+                condition=Q(success_low__isnull=True) | Q(success_high__gte=F("success_low")),
+                name="rung_band_in_order",
             ),
-            models.CheckConstraint(condition=Q(tempo__isnull=True) | Q(tempo__gt=0, tempo__lte=1), name="rung_tempo"),
+            models.CheckConstraint(
+                condition=Q(tempo__isnull=True) | Q(tempo__gt=0, tempo__lte=1), name="rung_tempo"
+            ),
         ]
 
     def __str__(self) -> str:

@@ -31,10 +31,6 @@ class LibraryQuerySet(ClubQuerySet):
         """Those of these names."""
         return self.filter(title__in=titles)
 
-    def only_row(self, pk: int) -> Self:
-        """That one alone."""
-        return self.filter(pk=pk)
-
     def with_skill(self) -> Self:
         """With their skill at hand."""
         return self.select_related("skill")
@@ -49,11 +45,17 @@ class DrillQuerySet(LibraryQuerySet):
     """Drills."""
 
     def matching(self, words: str = "", **asked: str) -> Self:
-        """Those in which every word appears (name, purpose, how), and for which all else that is asked holds."""
+        """Those in which every word appears (name, purpose, how), and for which all else that is
+        asked holds.
+        """
         matching = self
         for word in (words or "").split():
-            matching = matching.filter(Q(title__icontains=word) | Q(purpose__icontains=word) | Q(how__icontains=word))
-        matching = matching.filter(**{field: asked[key] for key, field in EXACT.items() if asked.get(key)})
+            matching = matching.filter(
+                Q(title__icontains=word) | Q(purpose__icontains=word) | Q(how__icontains=word)
+            )
+        matching = matching.filter(
+            **{field: asked[key] for key, field in EXACT.items() if asked.get(key)}
+        )
         for key, field in LISTED.items():
             if asked.get(key):
                 matching = matching.filter(**{f"{field}__contains": [asked[key]]})
@@ -65,7 +67,9 @@ class DrillQuerySet(LibraryQuerySet):
 
     def for_file(self) -> Self:
         """By title, with everything that a file tells about them."""
-        with_all = self.with_skill().prefetch_related("treatments__by_drill", "treatments__by_rung__ladder")
+        with_all = self.with_skill().prefetch_related(
+            "treatments__by_drill", "treatments__by_rung__ladder"
+        )
         return with_all.order_by("title")
 
 
@@ -83,7 +87,12 @@ class LadderQuerySet(LibraryQuerySet):
     def open_to(self, player: "Player") -> Self:
         """Those with rungs that are in use and that the player is not on."""
         mine = Q(prescriptions__player=player, prescriptions__status="active")
-        return self.in_use().exclude(pk__in=self.filter(mine).values("pk")).with_rung_counts().filter(rung_count__gt=0)
+        return (
+            self.in_use()
+            .exclude(pk__in=self.filter(mine).values("pk"))
+            .with_rung_counts()
+            .filter(rung_count__gt=0)
+        )
 
 
 class RungQuerySet(ClubQuerySet):

@@ -23,6 +23,10 @@ def archive(request: HttpRequest, member: Membership, kind: str, pk: int) -> Htt
         raise Http404
     row = get_object_or_404(model.objects.of_club(member.club), pk=pk)
     archive_row(member=member, row=row, on=None if row.archived_on else clock.today(member.club))
-    said = "is archived: nobody is given it any more, and nothing of it is lost" if row.archived_on else "is restored"
+    said = (
+        "is archived: nobody is given it any more, and nothing of it is lost"
+        if row.archived_on
+        else "is restored"
+    )
     messages.success(request, f"{row} {said}.")
     return redirect(f"library:{kind}")

@@ -16,7 +16,8 @@ from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.apps.people.signals import written
 
 SIGNED_OUT = (
-    "You are signed out, so nothing was stored. Sign in in another window, come back here with the browser's Back, "
+    "You are signed out, so nothing was stored. Sign in in another window, come back here with the "
+    "browser's Back, "
     "and send it again."
 )
 View = Callable[..., HttpResponse]
@@ -25,25 +26,30 @@ View = Callable[..., HttpResponse]
 def membership_of(user: Any) -> Membership | None:
     """The user's membership, read once for each request."""
     if not hasattr(user, "_membership"):
-        user._membership = Membership.objects.select_related("club", "user").filter(user=user).first()
+        user._membership = (
+            Membership.objects.select_related("club", "user").filter(user=user).first()
+        )
     found: Membership | None = user._membership
     return found
 
 
 @contextmanager
 def at_club(request: HttpRequest, club: Club) -> Iterator[None]:
-    """What is done and shown in here follows the club's clock. The first write of a day brings the night's work, once
-    it is done itself: a report of hurt waits for nothing.
+    """What is done and shown in here follows the club's clock. The first write of a day brings the
+    night's work, once it is done itself: a report of hurt waits for nothing.
     """
     with timezone.override(clock.zone(club)):
         yield
         if request.method not in ("GET", "HEAD", "OPTIONS"):
-            written.send_robust(sender=Club, club=club)  # what fails there is logged, and takes nobody's page away
+            written.send_robust(
+                sender=Club, club=club
+            )  # what fails there is logged, and takes nobody's page away
 
 
 def holds_report(view: View) -> View:
-    """A view whose form may hold a report of hurt: it is never too large to be read, and whoever was signed out
-    meanwhile is told that it did not arrive, instead of being led to the sign-in without a word.
+    """A view whose form may hold a report of hurt: it is never too large to be read, and whoever
+    was signed out meanwhile is told that it did not arrive, instead of being led to the sign-in
+    without a word.
     """
 
     @wraps(view)
@@ -77,7 +83,9 @@ def coach_required(view: View) -> View:
 
     @wraps(view)
     @member_required
-    def guarded(request: HttpRequest, member: Membership, *args: Any, **kwargs: Any) -> HttpResponse:
+    def guarded(
+        request: HttpRequest, member: Membership, *args: Any, **kwargs: Any
+    ) -> HttpResponse:
         if not member.decides:
             raise PermissionDenied(ROLE_TOLD)
         return view(request, member, *args, **kwargs)

@@ -1,4 +1,6 @@
-"""Foreign keys that carry the club, so that the database itself refuses a row that mixes two clubs."""
+"""Foreign keys that carry the club, so that the database itself refuses a row that mixes
+two clubs.
+"""
 
 from django.db import migrations
 

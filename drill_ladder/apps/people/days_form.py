@@ -35,7 +35,12 @@ class DaysForm(forms.Form):
             "helper": forms.BooleanField(required=False),
             "adult": forms.BooleanField(required=False),
         }
-        words = {"minutes": "minutes", "place": "where", "helper": "somebody who feeds", "adult": "an adult is there"}
+        words = {
+            "minutes": "minutes",
+            "place": "where",
+            "helper": "somebody who feeds",
+            "adult": "an adult is there",
+        }
         for part, field in fields.items():
             field.label = f"{name}: {words[part]}"
             field.initial = getattr(known, part) if known else None

@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.people.days_form import WEEKDAYS
-from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, Club, Player
+from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, SPACE_M, Club, Player
 from drill_ladder.ui.fields import Day, Line, Number, Prose, Whole
 
 GUARDIANS, PARTS = ("guardian", "guardian2"), ("name", "email", "phone", "consent_on")
@@ -54,7 +54,9 @@ class PlayerForm(forms.ModelForm):
         required=False,
         help_text="Walk ten, measure, divide by ten",
     )
-    shoe_cm = Number(label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False)
+    shoe_cm = Number(
+        label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False
+    )
     guardian_name = Line(label="Guardian to tell", max_length=120, required=False)
     guardian_email = forms.EmailField(label="Their mail address", required=False)
     guardian_phone = Line(label="Their phone", max_length=40, required=False)
@@ -64,7 +66,12 @@ class PlayerForm(forms.ModelForm):
     guardian2_phone = Line(label="Their phone", max_length=40, required=False)
     guardian2_consent_on = Day(label="Agreed on", required=False, widget=DAY)
     revision = Whole(widget=forms.HiddenInput, required=False)
-    note = Prose(label="A note, dated today", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2}))
+    note = Prose(
+        label="A note, dated today",
+        max_length=500,
+        required=False,
+        widget=forms.Textarea(attrs={"rows": 2}),
+    )
 
     class Meta:
         model = Player
@@ -82,9 +89,9 @@ class PlayerForm(forms.ModelForm):
             "home_adult",
             "home_light",
         ]
-        field_classes = dict.fromkeys(("name", "home_space", "home_surface", "home_tools"), Line) | dict.fromkeys(
-            ("home_width", "home_depth"), Number
-        )
+        field_classes = dict.fromkeys(
+            ("name", "home_space", "home_surface", "home_tools"), Line
+        ) | dict.fromkeys(("home_width", "home_depth"), Number)
         labels = {
             "dominant_side": "Stronger side",
             "home_space": "Space at home",
@@ -110,7 +117,10 @@ class PlayerForm(forms.ModelForm):
         self.fields["revision"].initial = self.instance.revision if self.instance.pk else 0
         self.squads = [squad.name for squad in club.squads.all()]
         self.fields["squad_name"].initial = self.instance.squad.name if self.instance.squad else ""
-        for name, metres in (("stride_cm", self.instance.stride_m), ("shoe_cm", self.instance.shoe_m)):
+        for name, metres in (
+            ("stride_cm", self.instance.stride_m),
+            ("shoe_cm", self.instance.shoe_m),
+        ):
             self.fields[name].initial = None if metres is None else round(metres * 100, 1)
         known = list(self.instance.guardians.all()[:2]) if self.instance.pk else []
         for prefix, guardian in zip(GUARDIANS, known, strict=False):
@@ -127,15 +137,17 @@ class PlayerForm(forms.ModelForm):
 
     def _metres(self, name: str) -> float | None:
         value: float | None = self.cleaned_data[name]
-        if value is not None and not 0 < value <= 200:
-            raise forms.ValidationError("Metres, more than 0 and at most 200.")
+        if value is not None and not SPACE_M[0] <= value <= SPACE_M[1]:
+            raise forms.ValidationError(f"Metres, from {SPACE_M[0]} to {SPACE_M[1]}.")
         return value
 
     def clean_birth_month(self) -> date | None:
         """A month of the past hundred years."""
         month: date | None = self.cleaned_data["birth_month"]
         if month and not 0 <= self.today.year - month.year <= 100:
-            raise forms.ValidationError("That month cannot be right: it is in the future or over 100 years ago.")
+            raise forms.ValidationError(
+                "That month cannot be right: it is in the future or over 100 years ago."
+            )
         if month and month > self.today:
             raise forms.ValidationError("That month is in the future.")
         return month
@@ -144,7 +156,9 @@ class PlayerForm(forms.ModelForm):
         """A guardian needs a name, an agreement a day that has been, a space both sides."""
         data = super().clean() or self.cleaned_data
         for prefix in GUARDIANS:
-            if not data.get(f"{prefix}_name") and any(data.get(f"{prefix}_{part}") for part in PARTS[1:]):
+            if not data.get(f"{prefix}_name") and any(
+                data.get(f"{prefix}_{part}") for part in PARTS[1:]
+            ):
                 self.add_error(f"{prefix}_name", "Whose address is this? Please add the name.")
             if data.get(f"{prefix}_consent_on") and data[f"{prefix}_consent_on"] > self.today:
                 self.add_error(f"{prefix}_consent_on", "That day is in the future.")
@@ -157,7 +171,9 @@ class PlayerForm(forms.ModelForm):
 
     def guardians(self) -> list[dict[str, Any]]:
         """The guardians as typed."""
-        rows = [{part: self.cleaned_data[f"{prefix}_{part}"] for part in PARTS} for prefix in GUARDIANS]
+        rows = [
+            {part: self.cleaned_data[f"{prefix}_{part}"] for part in PARTS} for prefix in GUARDIANS
+        ]
         return [row for row in rows if row["name"]]
 
 
@@ -182,14 +198,23 @@ TOLD = {
 def told_player(
     player: Player, guardians: Iterable[Any], days: Iterable[Any], squad: str | None = None
 ) -> dict[str, str]:
-    """A player in words, place by place, as stored or as typed (squad: its name as typed; rows as objects or dicts)."""
+    """A player in words, place by place, as stored or as typed (squad: its name as typed; rows as
+    objects or dicts).
+    """
     told = {word: _said(getattr(player, name)) for name, word in TOLD.items()}
-    told["Squad"] = squad if squad is not None else player.squad.name if player.squad else ""
+    stored = player.squad.name if player.squad else ""
+    told["Squad"] = stored if squad is None else squad
     for number, guardian in enumerate(guardians, 1):
-        told[f"Guardian {number}"] = ", ".join(filter(None, (_said(_of(guardian, part)) for part in PARTS)))
+        told[f"Guardian {number}"] = ", ".join(
+            filter(None, (_said(_of(guardian, part)) for part in PARTS))
+        )
     for day in days:
         said = [f"{_of(day, 'minutes')} min {_of(day, 'place')}"]
-        said += [word for part, word in (("helper", "somebody feeds"), ("adult", "an adult")) if _of(day, part)]
+        said += [
+            word
+            for part, word in (("helper", "somebody feeds"), ("adult", "an adult"))
+            if _of(day, part)
+        ]
         told[WEEKDAYS[int(_of(day, "weekday"))]] = ", ".join(said)
     return told
 
@@ -201,4 +226,6 @@ def _of(row: Any, name: str) -> Any:
 def _said(value: Any) -> str:
     if value is None or value is False:
         return ""
-    return "yes" if value is True else f"{value:g}" if isinstance(value, float) else str(value)
+    if value is True:
+        return "yes"
+    return f"{value:g}" if isinstance(value, float) else str(value)

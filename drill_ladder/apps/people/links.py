@@ -1,4 +1,6 @@
-"""Secret links and calendars: found, made anew, closed; what an earlier version gave out moves over."""
+"""Secret links and calendars: found, made anew, closed; what an earlier version gave out moves
+over.
+"""
 
 from django.db import transaction
 from django.utils import timezone
@@ -24,21 +26,29 @@ def player_by(token: str, opens: str) -> Player | None:
 
 
 def player_once_by(token: str) -> Player | None:
-    """The player whose card a secret opens or once opened: it shows nothing, but a report of hurt still arrives."""
+    """The player whose card a secret opens or once opened: it shows nothing, but a report of hurt
+    still arrives.
+    """
     link = SecretLink.objects.of_secret(token, Opens.CARD).first()
     if link is not None:
         return link.player
-    old = OldSecret.objects.filter(fingerprint=fingerprint(token), opens=Opens.CARD).select_related("player__club")
+    old = OldSecret.objects.filter(fingerprint=fingerprint(token), opens=Opens.CARD).select_related(
+        "player__club"
+    )
     known = old.first()
     return known.player if known else None
 
 
 def member_by(token: str) -> Membership | None:
-    """The coach whose calendar a secret opens: nobody's once they left, may not sign in or changed their password."""
+    """The coach whose calendar a secret opens: nobody's once they left, may not sign in or changed
+    their password.
+    """
     parts = parts_of(token)
     if parts is None:
         return None
-    members = Membership.objects.filter(pk=parts[0], feed_version=parts[1], feed_closed=False, user__is_active=True)
+    members = Membership.objects.filter(
+        pk=parts[0], feed_version=parts[1], feed_closed=False, user__is_active=True
+    )
     member = members.select_related("club", "user").first()
     signed = member is not None and is_signed(token, FEED, member.user.get_session_auth_hash())
     return member if signed else None
@@ -46,8 +56,12 @@ def member_by(token: str) -> Membership | None:
 
 @transaction.atomic
 def moved_to(token: str, opens: str) -> str | None:
-    """The present secret for one of an earlier version, which it leads to once; None for any other."""
-    rows = OldSecret.objects.select_for_update(of=("self",)).select_related("player", "member__user")
+    """The present secret for one of an earlier version, which it leads to once; None for
+    any other.
+    """
+    rows = OldSecret.objects.select_for_update(of=("self",)).select_related(
+        "player", "member__user"
+    )
     old = rows.filter(fingerprint=fingerprint(token), opens=opens, spent=False).first()
     if old is None:
         return None
@@ -88,7 +102,9 @@ def _next(member: Membership, player: Player, opens: str, closed: bool) -> Secre
 
 @transaction.atomic
 def renew_feed(*, member: Membership, closed: bool = False) -> Membership:
-    """A new secret address for a coach's own calendar, or none; the one before shows nothing any more."""
+    """A new secret address for a coach's own calendar, or none; the one before shows nothing any
+    more.
+    """
     refuse_unless_coach(member)
     current = Membership.objects.select_for_update().get(pk=member.pk)
     member.feed_version, member.feed_closed = current.feed_version + 1, closed

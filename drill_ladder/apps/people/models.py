@@ -13,6 +13,7 @@ from drill_ladder.apps.people.secrets import make_token
 
 # how long a pace and a shoe may be, in centimetres; the constraints below say the same in metres
 PACE_CM, SHOE_CM = (10, 200), (10, 50)
+SPACE_M = (0.5, 200)  # a side of the space at a home
 
 
 class UserManager(BaseUserManager["User"]):
@@ -46,8 +47,8 @@ class User(AbstractBaseUser):
 
 
 class Club(models.Model):
-    """Everything belongs to one club. time_zone: by its days everything is dated; night_on: the last day whose night's
-    work is done.
+    """Everything belongs to one club. time_zone: by its days everything is dated; night_on: the
+    last day whose night's work is done.
     """
 
     name = models.CharField(max_length=120)
@@ -57,14 +58,18 @@ class Club(models.Model):
     def clean(self) -> None:
         """A zone that is known."""
         if self.time_zone not in available_timezones():
-            raise ValidationError({"time_zone": "This time zone is not known: write it as Europe/London."})
+            raise ValidationError(
+                {"time_zone": "This time zone is not known: write it as Europe/London."}
+            )
 
     def __str__(self) -> str:
         return self.name
 
 
 class Role(models.TextChoices):
-    """What a member may do: an assistant logs, a coach decides, an owner also looks after people."""
+    """What a member may do: an assistant logs, a coach decides, an owner also looks after
+    people.
+    """
 
     ASSISTANT = "assistant", "Assistant"
     COACH = "coach", "Coach"
@@ -72,8 +77,8 @@ class Role(models.TextChoices):
 
 
 class Membership(models.Model):
-    """A user's role in a club. feed_version, feed_closed: of the secret of a coach's own calendar; marks: by which they
-    look at rules, in percent and sessions, empty for the usual ones.
+    """A user's role in a club. feed_version, feed_closed: of the secret of a coach's own calendar;
+    marks: by which they look at rules, in percent and sessions, empty for the usual ones.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="memberships")
@@ -99,7 +104,9 @@ class Membership(models.Model):
 
     @property
     def feed_token(self) -> str:
-        """The secret of the member's calendar. It changes with their password, so that an old one closes it too."""
+        """The secret of the member's calendar. It changes with their password, so that an old one
+        closes it too.
+        """
         return make_token(FEED, self.pk, self.feed_version, self.user.get_session_auth_hash())
 
 
@@ -113,7 +120,9 @@ class Squad(models.Model):
 
     class Meta:
         ordering = ["name"]
-        constraints = [models.UniqueConstraint(fields=["club", "name"], name="squad_name_once_a_club")]
+        constraints = [
+            models.UniqueConstraint(fields=["club", "name"], name="squad_name_once_a_club")
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -128,13 +137,16 @@ class Side(models.TextChoices):
 
 
 class Player(models.Model):
-    """A player. birth_month is the first day of the month: the day itself is nobody's business here.
+    """A player. birth_month is the first day of the month: the day itself is nobody's business
+    here.
 
     stride_m and shoe_m: the own pace and shoe in metres, for floor plans without a tape.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="players")
-    squad = models.ForeignKey(Squad, null=True, blank=True, on_delete=models.PROTECT, related_name="players")
+    squad = models.ForeignKey(
+        Squad, null=True, blank=True, on_delete=models.PROTECT, related_name="players"
+    )
     name = models.CharField(max_length=120)
     birth_month = models.DateField(null=True, blank=True)
     dominant_side = models.CharField(max_length=5, choices=Side, default=Side.RIGHT)
@@ -157,19 +169,24 @@ class Player(models.Model):
     class Meta:
         ordering = ["name"]
         constraints = [
-            models.CheckConstraint(condition=Q(dominant_side__in=Side.values), name="player_side_known"),
             models.CheckConstraint(
-                condition=Q(birth_month__isnull=True) | Q(birth_month__day=1), name="birth_month_is_a_month"
+                condition=Q(dominant_side__in=Side.values), name="player_side_known"
+            ),
+            models.CheckConstraint(
+                condition=Q(birth_month__isnull=True) | Q(birth_month__day=1),
+                name="birth_month_is_a_month",
             ),
             models.CheckConstraint(
                 condition=Q(home_width__isnull=True) | Q(home_width__gt=0, home_depth__gt=0),
                 name="home_space_has_sides",
             ),
             models.CheckConstraint(
-                condition=Q(stride_m__isnull=True) | Q(stride_m__gte=0.1, stride_m__lte=2), name="stride_in_metres"
+                condition=Q(stride_m__isnull=True) | Q(stride_m__gte=0.1, stride_m__lte=2),
+                name="stride_in_metres",
             ),
             models.CheckConstraint(
-                condition=Q(shoe_m__isnull=True) | Q(shoe_m__gte=0.1, shoe_m__lte=0.5), name="shoe_in_metres"
+                condition=Q(shoe_m__isnull=True) | Q(shoe_m__gte=0.1, shoe_m__lte=0.5),
+                name="shoe_in_metres",
             ),
         ]
 
@@ -199,7 +216,9 @@ class Where(models.TextChoices):
 
 
 class PlayerDay(models.Model):
-    """A weekday on which a player has time. weekday: 0 is Monday; helper: somebody who can feed is there."""
+    """A weekday on which a player has time. weekday: 0 is Monday; helper: somebody who can feed is
+    there.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="days")
@@ -214,7 +233,9 @@ class PlayerDay(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["player", "weekday"], name="a_weekday_once"),
             models.CheckConstraint(condition=Q(weekday__lte=6), name="weekday_of_a_week"),
-            models.CheckConstraint(condition=Q(minutes__gte=1, minutes__lte=480), name="minutes_of_a_day"),
+            models.CheckConstraint(
+                condition=Q(minutes__gte=1, minutes__lte=480), name="minutes_of_a_day"
+            ),
             models.CheckConstraint(condition=Q(place__in=Where.values), name="day_place_known"),
         ]
 
@@ -239,7 +260,9 @@ class PlayerNote(models.Model):
 
 
 class Guardian(models.Model):
-    """Whom to tell about a player. consent_on: the day they agreed that the club keeps the player's data here."""
+    """Whom to tell about a player. consent_on: the day they agreed that the club keeps the player's
+    data here.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="guardians")
@@ -266,7 +289,8 @@ FEED = "feed"  # the third kind, of a member's own calendar
 
 
 class SecretLink(models.Model):
-    """Opens a player's card, or their calendar, without an account. Its secret is never stored: see secrets.py.
+    """Opens a player's card, or their calendar, without an account. Its secret is never stored: see
+    secrets.py.
 
     version: a new one closes every address given out before; closed_at: no address is open at all.
     """
@@ -298,18 +322,25 @@ class SecretLink(models.Model):
 class OldSecret(models.Model):
     """A random secret that an earlier version gave out: only its fingerprint is kept.
 
-    It opens its place once, and leads to the present address; after that, or once revoked (spent), it opens nothing.
+    It opens its place once, and leads to the present address; after that, or once revoked (spent),
+    it opens nothing.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     fingerprint = models.CharField(max_length=64)
     opens = models.CharField(max_length=8)
-    player = models.ForeignKey(Player, null=True, blank=True, on_delete=models.CASCADE, related_name="+")
-    member = models.ForeignKey(Membership, null=True, blank=True, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(
+        Player, null=True, blank=True, on_delete=models.CASCADE, related_name="+"
+    )
+    member = models.ForeignKey(
+        Membership, null=True, blank=True, on_delete=models.CASCADE, related_name="+"
+    )
     spent = models.BooleanField(default=False)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["fingerprint", "opens"], name="one_old_secret_a_kind")]
+        constraints = [
+            models.UniqueConstraint(fields=["fingerprint", "opens"], name="one_old_secret_a_kind")
+        ]
 
     def __str__(self) -> str:
         return f"old link of {self.player or self.member}"

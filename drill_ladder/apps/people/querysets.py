@@ -17,6 +17,10 @@ class ClubQuerySet(models.QuerySet):
         """Only this club's."""
         return self.filter(club=club)
 
+    def only_row(self, pk: int) -> Self:
+        """That one alone."""
+        return self.filter(pk=pk)
+
 
 class SquadQuerySet(ClubQuerySet):
     """Squads."""
@@ -55,7 +59,9 @@ class SecretLinkQuerySet(ClubQuerySet):
     """Secret links."""
 
     def of_secret(self, token: str, opens: str) -> Self:
-        """The link that a secret was made for, open or not, of this or an earlier version; none for a wrong secret."""
+        """The link that a secret was made for, open or not, of this or an earlier version; none for
+        a wrong secret.
+        """
         parts = parts_of(token)
         if parts is None or not is_signed(token, opens):
             return self.none()

@@ -1,7 +1,7 @@
 """Secret addresses: a signature by the application's key over a row's id and version.
 
-The database holds ids and versions only, so that whoever reads it opens nothing; the key and a row make the address
-again, for paper and QR codes. A new version closes every address given out before.
+The database holds ids and versions only, so that whoever reads it opens nothing; the key and a row
+make the address again, for paper and QR codes. A new version closes every address given out before.
 """
 
 import hashlib
@@ -15,11 +15,13 @@ _DIGITS = "0123456789abcdefghijklmnopqrstuvwxyz"
 
 
 def make_token(kind: str, pk: int, version: int, more: str = "") -> str:
-    """The secret of a row. kind: what it opens; more: what else closes it when it changes (a password).
+    """The secret of a row. kind: what it opens; more: what else closes it when it changes (a
+    password).
 
     160 bits of HMAC-SHA256, which nobody guesses.
     """
-    return f"{_base36(pk)}-{_base36(version)}-{_signature(settings.SECRET_KEY, kind, pk, version, more)}"
+    signature = _signature(settings.SECRET_KEY, kind, pk, version, more)
+    return f"{_base36(pk)}-{_base36(version)}-{signature}"
 
 
 def parts_of(token: str) -> tuple[int, int] | None:
@@ -29,7 +31,9 @@ def parts_of(token: str) -> tuple[int, int] | None:
 
 
 def is_signed(token: str, kind: str, more: str = "") -> bool:
-    """Whether this application signed the secret for this kind, with its present key or one from before."""
+    """Whether this application signed the secret for this kind, with its present key or one from
+    before.
+    """
     parts = parts_of(token)
     if parts is None:
         return False
@@ -45,7 +49,9 @@ def fingerprint(token: str) -> str:
 
 def _signature(key: str | bytes, kind: str, pk: int, version: int, more: str) -> str:
     value = f"{pk}.{version}.{more}"
-    return salted_hmac(f"drill_ladder.{kind}", value, secret=key, algorithm="sha256").hexdigest()[:40]
+    return salted_hmac(f"drill_ladder.{kind}", value, secret=key, algorithm="sha256").hexdigest()[
+        :40
+    ]
 
 
 def _base36(number: int) -> str:

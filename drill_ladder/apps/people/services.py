@@ -33,9 +33,11 @@ def refuse_unless_coach(member: Membership, told: str = ROLE_TOLD) -> None:
 
 
 def lock_club(club_id: int) -> None:
-    """One change of a club's library or roster at a time, held until the transaction ends. Taken before any other row.
+    """One change of a club's library or roster at a time, held until the transaction ends. Taken
+    before any other row.
 
-    It is the weaker lock: whatever is recorded for the club meanwhile, a report of hurt first of all, does not wait.
+    It is the weaker lock: whatever is recorded for the club meanwhile, a report of hurt first of
+    all, does not wait.
     """
     Club.objects.select_for_update(no_key=True).get(pk=club_id)
 
@@ -55,7 +57,8 @@ def by_name(model: type[Named], club: Club, name: str) -> Named | None:
 
 
 def check_row(row: models.Model, named: str) -> None:
-    """What a form would check of a row that is stored with many others, without a question to the database.
+    """What a form would check of a row that is stored with many others, without a question to the
+    database.
 
     named: which row it is. Raises Refused.
     """
@@ -69,7 +72,9 @@ def check_row(row: models.Model, named: str) -> None:
 
 
 def by_names(model: type[Named], club: Club, names: Iterable[str]) -> dict[str, Named]:
-    """The club's squads or skills by name, without regard to capitals; those that are new are made at once."""
+    """The club's squads or skills by name, without regard to capitals; those that are new are made
+    at once.
+    """
     wanted = {name.strip().casefold(): name.strip() for name in names if name.strip()}
     rows: Any = model._default_manager.filter(club=club)
     known = {row.name.casefold(): row for row in rows.all()}
@@ -81,8 +86,8 @@ def by_names(model: type[Named], club: Club, names: Iterable[str]) -> dict[str, 
 
 
 def update_all(rows: Sequence[models.Model], fields: Sequence[str]) -> None:
-    """Store some fields of many rows that exist and are locked, as an insert that meets them: ten times faster than a
-    statement with one case a row.
+    """Store some fields of many rows that exist and are locked, as an insert that meets them: ten
+    times faster than a statement with one case a row.
     """
     if rows:
         type(rows[0])._default_manager.bulk_create(
@@ -91,13 +96,16 @@ def update_all(rows: Sequence[models.Model], fields: Sequence[str]) -> None:
 
 
 def refuse_overtaken(row: Any, revision: int) -> None:
-    """Raise Overtaken where a row that is locked has changed since a revision, naming who did it."""
+    """Raise Overtaken where a row that is locked has changed since a revision, naming who
+    did it.
+    """
     if row.revision == revision:
         return
-    last = Event.objects.about(row).select_related("actor").first()
+    last = Event.objects.about(row).first()
     who = f"{last.actor} ({last.verb})" if last and last.actor else "Somebody"
     raise Overtaken(
-        f"{who} changed this while you had it open. Nothing of theirs was overwritten, and what you typed "
+        f"{who} changed this while you had it open. Nothing of theirs was overwritten, and what "
+        "you typed "
         "is still here.",
         row,
     )
@@ -117,17 +125,16 @@ def save_player(
 ) -> Player:
     """Store a new or changed player with whom to tell; a new one gets secret links.
 
-    revision: what the change began with; None: whatever there is. Raises Overtaken when somebody was quicker.
+    revision: what the change began with; None: whatever there is. Raises Overtaken when somebody
+    was quicker.
 
-    squad_name: the squad, made if it is new; empty for none. What is None stays as it is. note: kept with its day.
+    squad_name: the squad, made if it is new; empty for none. What is None stays as it is. note:
+    kept with its day.
     """
     refuse_unless_coach(member)
     new = player.pk is None
     if not new:
-        current = Player.objects.select_for_update(of=("self",)).select_related("squad").get(pk=player.pk)
-        if revision is not None:
-            refuse_overtaken(current, revision)
-        player.revision = current.revision + 1
+        _begin_change(player, revision)
     player.club = member.club
     if squad_name is not None:
         player.squad = by_name(Squad, member.club, squad_name)
@@ -138,18 +145,37 @@ def save_player(
     if days is not None:
         _replace(PlayerDay, player, days)
     if note.strip() and on is not None:
-        PlayerNote.objects.create(club=member.club, player=player, on=on, text=note.strip(), by=member.user)
+        PlayerNote.objects.create(
+            club=member.club, player=player, on=on, text=note.strip(), by=member.user
+        )
     if new:
-        for opens in Opens:
-            SecretLink.objects.create(club=member.club, player=player, opens=opens)
-    if not new:
+        _made(member, player)
+    else:
         home_changed.send(sender=Player, players=[player], actor=member.user)
-    verb = "added a player" if new else "changed a player"
-    record(club_id=member.club_id, actor=member.user, verb=verb, subject=player)
+        record(club_id=member.club_id, actor=member.user, verb="changed a player", subject=player)
     return player
 
 
-def _replace(model: type[Guardian] | type[PlayerDay], player: Player, rows: list[dict[str, Any]]) -> None:
+def _begin_change(player: Player, revision: int | None) -> None:
+    """The stored row is locked, and the change counted. Raises Overtaken."""
+    current = (
+        Player.objects.select_for_update(of=("self",)).select_related("squad").get(pk=player.pk)
+    )
+    if revision is not None:
+        refuse_overtaken(current, revision)
+    player.revision = current.revision + 1
+
+
+def _made(member: Membership, player: Player) -> None:
+    """A new player's secret links."""
+    for opens in Opens:
+        SecretLink.objects.create(club=member.club, player=player, opens=opens)
+    record(club_id=member.club_id, actor=member.user, verb="added a player", subject=player)
+
+
+def _replace(
+    model: type[Guardian] | type[PlayerDay], player: Player, rows: list[dict[str, Any]]
+) -> None:
     """The rows of a player, anew: nothing else points at them."""
     model._default_manager.filter(player=player).delete()
     for values in rows:

@@ -2,7 +2,8 @@
 
 from django.dispatch import Signal
 
-# kwargs: players (a list), actor (a user or None): what there is at their homes, or on which days, is another
+# kwargs: players (a list), actor (a user or None): what there is at their homes, or on which days,
+# is another
 home_changed = Signal()
 
 # kwargs: club: somebody has just written something there

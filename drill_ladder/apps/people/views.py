@@ -24,7 +24,11 @@ from drill_ladder.ui.differences import differences
 def player_edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
     """A new player, or one that exists."""
     today = clock.today(member.club)
-    player = get_object_or_404(Player.objects.of_club(member.club), pk=pk) if pk else Player(joined_on=today)
+    player = (
+        get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+        if pk
+        else Player(joined_on=today)
+    )
     player.club = member.club
     form = PlayerForm(request.POST or None, instance=player, club=member.club, today=today)
     days = DaysForm(request.POST or None, player=player)
@@ -45,9 +49,17 @@ def player_edit(request: HttpRequest, member: Membership, pk: int | None = None)
             overtaken = error
         else:
             messages.success(request, f"{player} is saved.")
-            return redirect("prescriptions:choose" if "prescribe" in request.POST else "progress:player", player.pk)
+            return redirect(
+                "prescriptions:choose" if "prescribe" in request.POST else "progress:player",
+                player.pk,
+            )
     wrong = request.method == "POST"
-    context = {"form": form, "days": days, "player": player if pk else None, "wrong": wrong and not overtaken}
+    context = {
+        "form": form,
+        "days": days,
+        "player": player if pk else None,
+        "wrong": wrong and not overtaken,
+    }
     if overtaken:
         context |= _both(form, days, overtaken)
     return render(request, "people/player_edit.html", context, status=422 if wrong else 200)
@@ -58,7 +70,9 @@ def _both(form: PlayerForm, days: DaysForm, overtaken: Overtaken) -> dict[str, A
     stored = overtaken.current
     form.data = {**form.data.dict(), "revision": stored.revision}  # type: ignore[attr-defined]
     kept = told_player(stored, list(stored.guardians.all()), stored.days.all())
-    typed = told_player(form.instance, form.guardians(), days.values(), form.cleaned_data["squad_name"])
+    typed = told_player(
+        form.instance, form.guardians(), days.values(), form.cleaned_data["squad_name"]
+    )
     return {"said": str(overtaken), "differences": differences(kept, typed)}
 
 
@@ -72,7 +86,11 @@ def link_renew(request: HttpRequest, member: Membership, pk: int, opens: str) ->
     close = "close" in request.POST
     (close_link if close else renew_link)(member=member, player=player, opens=opens)
     word = WORDS[Opens(opens)]
-    said = "is closed. It opens nothing any more" if close else "has a new link. The old one opens nothing any more"
+    said = (
+        "is closed. It opens nothing any more"
+        if close
+        else "has a new link. The old one opens nothing any more"
+    )
     messages.success(request, f"The {word} of {player} {said}.")
     return redirect("progress:player", player.pk)
 

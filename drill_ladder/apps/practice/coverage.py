@@ -23,13 +23,17 @@ def known_cells(player: Player, drill: Drill | None = None) -> dict[Cell, CellSt
         .annotate(Max("session__on"), Sum("attempts"), Sum("makes"))
         .order_by()
     )
-    return {(lane, str(pk)): CellState(last, tried or 0, made or 0) for lane, pk, last, tried, made in found}
+    return {
+        (lane, str(pk)): CellState(last, tried or 0, made or 0)
+        for lane, pk, last, tried, made in found
+    }
 
 
 def begin_with(player: Player, drill: Drill, on: date) -> list[str]:
     """The lanes that come first today: never done, not for long, or weak; three at most.
 
-    Nothing for drills of fewer than three lanes, where every lane is done anyway, and where no lane stands out.
+    Nothing for drills of fewer than three lanes, where every lane is done anyway, and where no lane
+    stands out.
     """
     if len(drill.lanes) < FEWEST_LANES:
         return []

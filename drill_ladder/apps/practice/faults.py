@@ -47,12 +47,19 @@ def advice(drill: Drill, sessions: Iterable[Session]) -> Advice | None:
     return None if found is None else Advice(found.fault, found.share, known.get(found.fault))
 
 
-def cue_of_the_day(drill: Drill, sessions: Iterable[Session], player: Player, on: date) -> str | None:
-    """ONE cue: it goes with the commonest fault that has one, and changes from session to session."""
+def cue_of_the_day(
+    drill: Drill, sessions: Iterable[Session], player: Player, on: date
+) -> str | None:
+    """ONE cue: it goes with the commonest fault that has one, and changes from session to
+    session.
+    """
     past = list(sessions)
     age = None if player.birth_month is None else (on - player.birth_month).days // 365
     return cue_for_set(fault_sessions(past), _core(treatments_of(drill)), len(past) + 1, age)
 
 
 def _core(known: dict[str, Treatment]) -> dict[str, Remedy]:
-    return {name: Remedy(row.cue, str(row.by_rung or ""), str(row.by_drill or "")) for name, row in known.items()}
+    return {
+        name: Remedy(row.cue, str(row.by_rung or ""), str(row.by_drill or ""))
+        for name, row in known.items()
+    }

@@ -52,7 +52,12 @@ class SessionForm(forms.Form):
         error_messages={"required": "Please say whether anything hurts."},
     )
     hurt_where = Cut(label="Where, and when did it start?", most=MOST, required=False)
-    word = Prose(label="A word to your coach", max_length=500, required=False, widget=forms.Textarea(attrs={"rows": 2}))
+    word = Prose(
+        label="A word to your coach",
+        max_length=500,
+        required=False,
+        widget=forms.Textarea(attrs={"rows": 2}),
+    )
     seen_by = forms.ChoiceField(
         label="Who counted?",
         choices=[("self", "I did"), ("helper", "Somebody else")],
@@ -63,7 +68,14 @@ class SessionForm(forms.Form):
     adult = forms.BooleanField(label="An adult is here with me", required=False)
     sure = forms.BooleanField(label="I looked again: the time is right", required=False)
 
-    def __init__(self, *args: Any, rung: Rung, plan: Plan | None = None, form_cut: bool = False, **kwargs: Any) -> None:
+    def __init__(
+        self,
+        *args: Any,
+        rung: Rung,
+        plan: Plan | None = None,
+        form_cut: bool = False,
+        **kwargs: Any,
+    ) -> None:
         kwargs.setdefault("initial", {}).setdefault("session_id", uuid4())
         super().__init__(*args, **kwargs)
         self.rung, self.plan, self.form_cut = rung, plan, form_cut
@@ -82,7 +94,9 @@ class SessionForm(forms.Form):
             field.widget.attrs["inputmode"] = "numeric" if name in _WHOLE else "decimal"
             self.fields[f"{entry.prefix}-{name}"] = field
         for name in ("faults", "strokes"):
-            self.fields[f"{entry.prefix}-{name}"] = Cut(widget=forms.HiddenInput, required=False, most=_LONGEST[name])
+            self.fields[f"{entry.prefix}-{name}"] = Cut(
+                widget=forms.HiddenInput, required=False, most=_LONGEST[name]
+            )
 
     def rows(self) -> Iterator[dict[str, Any]]:
         """Entries with their bound fields, for the page."""
@@ -95,15 +109,21 @@ class SessionForm(forms.Form):
         """Counts that fit together, and something to keep."""
         data = super().clean() or self.cleaned_data
         if self.form_cut:
-            raise forms.ValidationError("That was too much for one form, so its counts were not stored. A hurt was.")
+            raise forms.ValidationError(
+                "That was too much for one form, so its counts were not stored. A hurt was."
+            )
         self.sets = [s for s in (self._set_of(entry) for entry in self.entries) if s is not None]
         if not self.sets and not self.errors and words_of_hurt(self.data) is None:
-            raise forms.ValidationError("Nothing is counted yet: use the strokes, or type the totals.")
+            raise forms.ValidationError(
+                "Nothing is counted yet: use the strokes, or type the totals."
+            )
         return data
 
     def _set_of(self, entry: Entry) -> SetInput | None:
         data = self.cleaned_data
-        values: dict[str, Any] = {name: data.get(f"{entry.prefix}-{name}") for name, _ in fields_for(self.rung)}
+        values: dict[str, Any] = {
+            name: data.get(f"{entry.prefix}-{name}") for name, _ in fields_for(self.rung)
+        }
         if all(value is None for value in values.values()):
             return None
         if values.get("makes") is not None and values.get("attempts") is None:
@@ -123,7 +143,9 @@ class SessionForm(forms.Form):
         if "makes" in values and makes is None and attempts is not None:
             self.add_error(f"{entry.prefix}-makes", "How many of them were good?")
         if makes is not None and attempts is not None and makes > attempts:
-            self.add_error(f"{entry.prefix}-makes", f"{makes} good ones out of {attempts} cannot be.")
+            self.add_error(
+                f"{entry.prefix}-makes", f"{makes} good ones out of {attempts} cannot be."
+            )
         top = getattr(self.rung.measure, "max", None)
         points = values.get("points")
         if points is not None and top is not None and points > top * (attempts or entry.asked or 0):
@@ -133,13 +155,23 @@ class SessionForm(forms.Form):
             self.add_error(f"{entry.prefix}-ticks", f"There are {len(items)} checkpoints.")
 
     def _question(self, entry: Entry, seconds: float | None) -> None:
-        """A time that would be impossible on the drill's floor plan is asked about once, never refused for good."""
-        if seconds is None or self.plan is None or not self.plan.legs or not implausible(self.plan, seconds):
+        """A time that would be impossible on the drill's floor plan is asked about once, never
+        refused for good.
+        """
+        if (
+            seconds is None
+            or self.plan is None
+            or not self.plan.legs
+            or not implausible(self.plan, seconds)
+        ):
             return
         self.asks = True
         if not self.cleaned_data.get("sure"):
             speed = f"{mean_speed(self.plan, seconds):.1f}"
-            told = f"That would be {speed}\u00a0m/s over this floor plan. Is it right? Then say so below."
+            told = (
+                f"That would be {speed}\u00a0m/s over this floor plan. Is it right? Then say so "
+                "below."
+            )
             self.add_error(f"{entry.prefix}-seconds", told)
 
     def _faults(self, entry: Entry, values: dict[str, Any]) -> dict[str, int]:

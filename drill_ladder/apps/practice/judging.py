@@ -25,7 +25,9 @@ from drill_ladder.core.judging import Session as CoreSession
 
 
 def work_rung(stay: Stay, recheck: bool) -> tuple[StoredRung, Rung]:
-    """The rung that is worked on, as stored and as the core's value: the one below for a recheck."""
+    """The rung that is worked on, as stored and as the core's value: the one below for a
+    recheck.
+    """
     stored = stay.rung_for(recheck)
     if stored.pk == stay.rung_id:
         return stored, stay.terms.rung
@@ -43,7 +45,9 @@ def rung_pk(key: str) -> int:
 
 
 def core_session(session: Session, sets: Iterable[SetRow]) -> CoreSession:
-    """A stored session as the core's value. Voided attempts are neither makes nor misses: they stay behind."""
+    """A stored session as the core's value. Voided attempts are neither makes nor misses: they stay
+    behind.
+    """
     results = tuple(core_set(row) for row in sets)
     return CoreSession(session.on, Observer(session.observer), results, session.eased, session.form)
 
@@ -60,7 +64,7 @@ def sessions_of(stay: Stay) -> Iterable[Session]:
 
 
 def counted_sessions(stay: Stay) -> list[CoreSession]:
-    """The same as the core's values, by one question."""
+    """The sessions that count for the stay as the core's values, by one question."""
     rows = SetRow.objects.counted_for(stay)
     return [core_session(sets[0].session, sets) for sets in by_session(rows)]
 
@@ -71,20 +75,27 @@ def by_session(rows: Iterable[SetRow]) -> list[list[SetRow]]:
 
 
 def decide_stay(stay: Stay, on: date, stopped: bool | None = None) -> Decision:
-    """What the core says about a stay on a day. Only the ids of the ladder's other rungs matter to it.
+    """What the core says about a stay on a day. Only the ids of the ladder's other rungs matter to
+    it.
 
     stopped: whether a stop is open, where that is known already.
     """
-    rungs = [replace(stay.terms.rung, id=rung_key(pk)) for pk in stay.prescription.ladder.rung_ids()]
+    rungs = [
+        replace(stay.terms.rung, id=rung_key(pk)) for pk in stay.prescription.ladder.rung_ids()
+    ]
     last = Session.objects.last_of(stay.prescription)
     if stopped is None:
         stopped = Stop.objects.open().filter(player_id=stay.prescription.player_id).exists()
     ladder = Ladder(tuple(rungs), stay.terms.rule)
-    return decide(ladder, rung_key(stay.rung_id), counted_sessions(stay), on, last, stopped, PRODUCT)
+    return decide(
+        ladder, rung_key(stay.rung_id), counted_sessions(stay), on, last, stopped, PRODUCT
+    )
 
 
 def judge_days(stay: Stay, sessions: Iterable[Session], recheck: bool = False) -> list[Judged]:
-    """The verdict of each day of a stay, oldest first; of its recheck days where those are asked for."""
+    """The verdict of each day of a stay, oldest first; of its recheck days where those are asked
+    for.
+    """
     rule = stay.terms.rule
     rung = work_rung(stay, recheck)[1]
     chosen = [core_session(s, s.sets.all()) for s in sessions if s.recheck == recheck]

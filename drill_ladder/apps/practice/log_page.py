@@ -21,7 +21,9 @@ from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 def whom_to_ring(player: Player) -> dict[str, Any]:
     """The guardians and the club's coaches: named where a device cannot reach the server."""
-    members = Membership.objects.filter(club=player.club, role__in=(Role.COACH, Role.OWNER), user__is_active=True)
+    members = Membership.objects.filter(
+        club=player.club, role__in=(Role.COACH, Role.OWNER), user__is_active=True
+    )
     coaches = [member.user for member in members.select_related("user")[:4] if member.user.name]
     return {"ring": list(player.guardians.all()), "coaches": coaches}
 
@@ -35,7 +37,11 @@ def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
     """What the page around a session form shows."""
     rung = work_rung(stay, stay.recheck)[0]
     drill, plan = rung.drill, rung.floor_plan
-    entries = [{"prefix": e.prefix, "title": e.title, "asked": e.asked} for e in form.entries if e.asked is not None]
+    entries = [
+        {"prefix": e.prefix, "title": e.title, "asked": e.asked}
+        for e in form.entries
+        if e.asked is not None
+    ]
     player = stay.prescription.player
     left_handed = player.dominant_side == Side.LEFT
     paces = ruler("pace", player.stride_m)
@@ -64,12 +70,16 @@ def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
     return SessionForm(request.POST or None, rung=rung, plan=plan, form_cut=cut_short)
 
 
-def recorded(form: SessionForm, stay: Stay, given: SessionInput, actor: Any, told: str | None) -> Session | None:
+def recorded(
+    form: SessionForm, stay: Stay, given: SessionInput, actor: Any, told: str | None
+) -> Session | None:
     """Store a session; None with the reason in the form, or when only a hurt was told."""
     if told and not given.sets:
         return None
     try:
-        return record_session(stay=stay, given=given, today=given.on, actor=actor, with_hurt=told is not None)[0]
+        return record_session(
+            stay=stay, given=given, today=given.on, actor=actor, with_hurt=told is not None
+        )[0]
     except Refused as error:
         form.add_error(None, str(error))
         return None

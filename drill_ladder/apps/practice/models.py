@@ -1,4 +1,6 @@
-"""What was done: sessions, sets and stops. Ids are made on the device, so that nothing is stored twice."""
+"""What was done: sessions, sets and stops. Ids are made on the device, so that nothing is stored
+twice.
+"""
 
 import uuid
 
@@ -26,8 +28,9 @@ class Seen(models.TextChoices):
 class Session(models.Model):
     """Sets done in one go at one rung. effort: 0..10; form: share 0..1 of checkpoints seen.
 
-    recheck: done on the rung below after a long time away; it counts for no rung. way: the home version that was done,
-    empty for the full drill. ahead: what came next, as it was told when the session was stored.
+    recheck: done on the rung below after a long time away; it counts for no rung. way: the home
+    version that was done, empty for the full drill. ahead: what came next, as it was told when the
+    session was stored.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -53,10 +56,15 @@ class Session(models.Model):
         ordering = ["on", "recorded_at"]
         indexes = [models.Index(fields=["stay", "on"])]
         constraints = [
-            models.CheckConstraint(condition=Q(observer__in=Seen.values), name="session_observer_known"),
-            models.CheckConstraint(condition=Q(form__isnull=True) | Q(form__range=(0, 1)), name="form_is_a_share"),
             models.CheckConstraint(
-                condition=Q(effort__isnull=True) | Q(effort__range=(0, 10)), name="effort_from_0_to_10"
+                condition=Q(observer__in=Seen.values), name="session_observer_known"
+            ),
+            models.CheckConstraint(
+                condition=Q(form__isnull=True) | Q(form__range=(0, 1)), name="form_is_a_share"
+            ),
+            models.CheckConstraint(
+                condition=Q(effort__isnull=True) | Q(effort__range=(0, 10)),
+                name="effort_from_0_to_10",
             ),
         ]
 
@@ -65,7 +73,9 @@ class Session(models.Model):
 
 
 class SetRow(models.Model):
-    """One set as it was recorded; null means not measured. voids are kept, and are neither make nor miss."""
+    """One set as it was recorded; null means not measured. voids are kept, and are neither make nor
+    miss.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -91,13 +101,22 @@ class SetRow(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["session", "order"], name="set_order_once"),
             models.CheckConstraint(
-                condition=Q(makes__isnull=True) | Q(attempts__isnull=False, makes__lte=F("attempts")),
+                condition=Q(makes__isnull=True)
+                | Q(attempts__isnull=False, makes__lte=F("attempts")),
                 name="makes_within_attempts",
             ),
-            models.CheckConstraint(condition=Q(seconds__isnull=True) | Q(seconds__gte=0), name="seconds_not_negative"),
-            models.CheckConstraint(condition=Q(points__isnull=True) | Q(points__gte=0), name="points_not_negative"),
-            models.CheckConstraint(condition=Q(count__isnull=True) | Q(count__gte=0), name="count_not_negative"),
-            models.CheckConstraint(condition=Q(share__isnull=True) | Q(share__range=(0, 1)), name="share_is_a_share"),
+            models.CheckConstraint(
+                condition=Q(seconds__isnull=True) | Q(seconds__gte=0), name="seconds_not_negative"
+            ),
+            models.CheckConstraint(
+                condition=Q(points__isnull=True) | Q(points__gte=0), name="points_not_negative"
+            ),
+            models.CheckConstraint(
+                condition=Q(count__isnull=True) | Q(count__gte=0), name="count_not_negative"
+            ),
+            models.CheckConstraint(
+                condition=Q(share__isnull=True) | Q(share__range=(0, 1)), name="share_is_a_share"
+            ),
         ]
 
     def __str__(self) -> str:
@@ -105,9 +124,11 @@ class SetRow(models.Model):
 
 
 class Stop(models.Model):
-    """Something hurts, or a coach said stop. Open, it blocks the player's card; only a coach can end it.
+    """Something hurts, or a coach said stop. Open, it blocks the player's card; only a coach can
+    end it.
 
-    what: the words of all its reports, one after the other; each stands with its time in a HurtReport.
+    what: the words of all its reports, one after the other; each stands with its time in a
+    HurtReport.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -130,7 +151,8 @@ class Stop(models.Model):
         ordering = ["-opened_on"]
         constraints = [
             models.CheckConstraint(
-                condition=Q(ended_on__isnull=True) | (Q(ended_on__gte=F("opened_on")) & ~Q(cleared_by="")),
+                condition=Q(ended_on__isnull=True)
+                | (Q(ended_on__gte=F("opened_on")) & ~Q(cleared_by="")),
                 name="ended_stop_says_who_cleared_it",
             ),
         ]
@@ -150,11 +172,15 @@ class HurtReport(models.Model):
     stop = models.ForeignKey(Stop, on_delete=models.CASCADE, related_name="reports")
     words = models.CharField(max_length=300)
     at = models.DateTimeField(default=timezone.now)
-    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
+    )
 
     class Meta:
         ordering = ["at", "id"]
-        constraints = [models.CheckConstraint(condition=~Q(words=""), name="a_report_says_something")]
+        constraints = [
+            models.CheckConstraint(condition=~Q(words=""), name="a_report_says_something")
+        ]
 
     def __str__(self) -> str:
         return self.words

@@ -30,7 +30,9 @@ class SessionQuerySet(ClubQuerySet):
 
     def last_of(self, prescription: "Prescription") -> date | None:
         """The last day of work anywhere on a player's ladder."""
-        last: date | None = self.filter(stay__prescription=prescription).aggregate(last=Max("on"))["last"]
+        last: date | None = self.filter(stay__prescription=prescription).aggregate(last=Max("on"))[
+            "last"
+        ]
         return last
 
     def since(self, day: date) -> Self:

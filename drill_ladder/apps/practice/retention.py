@@ -1,4 +1,6 @@
-"""Rungs passed are not done with: short checks later, and the rung offered back when one fails (design, section 4)."""
+"""Rungs passed are not done with: short checks later, and the rung offered back when one fails
+(design, section 4).
+"""
 
 from dataclasses import dataclass
 from datetime import date
@@ -13,7 +15,9 @@ UPWARDS = (Arrival.CLIMB, Arrival.SKIP)
 
 @dataclass(frozen=True, slots=True)
 class Passed:
-    """A rung that was climbed from: when its next check falls due (None: no more), and whether the last one failed."""
+    """A rung that was climbed from: when its next check falls due (None: no more), and whether the
+    last one failed.
+    """
 
     stay: Stay
     due: date | None
@@ -27,15 +31,21 @@ class Passed:
 def passed(player: Player) -> list[Passed]:
     """The player's passed rungs, of prescriptions that ask for checks, the ladder's lowest first.
 
-    A check is a session on the rung after it was left; only the last stay on a rung counts, and none on the rung where
-    the player stands.
+    A check is a session on the rung after it was left; only the last stay on a rung counts, and
+    none on the rung where the player stands.
     """
     stays = list(Stay.objects.of_player(player).checked_later())
     found: dict[tuple[int, int], Passed] = {}
     for stay, after in zip(stays, [*stays[1:], None], strict=False):
         place = (stay.prescription_id, stay.rung.position)
-        climbed = after is not None and after.prescription_id == stay.prescription_id and after.how in UPWARDS
-        finished = stay.prescription.is_finished and (after is None or after.prescription_id != stay.prescription_id)
+        climbed = (
+            after is not None
+            and after.prescription_id == stay.prescription_id
+            and after.how in UPWARDS
+        )
+        finished = stay.prescription.is_finished and (
+            after is None or after.prescription_id != stay.prescription_id
+        )
         if stay.left is None or not (climbed or finished):
             found.pop(place, None)
             continue
@@ -52,4 +62,8 @@ def due_checks(player: Player, today: date) -> list[Passed]:
 
 def _checks(stay: Stay) -> list[Check]:
     days = judge_days(stay, stay.sessions.all())
-    return [Check(day.on, day.verdict is Verdict.PASS) for day in days if stay.left and day.on > stay.left]
+    return [
+        Check(day.on, day.verdict is Verdict.PASS)
+        for day in days
+        if stay.left and day.on > stay.left
+    ]

@@ -45,24 +45,36 @@ class SessionInput:
 
 @transaction.atomic
 def record_session(
-    *, stay: Stay, given: SessionInput, today: date, actor: Any, judged: bool = True, with_hurt: bool = False
+    *,
+    stay: Stay,
+    given: SessionInput,
+    today: date,
+    actor: Any,
+    judged: bool = True,
+    with_hurt: bool = False,
 ) -> tuple[Session, bool]:
     """Store a session with its sets; (session, whether it is new). Sent twice, it is stored once.
 
-    judged: False leaves the judging to the caller, who brings a whole history and judges it at its end.
+    judged: False leaves the judging to the caller, who brings a whole history and judges it at its
+    end.
 
-    with_hurt: it came together with a report, so it was done before the stop. Any other is refused while a stop is
-    open. Raises Refused.
+    with_hurt: it came together with a report, so it was done before the stop. Any other is refused
+    while a stop is open. Raises Refused.
     """
     player = Player.objects.select_for_update().get(pk=stay.prescription.player_id)
     known = Session.objects.filter(pk=given.id).first()
     if known is not None and known.stay_id == stay.pk:
         return known, False
     if known is not None:
-        raise Refused("This session was stored elsewhere already. Open the card again to log another one.")
+        raise Refused(
+            "This session was stored elsewhere already. Open the card again to log another one."
+        )
     stopped = Stop.objects.open().filter(player=player).exists()
     if stopped and not with_hurt:
-        raise Refused("A stop is open: no sessions until your coach has ended it. What you typed is still on the page.")
+        raise Refused(
+            "A stop is open: no sessions until your coach has ended it. What you typed is still on "
+            "the page."
+        )
     if given.on > today:
         raise Refused("The day is in the future. What you typed is still on the page.")
     _refuse_unsafe(stay, given)
@@ -81,14 +93,20 @@ def _refuse_unsafe(stay: Stay, given: SessionInput) -> None:
         return
     caution = stay.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
-        raise Refused("This drill is for coached sessions only. What you typed is still on the page.")
+        raise Refused(
+            "This drill is for coached sessions only. What you typed is still on the page."
+        )
     if caution == Caution.HOME_WITH_ADULT and "adult" in home_way(stay).lacking:
         raise Refused(
-            "No adult is noted at this home, so this drill is not for home: ask your coach. What you typed is still on "
+            "No adult is noted at this home, so this drill is not for home: ask your coach. What "
+            "you typed is still on "
             "the page."
         )
     if caution == Caution.HOME_WITH_ADULT and not given.adult_present:
-        raise Refused("An adult has to be there for this drill, and to say so. What you typed is still on the page.")
+        raise Refused(
+            "An adult has to be there for this drill, and to say so. What you typed is still on "
+            "the page."
+        )
 
 
 def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
@@ -107,7 +125,14 @@ def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
         recorded_by=actor,
     )
     rows = [
-        SetRow(pk=one.id, club_id=stay.club_id, session=session, order=order, lane=one.lane, **one.values)
+        SetRow(
+            pk=one.id,
+            club_id=stay.club_id,
+            session=session,
+            order=order,
+            lane=one.lane,
+            **one.values,
+        )
         for order, one in enumerate(given.sets, 1)
     ]
     # a set that came with another submission before is not stored again

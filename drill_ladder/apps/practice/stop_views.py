@@ -1,4 +1,6 @@
-"""A coach or an assistant stops a player's drills, from wherever they are; a coach ends the stop."""
+"""A coach or an assistant stops a player's drills, from wherever they are; a coach ends the
+stop.
+"""
 
 from uuid import UUID
 
@@ -32,7 +34,9 @@ def stop_open(request: HttpRequest, member: Membership, player: int) -> HttpResp
 @holds_report
 @member_required
 def stop_new(request: HttpRequest, member: Membership) -> HttpResponse:
-    """Who is hurt? From the desk, the floor or the review; the words stay until a player is chosen."""
+    """Who is hurt? From the desk, the floor or the review; the words stay until a player is
+    chosen.
+    """
     players = Player.objects.of_club(member.club)
     chosen = whole(request.POST.get("player", request.GET.get("player", "")))
     who = next((p for p in players if p.pk == chosen), None) if chosen else None
@@ -44,14 +48,18 @@ def stop_new(request: HttpRequest, member: Membership) -> HttpResponse:
         "what": cut(request.POST.get("what", ""), MOST),
         "wrong": request.method == "POST",
     }
-    return render(request, "practice/stop_new.html", context, status=422 if context["wrong"] else 200)
+    return render(
+        request, "practice/stop_new.html", context, status=422 if context["wrong"] else 200
+    )
 
 
 def _stopped(request: HttpRequest, member: Membership, who: Player) -> HttpResponse:
     told = hear_button(request.POST, who, member.user, UNNAMED)
     if wants_json(request):
         return JsonResponse({"told": told})
-    messages.success(request, f"{who} rests: the card is blocked until a coach ends the stop. Kept: “{told}”.")
+    messages.success(
+        request, f"{who} rests: the card is blocked until a coach ends the stop. Kept: “{told}”."
+    )
     return redirect("progress:player", who.pk)
 
 
@@ -64,11 +72,19 @@ def stop_end(request: HttpRequest, member: Membership, pk: UUID) -> HttpResponse
         seen = whole(request.POST.get("reports", ""))
         cleared = form.cleaned_data["cleared_by"]
         try:
-            end_stop(member=member, stop=found, cleared_by=cleared, on=clock.today(member.club), reports=seen)
+            end_stop(
+                member=member,
+                stop=found,
+                cleared_by=cleared,
+                on=clock.today(member.club),
+                reports=seen,
+            )
         except Refused as error:
             form.add_error(None, str(error))
         else:
-            messages.success(request, f"The stop is over: {found.player} may train again. Start gently.")
+            messages.success(
+                request, f"The stop is over: {found.player} may train again. Start gently."
+            )
             return redirect("progress:player", found.player_id)
     context = {"stop": found, "form": form, "reports": reports_seen(found)}
     return render(request, "practice/stop_end.html", context, status=422 if form.errors else 200)

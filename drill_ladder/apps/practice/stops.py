@@ -1,6 +1,7 @@
 """Something hurts: everything stops until a coach, who was told who cleared the player, ends it.
 
-A report comes before everything else: it is read from whatever a form holds, cleaned and cut, never refused.
+A report comes before everything else: it is read from whatever a form holds, cleaned and cut, never
+refused.
 """
 
 from collections.abc import Mapping
@@ -21,13 +22,29 @@ ONE_REPORT = timedelta(hours=1)
 MOST = 300  # letters of one report; a longer one is cut, not refused
 UNNAMED = "Something hurts"
 # what people write under "where?" when nothing hurts
-NOTHING = {"", "-", "no", "none", "nope", "nothing", "nowhere", "not", "n/a", "na", "nil", "0", "fine", "all fine"}
+NOTHING = {
+    "",
+    "-",
+    "no",
+    "none",
+    "nope",
+    "nothing",
+    "nowhere",
+    "not",
+    "n/a",
+    "na",
+    "nil",
+    "0",
+    "fine",
+    "all fine",
+}
 
 
 def words_of_hurt(sent: Mapping[str, str]) -> str | None:
     """What a form tells about a hurt, or None where it says that nothing hurts.
 
-    Words under "where?" are a report even where "no" is ticked, or nothing: better one stop too many.
+    Words under "where?" are a report even where "no" is ticked, or nothing: better one stop too
+    many.
     """
     words, answer = cut(sent.get("hurt_where", ""), MOST), cut(sent.get("hurts", ""), 20).casefold()
     says_no = answer in ("", "no")
@@ -45,28 +62,34 @@ def open_stop(
     actor: User | None,
     at: datetime | None = None,
 ) -> Stop:
-    """Stop a player's drills, or add to the stop that is open. Anybody may; only a coach can end it.
+    """Stop a player's drills, or add to the stop that is open. Anybody may; only a coach can end
+    it.
 
-    The same words twice within an hour, while the stop is open, are one report: a double tap, a page sent again. Later,
-    or after the stop has ended, they are a new one, with its own time.
+    The same words twice within an hour, while the stop is open, are one report: a double tap, a
+    page sent again. Later, or after the stop has ended, they are a new one, with its own time.
     """
     Player.objects.select_for_update().get(pk=player.pk)
     words = cut(what, MOST) or UNNAMED
     stop = Stop.objects.open().filter(player=player).first()
     if stop is None:
-        stop = Stop.objects.create(club_id=player.club_id, player=player, what=words, opened_on=on, opened_by=actor)
+        stop = Stop.objects.create(
+            club_id=player.club_id, player=player, what=words, opened_on=on, opened_by=actor
+        )
     elif stop.reports.filter(words=words, at__gte=(at or timezone.now()) - ONE_REPORT).exists():
         return stop
     elif not stop.reports.filter(words=words).exists():
         stop.what = f"{stop.what}; {words}"
         stop.save(update_fields=["what"])
-    HurtReport.objects.create(club_id=player.club_id, stop=stop, words=words, at=at or timezone.now(), by=actor)
+    HurtReport.objects.create(
+        club_id=player.club_id, stop=stop, words=words, at=at or timezone.now(), by=actor
+    )
     record(club_id=player.club_id, actor=actor, verb="opened a stop", subject=player, what=words)
     return stop
 
 
 def hear(sent: Mapping[str, str], player: Player, actor: User | None) -> str | None:
-    """Read and store a report of hurt before anything else is done with a form; what was told, or None.
+    """Read and store a report of hurt before anything else is done with a form; what was told, or
+    None.
 
     It is committed when this returns, whatever becomes of the rest.
     """
@@ -76,22 +99,30 @@ def hear(sent: Mapping[str, str], player: Player, actor: User | None) -> str | N
     return words
 
 
-def hear_button(sent: Mapping[str, str], player: Player, actor: User | None, unnamed: str = UNNAMED) -> str:
-    """Store the report of a button, which says that something hurts even without a word; what was told."""
+def hear_button(
+    sent: Mapping[str, str], player: Player, actor: User | None, unnamed: str = UNNAMED
+) -> str:
+    """Store the report of a button, which says that something hurts even without a word; what was
+    told.
+    """
     words = cut(sent.get("what") or sent.get("hurt_where", ""), MOST) or unnamed
     open_stop(player=player, what=words, on=clock.today(player.club), actor=actor)
     return words
 
 
 def heard_late(sent: Mapping[str, str], player: Player) -> str | None:
-    """A report that comes by a link which is closed: from a form, or from the button that says nothing else."""
+    """A report that comes by a link which is closed: from a form, or from the button that says
+    nothing else.
+    """
     told = hear(sent, player, None)
     return hear_button(sent, player, None) if told is None and "what" in sent else told
 
 
 def open_stop_of(player: Player) -> Stop | None:
     """The player's open stop, if there is one."""
-    found: Stop | None = Stop.objects.open().filter(player=player).prefetch_related("reports__by").first()
+    found: Stop | None = (
+        Stop.objects.open().filter(player=player).prefetch_related("reports__by").first()
+    )
     return found
 
 
@@ -101,23 +132,43 @@ def reports_seen(stop: Stop) -> int:
 
 
 @transaction.atomic
-def end_stop(*, member: Membership, stop: Stop, cleared_by: str, on: date, reports: int | None = None) -> Stop:
+def end_stop(
+    *, member: Membership, stop: Stop, cleared_by: str, on: date, reports: int | None = None
+) -> Stop:
     """End a stop, noting who cleared the player; once, by one coach. Raises Refused.
 
     reports: how many the coach has seen; one more that came meanwhile keeps the stop open.
     """
     refuse_unless_coach(member, "Only a coach can end a stop.")
     Player.objects.select_for_update().get(pk=stop.player_id)
-    current = Stop.objects.select_for_update(of=("self",)).select_related("ended_by").get(pk=stop.pk)
+    current = (
+        Stop.objects.select_for_update(of=("self",)).select_related("ended_by").get(pk=stop.pk)
+    )
     if current.ended_on is not None:
         by = f" by {current.ended_by}" if current.ended_by else ""
-        raise Refused(f"This stop was ended already{by}: cleared by {current.cleared_by}. Nothing was changed.")
+        raise Refused(
+            f"This stop was ended already{by}: cleared by {current.cleared_by}. Nothing was "
+            "changed."
+        )
     if reports is not None and reports != reports_seen(current):
-        raise Refused(f"More was reported while you read: “{current.what}”. The stop is still open: please look again.")
+        raise Refused(
+            f"More was reported while you read: “{current.what}”. The stop is still open: please "
+            "look again."
+        )
     who = cut(cleared_by, 200)
     if not who:
         raise Refused("Please note who cleared the player. The stop is still open.")
-    current.ended_on, current.ended_by, current.cleared_by = max(on, current.opened_on), member.user, who
+    current.ended_on, current.ended_by, current.cleared_by = (
+        max(on, current.opened_on),
+        member.user,
+        who,
+    )
     current.save(update_fields=["ended_on", "ended_by", "cleared_by"])
-    record(club_id=member.club_id, actor=member.user, verb="ended a stop", subject=current.player, by=who)
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb="ended a stop",
+        subject=current.player,
+        by=who,
+    )
     return current

@@ -21,7 +21,7 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     player = get_object_or_404(stays, pk=stay).prescription.player
     told = hear(request.POST, player, member.user) if request.method == "POST" else None
     request.told = told  # type: ignore[attr-defined]
-    found = stays.to_log().filter(pk=stay).first()
+    found = stays.to_log().only_row(stay).first()
     if found is None:
         if told is None:
             raise Http404
@@ -29,20 +29,30 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     form = session_form(request, found)
     if request.method == "POST" and form.is_valid():
         # an assistant helps; only a coach's eyes count as a coach's
-        given = form.session_input(clock.today(member.club), "coach" if member.decides else "helper")
+        given = form.session_input(
+            clock.today(member.club), "coach" if member.decides else "helper"
+        )
         session = recorded(form, found, given, member.user, told)
         if session is not None:
             messages.success(request, f"Logged for {player}.")
         if session is not None or not form.errors:
             return _rests(request, player, draft_key(found, clock.today(member.club)), told)
-    context = log_context(found, form) | {"player": player, "stop": open_stop_of(player), "told": told}
+    context = log_context(found, form) | {
+        "player": player,
+        "stop": open_stop_of(player),
+        "told": told,
+    }
     context["ring"] = list(player.guardians.all())
     return render(request, "practice/log.html", context, status=422 if form.errors else 200)
 
 
-def _rests(request: HttpRequest, player: Player, draft: str = "", told: str | None = "") -> HttpResponse:
+def _rests(
+    request: HttpRequest, player: Player, draft: str = "", told: str | None = ""
+) -> HttpResponse:
     """On to the player's page, which shows the stop and forgets the draft of what was stored."""
     if told is not None:
-        messages.success(request, f"{player} rests until a coach ends the stop. What was told stands below.")
+        messages.success(
+            request, f"{player} rests until a coach ends the stop. What was told stands below."
+        )
     back = reverse("progress:player", args=[player.pk])
     return redirect(f"{back}?logged={draft}" if draft else back)

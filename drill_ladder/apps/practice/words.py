@@ -21,9 +21,18 @@ from drill_ladder.formats.words import band_words, score_words
 
 HEADLINES = {
     Verdict.PASS: ("Target reached", "That is what this rung asks for."),
-    Verdict.NEAR: ("Nearly there", "Not quite the target yet. This is how it should feel: mostly good, some misses."),
-    Verdict.LOW: ("A hard one today", "That happens to everyone who tries something new. Your coach sees it too."),
-    Verdict.SHORT: ("Part of it done", "It counts as work done. To be judged it needs the whole dose."),
+    Verdict.NEAR: (
+        "Nearly there",
+        "Not quite the target yet. This is how it should feel: mostly good, some misses.",
+    ),
+    Verdict.LOW: (
+        "A hard one today",
+        "That happens to everyone who tries something new. Your coach sees it too.",
+    ),
+    Verdict.SHORT: (
+        "Part of it done",
+        "It counts as work done. To be judged it needs the whole dose.",
+    ),
 }
 
 
@@ -41,8 +50,14 @@ class Outcome:
 
 # said instead where the rung is meant to be beyond the player
 EXPECTED = {
-    Course.ON_COURSE: ("On course", "This rung is meant to be hard: {band} is what it should look like."),
-    Course.OVER: ("Better than expected", "This rung is meant to be hard: {band} is what it should look like."),
+    Course.ON_COURSE: (
+        "On course",
+        "This rung is meant to be hard: {band} is what it should look like.",
+    ),
+    Course.OVER: (
+        "Better than expected",
+        "This rung is meant to be hard: {band} is what it should look like.",
+    ),
 }
 
 
@@ -61,7 +76,9 @@ def outcome(
             headline, comment = EXPECTED[course]
             comment = comment.format(band=band_words(rung.measure, success))
     reached, missing = _reached(judged, rung), _missing(judged, rung)
-    return Outcome(judged.verdict.value, headline, comment, reached, missing, _upcoming(ahead, next_rung))
+    return Outcome(
+        judged.verdict.value, headline, comment, reached, missing, _upcoming(ahead, next_rung)
+    )
 
 
 def _reached(judged: Judged, rung: CoreRung) -> list[str]:
@@ -69,9 +86,13 @@ def _reached(judged: Judged, rung: CoreRung) -> list[str]:
         return [score_words(rung.measure, judged.score)] if judged.score is not None else []
     lines = []
     for lane in rung.lanes or (None,):
-        attempts, makes = made_of([s for s in judged.day.sets if s.lane == lane] if lane else judged.day.sets)
+        attempts, makes = made_of(
+            [s for s in judged.day.sets if s.lane == lane] if lane else judged.day.sets
+        )
         if attempts:
-            lines.append(f"{lane.capitalize()}: {makes} of {attempts}" if lane else f"{makes} of {attempts}")
+            lines.append(
+                f"{lane.capitalize()}: {makes} of {attempts}" if lane else f"{makes} of {attempts}"
+            )
     return lines
 
 
@@ -80,8 +101,14 @@ def _missing(judged: Judged, rung: CoreRung) -> list[str]:
         return []
     found = []
     for one in lacks(rung, judged.day):
-        need = f"{one.need:g}" if isinstance(rung.measure, Makes) else score_words(rung.measure, one.need)
-        found.append(f"{one.lane.capitalize()} needs {need}" if one.lane else f"The target is {need}")
+        need = (
+            f"{one.need:g}"
+            if isinstance(rung.measure, Makes)
+            else score_words(rung.measure, one.need)
+        )
+        found.append(
+            f"{one.lane.capitalize()} needs {need}" if one.lane else f"The target is {need}"
+        )
     return found
 
 
@@ -98,7 +125,11 @@ def _upcoming(ahead: Ahead, next_rung: Rung | None) -> str:
             return "Your coach will look at making this a bit easier for a while."
         case _:
             missing = [missing_text(m) for m in ahead.missing if m.code in _TOLD]
-            return f"Once more at this rung. To climb: {'; '.join(missing)}." if missing else "Once more at this rung."
+            return (
+                f"Once more at this rung. To climb: {'; '.join(missing)}."
+                if missing
+                else "Once more at this rung."
+            )
 
 
 _TOLD = (Lacking.PASSES, Lacking.SESSIONS, Lacking.REPS, Lacking.DAYS, Lacking.DOSE, Lacking.LANE)

@@ -12,7 +12,12 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.prescriptions.changes import change_prescription, look_again, seen, settle_home
+from drill_ladder.apps.prescriptions.changes import (
+    change_prescription,
+    look_again,
+    seen,
+    settle_home,
+)
 from drill_ladder.apps.prescriptions.forms import ChangeForm, change_values
 from drill_ladder.apps.prescriptions.minutes import REVIEW, minutes
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
@@ -27,9 +32,16 @@ def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     stay = get_object_or_404(Stay.objects.of(found))
     today = clock.today(member.club)
     first = change_values(found, stay.rung) | {"seen": seen(found)}
-    form = ChangeForm(request.POST or None, initial=first, prescription=found, at=stay.rung, today=today)
+    form = ChangeForm(
+        request.POST or None, initial=first, prescription=found, at=stay.rung, today=today
+    )
     htmx: Any = request.htmx  # type: ignore[attr-defined]
-    if request.method == "POST" and form.is_valid() and not htmx and _changed(request, member, found, form):
+    if (
+        request.method == "POST"
+        and form.is_valid()
+        and not htmx
+        and _changed(request, member, found, form)
+    ):
         return redirect("progress:player", found.player_id)
     context = {
         "prescription": found,
@@ -41,10 +53,14 @@ def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     }
     wrong = bool(form.errors) and not htmx
     page = "prescriptions/change.html"
-    return page_or_fragment(request, page, "prescriptions/_minutes.html", context, 422 if wrong else 200)
+    return page_or_fragment(
+        request, page, "prescriptions/_minutes.html", context, 422 if wrong else 200
+    )
 
 
-def _changed(request: HttpRequest, member: Membership, found: Prescription, form: ChangeForm) -> bool:
+def _changed(
+    request: HttpRequest, member: Membership, found: Prescription, form: ChangeForm
+) -> bool:
     data = form.cleaned_data
     values = {"per_week": data["per_week"], "place": data["place"], **form.more()}
     given = {"values": values, "was": data["seen"], "on": clock.today(member.club)}
@@ -53,8 +69,15 @@ def _changed(request: HttpRequest, member: Membership, found: Prescription, form
     except Refused as error:
         form.add_error(None, str(error))
         return False
-    terms = f" {found.player} goes on by the new terms; what was done stays as it was judged." if anew else ""
-    said = f"{found.ladder} is changed for {found.player}.{terms} A planned week follows when it is planned again."
+    terms = (
+        f" {found.player} goes on by the new terms; what was done stays as it was judged."
+        if anew
+        else ""
+    )
+    said = (
+        f"{found.ladder} is changed for {found.player}.{terms} A planned week follows when it is "
+        "planned again."
+    )
     messages.success(request, said)
     return True
 
@@ -80,8 +103,14 @@ def at_club(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     except Refused as error:
         messages.error(request, str(error))
     else:
-        messages.success(request, f"{found.ladder} is for {found.player} at the club now. Plan their week anew.")
-    return redirect("progress:desk" if "desk" in request.POST else reverse("progress:player", args=[found.player_id]))
+        messages.success(
+            request, f"{found.ladder} is for {found.player} at the club now. Plan their week anew."
+        )
+    return redirect(
+        "progress:desk"
+        if "desk" in request.POST
+        else reverse("progress:player", args=[found.player_id])
+    )
 
 
 def _active(member: Membership, pk: int) -> Prescription:

@@ -19,7 +19,9 @@ ONE_TRY_S = 20
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """A prescription for the planner: its wish, the home version (None: not at home), the terms of its rung."""
+    """A prescription for the planner: its wish, the home version (None: not at home), the terms of
+    its rung.
+    """
 
     prescription: Prescription
     stay: Stay
@@ -56,7 +58,9 @@ def block_of(rung: Rung) -> DoseTime:
     else:
         work = (reps or 10) * each
     lanes = max(1, len(rung.lanes))
-    return DoseTime(dose.sets, work, reps, lanes, LANE_CHANGE_S if lanes > 1 else 0, SETUP_S, dose.rest_s)
+    return DoseTime(
+        dose.sets, work, reps, lanes, LANE_CHANGE_S if lanes > 1 else 0, SETUP_S, dose.rest_s
+    )
 
 
 def minutes_of(rung: Rung) -> int:
@@ -70,7 +74,8 @@ def asked_minutes(found: Iterable[Wanted]) -> float:
 
 
 def wanted(player: Player, monday: date | None = None) -> list[Wanted]:
-    """What the player's active prescriptions ask of a week; monday: only those that have begun by the end of that week.
+    """What the player's active prescriptions ask of a week; monday: only those that have begun by
+    the end of that week.
 
     A player who rests is asked for nothing.
     """
@@ -78,13 +83,17 @@ def wanted(player: Player, monday: date | None = None) -> list[Wanted]:
 
 
 def wanted_by_id(player: Player, monday: date) -> dict[str, Wanted]:
-    """The same by the wish's id, the most urgent first."""
+    """What a player's prescriptions ask of a week, by the wish's id, the most urgent first."""
     return {one.wish.id: one for one in wanted(player, monday)}
 
 
 def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int, list[Wanted]]:
-    """The same for many at once: player id -> what is asked, the most urgent first."""
-    resting = set(Player.objects.resting().filter(pk__in=[p.pk for p in players]).values_list("pk", flat=True))
+    """What is asked of a week, for many at once: player id -> what is asked, the most
+    urgent first.
+    """
+    resting = set(
+        Player.objects.resting().filter(pk__in=[p.pk for p in players]).values_list("pk", flat=True)
+    )
     asked = {player.pk: player for player in players if player.pk not in resting}
     found: dict[int, list[Wanted]] = {player.pk: [] for player in players}
     homes = {pk: (home_of(player), bool(player.home_tools.strip())) for pk, player in asked.items()}
@@ -99,7 +108,9 @@ def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int
 def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
     p, rung = stay.prescription, stay.terms.rung
     work = stay.worked_on
-    home = version_at(work.drill, work.floor_plan, at, tools_noted) if p.place != "coached" else None
+    home = (
+        version_at(work.drill, work.floor_plan, at, tools_noted) if p.place != "coached" else None
+    )
     places = {"home": {"home"}, "coached": {"club"}}.get(p.place, {"home", "club"})
     if home is None or home.version is None:
         places = places - {"home"}
@@ -110,7 +121,8 @@ def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
         minutes=minutes_of(rung),
         priority=p.priority,
         intent=Intent(p.intent) if p.intent else rung.intent,
-        # nowhere at all is a place that no day has: the planner then says that the place is what lacks
+        # nowhere at all is a place that no day has: the planner then says that the place is what
+        # lacks
         places=frozenset(places or {"nowhere"}),
         helpers=int(bool(version and version.feeder)),
         adult=bool(version and version.adult),

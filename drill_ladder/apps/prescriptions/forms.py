@@ -36,7 +36,9 @@ def _whole(label: str, low: int, high: int, **more: Any) -> forms.IntegerField:
 
 
 class PrescribeForm(forms.Form):
-    """Starting rung, sessions a week, place, and what is different for this player (empty: as the ladder has it)."""
+    """Starting rung, sessions a week, place, and what is different for this player (empty: as the
+    ladder has it).
+    """
 
     rung = RungChoice(
         queryset=Rung.objects.none(),
@@ -53,20 +55,31 @@ class PrescribeForm(forms.Form):
     )
     place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.BOTH)
     priority = forms.TypedChoiceField(
-        label="How urgent", choices=PRIORITIES, coerce=int, initial=2, empty_value=None, required=False
+        label="How urgent",
+        choices=PRIORITIES,
+        coerce=int,
+        initial=2,
+        empty_value=None,
+        required=False,
     )
     rest_day_between = forms.BooleanField(label="A rest day between", required=False)
-    intent = forms.ChoiceField(label="What for", choices=[("", "as the rungs say"), *Intent.choices], required=False)
+    intent = forms.ChoiceField(
+        label="What for", choices=[("", "as the rungs say"), *Intent.choices], required=False
+    )
     starts_on = Day(label="From", required=False, widget=DAY)
     review_on = Day(label="Look at it again on", required=False, widget=DAY)
-    retention = forms.BooleanField(label="Check finished rungs again later", required=False, initial=True)
+    retention = forms.BooleanField(
+        label="Check finished rungs again later", required=False, initial=True
+    )
     sets = _whole("Sets", 1, 50)
     reps = _whole("Attempts a set", 1, 1000)
     rest_s = Number(label="Rest, s", min_value=0, max_value=3600, required=False)
     makes = _whole("Good ones", 0, 1000)
     of = _whole("of", 1, 1000)
     value = Number(label="Target value", min_value=0, required=False)
-    school = forms.ChoiceField(label="Climbs by", choices=[("", "the ladder's rule"), *choices()], required=False)
+    school = forms.ChoiceField(
+        label="Climbs by", choices=[("", "the ladder's rule"), *choices()], required=False
+    )
     passes = _whole("Passes", 1, 10)
     of_last = _whole("of the last", 1, 10)
     sessions = _whole("Sessions here", 1, 50)
@@ -87,7 +100,9 @@ class PrescribeForm(forms.Form):
             self.add_error("review_on", "That is before it starts.")
         if (data.get("makes") is None) != (data.get("of") is None):
             self.add_error("makes", "Good ones of how many? Give both, or neither.")
-        if data.get("school") == "window" and (data.get("passes") or 2) > (data.get("of_last") or 3):
+        if data.get("school") == "window" and (data.get("passes") or 2) > (
+            data.get("of_last") or 3
+        ):
             self.add_error("passes", "More passes than sessions looked at.")
         return data
 
@@ -120,7 +135,7 @@ class PrescribeForm(forms.Form):
 
 
 class ChangeForm(PrescribeForm):
-    """The same while it runs: the rung is where the player stands."""
+    """A prescription that runs: the rung is where the player stands."""
 
     seen = Line(widget=forms.HiddenInput)
 
@@ -146,14 +161,26 @@ class ChangeForm(PrescribeForm):
 
 def change_values(prescription: Prescription, at: Rung) -> dict[str, Any]:
     """What is prescribed, as the form opens."""
-    plain = ("per_week", "place", "priority", "rest_day_between", "intent", "review_on", "retention")
+    plain = (
+        "per_week",
+        "place",
+        "priority",
+        "rest_day_between",
+        "intent",
+        "review_on",
+        "retention",
+    )
     own = prescription.overrides
     values = {name: getattr(prescription, name) for name in plain} | asdict(own.dose)
     if own.target_rung == at.pk:
         values |= asdict(own.target)
     if own.rule:
         numbers = numbers_of(own.rule.school)
-        values |= {"school": own.rule.school.name, "passes": numbers["passes"], "of_last": numbers["of"]}
+        values |= {
+            "school": own.rule.school.name,
+            "passes": numbers["passes"],
+            "of_last": numbers["of"],
+        }
         values["sessions"] = numbers["sessions"]
     return values
 
@@ -184,14 +211,21 @@ class SquadForm(forms.Form):
     per_week = Whole(label="Sessions a week", min_value=1, max_value=14, initial=2)
     place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.BOTH)
 
-    def __init__(self, *args: Any, ladder: Ladder, squad: Squad, starts: dict[int, int], **kwargs: Any) -> None:
+    def __init__(
+        self, *args: Any, ladder: Ladder, squad: Squad, starts: dict[int, int], **kwargs: Any
+    ) -> None:
         super().__init__(*args, **kwargs)
         self.players = list(squad.players.all())
         rungs = ladder.rungs.select_related("drill")
-        named = [(rung.pk, f"{rung.position}. {rung.title}, {_minutes(rung)}\u00a0min") for rung in rungs]
+        named = [
+            (rung.pk, f"{rung.position}. {rung.title}, {_minutes(rung)}\u00a0min") for rung in rungs
+        ]
         for player in self.players:
             field = RungChoice(
-                queryset=rungs, label=f"{player} starts on", required=False, initial=starts.get(player.pk)
+                queryset=rungs,
+                label=f"{player} starts on",
+                required=False,
+                initial=starts.get(player.pk),
             )
             field.choices = [("", "not now"), *named]  # asked for once, not once a player
             field.widget.attrs["aria-label"] = field.label

@@ -6,7 +6,7 @@ from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.people.models import Player, Where
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.floor import FloorPlan
-from drill_ladder.core.planning import AtHome, Home, SoloVersion, Version, home_version, kit, tool
+from drill_ladder.core.planning import AtHome, Home, SoloVersion, Version, kit_of, tool, version_for
 
 
 def home_of(player: Player) -> Home:
@@ -19,7 +19,7 @@ def home_of(player: Player) -> Home:
         wall=player.home_wall,
         feeder=player.home_feeder or any(day.helper for day in days if day.place == Where.HOME),
         adult=player.home_adult or any(day.adult for day in days if day.place == Where.HOME),
-        tools=kit(player.home_tools.split(",")),
+        tools=kit_of(player.home_tools.split(",")),
         surface=player.home_surface.strip().lower(),
     )
 
@@ -39,7 +39,9 @@ def home_way(stay: Stay) -> AtHome:
 
 
 def version_at(drill: Drill, plan: FloorPlan | None, home: Home, tools_noted: bool) -> AtHome:
-    """The same for a home that was read already. tools_noted: whether anybody said which tools are there."""
+    """The nearest version for a home that was read already. tools_noted: whether anybody said which
+    tools are there.
+    """
     wants = Version(
         name="",
         adult=drill.caution == Caution.HOME_WITH_ADULT,
@@ -49,11 +51,13 @@ def version_at(drill: Drill, plan: FloorPlan | None, home: Home, tools_noted: bo
     ways = [_version(way, drill, wants, home, tools_noted) for way in (full, *drill.versions)]
     # another way to set it up is not bound by the full drill's floor plan
     ways[0] = replace(ways[0], plan=plan.metres if plan else None, solo=False)
-    return home_version(ways, home)
+    return version_for(ways, home)
 
 
-def _version(way: SoloVersion, drill: Drill, wants: Version, home: Home, tools_noted: bool) -> Version:
-    tools = kit(way.tools) if tools_noted else frozenset()
+def _version(
+    way: SoloVersion, drill: Drill, wants: Version, home: Home, tools_noted: bool
+) -> Version:
+    tools = kit_of(way.tools) if tools_noted else frozenset()
     if way.people == People.GROUP:
         tools |= {f"a group of {drill.group_of or 3}"}
     return replace(

@@ -1,7 +1,7 @@
 """How long a prescription would take, and what the home allows: said while it is being chosen."""
 
+from dataclasses import dataclass
 from datetime import timedelta
-from typing import Any
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Player
@@ -17,10 +17,47 @@ from drill_ladder.formats.home_words import way_out, why_not
 REVIEW = timedelta(weeks=6)
 
 
-def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> dict[str, Any] | None:
-    """Minutes a week of what is typed, of what is there beside it, and what the player has; None without a rung.
+@dataclass(frozen=True, slots=True)
+class HomeWords:
+    """How a rung is done at a player's home and what is then lost; or why it cannot be, and the way
+    out.
+    """
 
-    draft: what is prescribed, or would be.
+    way: str = ""
+    lost: str = ""
+    why: str = ""
+    out: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Minutes:
+    """Minutes of a block, a week of what is typed (wants) and of what is there beside it, and what
+    the player has.
+
+    home: None where it is not for home.
+    """
+
+    each: int
+    wants: int
+    there: float
+    has: int
+    home: HomeWords | None
+
+    @property
+    def left(self) -> float:
+        """Minutes that stay free; under zero: too many."""
+        return self.has - self.there - self.wants
+
+    @property
+    def share(self) -> list[int]:
+        """Percent of the week, without and with what is typed, for the bar."""
+        parts = (self.there, self.there + self.wants)
+        return [min(100, round(100 * part / self.has)) if self.has else 0 for part in parts]
+
+
+def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minutes | None:
+    """How long it would take, as it is typed; None without a rung. draft: what is prescribed, or
+    would be.
     """
     if rung is None:
         return None
@@ -29,17 +66,18 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> dict
     tried = Prescription(player=who, ladder=draft.ladder, overrides=own)
     each = minutes_of(personal_terms(tried, rung).rung)
     per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
-    there = asked_minutes(one for one in wanted(who) if one.prescription.pk != draft.pk)
-    has = sum(day.minutes for day in who.days.all())
-    wants = each * per_week
-    share = [min(100, round(100 * part / has)) if has else 0 for part in (there, there + wants)]
-    found = {"each": each, "wants": wants, "there": there, "has": has, "left": has - there - wants, "share": share}
-    return found | {"home": _at_home(who, rung) if str(form["place"].value()) != Place.COACHED else None}
+    for_home = str(form["place"].value()) != Place.COACHED
+    return Minutes(
+        each=each,
+        wants=each * per_week,
+        there=asked_minutes(one for one in wanted(who) if one.prescription.pk != draft.pk),
+        has=sum(day.minutes for day in who.days.all()),
+        home=_home_words(who, rung) if for_home else None,
+    )
 
 
-def _at_home(who: Player, rung: Rung) -> dict[str, Any]:
-    """How the rung is done at this player's home, or why it cannot be and the way out."""
+def _home_words(who: Player, rung: Rung) -> HomeWords:
     home = at_home(rung.drill, who, rung.floor_plan)
     if home.version is None:
-        return {"why": why_not(home), "out": way_out(home)}
-    return {"way": home.way, "lost": ", ".join(home.lost)}
+        return HomeWords(why=why_not(home), out=way_out(home))
+    return HomeWords(way=home.way, lost=", ".join(home.lost))

@@ -5,7 +5,11 @@ from django.db.models import F, Q
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung, Skill
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.prescriptions.querysets import FocusQuerySet, PrescriptionQuerySet, StayQuerySet
+from drill_ladder.apps.prescriptions.querysets import (
+    FocusQuerySet,
+    PrescriptionQuerySet,
+    StayQuerySet,
+)
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import OVERRIDES, PROBES, TERMS
 
@@ -29,9 +33,9 @@ class Status(models.TextChoices):
 class Prescription(models.Model):
     """A player on a ladder. per_week: wanted sessions a week; priority 1 is the highest.
 
-    intent: empty for the rungs' own. overrides: what is different for this player. retention: whether finished
-    rungs are checked again. not_at_home: why it may not be done at home any more, until a coach has seen to it;
-    empty where it may.
+    intent: empty for the rungs' own. overrides: what is different for this player. retention:
+    whether finished rungs are checked again. not_at_home: why it may not be done at home any more,
+    until a coach has seen to it; empty where it may.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
@@ -58,12 +62,22 @@ class Prescription(models.Model):
         ordering = ["player__name", "ladder__title"]
         constraints = [
             models.UniqueConstraint(
-                fields=["player", "ladder"], condition=Q(status="active"), name="one_active_prescription_a_ladder"
+                fields=["player", "ladder"],
+                condition=Q(status="active"),
+                name="one_active_prescription_a_ladder",
             ),
-            models.CheckConstraint(condition=Q(per_week__gte=1, per_week__lte=14), name="per_week_1_to_14"),
-            models.CheckConstraint(condition=Q(place__in=Place.values), name="prescription_place_known"),
-            models.CheckConstraint(condition=Q(priority__gte=1, priority__lte=3), name="priority_1_to_3"),
-            models.CheckConstraint(condition=Q(status__in=Status.values), name="prescription_status_known"),
+            models.CheckConstraint(
+                condition=Q(per_week__gte=1, per_week__lte=14), name="per_week_1_to_14"
+            ),
+            models.CheckConstraint(
+                condition=Q(place__in=Place.values), name="prescription_place_known"
+            ),
+            models.CheckConstraint(
+                condition=Q(priority__gte=1, priority__lte=3), name="priority_1_to_3"
+            ),
+            models.CheckConstraint(
+                condition=Q(status__in=Status.values), name="prescription_status_known"
+            ),
         ]
 
     def __str__(self) -> str:
@@ -86,8 +100,8 @@ class Arrival(models.TextChoices):
 
 
 class Stay(models.Model):
-    """A player's time on one rung. `terms` holds the rung and rule as they were on arrival: the results are judged by
-    them for ever, whatever becomes of the ladder.
+    """A player's time on one rung. `terms` holds the rung and rule as they were on arrival: the
+    results are judged by them for ever, whatever becomes of the ladder.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -106,17 +120,22 @@ class Stay(models.Model):
         ordering = ["arrived", "id"]
         constraints = [
             models.UniqueConstraint(
-                fields=["prescription"], condition=Q(left__isnull=True), name="one_current_rung_a_prescription"
+                fields=["prescription"],
+                condition=Q(left__isnull=True),
+                name="one_current_rung_a_prescription",
             ),
             models.CheckConstraint(
-                condition=Q(left__isnull=True) | Q(left__gte=F("arrived")), name="left_after_arriving"
+                condition=Q(left__isnull=True) | Q(left__gte=F("arrived")),
+                name="left_after_arriving",
             ),
             models.CheckConstraint(condition=Q(how__in=Arrival.values), name="arrival_known"),
         ]
 
     @property
     def worked_on(self) -> Rung:
-        """The rung to work on: while a recheck is due the one below, with its own drill and its own caution."""
+        """The rung to work on: while a recheck is due the one below, with its own drill and its own
+        caution.
+        """
         return self.rung_for(self.recheck)
 
     def rung_for(self, recheck: bool) -> Rung:
@@ -155,8 +174,12 @@ class Focus(models.Model):
         ordering = ["priority", "skill__name"]
         constraints = [
             models.UniqueConstraint(fields=["player", "skill"], name="a_skill_once_a_player"),
-            models.CheckConstraint(condition=Q(priority__gte=1, priority__lte=3), name="focus_priority_1_to_3"),
-            models.CheckConstraint(condition=Q(source__in=Source.values), name="focus_source_known"),
+            models.CheckConstraint(
+                condition=Q(priority__gte=1, priority__lte=3), name="focus_priority_1_to_3"
+            ),
+            models.CheckConstraint(
+                condition=Q(source__in=Source.values), name="focus_source_known"
+            ),
         ]
 
     def __str__(self) -> str:
@@ -164,7 +187,8 @@ class Focus(models.Model):
 
 
 class Placement(models.Model):
-    """Finding where a player starts on a ladder. probes: in their order, each rung by its stored id.
+    """Finding where a player starts on a ladder. probes: in their order, each rung by its stored
+    id.
 
     chosen: where the coach let them start; reason: why, where it was not the program's proposal.
     """
@@ -172,9 +196,13 @@ class Placement(models.Model):
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="placements")
     ladder = models.ForeignKey(Ladder, on_delete=models.CASCADE, related_name="+")
-    guess = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+    guess = models.ForeignKey(
+        Rung, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
+    )
     probes = stored(PROBES, default=list, blank=True)
-    chosen = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+    chosen = models.ForeignKey(
+        Rung, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
+    )
     reason = models.CharField(max_length=300, blank=True)
     on = models.DateField()
 

@@ -13,7 +13,16 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Placement, Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
-from drill_ladder.core.judging import PRODUCT_ZONE, Count, Makes, Probe, Streak, Time, place, place_by_baseline
+from drill_ladder.core.judging import (
+    PRODUCT_ZONE,
+    Count,
+    Makes,
+    Probe,
+    Streak,
+    Time,
+    place,
+    place_by_baseline,
+)
 from drill_ladder.core.statistics import wilson
 
 A_LANE = 5  # attempts in one lane: enough to move up or down, few enough to stay fresh
@@ -22,7 +31,9 @@ MOST = 1000
 
 @dataclass(frozen=True, slots=True)
 class Fitted:
-    """A rung as the probes see it: rate 0..1, and for probed rungs the counts with their 95 % interval."""
+    """A rung as the probes see it: rate 0..1, and for probed rungs the counts with their 95 %
+    interval.
+    """
 
     rung: Rung
     rate: float | None
@@ -34,7 +45,9 @@ class Fitted:
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """What to try next (None: it knows enough, or nothing can be tried), what is known, where to start."""
+    """What to try next (None: it knows enough, or nothing can be tried), what is known, where to
+    start.
+    """
 
     upcoming: Rung | None
     fitted: list[Fitted]
@@ -56,7 +69,9 @@ def by_baseline(rungs: list[Rung]) -> bool:
 def found(placement: Placement, rungs: list[Rung]) -> Found:
     """What the probes say."""
     index = {rung.pk: i for i, rung in enumerate(rungs)}
-    probes = [replace(probe, rung=index[probe.rung]) for probe in placement.probes if probe.rung in index]
+    probes = [
+        replace(probe, rung=index[probe.rung]) for probe in placement.probes if probe.rung in index
+    ]
     guess = index.get(placement.guess_id or 0)
     answer = place(len(rungs), probes, guess, PRODUCT_ZONE)
     rates = dict(answer.fitted)
@@ -74,7 +89,9 @@ def _fitted(rung: Rung, index: int, rate: float | None, probes: list[Probe]) -> 
 
 def current(player: Player, ladder: Ladder, on: date) -> Placement:
     """The placement that is under way today, or a new one that is not stored yet."""
-    under_way = Placement.objects.filter(player=player, ladder=ladder, on=on, chosen__isnull=True).first()
+    under_way = Placement.objects.filter(
+        player=player, ladder=ladder, on=on, chosen__isnull=True
+    ).first()
     return under_way or Placement(club_id=player.club_id, player=player, ladder=ladder, on=on)
 
 
@@ -82,7 +99,8 @@ def current(player: Player, ladder: Ladder, on: date) -> Placement:
 def add_probe(
     *, member: Membership, placement: Placement, rung: Rung, attempts: int, makes: int, number: int
 ) -> Placement:
-    """One short set more. number: how many there were when it was asked for; sent twice, it is kept once.
+    """One short set more. number: how many there were when it was asked for; sent twice, it is kept
+    once.
 
     Raises Refused for counts that cannot be.
     """
@@ -109,15 +127,28 @@ def take_back(*, member: Membership, placement: Placement) -> Placement:
 
 
 @transaction.atomic
-def choose(*, member: Membership, placement: Placement, rung: Rung, proposed: Rung | None, reason: str) -> Placement:
-    """Where the player starts. Raises Refused for another rung than the proposed one without a reason."""
+def choose(
+    *, member: Membership, placement: Placement, rung: Rung, proposed: Rung | None, reason: str
+) -> Placement:
+    """Where the player starts. Raises Refused for another rung than the proposed one without a
+    reason.
+    """
     refuse_unless_coach(member, "Only a coach places players.")
     refuse_resting(placement.player, "Nothing was kept.")
     if proposed is not None and rung.pk != proposed.pk and not reason.strip():
-        raise Refused("Another rung than the proposed one: why? You will want to know later. Nothing was kept.")
+        raise Refused(
+            "Another rung than the proposed one: why? You will want to know later. Nothing was "
+            "kept."
+        )
     placement.chosen, placement.reason = rung, reason.strip()[:300]
     placement.save()
-    record(club_id=member.club_id, actor=member.user, verb="placed", subject=placement, rung=rung.position)
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb="placed",
+        subject=placement,
+        rung=rung.position,
+    )
     return placement
 
 
@@ -133,7 +164,9 @@ def last_time(player: Player, ladder: Ladder) -> Stay | None:
 
 
 def last_times(players: Sequence[Player], ladder: Ladder) -> dict[int, Stay]:
-    """The same for many at once, by player id; nobody who was never on it."""
+    """Where players stood when they were last on the ladder, by player id; nobody who was never on
+    it.
+    """
     stays = Stay.objects.filter(prescription__player__in=players, prescription__ladder=ladder)
     found = stays.select_related("rung", "prescription").order_by("arrived", "id")
     return {stay.prescription.player_id: stay for stay in found}

@@ -44,14 +44,16 @@ def placement(request: HttpRequest, member: Membership, player: int, ladder: int
         "rungs": rungs,
         "placement": under_way,
         "found": found,
-        "lanes": list(found.upcoming.drill.lanes) or [""] if found.upcoming else [],
+        "lanes": (found.upcoming.drill.lanes or [""]) if found.upcoming else [],
         "counts": range(service.A_LANE + 1),
         "each": service.A_LANE,
         "by_probing": service.by_probing(rungs),
         "by_baseline": service.by_baseline(rungs),
         "last": service.last_time(who, which),
         "chosen": ChosenForm(
-            request.POST if wrong and "choose" in request.POST else None, ladder=which, initial=_first(found)
+            request.POST if wrong and "choose" in request.POST else None,
+            ladder=which,
+            initial=_first(found),
         ),
         "wrong": wrong,
         "stopped": who.stops.open().exists(),  # type: ignore[attr-defined]
@@ -63,7 +65,9 @@ def _first(found: service.Found) -> dict[str, Any]:
     return {"rung": found.start.pk if found.start else None}
 
 
-def _act(request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]) -> HttpResponse | None:
+def _act(
+    request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]
+) -> HttpResponse | None:
     """What was sent: a guess, a set, the last one taken back, one trial, or the choice."""
     sent = request.POST
     if "guess" in sent:
@@ -80,7 +84,9 @@ def _act(request: HttpRequest, member: Membership, under_way: Placement, rungs: 
     return None
 
 
-def _probe(request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]) -> None:
+def _probe(
+    request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]
+) -> None:
     rung = next((r for r in rungs if str(r.pk) == request.POST["probe"]), None)
     if rung is None:
         raise Refused("That rung is not on this ladder any more. Nothing was kept.")
@@ -99,18 +105,24 @@ def _probe(request: HttpRequest, member: Membership, under_way: Placement, rungs
     )
 
 
-def _baseline(request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]) -> HttpResponse:
+def _baseline(
+    request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]
+) -> HttpResponse:
     value = decimal(request.POST["baseline"], -1e12, 1e12)
     if value is None:
         raise Refused("A number, please: the result of one trial.")
     if not 0 < value < 1e6 or not service.by_baseline(rungs):
         raise Refused("That result cannot be. Nothing was kept.")
     rung = service.from_baseline(rungs, value)
-    service.choose(member=member, placement=under_way, rung=rung, proposed=rung, reason=f"one trial: {value:g}")
+    service.choose(
+        member=member, placement=under_way, rung=rung, proposed=rung, reason=f"one trial: {value:g}"
+    )
     return _on_to(request, under_way, rung)
 
 
-def _choose(request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]) -> HttpResponse:
+def _choose(
+    request: HttpRequest, member: Membership, under_way: Placement, rungs: list[Rung]
+) -> HttpResponse:
     rung = next((r for r in rungs if str(r.pk) == request.POST.get("rung")), None)
     if rung is None:
         raise Refused("Choose the rung to start on.")

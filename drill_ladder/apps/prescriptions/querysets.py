@@ -43,7 +43,11 @@ class PrescriptionQuerySet(ClubQuerySet):
         """With ladder, rungs and the current stay at hand: `current` is a list of one or none."""
         from django.apps import apps  # the models of this app are made from this module
 
-        stays = apps.get_model("prescriptions", "Stay").objects.filter(left__isnull=True).select_related("rung__drill")
+        stays = (
+            apps.get_model("prescriptions", "Stay")
+            .objects.filter(left__isnull=True)
+            .select_related("rung__drill")
+        )
         return self.with_names().prefetch_related(
             Prefetch("stays", queryset=stays, to_attr="current"), "ladder__rungs__drill"
         )
@@ -54,7 +58,9 @@ class StayQuerySet(ClubQuerySet):
 
     def with_all(self) -> Self:
         """With what is needed to judge and to show them."""
-        return self.select_related("prescription__ladder", "prescription__player__club", "rung__drill", "rung__ladder")
+        return self.select_related(
+            "prescription__ladder", "prescription__player__club", "rung__drill", "rung__ladder"
+        )
 
     def of_player(self, player: "Player") -> Self:
         """All of a player's, with what is needed to judge and to show them."""
@@ -69,7 +75,9 @@ class StayQuerySet(ClubQuerySet):
         return self.filter(Q(left__isnull=True, prescription__status="active") | CHECKED)
 
     def checked_later(self) -> Self:
-        """Those of ladders whose passed rungs are checked again, ladder by ladder in order, with their sessions."""
+        """Those of ladders whose passed rungs are checked again, ladder by ladder in order, with
+        their sessions.
+        """
         asked = self.filter(prescription__retention=True).exclude(prescription__status="ended")
         return asked.prefetch_related("sessions__sets").order_by("prescription_id", "arrived", "id")
 
@@ -97,7 +105,9 @@ class StayQuerySet(ClubQuerySet):
 
     def for_home(self) -> Self:
         """Those whose drill may be done at home at all."""
-        return self.exclude(prescription__place="coached").exclude(rung__drill__caution="coached_only")
+        return self.exclude(prescription__place="coached").exclude(
+            rung__drill__caution="coached_only"
+        )
 
 
 class FocusQuerySet(ClubQuerySet):

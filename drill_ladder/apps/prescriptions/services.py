@@ -25,7 +25,8 @@ def terms_of(rung: Rung) -> Terms:
 
 
 def personal_terms(prescription: Prescription, rung: Rung) -> Terms:
-    """The terms with what is different for this player: dose and rule on every rung, the target on its own rung.
+    """The terms with what is different for this player: dose and rule on every rung, the target on
+    its own rung.
 
     What does not fit a rung (makes for a rung that is timed) is left out there.
     """
@@ -78,9 +79,13 @@ def prescribe(
     on: date,
     more: dict[str, Any] | None = None,
 ) -> Prescription:
-    """Put a player on a rung of a ladder. more: intent, priority, rest day, review day, overrides. Raises Refused."""
+    """Put a player on a rung of a ladder. more: intent, priority, rest day, review day, overrides.
+    Raises Refused.
+    """
     refuse_unless_coach(member, "Only a coach prescribes.")
-    if {player.club_id, ladder.club_id, rung.club_id} != {member.club_id} or rung.ladder_id != ladder.pk:
+    if {player.club_id, ladder.club_id, rung.club_id} != {
+        member.club_id
+    } or rung.ladder_id != ladder.pk:
         raise Refused("That rung is not on this club's ladder.")
     if ladder.archived_on is not None:
         raise Refused(f"{ladder} is archived: restore it first. Nothing was changed.")
@@ -90,12 +95,24 @@ def prescribe(
     refuse_resting(player, "Nothing was saved.")
     refuse_home(ladder, player, place)
     prescription = Prescription(
-        club=member.club, player=player, ladder=ladder, per_week=per_week, place=place, started_on=on, **(more or {})
+        club=member.club,
+        player=player,
+        ladder=ladder,
+        per_week=per_week,
+        place=place,
+        started_on=on,
+        **(more or {}),
     )
     refuse_overrides(prescription, rung)
     prescription.save()
     arrive(prescription, rung, on, Arrival.PLACED)
-    record(club_id=member.club_id, actor=member.user, verb="prescribed", subject=prescription, rung=rung.position)
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb="prescribed",
+        subject=prescription,
+        rung=rung.position,
+    )
     return prescription
 
 
@@ -104,7 +121,8 @@ def refuse_resting(player: Player, kept: str = "Nothing was changed.") -> None:
     stop = player.stops.filter(ended_on__isnull=True).first()  # type: ignore[attr-defined]
     if stop is not None:
         raise Refused(
-            f"{player} rests since {stop.opened_on:%-d %B} (“{stop.what}”): a coach ends the stop first. {kept}"
+            f"{player} rests since {stop.opened_on:%-d %B} (“{stop.what}”): a coach ends the stop "
+            f"first. {kept}"
         )
 
 
@@ -116,28 +134,39 @@ def refuse_overrides(prescription: Prescription, rung: Rung) -> None:
     if own.rule and isinstance(own.rule.school, Evidence) and not rung.core.counts_makes:
         faults.append("the evidence rule is for drills that count good ones")
     if faults:
-        raise Refused(f"What is different for this player does not fit: {'; '.join(faults)}. Nothing was saved.")
+        raise Refused(
+            f"What is different for this player does not fit: {'; '.join(faults)}. Nothing was "
+            "saved."
+        )
 
 
 def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
-    """Raise Refused when home work is asked of drills that may not be done at this player's home."""
+    """Raise Refused when home work is asked of drills that may not be done at this player's
+    home.
+    """
     if place == Place.COACHED:
         return
     drills = [rung.drill for rung in ladder.rungs.select_related("drill")]
     coached = [drill for drill in drills if drill.caution == Caution.COACHED_ONLY]
     for drill in drills:
-        # with both places, such rungs are worked on in coached sessions, and no home card ever shows them
+        # with both places, such rungs are worked on in coached sessions, and no home card ever
+        # shows them
         if drill in coached and (place == Place.HOME or len(coached) == len(drills)):
-            raise Refused(f"“{drill}” is for coached sessions only: choose “Coached”. Nothing was saved.")
+            raise Refused(
+                f"“{drill}” is for coached sessions only: choose “Coached”. Nothing was saved."
+            )
         if drill.caution == Caution.HOME_WITH_ADULT and not player.home_adult:
             raise Refused(
-                f"“{drill}” needs an adult at home, and {player} has none noted: choose “Coached”, or note an adult "
+                f"“{drill}” needs an adult at home, and {player} has none noted: choose “Coached”, "
+                "or note an adult "
                 "on the player's page. Nothing was saved."
             )
 
 
 @transaction.atomic
-def set_focus(*, player: Player, skill: str, priority: int, source: str, why: str, on: date) -> None:
+def set_focus(
+    *, player: Player, skill: str, priority: int, source: str, why: str, on: date
+) -> None:
     """A skill that the player should work on, by its name: new, or changed."""
     row = by_name(Skill, player.club, skill)
     values = {"priority": priority, "source": source, "why": why, "on": on}
@@ -164,7 +193,9 @@ def end_prescription(*, member: Membership, prescription: Prescription, on: date
 
 
 def changes_since(stay: Stay) -> list[str]:
-    """What the ladder says now against the terms of the player's arrival, in words; empty where nothing changed."""
+    """What the ladder says now against the terms of the player's arrival, in words; empty where
+    nothing changed.
+    """
     now = personal_terms(stay.prescription, stay.rung)
     return _differences(stay.terms, now)
 
@@ -184,10 +215,14 @@ def _differences(before: Terms, now: Terms) -> list[str]:
 
 @transaction.atomic
 def take_new_terms(*, member: Membership, stay: Stay, on: date) -> Stay:
-    """Go on at the same rung by the ladder's present terms. What was done stays with the old ones. Raises Refused."""
+    """Go on at the same rung by the ladder's present terms. What was done stays with the old ones.
+    Raises Refused.
+    """
     refuse_unless_coach(member, "Only a coach changes a player's terms.")
     current = (
-        Stay.objects.select_for_update().select_related("prescription", "rung__ladder", "rung__drill").get(pk=stay.pk)
+        Stay.objects.select_for_update()
+        .select_related("prescription", "rung__ladder", "rung__drill")
+        .get(pk=stay.pk)
     )
     if current.left is not None:
         raise Refused("The player is not on this rung any more. Nothing was changed.")
@@ -199,7 +234,9 @@ def take_new_terms(*, member: Membership, stay: Stay, on: date) -> Stay:
 
 @transaction.atomic
 def go_back(*, member: Membership, stay: Stay, on: date) -> Stay:
-    """Stand once more on a rung that did not hold; a finished ladder is taken up again. Raises Refused."""
+    """Stand once more on a rung that did not hold; a finished ladder is taken up again. Raises
+    Refused.
+    """
     refuse_unless_coach(member, "Only a coach moves a player on a ladder.")
     prescription = Prescription.objects.select_for_update().get(pk=stay.prescription_id)
     if prescription.status == Status.ENDED:
@@ -210,7 +247,11 @@ def go_back(*, member: Membership, stay: Stay, on: date) -> Stay:
             raise Refused("The player stands on this rung already. Nothing was changed.")
         leave(now, on)
     if prescription.status == Status.FINISHED:
-        if Prescription.objects.active().filter(player=prescription.player, ladder=prescription.ladder).exists():
+        if (
+            Prescription.objects.active()
+            .filter(player=prescription.player, ladder=prescription.ladder)
+            .exists()
+        ):
             raise Refused("The player is on this ladder anew. Nothing was changed.")
         prescription.status, prescription.ended_on = Status.ACTIVE, None
         prescription.save(update_fields=["status", "ended_on"])

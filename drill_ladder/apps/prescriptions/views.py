@@ -37,7 +37,9 @@ from drill_ladder.ui.pages import page_or_fragment
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """A ladder to choose: the skill that the player should work on (None: another one), whether the squad is on it."""
+    """A ladder to choose: the skill that the player should work on (None: another one), whether the
+    squad is on it.
+    """
 
     ladder: Ladder
     focus: Focus | None
@@ -46,13 +48,19 @@ class Choice:
 
 @coach_required
 def choose(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
-    """Which ladder? Those of what the player should work on come first, then those that the squad is on."""
+    """Which ladder? Those of what the player should work on come first, then those that the squad
+    is on.
+    """
     who = get_object_or_404(Player.objects.of_club(member.club).with_squad(), pk=player)
     focuses = {focus.skill_id: focus for focus in Focus.objects.of_player(who)}
     ladders = Ladder.objects.of_club(member.club).open_to(who)
     mates = {p.ladder_id for p in Prescription.objects.active().of_squad(who.squad_id)}
-    choices = [Choice(ladder, focuses.get(ladder.skill_id or 0), ladder.pk in mates) for ladder in ladders]
-    rows = sorted(choices, key=lambda choice: (choice.focus.priority if choice.focus else 9, not choice.squad))
+    choices = [
+        Choice(ladder, focuses.get(ladder.skill_id or 0), ladder.pk in mates) for ladder in ladders
+    ]
+    rows = sorted(
+        choices, key=lambda choice: (choice.focus.priority if choice.focus else 9, not choice.squad)
+    )
     return render(request, "prescriptions/choose.html", {"player": who, "rows": rows})
 
 
@@ -90,23 +98,35 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
         "form": form,
         "rungs": [rung_lines(rung, which.rule) for rung in which.rungs.all()],
         "rule": rule_sentence(which.rule),
-        "minutes": minutes(form, Prescription(player=who, ladder=which, per_week=3), _rung_of(form, which)),
+        "minutes": minutes(
+            form, Prescription(player=who, ladder=which, per_week=3), _rung_of(form, which)
+        ),
     }
     wrong = bool(form.errors) and not htmx
     page = "prescriptions/start.html"
-    return page_or_fragment(request, page, "prescriptions/_minutes.html", context, 422 if wrong else 200)
+    return page_or_fragment(
+        request, page, "prescriptions/_minutes.html", context, 422 if wrong else 200
+    )
 
 
 def _begun(who: Player, which: Ladder, on: date, today: date) -> str:
     if on > today:
-        return f"{who} is on {which} from {on:%A} {on.day} {on:%B}: card and weeks show it from then on."
+        return (
+            f"{who} is on {which} from {on:%A} {on.day} {on:%B}: card and weeks show it from then "
+            "on."
+        )
     return f"{who} is on {which}. The home card shows it; the week can be planned now."
 
 
 def _rung_of(form: PrescribeForm, which: Ladder) -> Rung | None:
-    """The rung that is chosen in the form as it stands, else the first; None for a ladder without any."""
+    """The rung that is chosen in the form as it stands, else the first; None for a ladder without
+    any.
+    """
     rungs = list(which.rungs.all())
-    return next((rung for rung in rungs if str(rung.pk) == str(form["rung"].value())), rungs[0] if rungs else None)
+    return next(
+        (rung for rung in rungs if str(rung.pk) == str(form["rung"].value())),
+        rungs[0] if rungs else None,
+    )
 
 
 @require_POST
@@ -120,7 +140,9 @@ def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     except Refused as error:
         messages.error(request, str(error))
     else:
-        messages.success(request, f"{found.ladder} is ended for {found.player}. Everything that was done stays.")
+        messages.success(
+            request, f"{found.ladder} is ended for {found.player}. Everything that was done stays."
+        )
     return redirect("progress:player", found.player_id)
 
 
@@ -137,7 +159,9 @@ def new_terms(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
         messages.error(request, str(error))
     else:
         messages.success(
-            request, f"{player} goes on by the ladder's present terms. What was done stays as it was judged."
+            request,
+            f"{player} goes on by the ladder's present terms. What was done stays as it was "
+            "judged.",
         )
     return redirect("progress:player", player.pk)
 
@@ -167,7 +191,9 @@ def _move_on(request: HttpRequest, member: Membership, stays: list[Stay]) -> Non
             messages.error(request, f"{stay.prescription.player}: {error}")
     if moved:
         who = "One player goes" if moved == 1 else f"{moved} players go"
-        messages.success(request, f"{who} on by the present terms. What was done stays as it was judged.")
+        messages.success(
+            request, f"{who} on by the present terms. What was done stays as it was judged."
+        )
     elif not stays:
         messages.error(request, "Nobody was chosen, so nothing was changed.")
 
@@ -179,12 +205,16 @@ def squad_start(request: HttpRequest, member: Membership, ladder: int, squad: in
     which = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=ladder)
     group = get_object_or_404(Squad.objects.of_club(member.club).with_players(), pk=squad)
     on_it = {p.player_id for p in Prescription.objects.active().on_ladder(which)}
-    form = SquadForm(request.POST or None, ladder=which, squad=group, starts=_starts(group, which, on_it))
+    form = SquadForm(
+        request.POST or None, ladder=which, squad=group, starts=_starts(group, which, on_it)
+    )
     if request.method == "POST" and form.is_valid():
         _prescribe_all(request, member, which, form)
         return redirect("prescriptions:standing", which.pk)
     context = {"ladder": which, "squad": group, "form": form, "on_it": on_it, "free": _free(group)}
-    return render(request, "prescriptions/squad_start.html", context, status=422 if form.errors else 200)
+    return render(
+        request, "prescriptions/squad_start.html", context, status=422 if form.errors else 200
+    )
 
 
 def _free(group: Squad) -> dict[int, int]:
@@ -196,7 +226,9 @@ def _free(group: Squad) -> dict[int, int]:
 
 
 def _starts(group: Squad, which: Ladder, on_it: set[int]) -> dict[int, int]:
-    """Where each would start: where they stood last, else the first rung; nobody who is on it already."""
+    """Where each would start: where they stood last, else the first rung; nobody who is on it
+    already.
+    """
     first = next((rung.pk for rung in which.rungs.all()), None)
     players = [player for player in group.players.all() if player.pk not in on_it]
     last = last_times(players, which)
@@ -204,13 +236,19 @@ def _starts(group: Squad, which: Ladder, on_it: set[int]) -> dict[int, int]:
     return {pk: start for pk, start in found.items() if start is not None}
 
 
-def _prescribe_all(request: HttpRequest, member: Membership, which: Ladder, form: SquadForm) -> None:
+def _prescribe_all(
+    request: HttpRequest, member: Membership, which: Ladder, form: SquadForm
+) -> None:
     put, data = 0, form.cleaned_data
     for player, field in form.rows():
         rung = data.get(field.name)
         if rung is None:
             continue
-        same = {"per_week": data["per_week"], "place": data["place"], "on": clock.today(member.club)}
+        same = {
+            "per_week": data["per_week"],
+            "place": data["place"],
+            "on": clock.today(member.club),
+        }
         try:
             prescribe(member=member, player=player, ladder=which, rung=rung, **same)
             put += 1
@@ -246,5 +284,7 @@ def back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     except Refused as error:
         messages.error(request, str(error))
     else:
-        messages.success(request, f"{stay.prescription.player} is on rung {stay.rung.position} again.")
+        messages.success(
+            request, f"{stay.prescription.player} is on rung {stay.rung.position} again."
+        )
     return redirect("progress:player", stay.prescription.player_id)

@@ -28,7 +28,8 @@ class Late:
 
 
 def late_home_work(club: Club, today: date) -> list[Late]:
-    """Active home prescriptions with less work in the last seven days than wanted, the emptiest first.
+    """Active home prescriptions with less work in the last seven days than wanted, the emptiest
+    first.
 
     Players with an open stop rest, and are not late.
     """
@@ -46,7 +47,9 @@ def late_home_work(club: Club, today: date) -> list[Late]:
         )
     )
     late = [Late(p, p.done, p.last) for p in found if p.done < p.per_week]
-    return sorted(late, key=lambda one: (one.done / one.prescription.per_week, one.prescription.player.name))
+    return sorted(
+        late, key=lambda one: (one.done / one.prescription.per_week, one.prescription.player.name)
+    )
 
 
 def not_seen(club: Club, today: date) -> list[tuple[Player, date | None]]:
@@ -74,16 +77,25 @@ def to_look_at(club: Club, today: date) -> list[Prescription]:
 
 def open_stops(club: Club) -> list[Stop]:
     """Open stops, the oldest first, with whom to tell."""
-    found = Stop.objects.open().of_club(club).select_related("player").prefetch_related("player__guardians")
+    found = (
+        Stop.objects.open()
+        .of_club(club)
+        .select_related("player")
+        .prefetch_related("player__guardians")
+    )
     return list(found.order_by("opened_on"))
 
 
 def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBlock]]]:
     """Who is planned at the club today, with what, without those who rest."""
-    blocks = PlannedBlock.objects.filter(club=club, on=today, place="club", prescription__status="active")
+    blocks = PlannedBlock.objects.filter(
+        club=club, on=today, place="club", prescription__status="active"
+    )
     blocks = blocks.exclude(week__player__in=Stop.objects.open().values("player"))
     found: dict[Player, list[PlannedBlock]] = defaultdict(list)
-    for block in blocks.select_related("week__player", "prescription__ladder").order_by("week__player__name", "order"):
+    for block in blocks.select_related("week__player", "prescription__ladder").order_by(
+        "week__player__name", "order"
+    ):
         found[block.week.player].append(block)
     return list(found.items())
 
@@ -94,7 +106,9 @@ def ladders_of_players(club: Club) -> dict[int, list[dict[str, Any]]]:
     for p in Prescription.objects.active().of_club(club).with_standing():
         if p.current:
             rungs = len(p.ladder.rungs.all())
-            found[p.player_id].append({"ladder": p.ladder, "at": p.current[0].rung.position, "rungs": rungs})
+            found[p.player_id].append(
+                {"ladder": p.ladder, "at": p.current[0].rung.position, "rungs": rungs}
+            )
     return found
 
 

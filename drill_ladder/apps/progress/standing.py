@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.judging import judge_days
@@ -10,6 +9,17 @@ from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import changes_since, personal
 from drill_ladder.charts import climb
 from drill_ladder.formats.words import dose_words, rule_sentence, score_words, target_words
+
+
+@dataclass(frozen=True, slots=True)
+class ClimbRow:
+    """A judged day of a climb: the rung's position, the score in words, the stay's id."""
+
+    on: date
+    position: int
+    verdict: str
+    score: str
+    stay: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +31,7 @@ class Standing:
     rungs: int
     marks: list[str]
     chart: str
-    rows: list[dict[str, Any]]
+    rows: list[ClimbRow]
 
     @property
     def changes(self) -> list[str]:
@@ -51,31 +61,30 @@ def standings(player: Player, today: date) -> list[Standing]:
     found = (
         Prescription.objects.filter(player=player)
         .select_related("ladder", "player")
-        .prefetch_related("ladder__rungs", "stays__rung__drill", "stays__rung__ladder", "stays__sessions__sets")
+        .prefetch_related(
+            "ladder__rungs", "stays__rung__drill", "stays__rung__ladder", "stays__sessions__sets"
+        )
     )
     order = {"active": 0, "finished": 1, "ended": 2}
-    return [_standing(p, today) for p in sorted(found, key=lambda p: (order[p.status], p.ladder.title))]
+    return [
+        _standing(p, today) for p in sorted(found, key=lambda p: (order[p.status], p.ladder.title))
+    ]
 
 
 def _standing(p: Prescription, today: date) -> Standing:
     stays = list(p.stays.all())
     rungs = len(p.ladder.rungs.all())
     current = next((s for s in stays if s.left is None), None)
-    rows: list[dict[str, Any]] = []
+    rows: list[ClimbRow] = []
     for stay in stays:
         measure = stay.terms.rung.measure
         for judged in judge_days(stay, stay.sessions.all()):
+            score = score_words(measure, judged.score)
             rows.append(
-                {
-                    "on": judged.on,
-                    "position": stay.rung.position,
-                    "verdict": judged.verdict.value,
-                    "score": score_words(measure, judged.score),
-                    "stay": stay.pk,
-                }
+                ClimbRow(judged.on, stay.rung.position, judged.verdict.value, score, stay.pk)
             )
-    marks = [row["verdict"] for row in rows if current and row["stay"] == current.pk]
-    drawn = [climb.Mark(row["on"], row["position"], row["verdict"]) for row in rows]
+    marks = [row.verdict for row in rows if current and row.stay == current.pk]
+    drawn = [climb.Mark(row.on, row.position, row.verdict) for row in rows]
     steps = [climb.Stay(s.rung.position, s.arrived, s.left, s.how) for s in stays]
     until = p.ended_on or today
     return Standing(p, current, rungs, marks, climb.climb(rungs, steps, drawn, until), rows[::-1])

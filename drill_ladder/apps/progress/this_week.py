@@ -20,7 +20,9 @@ class Line:
 
 @dataclass(frozen=True, slots=True)
 class ThisWeek:
-    """week: None before anything is planned; days: those with blocks, in order; extra: days of work not planned."""
+    """week: None before anything is planned; days: those with blocks, in order; extra: days of work
+    not planned.
+    """
 
     week: Week | None
     days: list[tuple[date, list[Line]]]

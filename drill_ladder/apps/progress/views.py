@@ -55,7 +55,9 @@ def players(request: HttpRequest, member: Membership) -> HttpResponse:
     ladders = ladders_of_players(member.club)
     resting = {stop.player_id for stop in open_stops(member.club)}
     found = Player.objects.of_club(member.club).with_squad()
-    rows = [{"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in found]
+    rows = [
+        {"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in found
+    ]
     return render(request, "progress/players.html", {"rows": rows})
 
 
@@ -85,14 +87,19 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "past_stops": Stop.objects.of_player(found).ended()[:3],
         "guardians": list(found.guardians.all()),
         "notes": list(found.latest_notes()) if member.decides else [],
-        "days": [{"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place} for d in found.days.all()],
+        "days": [
+            {"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place}
+            for d in found.days.all()
+        ],
         "age": found.age_on(today),
         "there": [word for field, word in THERE.items() if getattr(found, field)],
         "focuses": list(Focus.objects.of_player(found)),
         "focus_form": FocusForm(),
         "skills": [skill.name for skill in member.club.skills.all()],
         "card": public_address(request, reverse("card:card", args=[link.token])) if link else "",
-        "calendar": public_address(request, reverse("card:calendar", args=[calendar.token])) if calendar else "",
+        "calendar": public_address(request, reverse("card:calendar", args=[calendar.token]))
+        if calendar
+        else "",
         "decisions": Decision.objects.in_force(found)[:8],
         "trail": trail_of(found) if member.decides else [],
         "waiting": {p.stay_id: p for p in waiting},
@@ -101,15 +108,28 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     return render(request, "progress/player.html", context)
 
 
-COVER_WORDS = {"": "holds", "empty": "never", "stale": "not for four weeks", "weak": "weak", "later": "not reached yet"}
+COVER_WORDS = {
+    "": "holds",
+    "empty": "never",
+    "stale": "not for four weeks",
+    "weak": "weak",
+    "later": "not reached yet",
+}
 
 
 @member_required
 def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """Where a skill holds, lane by lane and drill by drill, and what comes first in the next plan."""
+    """Where a skill holds, lane by lane and drill by drill, and what comes first in the
+    next plan.
+    """
     found = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
     today = clock.today(member.club)
-    context = {"player": found, "today": today, "grids": coverage(found, today), "words": COVER_WORDS}
+    context = {
+        "player": found,
+        "today": today,
+        "grids": coverage(found, today),
+        "words": COVER_WORDS,
+    }
     return render(request, "progress/coverage.html", context)
 
 

@@ -7,7 +7,9 @@ class ReviewConfig(AppConfig):
     name = "drill_ladder.apps.review"
 
     def ready(self) -> None:
-        """Judge anew whenever a session is recorded; the first write of a day brings the night's work."""
+        """Judge anew whenever a session is recorded; the first write of a day brings the night's
+        work.
+        """
         from drill_ladder.apps.people.signals import written
         from drill_ladder.apps.practice.signals import session_recorded
         from drill_ladder.apps.review.night import after_a_write

@@ -8,7 +8,9 @@ from drill_ladder.formats.shapes import maybe, optional, record, whole, yes_no
 
 @dataclass(frozen=True, slots=True)
 class Before:
-    """The stay as it was, the new stay that the decision made (by its id), and whether it finished the ladder."""
+    """The stay as it was, the new stay that the decision made (by its id), and whether it finished
+    the ladder.
+    """
 
     eased: bool = False
     recheck: bool = False

@@ -11,5 +11,7 @@ class DecideForm(forms.Form):
     """What a coach does with a proposal."""
 
     action = forms.ChoiceField(choices=Action.choices)
-    applied = forms.ChoiceField(choices=[(kind.value, kind.value) for kind in CHOICES], required=False)
+    applied = forms.ChoiceField(
+        choices=[(kind.value, kind.value) for kind in CHOICES], required=False
+    )
     reason = Line(max_length=300, required=False)

@@ -28,7 +28,9 @@ class Proposal(models.Model):
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     stay = models.ForeignKey(Stay, on_delete=models.CASCADE, related_name="proposals")
     kind = models.CharField(max_length=10)
-    to_rung = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    to_rung = models.ForeignKey(
+        Rung, null=True, blank=True, on_delete=models.PROTECT, related_name="+"
+    )
     said = stored(SAID)
     made_on = models.DateField()
     state = models.CharField(max_length=8, choices=State, default=State.OPEN)
@@ -38,8 +40,12 @@ class Proposal(models.Model):
     class Meta:
         ordering = ["made_on", "id"]
         constraints = [
-            models.UniqueConstraint(fields=["stay"], condition=Q(state="open"), name="one_open_proposal_a_stay"),
-            models.CheckConstraint(condition=Q(state__in=State.values), name="proposal_state_known"),
+            models.UniqueConstraint(
+                fields=["stay"], condition=Q(state="open"), name="one_open_proposal_a_stay"
+            ),
+            models.CheckConstraint(
+                condition=Q(state__in=State.values), name="proposal_state_known"
+            ),
         ]
 
     def __str__(self) -> str:
@@ -66,9 +72,13 @@ class Decision(models.Model):
     proposal = models.ForeignKey(Proposal, on_delete=models.CASCADE, related_name="decisions")
     action = models.CharField(max_length=8, choices=Action)
     applied = models.CharField(max_length=10)
-    to_rung = models.ForeignKey(Rung, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    to_rung = models.ForeignKey(
+        Rung, null=True, blank=True, on_delete=models.PROTECT, related_name="+"
+    )
     reason = models.CharField(max_length=300, blank=True)
-    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
     on = models.DateField()
     at = models.DateTimeField(auto_now_add=True)
     before = stored(BEFORE, default=dict)
@@ -79,10 +89,16 @@ class Decision(models.Model):
     class Meta:
         ordering = ["-at", "-id"]
         constraints = [
-            models.CheckConstraint(condition=Q(action__in=Action.values), name="decision_action_known"),
-            models.CheckConstraint(condition=~Q(action="override") | ~Q(reason=""), name="override_says_why"),
+            models.CheckConstraint(
+                condition=Q(action__in=Action.values), name="decision_action_known"
+            ),
+            models.CheckConstraint(
+                condition=~Q(action="override") | ~Q(reason=""), name="override_says_why"
+            ),
             models.UniqueConstraint(
-                fields=["proposal"], condition=Q(undone_at__isnull=True), name="one_decision_in_force"
+                fields=["proposal"],
+                condition=Q(undone_at__isnull=True),
+                name="one_decision_in_force",
             ),
         ]
 
@@ -94,4 +110,6 @@ class Decision(models.Model):
         """What it did, in a few words."""
         if self.to_rung is not None:
             return f"now on rung {self.to_rung.position}"
-        return {"finish": "ladder finished", "ease": "eased", "recheck": "recheck first"}.get(self.applied, "held")
+        return {"finish": "ladder finished", "ease": "eased", "recheck": "recheck first"}.get(
+            self.applied, "held"
+        )

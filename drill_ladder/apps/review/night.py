@@ -1,7 +1,8 @@
 """The night's work: what changes because a day has passed, and no write tells of it.
 
-Done once a day and club: by `./ladder manage night`, which every server runs beside itself, or after the first write of
-the day, whichever comes first. Nothing is written because somebody looks at a page.
+Done once a day and club: by `./ladder manage night`, which every server runs beside itself, or
+after the first write of the day, whichever comes first. Nothing is written because somebody looks
+at a page.
 """
 
 from collections.abc import Callable
@@ -26,7 +27,8 @@ def night_of(club: Club) -> bool:
         return False
     due = Club.objects.filter(Q(night_on__isnull=True) | Q(night_on__lt=today), pk=club.pk)
     with transaction.atomic():
-        # whoever holds the club, an import or another one who asks, is not waited for: the next write does it
+        # whoever holds the club, an import or another one who asks, is not waited for: the next
+        # write does it
         if due.select_for_update(skip_locked=True, no_key=True).first() is None:
             return False
         for work in WORK:

@@ -25,7 +25,12 @@ class ProposalQuerySet(ClubQuerySet):
             .exclude(stay__prescription__player__in=Stop.objects.open().values("player"))
             .annotate(urgency=Case(*ranks, default=Value(99), output_field=IntegerField()))
             .annotate(rung_count=Count("stay__prescription__ladder__rungs", distinct=True))
-            .select_related("stay__rung__drill", "stay__prescription__player", "stay__prescription__ladder", "to_rung")
+            .select_related(
+                "stay__rung__drill",
+                "stay__prescription__player",
+                "stay__prescription__ladder",
+                "to_rung",
+            )
             .order_by("urgency", "made_on", "id")
         )
 
@@ -40,5 +45,7 @@ class DecisionQuerySet(ClubQuerySet):
     def in_force(self, player: "Player") -> Self:
         """A player's that nobody undid, the latest first, with what they did at hand."""
         rows = self.filter(proposal__stay__prescription__player=player, undone_at__isnull=True)
-        rows = rows.select_related("proposal__stay__rung", "proposal__stay__prescription__ladder", "by", "to_rung")
+        rows = rows.select_related(
+            "proposal__stay__rung", "proposal__stay__prescription__ladder", "by", "to_rung"
+        )
         return rows.order_by("-on", "-id")

@@ -45,7 +45,9 @@ CHOICE_WORDS = {
 
 @transaction.atomic
 def propose(stay: Stay, on: date, decision: Decided | None = None) -> Proposal:
-    """Keep the core's answer about a stay, asked for here unless it is known; it replaces an open one."""
+    """Keep the core's answer about a stay, asked for here unless it is known; it replaces an open
+    one.
+    """
     Stay.objects.select_for_update().get(pk=stay.pk)  # two at once would both be open
     decision = decision or decide_stay(stay, on)
     Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
@@ -73,12 +75,17 @@ def judge_anew(*, stay: Stay, on: date, decision: Decided | None = None, **_: An
 def notice_absences(club: Club, on: date) -> int:
     """Notice who has been away too long, which no session tells; the number of new proposals.
 
-    Two questions find those who may be away; only they are judged, so that a desk opens as fast for sixty players.
-    An absence that a coach has decided about is not brought up again.
+    Two questions find those who may be away; only they are judged, so that a desk opens as fast for
+    sixty players. An absence that a coach has decided about is not brought up again.
     """
     stays = [stay for stay in _who_may_be_away(club) if _is_away(stay, on)]
-    rechecks = Proposal.objects.filter(stay__in=stays, kind=Kind.RECHECK, state__in=(State.OPEN, State.DECIDED))
-    asked = {pk: (state, made_on) for pk, state, made_on in rechecks.values_list("stay", "state", "made_on")}
+    rechecks = Proposal.objects.filter(
+        stay__in=stays, kind=Kind.RECHECK, state__in=(State.OPEN, State.DECIDED)
+    )
+    asked = {
+        pk: (state, made_on)
+        for pk, state, made_on in rechecks.values_list("stay", "state", "made_on")
+    }
     made = 0
     for stay in stays:
         state, made_on = asked.get(stay.pk, ("", date.min))
@@ -90,7 +97,9 @@ def notice_absences(club: Club, on: date) -> int:
 
 @transaction.atomic
 def _noticed(stay: Stay, on: date) -> bool:
-    """Whether an absence became a proposal; of two pages that notice it at once, the second finds it made."""
+    """Whether an absence became a proposal; of two pages that notice it at once, the second finds
+    it made.
+    """
     Stay.objects.select_for_update().get(pk=stay.pk)
     asked = Proposal.objects.filter(stay=stay, kind=Kind.RECHECK, state=State.OPEN).exists()
     if asked or decide_stay(stay, on).kind is not Kind.RECHECK:
@@ -102,7 +111,9 @@ def _noticed(stay: Stay, on: date) -> bool:
 def _who_may_be_away(club: Club) -> Any:
     """Current stays above the first rung, with the last session anywhere on the ladder."""
     return (
-        Stay.objects.filter(club=club, left__isnull=True, prescription__status=Status.ACTIVE, recheck=False)
+        Stay.objects.filter(
+            club=club, left__isnull=True, prescription__status=Status.ACTIVE, recheck=False
+        )
         .select_related("prescription__ladder", "rung")
         .annotate(last=Max("prescription__stays__sessions__on"))
         .filter(last__isnull=False, rung__position__gt=1)
@@ -116,15 +127,25 @@ def _is_away(stay: Any, on: date) -> bool:
 
 @transaction.atomic
 def settle(
-    *, member: Membership, proposal: Proposal, action: str, on: date, applied: str = "", reason: str = ""
+    *,
+    member: Membership,
+    proposal: Proposal,
+    action: str,
+    on: date,
+    applied: str = "",
+    reason: str = "",
 ) -> Decision:
     """Confirm, hold or override an open proposal. Raises Refused, and then nothing has changed."""
     refuse_unless_coach(member, "Deciding is a coach's call.")
     proposal = Proposal.objects.select_for_update().get(pk=proposal.pk)
     if proposal.state != State.OPEN:
-        raise Refused("This one was decided already, or newer results replaced it. Nothing was changed.")
+        raise Refused(
+            "This one was decided already, or newer results replaced it. Nothing was changed."
+        )
     kind, to_rung = _what_to_apply(proposal, action, applied, reason)
-    stay = Stay.objects.select_related("prescription__ladder", "prescription__player", "rung").get(pk=proposal.stay_id)
+    stay = Stay.objects.select_related("prescription__ladder", "prescription__player", "rung").get(
+        pk=proposal.stay_id
+    )
     refuse_resting(stay.prescription.player)
     before = apply_move(stay, kind, to_rung, on)
     proposal.state = State.DECIDED
@@ -140,11 +161,20 @@ def settle(
         on=on,
         before=before,
     )
-    record(club_id=member.club_id, actor=member.user, verb=action, subject=stay, applied=kind, reason=reason)
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb=action,
+        subject=stay,
+        applied=kind,
+        reason=reason,
+    )
     return decision
 
 
-def _what_to_apply(proposal: Proposal, action: str, applied: str, reason: str) -> tuple[str, Rung | None]:
+def _what_to_apply(
+    proposal: Proposal, action: str, applied: str, reason: str
+) -> tuple[str, Rung | None]:
     if action == Action.CONFIRM:
         return proposal.kind, proposal.to_rung
     if action == Action.HOLD:
@@ -152,12 +182,16 @@ def _what_to_apply(proposal: Proposal, action: str, applied: str, reason: str) -
     if action != Action.OVERRIDE or applied not in CHOICES:
         raise Refused("Choose what to do instead. Nothing was changed.")
     if not reason.strip():
-        raise Refused("An override needs a reason: you will want to know later. Nothing was changed.")
+        raise Refused(
+            "An override needs a reason: you will want to know later. Nothing was changed."
+        )
     return applied, neighbour(proposal.stay, applied)
 
 
 def offered(proposal: Proposal) -> list[tuple[str, str]]:
-    """What an override may choose here: (kind, words), without what is proposed anyway and what leads nowhere."""
+    """What an override may choose here: (kind, words), without what is proposed anyway and what
+    leads nowhere.
+    """
     stay = proposal.stay
     top = not stay.rung.ladder.rungs.filter(position__gt=stay.rung.position).exists()
     barred = {
@@ -165,15 +199,23 @@ def offered(proposal: Proposal) -> list[tuple[str, str]]:
         Kind.STEP_DOWN: stay.rung.position == 1,
         Kind.EASE: not stay.rung.ease_note or stay.eased,
     }
-    return [(k.value, CHOICE_WORDS[k]) for k in CHOICES if k.value != proposal.kind and not barred.get(k, False)]
+    return [
+        (k.value, CHOICE_WORDS[k])
+        for k in CHOICES
+        if k.value != proposal.kind and not barred.get(k, False)
+    ]
 
 
 def neighbour(stay: Stay, kind: str) -> Rung | None:
-    """The rung that a move by hand leads to; None where the rung stays. Raises Refused beyond an end."""
+    """The rung that a move by hand leads to; None where the rung stays. Raises Refused beyond an
+    end.
+    """
     step = {Kind.CLIMB: 1, Kind.STEP_DOWN: -1}.get(Kind(kind), 0)
     if not step:
         return None
-    rung = Rung.objects.filter(ladder_id=stay.rung.ladder_id, position=stay.rung.position + step).first()
+    rung = Rung.objects.filter(
+        ladder_id=stay.rung.ladder_id, position=stay.rung.position + step
+    ).first()
     if rung is None:
         raise Refused("There is no rung in that direction. Nothing was changed.")
     return rung
@@ -181,7 +223,9 @@ def neighbour(stay: Stay, kind: str) -> Rung | None:
 
 @transaction.atomic
 def undo(*, member: Membership, decision: Decision) -> Proposal:
-    """Take a decision back: the player stands where they stood, the proposal waits again. Raises Refused."""
+    """Take a decision back: the player stands where they stood, the proposal waits again. Raises
+    Refused.
+    """
     refuse_unless_coach(member, "Deciding is a coach's call.")
     decision = Decision.objects.select_for_update().get(pk=decision.pk)
     if decision.undone_at is not None:
@@ -201,7 +245,10 @@ def latest_decision(member: Membership) -> Decision | None:
     """The member's latest decision of today that still stands."""
     return (
         Decision.objects.filter(
-            club=member.club, by=member.user, undone_at__isnull=True, at__date=clock.today(member.club)
+            club=member.club,
+            by=member.user,
+            undone_at__isnull=True,
+            at__date=clock.today(member.club),
         )
         .select_related("proposal__stay__prescription__player", "proposal__stay__rung", "to_rung")
         .first()

@@ -34,9 +34,13 @@ def decide(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     proposal = get_object_or_404(Proposal.objects.of_club(member.club), pk=pk)
     form = DecideForm(request.POST)
     if not form.is_valid():
-        return _show(request, member, wrong="Choose what to do, with a reason of at most 300 letters.", at=pk)
+        return _show(
+            request, member, wrong="Choose what to do, with a reason of at most 300 letters.", at=pk
+        )
     try:
-        decision = settle(member=member, proposal=proposal, on=clock.today(member.club), **form.cleaned_data)
+        decision = settle(
+            member=member, proposal=proposal, on=clock.today(member.club), **form.cleaned_data
+        )
     except Refused as error:
         return _show(request, member, wrong=str(error), at=pk, typed=form.cleaned_data)
     return _show(request, member, just=decision)

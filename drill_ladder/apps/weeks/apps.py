@@ -7,7 +7,9 @@ class WeeksConfig(AppConfig):
     name = "drill_ladder.apps.weeks"
 
     def ready(self) -> None:
-        """Make the long work known; check home work again whenever what made it possible changes."""
+        """Make the long work known; check home work again whenever what made it possible
+        changes.
+        """
         from drill_ladder.apps.library.signals import needs_changed
         from drill_ladder.apps.people.signals import home_changed
         from drill_ladder.apps.prescriptions.signals import arrived

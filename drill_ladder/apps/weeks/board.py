@@ -1,4 +1,6 @@
-"""What a week's pages show: each day with its minutes and blocks, what it breaks, what found no place and why."""
+"""What a week's pages show: each day with its minutes and blocks, what it breaks, what found no
+place and why.
+"""
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
@@ -158,9 +160,11 @@ class WeekRow:
 
 
 def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week]) -> list[WeekRow]:
-    """Many players' weeks beside each other, without solving anything: a few questions for all of them.
+    """Many players' weeks beside each other, without solving anything: a few questions for all of
+    them.
 
-    weeks: player id -> week, with its blocks and their ladders at hand; the players' days are at hand too.
+    weeks: player id -> week, with its blocks and their ladders at hand; the players' days are at
+    hand too.
     """
     asked = wanted_of(players, monday)
     return [_row(player, monday, weeks.get(player.pk), asked[player.pk]) for player in players]
@@ -172,4 +176,6 @@ def _row(player: Player, monday: date, week: Week | None, wanted: list[Wanted]) 
     plan = WeekPlan(player, monday, stored, {one.wish.id: one for one in wanted}, blocks)
     placed = Counter(str(block.prescription_id) for block in blocks)
     unmet = sum(one.wish.per_week > placed[one.wish.id] for one in wanted)
-    return WeekRow(player, week, _shown(monday, stored.skipped, plan.days, blocks, plan.demand, []), unmet)
+    return WeekRow(
+        player, week, _shown(monday, stored.skipped, plan.days, blocks, plan.demand, []), unmet
+    )

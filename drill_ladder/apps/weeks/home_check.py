@@ -1,7 +1,9 @@
-"""Caution that is raised later: what may no longer be done at home is taken back from card, calendar and plan.
+"""Caution that is raised later: what may no longer be done at home is taken back from card,
+calendar and plan.
 
-Runs whenever something changes that made home work possible: a drill's caution or needs, a player's home or days, the
-rung that a player stands on. The coach gets a list of who is concerned; the card says what is off and what replaces it.
+Runs whenever something changes that made home work possible: a drill's caution or needs, a player's
+home or days, the rung that a player stands on. The coach gets a list of who is concerned; the card
+says what is off and what replaces it.
 """
 
 from collections.abc import Iterable, Sequence
@@ -41,7 +43,8 @@ def check_drills(*, drills: Iterable[int], actor: Any, **_: Any) -> None:
 def check_arrival(*, prescription: Prescription, how: Arrival, **_: Any) -> None:
     """A player stands on another rung, whose drill may not be one for home.
 
-    On the first one the coach has just been told what the home lacks, and prescribed it all the same.
+    On the first one the coach has just been told what the home lacks, and prescribed it all the
+    same.
     """
     if how != Arrival.PLACED:
         _check(Q(pk=prescription.pk), None)
@@ -55,7 +58,9 @@ def _check(which: Q, actor: Any) -> None:
 
 @transaction.atomic
 def check_home(prescription: Prescription, today: date, actor: Any = None) -> bool:
-    """Take back what may not be done at home any more, from today on; whether anything was, or is to be seen to."""
+    """Take back what may not be done at home any more, from today on; whether anything was, or is
+    to be seen to.
+    """
     stays = Stay.objects.filter(prescription=prescription, left__isnull=True)
     stay = stays.select_related("rung__drill", "rung__ladder", "prescription__player").first()
     if stay is None:
@@ -63,7 +68,8 @@ def check_home(prescription: Prescription, today: date, actor: Any = None) -> bo
     home = home_way(stay)
     why = "" if home.version else f"“{stay.worked_on.drill}”: {why_not(home)}"
     off = _withdraw(prescription, home, why, today)
-    # with both places, a rung that never was one for home is done at the club, and nobody has to see to it
+    # with both places, a rung that never was one for home is done at the club, and nobody has to
+    # see to it
     bar = (why or off)[:MOST] if off or prescription.place == Place.HOME else ""
     if bar != prescription.not_at_home:
         Prescription.objects.filter(pk=prescription.pk).update(not_at_home=bar)
@@ -74,8 +80,14 @@ def check_home(prescription: Prescription, today: date, actor: Any = None) -> bo
 
 
 def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -> str:
-    """Cancel the blocks at home that may not be done, planned and told ones; why, or "" where there were none."""
-    with_adult = set(PlayerDay.objects.filter(player=prescription.player, adult=True).values_list("weekday", flat=True))
+    """Cancel the blocks at home that may not be done, planned and told ones; why, or "" where there
+    were none.
+    """
+    with_adult = set(
+        PlayerDay.objects.filter(player=prescription.player, adult=True).values_list(
+            "weekday", flat=True
+        )
+    )
     needs_adult = bool(home.version and home.version.adult)
 
     def barred(on: date) -> bool:
@@ -86,7 +98,9 @@ def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -
         player=prescription.player, monday__gte=monday_of(today)
     )
     for week in weeks:
-        planned = PlannedBlock.objects.filter(week=week, prescription=prescription, place=Where.HOME)
+        planned = PlannedBlock.objects.filter(
+            week=week, prescription=prescription, place=Where.HOME
+        )
         gone = [block.pk for block in planned if barred(block.on)]
         PlannedBlock.objects.filter(pk__in=gone).delete()
         told = [b for b in week.published if _is_home_of(b, prescription) and barred(b.on)]
@@ -98,13 +112,17 @@ def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -
 
 
 def _is_home_of(block: ToldBlock, prescription: Prescription) -> bool:
-    return block.prescription == prescription.pk and block.place == Where.HOME and not block.cancelled
+    return (
+        block.prescription == prescription.pk and block.place == Where.HOME and not block.cancelled
+    )
 
 
 def _cancel(week: Week, told: list[ToldBlock], why: str, today: date) -> None:
     """Told blocks are called off: calendars follow, and the card says so."""
     keys = {block.key for block in told}
-    week.published = tuple(replace(b, cancelled=True) if b.key in keys else b for b in week.published)
+    week.published = tuple(
+        replace(b, cancelled=True) if b.key in keys else b for b in week.published
+    )
     days = ", ".join(f"{block.on:%A}" for block in told)
     line = f"Not at home any more: {told[0].ladder} on {days}. {why[:1].upper()}{why[1:]}"
     week.told = (*week.told, ToldChange(today, (line,)))

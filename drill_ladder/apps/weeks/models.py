@@ -11,9 +11,10 @@ from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, 
 
 
 class Week(models.Model):
-    """A player's planned week. skipped: weekdays without drills; published: the blocks as they were told to the
-    player, and told: what changed since. revision goes up with every publishing. unplaced: what found no place when
-    the plan was last changed; unplaced_of: the sign of the plan and the demand that this was worked out for.
+    """A player's planned week. skipped: weekdays without drills; published: the blocks as they were
+    told to the player, and told: what changed since. revision goes up with every publishing.
+    unplaced: what found no place when the plan was last changed; unplaced_of: the sign of the plan
+    and the demand that this was worked out for.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="weeks")
@@ -33,7 +34,9 @@ class Week(models.Model):
         ordering = ["monday"]
         constraints = [
             models.UniqueConstraint(fields=["player", "monday"], name="one_week_a_player"),
-            models.CheckConstraint(condition=Q(monday__iso_week_day=1), name="a_week_begins_on_monday"),
+            models.CheckConstraint(
+                condition=Q(monday__iso_week_day=1), name="a_week_begins_on_monday"
+            ),
         ]
 
     def __str__(self) -> str:
@@ -41,8 +44,9 @@ class Week(models.Model):
 
 
 class PlannedBlock(models.Model):
-    """A block on a day of a week. locked: put there by hand, planned around; way: the home version that is done, empty
-    for the full drill; reps and bound: what a dose band came to, and which bound decided.
+    """A block on a day of a week. locked: put there by hand, planned around; way: the home version
+    that is done, empty for the full drill; reps and bound: what a dose band came to, and which
+    bound decided.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")

@@ -1,4 +1,6 @@
-"""A player's week in hand: what is asked, what is planned, on which days. Read once, and passed along."""
+"""A player's week in hand: what is asked, what is planned, on which days. Read once, and passed
+along.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
@@ -15,7 +17,9 @@ EVERYBODY = 99  # helpers at the club
 
 @dataclass(slots=True)
 class WeekPlan:
-    """demand: what is asked, by the wish's id, the most urgent first; blocks: as they are stored."""
+    """demand: what is asked, by the wish's id, the most urgent first; blocks: as they are
+    stored.
+    """
 
     player: Player
     monday: date
@@ -43,29 +47,49 @@ class WeekPlan:
         return self.demand.get(str(block.prescription_id))
 
     def unplaced(self) -> tuple[Unplaced, ...]:
-        """What found no place: as it is stored, or worked out anew where anything has changed since."""
+        """What found no place: as it is stored, or worked out anew where anything has changed
+        since.
+        """
         if self.week.pk is None:
             return ()
-        return self.week.unplaced if self.week.unplaced_of == self.sign() else self.work_out_unplaced()
+        return (
+            self.week.unplaced if self.week.unplaced_of == self.sign() else self.work_out_unplaced()
+        )
 
     def work_out_unplaced(self) -> tuple[Unplaced, ...]:
-        """The same, worked out: the integer program of the week is solved."""
+        """What found no place, worked out: the integer program of the week is solved."""
         return unplaced(self.days, self.wishes, placed_of(self.asked_blocks))
 
     def sign(self) -> str:
         """A sign of everything that the plan depends on, the same as long as none of it changes."""
-        days = [(str(d.on), d.minutes, str(d.place), sorted(d.equipment), d.helpers, d.adult) for d in self.days]
+        days = [
+            (str(d.on), d.minutes, str(d.place), sorted(d.equipment), d.helpers, d.adult)
+            for d in self.days
+        ]
         wishes = [
-            (w.id, w.per_week, w.minutes, w.priority, w.intent.value, sorted(w.places), w.helpers, w.adult)
+            (
+                w.id,
+                w.per_week,
+                w.minutes,
+                w.priority,
+                w.intent.value,
+                sorted(w.places),
+                w.helpers,
+                w.adult,
+            )
             for w in self.wishes
         ]
         rests = [(w.rest_day_between, str(w.first), sorted(w.equipment)) for w in self.wishes]
-        placed = sorted((str(block.on), block.prescription_id, block.minutes) for block in self.asked_blocks)
+        placed = sorted(
+            (str(block.on), block.prescription_id, block.minutes) for block in self.asked_blocks
+        )
         return sha256(repr((days, wishes, rests, placed)).encode()).hexdigest()[:16]
 
 
 def week_plan(player: Player, monday: date, week: Week | None) -> WeekPlan:
-    """The week with its blocks and what is asked of it; a week that nobody planned yet is empty and not stored."""
+    """The week with its blocks and what is asked of it; a week that nobody planned yet is empty and
+    not stored.
+    """
     blocks = list(week.blocks.with_ladders()) if week else []
     stored = week or Week(club_id=player.club_id, player=player, monday=monday)
     return WeekPlan(player, monday, stored, wanted_by_id(player, monday), blocks)
@@ -76,11 +100,16 @@ def stored_plan(player: Player, monday: date) -> WeekPlan:
     return week_plan(player, monday, Week.objects.of(player, monday).first())
 
 
-def days_of(player: Player, monday: date, skipped: Sequence[int], blocks: Sequence[PlannedBlock]) -> list[Day]:
-    """The player's days of a week without those that are skipped, and those without minutes on which somebody put a
-    block all the same.
+def days_of(
+    player: Player, monday: date, skipped: Sequence[int], blocks: Sequence[PlannedBlock]
+) -> list[Day]:
+    """The player's days of a week without those that are skipped, and those without minutes on
+    which somebody put a block all the same.
     """
-    days = {day.on: day for day in (_day(d, monday) for d in player.days.all() if d.weekday not in skipped)}
+    days = {
+        day.on: day
+        for day in (_day(d, monday) for d in player.days.all() if d.weekday not in skipped)
+    }
     extra = {b.on: Day(b.on, 0, b.place) for b in blocks if b.on not in days}
     return sorted([*days.values(), *extra.values()], key=lambda day: day.on)
 
@@ -88,7 +117,14 @@ def days_of(player: Player, monday: date, skipped: Sequence[int], blocks: Sequen
 def _day(day: PlayerDay, monday: date) -> Day:
     club = day.place == Where.CLUB
     helpers = EVERYBODY if club else int(day.helper)
-    return Day(monday + timedelta(days=day.weekday), day.minutes, day.place, frozenset(), helpers, club or day.adult)
+    return Day(
+        monday + timedelta(days=day.weekday),
+        day.minutes,
+        day.place,
+        frozenset(),
+        helpers,
+        club or day.adult,
+    )
 
 
 def placed_of(blocks: Sequence[PlannedBlock]) -> list[Placed]:

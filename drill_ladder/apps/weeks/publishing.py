@@ -17,7 +17,9 @@ from drill_ladder.formats.words import dose_words, target_words
 
 @transaction.atomic
 def publish(*, member: Membership, player: Player, monday: date, at: datetime) -> WeekPlan:
-    """Tell the player: the card and the calendar follow. Told again, the player sees what changed. Raises Refused."""
+    """Tell the player: the card and the calendar follow. Told again, the player sees what changed.
+    Raises Refused.
+    """
     plan = locked_plan(member, player, monday)
     week, now = plan.week, snapshot(plan)
     days = {day.on: day for day in plan.days}
@@ -28,15 +30,25 @@ def publish(*, member: Membership, player: Player, monday: date, at: datetime) -
     if lines:
         week.told = (*week.told, ToldChange(at.date(), tuple(lines)))
     keys = {block.key for block in now}
-    gone = tuple(replace(block, cancelled=True) for block in week.published if block.key not in keys)
+    gone = tuple(
+        replace(block, cancelled=True) for block in week.published if block.key not in keys
+    )
     week.published, week.published_at, week.revision = now + gone, at, week.revision + 1
     week.save(update_fields=["published", "published_at", "revision", "told"])
-    record(club_id=member.club_id, actor=member.user, verb="published a week", subject=week, blocks=len(now))
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb="published a week",
+        subject=week,
+        blocks=len(now),
+    )
     return plan
 
 
 def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
-    """The week as it would be told now: which one of its ladder a block is in the week gives it a name that stays."""
+    """The week as it would be told now: which one of its ladder a block is in the week gives it a
+    name that stays.
+    """
     seen: dict[int, int] = {}
     told = []
     for block in sorted(plan.blocks, key=lambda b: (b.on, b.order)):
@@ -63,7 +75,9 @@ def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
 def dose_of(wanted: Wanted, reps: int | None) -> str:
     """A block's dose in words, with the repetitions that its band came to."""
     rung = wanted.rung
-    return dose_words(replace(rung, dose=replace(rung.dose, reps=reps or rung.dose.reps), reps_high=None))
+    return dose_words(
+        replace(rung, dose=replace(rung.dose, reps=reps or rung.dose.reps), reps_high=None)
+    )
 
 
 def is_stale(plan: WeekPlan) -> bool:

@@ -42,7 +42,9 @@ class BlockQuerySet(ClubQuerySet):
 
     def to_change(self) -> Self:
         """With what a change needs."""
-        return self.select_related("week__player", "prescription__ladder").prefetch_related("week__player__days")
+        return self.select_related("week__player", "prescription__ladder").prefetch_related(
+            "week__player__days"
+        )
 
     def of_week(self, player: "Player", monday: date) -> Self:
         """Those of a player's week."""

@@ -75,8 +75,8 @@ def _solve(plan: WeekPlan) -> None:
 
 
 def arrange(plan: WeekPlan) -> None:
-    """Order within each day, dose bands from the minutes that are left, the home version of each block; what then
-    found no place is kept with the week.
+    """Order within each day, dose bands from the minutes that are left, the home version of each
+    block; what then found no place is kept with the week.
     """
     new = _new(plan)
     plan.blocks.sort(key=lambda block: (block.on, block.order, block.pk))
@@ -101,7 +101,11 @@ def _keep_unplaced(plan: WeekPlan) -> None:
 
 def _new(plan: WeekPlan) -> set[str]:
     """The ids of skill work that the player has not done yet on its rung."""
-    skill = {id_: wanted.stay.pk for id_, wanted in plan.demand.items() if wanted.wish.intent is Intent.SKILL}
+    skill = {
+        id_: wanted.stay.pk
+        for id_, wanted in plan.demand.items()
+        if wanted.wish.intent is Intent.SKILL
+    }
     worked = Stay.objects.worked_on_among(skill.values())
     return {id_ for id_, stay in skill.items() if stay not in worked}
 
@@ -121,7 +125,9 @@ def _ordered(plan: WeekPlan, blocks: Sequence[PlannedBlock], new: set[str]) -> l
 
 
 def _resolve(block: PlannedBlock, wanted: Wanted, seconds_left: float) -> float:
-    """The repetitions of a dose band from the time left, and the seconds that this took beyond the block."""
+    """The repetitions of a dose band from the time left, and the seconds that this took beyond the
+    block.
+    """
     low, high = wanted.rung.dose.reps, wanted.rung.reps_high
     dose = block_of(wanted.rung)
     block.reps, block.bound = None, ""
@@ -137,10 +143,11 @@ def _resolve(block: PlannedBlock, wanted: Wanted, seconds_left: float) -> float:
 
 @transaction.atomic
 def move(*, member: Membership, block: PlannedBlock, on: date) -> WeekPlan:
-    """Put a block on another day of its week and keep it there. What it breaks is shown, not refused.
+    """Put a block on another day of its week and keep it there. What it breaks is shown, not
+    refused.
 
-    Raises Refused for a day of another week, for a block that is not asked for any more, and for what caution or the
-    home rules out.
+    Raises Refused for a day of another week, for a block that is not asked for any more, and for
+    what caution or the home rules out.
     """
     plan = locked_plan(member, block.week.player, block.week.monday)
     if not 0 <= (on - plan.monday).days <= 6:
@@ -160,16 +167,26 @@ def move(*, member: Membership, block: PlannedBlock, on: date) -> WeekPlan:
 def refuse_at_home(wanted: Wanted | None, place: str, adult: bool) -> None:
     """Raise Refused for a block at home that caution or the home itself rules out."""
     if wanted is None:
-        raise Refused("This block is not asked for any more: solve the week again. Nothing was moved.")
+        raise Refused(
+            "This block is not asked for any more: solve the week again. Nothing was moved."
+        )
     if place != Where.HOME:
         return
     drill = wanted.stay.rung.drill
-    if wanted.home is None or ("not allowed at home" in wanted.home.lacking and wanted.home.version is None):
-        raise Refused(f"“{drill}” is for coached sessions: it stays at the club. Nothing was moved.")
+    if wanted.home is None or (
+        "not allowed at home" in wanted.home.lacking and wanted.home.version is None
+    ):
+        raise Refused(
+            f"“{drill}” is for coached sessions: it stays at the club. Nothing was moved."
+        )
     if wanted.home.version is None:
-        raise Refused(f"At home there is no {', no '.join(wanted.home.lacking)}. Nothing was moved.")
+        raise Refused(
+            f"At home there is no {', no '.join(wanted.home.lacking)}. Nothing was moved."
+        )
     if wanted.home.version.adult and not adult:
-        raise Refused(f"“{drill}” needs an adult, and none is there on that day. Nothing was moved.")
+        raise Refused(
+            f"“{drill}” needs an adult, and none is there on that day. Nothing was moved."
+        )
 
 
 @transaction.atomic
@@ -195,7 +212,9 @@ def set_lock(*, member: Membership, block: PlannedBlock, locked: bool) -> WeekPl
 
 @transaction.atomic
 def skip(*, member: Membership, player: Player, monday: date, weekdays: Sequence[int]) -> WeekPlan:
-    """Which weekdays are without drills (all seven: a sick week); then the week is planned anew. Raises Refused."""
+    """Which weekdays are without drills (all seven: a sick week); then the week is planned anew.
+    Raises Refused.
+    """
     plan = locked_plan(member, player, monday, adds=False)
     plan.week.skipped = tuple(sorted({n for n in weekdays if 0 <= n <= 6}))
     plan.week.save(update_fields=["skipped"])
@@ -206,7 +225,8 @@ def skip(*, member: Membership, player: Player, monday: date, weekdays: Sequence
 
 @transaction.atomic
 def copy_last(*, member: Membership, player: Player, monday: date) -> WeekPlan:
-    """Last week's blocks on the same weekdays, kept there; whatever is not asked for any more stays behind.
+    """Last week's blocks on the same weekdays, kept there; whatever is not asked for any more stays
+    behind.
 
     Raises Refused where there is nothing to copy.
     """
@@ -222,8 +242,14 @@ def copy_last(*, member: Membership, player: Player, monday: date) -> WeekPlan:
         day = days.get(on)
         if wanted is None or day is None or not _may(wanted, day):
             continue
-        same = {"prescription": wanted.prescription, "order": block.order, "minutes": wanted.wish.minutes}
-        copied = PlannedBlock(club_id=plan.week.club_id, week=plan.week, on=on, place=day.place, locked=True, **same)
+        same = {
+            "prescription": wanted.prescription,
+            "order": block.order,
+            "minutes": wanted.wish.minutes,
+        }
+        copied = PlannedBlock(
+            club_id=plan.week.club_id, week=plan.week, on=on, place=day.place, locked=True, **same
+        )
         copied.save()
         plan.blocks.append(copied)
     arrange(plan)

@@ -29,11 +29,18 @@ def solve_weeks(job: Job) -> None:
 @task("weeks.publish")
 def publish_weeks(job: Job) -> None:
     """Tell every player of a squad their week."""
-    _each(job, lambda member, player, monday: publish(member=member, player=player, monday=monday, at=timezone.now()))
+    _each(
+        job,
+        lambda member, player, monday: publish(
+            member=member, player=player, monday=monday, at=timezone.now()
+        ),
+    )
 
 
 def _each(job: Job, act: Callable[[Membership, Player, date], WeekPlan]) -> None:
-    """Done for one player after the other; whoever is refused is named with the reason, and the rest goes on."""
+    """Done for one player after the other; whoever is refused is named with the reason, and the
+    rest goes on.
+    """
     member = Membership.objects.select_related("club", "user").get(club=job.club, user=job.by)
     players, monday = _players(job), date.fromisoformat(job.given["monday"])
     for done, player in enumerate(players, 1):

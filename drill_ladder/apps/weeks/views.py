@@ -33,7 +33,9 @@ def week(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
     return _show(request, member, stored_plan(who, asked_monday(request, clock.today(member.club))))
 
 
-def _show(request: HttpRequest, member: Membership, plan: WeekPlan, wrong: str = "", said: str = "") -> HttpResponse:
+def _show(
+    request: HttpRequest, member: Membership, plan: WeekPlan, wrong: str = "", said: str = ""
+) -> HttpResponse:
     who, monday = plan.player, plan.monday
     context = {
         "player": who,
@@ -101,7 +103,12 @@ def _day(request: HttpRequest) -> date:
 
 
 def _answer(
-    request: HttpRequest, member: Membership, who: Player, monday: date, do: Callable[[], WeekPlan], said: str
+    request: HttpRequest,
+    member: Membership,
+    who: Player,
+    monday: date,
+    do: Callable[[], WeekPlan],
+    said: str,
 ) -> HttpResponse:
     """Do it and show the week that came of it: in place for htmx, as a page otherwise."""
     try:
@@ -121,14 +128,18 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     monday = asked_monday(request, clock.today(member.club))
     chosen = whole(request.GET.get("squad", ""))
     players = list(Player.objects.of_club(member.club).on_ladders(chosen).for_weeks())
-    known = {w.player_id: w for w in Week.objects.of_club(member.club).beginning(monday).with_blocks()}
+    known = {
+        w.player_id: w for w in Week.objects.of_club(member.club).beginning(monday).with_blocks()
+    }
     context = {
         "rows": overview(players, monday, known),
         "monday": monday,
         "sunday": monday + timedelta(days=6),
         "before": monday - timedelta(days=7),
         "after": monday + timedelta(days=7),
-        "feed": "" if member.feed_closed else public_address(request, f"/feed/{member.feed_token}/sessions.ics"),
+        "feed": ""
+        if member.feed_closed
+        else public_address(request, f"/feed/{member.feed_token}/sessions.ics"),
         "acts": [("solve", "Plan them all"), ("publish", "Publish them all")],
         "squads": member.club.squads.all(),
         "chosen": chosen,

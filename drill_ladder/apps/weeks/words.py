@@ -1,4 +1,6 @@
-"""What a week says: what it breaks, why something found no place and what would help, what changed for the player."""
+"""What a week says: what it breaks, why something found no place and what would help, what changed
+for the player.
+"""
 
 from collections.abc import Sequence
 from typing import Any
@@ -61,7 +63,13 @@ def help_words(help_: Help, wanted: Wanted) -> str:
 
 
 # fields of a told block whose change a player is told -> the word for it
-NEWS = {"minutes": "minutes", "dose": "dose", "target": "target", "place": "place", "way": "way to do it"}
+NEWS = {
+    "minutes": "minutes",
+    "dose": "dose",
+    "target": "target",
+    "place": "place",
+    "way": "way to do it",
+}
 
 
 def changes(before: Sequence[ToldBlock], now: Sequence[ToldBlock]) -> list[str]:
@@ -69,8 +77,12 @@ def changes(before: Sequence[ToldBlock], now: Sequence[ToldBlock]) -> list[str]:
     old = {block.key: block for block in before if not block.cancelled}
     new = {block.key: block for block in now}
     lines = [_changed(old[key], block) for key, block in new.items() if key in old]
-    lines += [f"New: {block.ladder} on {block.on:%A}" for key, block in new.items() if key not in old]
-    lines += [f"No more: {block.ladder} on {block.on:%A}" for key, block in old.items() if key not in new]
+    lines += [
+        f"New: {block.ladder} on {block.on:%A}" for key, block in new.items() if key not in old
+    ]
+    lines += [
+        f"No more: {block.ladder} on {block.on:%A}" for key, block in old.items() if key not in new
+    ]
     return [line for line in lines if line]
 
 

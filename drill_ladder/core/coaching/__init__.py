@@ -3,7 +3,15 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.coaching.coverage import Axis, Cell, CellState, Steps, draft_ladder, first_in_next_plan, grid
+from drill_ladder.core.coaching.coverage import (
+    Axis,
+    Cell,
+    CellState,
+    Steps,
+    draft_ladder,
+    first_in_next_plan,
+    grid,
+)
 from drill_ladder.core.coaching.cues import Mode, calls, sequence
 from drill_ladder.core.coaching.faults import Misses, Ranked, Treatment, cue_for_set, worth_treating
 

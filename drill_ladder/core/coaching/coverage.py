@@ -1,4 +1,6 @@
-"""Coverage of skills that must hold everywhere, ladders from axes, axes of difficulty (design, 19 and 22)."""
+"""Coverage of skills that must hold everywhere, ladders from axes, axes of difficulty (design, 19
+and 22).
+"""
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -63,7 +65,9 @@ def first_in_next_plan(
     stale_days: int = STALE_DAYS,
     weak_rate: float = WEAK_RATE,
 ) -> list[tuple[Cell, str]]:
-    """Cells that come first, with why: empty, then stale (the longest first), then weak ones (the weakest first)."""
+    """Cells that come first, with why: empty, then stale (the longest first), then weak ones (the
+    weakest first).
+    """
     ranked: list[tuple[int, float, int, Cell, str]] = []
     for i, cell in enumerate(cells):
         state = known.get(cell, CellState())
@@ -78,7 +82,9 @@ def first_in_next_plan(
 
 @dataclass(frozen=True, slots=True)
 class Steps:
-    """An axis with its steps from the easiest to the hardest, as this coach sees it: never assumed."""
+    """An axis with its steps from the easiest to the hardest, as this coach sees it: never
+    assumed.
+    """
 
     axis: Axis
     steps: tuple[str, ...]
@@ -86,16 +92,20 @@ class Steps:
 
 @dataclass(frozen=True, slots=True)
 class Draft:
-    """A drafted rung: the value of each axis, and the one axis that changed (None at the bottom)."""
+    """A drafted rung: the value of each axis, and the one axis that changed (None at the
+    bottom).
+    """
 
     values: tuple[str, ...]
     changed: Axis | None
 
 
 def draft_ladder(axes: Sequence[Steps]) -> list[Draft]:
-    """A ladder from the easiest to the hardest of every axis, one axis a rung, in the order in which they are given.
+    """A ladder from the easiest to the hardest of every axis, one axis a rung, in the order in
+    which they are given.
 
-    The axes take turns, so that difficulty grows evenly; an axis that is at its hardest is passed over.
+    The axes take turns, so that difficulty grows evenly; an axis that is at its hardest is passed
+    over.
     """
     at = [0] * len(axes)
     rungs = [Draft(tuple(axis.steps[0] for axis in axes), None)]

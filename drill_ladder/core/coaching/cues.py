@@ -19,8 +19,9 @@ class Mode(StrEnum):
 
 
 def sequence(cues: Sequence[str], n: int, mode: Mode, max_run: int = 2, seed: int = 0) -> list[str]:
-    """n cues in order. Counts differ by one at most; random: no cue more than max_run times running (unless it is the
-    only one), and who gets the surplus is drawn. cues: at least one, all different; n >= 0; max_run >= 1.
+    """n cues in order. Counts differ by one at most; random: no cue more than max_run times running
+    (unless it is the only one), and who gets the surplus is drawn. cues: at least one, all
+    different; n >= 0; max_run >= 1.
     """
     each, surplus = divmod(n, len(cues))
     if mode is Mode.KNOWN:
@@ -38,7 +39,10 @@ def _drawn(left: np.ndarray, max_run: int, chance: np.random.Generator) -> list[
     found: list[int] = []
     last, run = -1, 0
     while left.sum():
-        weights = np.array([left[c] if _may(left, c, last, run, max_run) else 0 for c in range(len(left))], dtype=float)
+        weights = np.array(
+            [left[c] if _may(left, c, last, run, max_run) else 0 for c in range(len(left))],
+            dtype=float,
+        )
         c = int(chance.choice(len(left), p=weights / weights.sum()))
         run = run + 1 if c == last else 1
         last = c
@@ -48,7 +52,9 @@ def _drawn(left: np.ndarray, max_run: int, chance: np.random.Generator) -> list[
 
 
 def _may(left: np.ndarray, c: int, last: int, run: int, max_run: int) -> bool:
-    """Whether cue c may come next: its run is not too long, and everything left can still be placed after it."""
+    """Whether cue c may come next: its run is not too long, and everything left can still be placed
+    after it.
+    """
     if len(left) == 1:
         return True
     if not left[c] or (c == last and run >= max_run):
@@ -56,8 +62,10 @@ def _may(left: np.ndarray, c: int, last: int, run: int, max_run: int) -> bool:
     total = int(left.sum()) - 1
     for other in range(len(left)):
         rest = int(left[other]) - (other == c)
-        used = (run + 1 if c == last else 1) if other == c else 0
-        # rest of `other` fit into the gaps around all the different ones, max_run in each, less what runs now
+        longer = run + 1 if c == last else 1
+        used = longer if other == c else 0
+        # rest of `other` fit into the gaps around all the different ones, max_run in each, less
+        # what runs now
         if rest > (total - rest) * max_run + max_run - used:
             return False
     return True
@@ -65,7 +73,9 @@ def _may(left: np.ndarray, c: int, last: int, run: int, max_run: int) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class Call:
-    """A cue with its delay in seconds; leave: a leave-it cue, to which nothing may be done; late: called late."""
+    """A cue with its delay in seconds; leave: a leave-it cue, to which nothing may be done; late:
+    called late.
+    """
 
     cue: str
     delay_s: float
@@ -74,9 +84,15 @@ class Call:
 
 
 def calls(
-    cues: Sequence[str], delay_s: tuple[float, float], leave_share: float = 0.0, late_share: float = 0.0, seed: int = 0
+    cues: Sequence[str],
+    delay_s: tuple[float, float],
+    leave_share: float = 0.0,
+    late_share: float = 0.0,
+    seed: int = 0,
 ) -> list[Call]:
-    """A sequence with delays drawn from a range (seconds, low <= high), and exact shares of leave-it and late cues."""
+    """A sequence with delays drawn from a range (seconds, low <= high), and exact shares of
+    leave-it and late cues.
+    """
     chance = np.random.default_rng(seed)
     n = len(cues)
     delays = chance.uniform(*delay_s, size=n)

@@ -1,4 +1,6 @@
-"""From faults to the next thing: which fault is worth treating, and which cue to give (design, section 20)."""
+"""From faults to the next thing: which fault is worth treating, and which cue to give (design,
+section 20).
+"""
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
@@ -38,8 +40,8 @@ class Ranked:
 def ranked(sessions: Sequence[Misses]) -> list[Ranked]:
     """Faults of the last four sessions, the commonest first; sessions oldest first.
 
-    Shares are shrunk as if five misses more had been spread over all kinds: our choice, so that one bad ball does not
-    become a programme.
+    Shares are shrunk as if five misses more had been spread over all kinds: our choice, so that one
+    bad ball does not become a programme.
     """
     recent = sessions[-RECENT:]
     counts: Counter[str] = Counter()
@@ -48,7 +50,10 @@ def ranked(sessions: Sequence[Misses]) -> list[Ranked]:
     counts += Counter()  # kinds counted zero times are no faults
     misses = max(sum(s.misses for s in recent), counts.total())
     kinds = len(counts)
-    shares = [Ranked(fault, n, (n + SHRINK_MISSES / kinds) / (misses + SHRINK_MISSES)) for fault, n in counts.items()]
+    shares = [
+        Ranked(fault, n, (n + SHRINK_MISSES / kinds) / (misses + SHRINK_MISSES))
+        for fault, n in counts.items()
+    ]
     return sorted(shares, key=lambda r: (-r.share, r.fault))
 
 
@@ -59,18 +64,25 @@ def worth_treating(sessions: Sequence[Misses], known: Mapping[str, Treatment]) -
     return next(iter(treated or found), None)
 
 
-def cue_for_set(sessions: Sequence[Misses], known: Mapping[str, Treatment], number: int, age: int | None) -> str | None:
+def cue_for_set(
+    sessions: Sequence[Misses], known: Mapping[str, Treatment], number: int, age: int | None
+) -> str | None:
     """ONE cue for the set of this number (from 1): the worst fault's, then the next one's in turn.
 
-    At most two different cues a session for under-eights, three for others. age in years, None when unknown.
+    At most two different cues a session for under-eights, three for others. age in years, None when
+    unknown.
     """
     cues = [known[r.fault].cue for r in ranked(sessions) if r.fault in known and known[r.fault].cue]
     cues = list(dict.fromkeys(cues))[: CUES_FOR_THE_YOUNG if age is not None and age < YOUNG else 3]
     return cues[(number - 1) % len(cues)] if cues else None
 
 
-def before_and_after(sessions: Sequence[Misses], fault: str, treated_from: int) -> tuple[float | None, float | None]:
-    """The fault's share of the misses before and since it was treated (index of the first session under treatment)."""
+def before_and_after(
+    sessions: Sequence[Misses], fault: str, treated_from: int
+) -> tuple[float | None, float | None]:
+    """The fault's share of the misses before and since it was treated (index of the first session
+    under treatment).
+    """
 
     def share(part: Sequence[Misses]) -> float | None:
         misses = sum(s.misses for s in part)

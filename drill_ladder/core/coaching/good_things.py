@@ -1,4 +1,5 @@
-"""The good things, choices apart from execution, and how the coach's own calls went (design, 1, 4 and 23).
+"""The good things, choices apart from execution, and how the coach's own calls went (design, 1, 4
+and 23).
 
 None of them gates anything; the good things are shown first.
 """
@@ -13,8 +14,9 @@ from drill_ladder.core.judging.verdicts import Verdict
 
 @dataclass(frozen=True, slots=True)
 class Choices:
-    """Decisions of a choice drill with leave-it cues: hits, misses, false alarms, correct leaves; carried out: good
-    executions among the right choices."""
+    """Decisions of a choice drill with leave-it cues: hits, misses, false alarms, correct leaves;
+    carried out: good executions among the right choices.
+    """
 
     hits: int
     misses: int
@@ -40,7 +42,9 @@ def good_feed_share(attempts: int, voids: int) -> float | None:
 
 
 def towards_goal(counts: Sequence[int], goal: int) -> tuple[int, float]:
-    """(Good ones noticed by the whole squad, share of the goal 0..1). Nobody's own count is named. goal >= 1."""
+    """(Good ones noticed by the whole squad, share of the goal 0..1). Nobody's own count is named.
+    goal >= 1.
+    """
     total = sum(counts)
     return total, min(1.0, total / goal)
 
@@ -53,8 +57,12 @@ def comfort(ratings: Sequence[tuple[date, int]]) -> tuple[int, int] | None:
     return ordered[0][1], ordered[-1][1]
 
 
-def personal_bests(scores: Sequence[tuple[date, float]], higher_is_better: bool) -> list[tuple[date, float]]:
-    """Every day on which the player beat their own best so far; the first score is the first best."""
+def personal_bests(
+    scores: Sequence[tuple[date, float]], higher_is_better: bool
+) -> list[tuple[date, float]]:
+    """Every day on which the player beat their own best so far; the first score is the
+    first best.
+    """
     found: list[tuple[date, float]] = []
     for on, score in sorted(scores):
         if not found or (score > found[-1][1] if higher_is_better else score < found[-1][1]):
@@ -64,17 +72,23 @@ def personal_bests(scores: Sequence[tuple[date, float]], higher_is_better: bool)
 
 @dataclass(frozen=True, slots=True)
 class Call:
-    """A decision of a coach: whether it overrode the proposal, and the verdicts of the next three sessions."""
+    """A decision of a coach: whether it overrode the proposal, and the verdicts of the next three
+    sessions.
+    """
 
     overridden: bool
     upcoming: tuple[Verdict, ...]
 
 
 def how_calls_went(calls: Sequence[Call]) -> tuple[float | None, float | None]:
-    """(Share of passes in the three sessions after followed proposals, the same after overrides); None without any."""
+    """(Share of passes in the three sessions after followed proposals, the same after overrides);
+    None without any.
+    """
 
     def share(overridden: bool) -> float | None:
-        after = [v is Verdict.PASS for c in calls if c.overridden is overridden for v in c.upcoming[:3]]
+        after = [
+            v is Verdict.PASS for c in calls if c.overridden is overridden for v in c.upcoming[:3]
+        ]
         return fmean(after) if after else None
 
     return share(False), share(True)

@@ -1,6 +1,7 @@
 """A floor plan as it was drawn: in the unit of whoever drew it, with the ways of ball and feed.
 
-What is computed (core.floor.layout) is computed in metres; what is shown and stored keeps its own numbers.
+What is computed (core.floor.layout) is computed in metres; what is shown and stored keeps its own
+numbers.
 """
 
 from dataclasses import dataclass
@@ -49,7 +50,7 @@ class FloorPlan:
 
     @property
     def metres(self) -> Plan:
-        """The same in metres."""
+        """The plan in metres."""
         each = metres_per(self.units, self.unit_m)
         zones = [[(x * each, y * each) for x, y in zone.points] for zone in self.zones]
         markers = {m.id: (m.x * each, m.y * each) for m in self.markers}

@@ -32,7 +32,9 @@ class Turns:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """Everything in metres: markers (x to the right, y ahead), legs, outlines of zones, margin on all sides."""
+    """Everything in metres: markers (x to the right, y ahead), legs, outlines of zones, margin on
+    all sides.
+    """
 
     markers: Mapping[str, Place]
     legs: Sequence[Leg]
@@ -52,7 +54,8 @@ def leg_lengths(plan: Plan) -> list[float]:
 
 
 def turns(plan: Plan) -> Turns:
-    """Turns between legs that join: over 15 and up to 165 degrees, left is counter-clockwise; over 165 is about.
+    """Turns between legs that join: over 15 and up to 165 degrees, left is counter-clockwise; over
+    165 is about.
 
     A leg of no length keeps the heading; a leg that starts elsewhere starts anew.
     """
@@ -95,7 +98,8 @@ def footprint(plan: Plan) -> Place:
 
 
 def largest_scale(plan: Plan, space: Place) -> float | None:
-    """The largest uniform scale, at most 1, at which the plan fits a space of (width, depth) metres, turned or not.
+    """The largest uniform scale, at most 1, at which the plan fits a space of (width, depth)
+    metres, turned or not.
 
     The margin is never scaled; None if the margin alone does not fit.
     """
@@ -125,8 +129,9 @@ def mean_speed(plan: Plan, seconds: float) -> float:
 def implausible(
     plan: Plan, seconds: float, straight: float = FASTEST_STRAIGHT, turning: float = FASTEST_TURNING
 ) -> bool:
-    """Whether a time implies an impossible mean speed: over 9 m/s on a straight, over 6 m/s with turns (our choice:
-    a little over what the fastest adults do; a club may set others)."""
+    """Whether a time implies an impossible mean speed: over 9 m/s on a straight, over 6 m/s with
+    turns (our choice: a little over what the fastest adults do; a club may set others).
+    """
     counted = turns(plan)
     limit = turning if counted.left + counted.right + counted.about else straight
     return seconds > 0 and mean_speed(plan, seconds) > limit + TOLERANCE
@@ -135,4 +140,6 @@ def implausible(
 def mirrored(plan: Plan) -> Plan:
     """The plan for a left-hander: x turned round."""
     markers = {name: (-x, y) for name, (x, y) in plan.markers.items()}
-    return Plan(markers, plan.legs, [[(-x, y) for x, y in zone] for zone in plan.zones], plan.margin)
+    return Plan(
+        markers, plan.legs, [[(-x, y) for x, y in zone] for zone in plan.zones], plan.margin
+    )

@@ -1,7 +1,7 @@
 """General shapes of floor plans, computed from a few numbers (design, issue "Shape the work").
 
-Each gives markers {id: (x, y)} in the unit of its numbers, x to the right and y ahead, and legs (from, to) in order.
-Plain geometry; the shapes are common practice, no source.
+Each gives markers {id: (x, y)} in the unit of its numbers, x to the right and y ahead, and legs
+(from, to) in order. Plain geometry; the shapes are common practice, no source.
 """
 
 from collections.abc import Callable, Mapping
@@ -41,7 +41,13 @@ def square(side: float) -> tuple[Markers, Legs]:
 def box(side: float) -> tuple[Markers, Legs]:
     """A box with its centre: out to each corner and back."""
     half = side / 2
-    markers: Markers = {"M": (0, 0), "A": (-half, half), "B": (half, half), "C": (half, -half), "D": (-half, -half)}
+    markers: Markers = {
+        "M": (0, 0),
+        "A": (-half, half),
+        "B": (half, half),
+        "C": (half, -half),
+        "D": (-half, -half),
+    }
     return markers, [leg for corner in "ABCD" for leg in (("M", corner), (corner, "M"))]
 
 

@@ -1,7 +1,7 @@
 """Lengths. Everything is metres inside; one layout is stored in one unit and converted.
 
-Source of the factors: the international yard and pound agreement of 1959 (1 yd = 0.9144 m exactly; 1 ft = yd / 3).
-A pace or a shoe is as long as the player's own: common practice, no source.
+Source of the factors: the international yard and pound agreement of 1959 (1 yd = 0.9144 m exactly;
+1 ft = yd / 3). A pace or a shoe is as long as the player's own: common practice, no source.
 """
 
 from enum import StrEnum
@@ -25,7 +25,8 @@ _EXACT_M = {Unit.M: 1.0, Unit.FT: 0.3048, Unit.YD: 0.9144}
 def metres_per(unit: Unit, unit_m: float | None = None) -> float:
     """Metres in one unit. unit_m: the player's own pace or shoe in metres, > 0.
 
-    Raises CoreError where it is needed and not given, and where it is given for a unit that has a length of its own.
+    Raises CoreError where it is needed and not given, and where it is given for a unit that has a
+    length of its own.
     """
     if unit in _EXACT_M:
         if unit_m is not None:

@@ -20,13 +20,26 @@ from drill_ladder.core.judging.measures import (
     ToN,
     made_of,
 )
-from drill_ladder.core.judging.placement import DEFAULT_ZONE, PRODUCT_ZONE, Probe, place, place_by_baseline
+from drill_ladder.core.judging.placement import (
+    DEFAULT_ZONE,
+    PRODUCT_ZONE,
+    Probe,
+    place,
+    place_by_baseline,
+)
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
 from drill_ladder.core.judging.retention import WEEKS, Check, next_check, offer_back
 from drill_ladder.core.judging.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
 from drill_ladder.core.judging.said import Ahead, Said, SaidDay, SaidReason
 from drill_ladder.core.judging.sessions import Observer, Session, by_day
-from drill_ladder.core.judging.terms import DoseChange, Overrides, TargetChange, Terms, with_dose, with_target
+from drill_ladder.core.judging.terms import (
+    DoseChange,
+    Overrides,
+    TargetChange,
+    Terms,
+    with_dose,
+    with_target,
+)
 from drill_ladder.core.judging.verdicts import Course, Judged, Verdict, Yardstick, lacks, on_course
 
 __all__ = [

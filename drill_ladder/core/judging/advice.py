@@ -1,4 +1,6 @@
-"""What to try with a player who is stuck, chosen from the evidence of the last sessions (design, 4.7)."""
+"""What to try with a player who is stuck, chosen from the evidence of the last sessions (design,
+4.7).
+"""
 
 from collections.abc import Sequence
 
@@ -16,13 +18,20 @@ FAULT_SHARE = 0.4
 def advise(rung: Rung, full: Sequence[Judged]) -> Reason:
     """The first that applies: weakest lane, form failing, a common fault, else add a half-step."""
     recent = full[-RECENT:]
-    return _weakest_lane(rung, full[-1]) or _form(rung, recent) or _common_fault(rung, recent) or _half_step(rung)
+    return (
+        _weakest_lane(rung, full[-1])
+        or _form(rung, recent)
+        or _common_fault(rung, recent)
+        or _half_step(rung)
+    )
 
 
 def _weakest_lane(rung: Rung, latest: Judged) -> Reason | None:
     if not rung.target.each_lane:
         return None
-    unmet = [lane for lane, sets in sets_by_lane(rung, latest.day).items() if not lane_met(rung, sets)]
+    unmet = [
+        lane for lane, sets in sets_by_lane(rung, latest.day).items() if not lane_met(rung, sets)
+    ]
     if not unmet or len(unmet) == len(rung.lanes):
         return None
     sign = 1 if rung.measure.higher_is_better else -1

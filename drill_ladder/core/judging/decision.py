@@ -1,4 +1,6 @@
-"""The decision at a rung: eleven proposals tried in a fixed order, each with its reason (design, section 4)."""
+"""The decision at a rung: eleven proposals tried in a fixed order, each with its reason (design,
+section 4).
+"""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -23,9 +25,9 @@ TREND_MIN, TREND_MAX = 5, 200
 class Settings:
     """What the product may set and the command line leaves alone.
 
-    skip_min_attempts: attempts in the session without which nobody skips; observed_alone: the coach's and
-    device's sets of a day, if full by themselves, alone judge it; stall_after_pass: whether somebody may be
-    called stalled right after a passing session.
+    skip_min_attempts: attempts in the session without which nobody skips; observed_alone: the
+    coach's and device's sets of a day, if full by themselves, alone judge it; stall_after_pass:
+    whether somebody may be called stalled right after a passing session.
     """
 
     skip_min_attempts: int = 0
@@ -38,7 +40,9 @@ PRODUCT = Settings(skip_min_attempts=10, observed_alone=True, stall_after_pass=F
 
 @dataclass(frozen=True, slots=True)
 class Decision:
-    """A proposal. to: the rung it leads to (recheck, skip, climb, step_down), else None; odds_next on hold only."""
+    """A proposal. to: the rung it leads to (recheck, skip, climb, step_down), else None; odds_next
+    on hold only.
+    """
 
     kind: Kind
     to: str | None
@@ -85,15 +89,24 @@ def decide(
 ) -> Decision:
     """Propose what to do with a player at a rung.
 
-    sessions: those at this rung since arrival, in any order, none after today; last_on: the last session anywhere
-    on the ladder; stop: a pain report or a coach's stop is open. Raises CoreError for an unknown rung.
+    sessions: those at this rung since arrival, in any order, none after today; last_on: the last
+    session anywhere on the ladder; stop: a pain report or a coach's stop is open. Raises CoreError
+    for an unknown rung.
     """
     index = ladder.index(at)
     rung, rule = ladder.rungs[index], ladder.rule_at(index)
     yardstick = Yardstick(rung, rule.min_share)
     days = [judge_day(yardstick, same_day, settings) for same_day in by_day(sessions)]
     known = [on for on in (last_on, days[-1].on if days else None) if on is not None]
-    case = _Case(ladder, index, Standing.of(rung, rule, days), today, max(known, default=None), stop, settings)
+    case = _Case(
+        ladder,
+        index,
+        Standing.of(rung, rule, days),
+        today,
+        max(known, default=None),
+        stop,
+        settings,
+    )
     for step in _STEPS:
         decision = step(case)
         if decision is not None:
@@ -167,21 +180,29 @@ def _climb(case: _Case) -> Decision | None:
         return case.propose(Kind.CLIMB, 1)
     if case.standing.rule.trust is not Trust.ANY and may_climb(case.standing.as_if_any()):
         need = case.standing.rule.trust.value
-        return _with_missing(case.propose(Kind.CHECK, 0, need=need), [Missing(Lacking.TRUST, {"need": need})])
+        return _with_missing(
+            case.propose(Kind.CHECK, 0, need=need), [Missing(Lacking.TRUST, {"need": need})]
+        )
     return None
 
 
 def _ease(case: _Case) -> Decision | None:
     wanted = case.standing.rule.low_in_a_row
     last = case.standing.full[-wanted:]
-    if len(last) < wanted or any(d.verdict is not Verdict.LOW for d in last) or len({d.day.eased for d in last}) > 1:
+    if (
+        len(last) < wanted
+        or any(d.verdict is not Verdict.LOW for d in last)
+        or len({d.day.eased for d in last}) > 1
+    ):
         return None
     missing = missing_for_climb(case.standing, case.today)
     if not last[0].day.eased and case.rung.ease is not None:
         return _with_missing(case.propose(Kind.EASE, 0, lows=wanted), missing)
     if case.index > 0:
         return _with_missing(case.propose(Kind.STEP_DOWN, -1, lows=wanted), missing)
-    return _with_missing(case.propose(Kind.STALLED, 0, Reason(Advice.EASIER_RUNG), lows=wanted), missing)
+    return _with_missing(
+        case.propose(Kind.STALLED, 0, Reason(Advice.EASIER_RUNG), lows=wanted), missing
+    )
 
 
 def _stalled(case: _Case) -> Decision | None:
@@ -192,12 +213,16 @@ def _stalled(case: _Case) -> Decision | None:
         return None
     if _is_improving(case):
         return None
-    proposal = case.propose(Kind.STALLED, 0, advise(case.rung, full), sessions=len(full), limit=limit)
+    proposal = case.propose(
+        Kind.STALLED, 0, advise(case.rung, full), sessions=len(full), limit=limit
+    )
     return _with_missing(proposal, missing_for_climb(case.standing, case.today))
 
 
 def _is_improving(case: _Case) -> bool:
-    points = [(d.on, d.score) for d in case.standing.full if not d.day.eased and d.score is not None][-TREND_MAX:]
+    points = [
+        (d.on, d.score) for d in case.standing.full if not d.day.eased and d.score is not None
+    ][-TREND_MAX:]
     if len(points) < TREND_MIN:
         return False
     slope = theil_sen_slope(points)
@@ -214,4 +239,12 @@ def _with_missing(d: Decision, missing: Sequence[Missing]) -> Decision:
     return Decision(d.kind, d.to, d.verdicts, tuple(missing), d.reasons, d.odds_next)
 
 
-_STEPS: tuple[Callable[[_Case], Decision | None], ...] = (_rest, _recheck, _wait, _skip, _climb, _ease, _stalled)
+_STEPS: tuple[Callable[[_Case], Decision | None], ...] = (
+    _rest,
+    _recheck,
+    _wait,
+    _skip,
+    _climb,
+    _ease,
+    _stalled,
+)

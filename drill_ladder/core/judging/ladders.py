@@ -40,7 +40,9 @@ class Target:
         return self.value or 0.0
 
     def makes_needed(self, attempts: int) -> int:
-        """Makes asked on this many attempts, rounded up; whole-number arithmetic where it can be."""
+        """Makes asked on this many attempts, rounded up; whole-number arithmetic where it
+        can be.
+        """
         if self.makes is not None and self.of:
             return -(-self.makes * attempts // self.of)
         return rounded_up((self.value or 0.0) * attempts)
@@ -48,10 +50,12 @@ class Target:
 
 @dataclass(frozen=True, slots=True)
 class Rung:
-    """One step of a ladder. floor: worse than this is low, in the measure's unit; ease: note on the eased variant.
+    """One step of a ladder. floor: worse than this is low, in the measure's unit; ease: note on the
+    eased variant.
 
-    What is not judged by, but goes along: intent; tempo, a share of full speed; reps_high, the upper end of a dose band
-    whose lower end is the dose's reps; success, the band that is expected here, in the measure's unit.
+    What is not judged by, but goes along: intent; tempo, a share of full speed; reps_high, the
+    upper end of a dose band whose lower end is the dose's reps; success, the band that is expected
+    here, in the measure's unit.
     """
 
     id: str

@@ -24,8 +24,8 @@ class SetResult:
     """What one set recorded. None means not measured.
 
     attempts, makes, count, best_run, ticks: whole numbers >= 0; points: sum over the attempts;
-    seconds: >= 0; share: 0..1 of the dose; faults: counts by kind; voids: attempts spoiled by a bad feed, kept, but
-    neither make nor miss (see `coping`).
+    seconds: >= 0; share: 0..1 of the dose; faults: counts by kind; voids: attempts spoiled by a bad
+    feed, kept, but neither make nor miss (see `coping`).
     """
 
     lane: str | None = None
@@ -42,13 +42,17 @@ class SetResult:
 
 
 def coping(s: SetResult) -> SetResult:
-    """The set where a ladder holds that the receiver must cope: spoiled attempts count as misses."""
+    """The set where a ladder holds that the receiver must cope: spoiled attempts count as
+    misses.
+    """
     return replace(s, attempts=(s.attempts or 0) + s.voids, voids=0) if s.voids else s
 
 
 @dataclass(frozen=True, slots=True)
 class Dose:
-    """What is prescribed: sets, reps per set and lane (None: not counted), rest and pace in seconds."""
+    """What is prescribed: sets, reps per set and lane (None: not counted), rest and pace in
+    seconds.
+    """
 
     sets: int = 1
     reps: int | None = None
@@ -61,7 +65,9 @@ Sets = Sequence[SetResult]
 
 @dataclass(frozen=True, slots=True)
 class Measure(ABC):
-    """Common ground of all kinds. `done` and `asked` are in the kind's own unit of work, per lane."""
+    """Common ground of all kinds. `done` and `asked` are in the kind's own unit of work,
+    per lane.
+    """
 
     kind: ClassVar[str]
     higher_is_better: ClassVar[bool] = True
@@ -143,7 +149,9 @@ class Time(Measure):
 
     def score(self, sets: Sets) -> float | None:
         penalty = self.fault_penalty_s
-        trials = [s.seconds + penalty * sum(s.faults.values()) for s in sets if s.seconds is not None]
+        trials = [
+            s.seconds + penalty * sum(s.faults.values()) for s in sets if s.seconds is not None
+        ]
         if not trials:
             return None
         if self.score_by == ScoreBy.BEST:
@@ -171,7 +179,9 @@ class Count(Measure):
 
 @dataclass(frozen=True, slots=True)
 class Streak(Measure):
-    """The longest unbroken run of good ones; cap: a set ends there, so that no run counts for more."""
+    """The longest unbroken run of good ones; cap: a set ends there, so that no run counts
+    for more.
+    """
 
     cap: int | None = None
     kind: ClassVar[str] = "streak"
@@ -234,7 +244,9 @@ class Done(Measure):
 
 
 def volume_reps(s: SetResult, dose: Dose) -> float:
-    """Repetitions that one set adds to a volume rule: attempts, else count, else share of the dose, else 1."""
+    """Repetitions that one set adds to a volume rule: attempts, else count, else share of the dose,
+    else 1.
+    """
     if s.attempts is not None:
         return s.attempts
     if s.count is not None:
@@ -245,10 +257,14 @@ def volume_reps(s: SetResult, dose: Dose) -> float:
 
 
 def stay_alive_attempts(p: float, cap: int) -> float:
-    """Expected attempts of a set that ends on a miss or at the cap: (1 - p^N) / (1 - p); N at p = 1."""
+    """Expected attempts of a set that ends on a miss or at the cap: (1 - p^N) / (1 - p); N at p =
+    1.
+    """
     return float(cap) if p >= 1 else (1 - p**cap) / (1 - p)
 
 
 def stay_alive_top_up(p: float, cap: int, wanted: float) -> float:
-    """Extra attempts that bring a player who fails early up to the wanted number of repetitions (>= 0)."""
+    """Extra attempts that bring a player who fails early up to the wanted number of repetitions (>=
+    0).
+    """
     return max(0.0, wanted - stay_alive_attempts(p, cap))

@@ -25,7 +25,9 @@ def missing_for_full(standing: Standing) -> Missing:
 
 
 def missing_for_climb(standing: Standing, today: date) -> list[Missing]:
-    """What the school and the gates lack, then what the latest session lacked, then the next day that counts."""
+    """What the school and the gates lack, then what the latest session lacked, then the next day
+    that counts.
+    """
     found = list(school_missing(standing))
     known = {m.code for m in found}
     found += [m for m in sessions_missing(standing) if m.code not in known]

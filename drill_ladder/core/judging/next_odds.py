@@ -12,8 +12,8 @@ from drill_ladder.core.thresholds import at_least
 def odds_next(standing: Standing) -> float | None:
     """P(the next full session passes and that pass meets the rule), form and faults taken to hold.
 
-    Posterior predictive: beta-binomial per judged lane. None for other measures than makes, for volume, and where
-    the dose counts no attempts. 0 when one more pass would not be enough.
+    Posterior predictive: beta-binomial per judged lane. None for other measures than makes, for
+    volume, and where the dose counts no attempts. 0 when one more pass would not be enough.
     """
     school, rung = standing.rule.school, standing.rung
     n = rung.default_attempts
@@ -43,6 +43,10 @@ def _evidence(standing: Standing, school: Evidence, n: int) -> float:
     chance = 1.0
     for lane, (a, b) in posteriors(standing).items():
         a1, b1 = aged[lane]
-        clears = (x for x in range(n + 1) if at_least(above(a1 + x, b1 + n - x, target), school.confidence))
+        clears = (
+            x
+            for x in range(n + 1)
+            if at_least(above(a1 + x, b1 + n - x, target), school.confidence)
+        )
         chance *= sum(beta_binomial_pmf(n, x, a, b) for x in clears)
     return min(1.0, chance)

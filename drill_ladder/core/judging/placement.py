@@ -1,6 +1,8 @@
-"""Where does this player start? Probing up and down a ladder, and reading the start off it (design, section 6).
+"""Where does this player start? Probing up and down a ladder, and reading the start off it (design,
+section 6).
 
-Up-and-down probing is common practice (no source); the rates are made non-increasing by isotonic regression.
+Up-and-down probing is common practice (no source); the rates are made non-increasing by isotonic
+regression.
 """
 
 from collections.abc import Sequence
@@ -24,7 +26,9 @@ class Probe:
 
 @dataclass(frozen=True, slots=True)
 class Placement:
-    """next: the rung to probe, None when done; fitted: (rung, rate) from the lowest to the highest probed; start."""
+    """next: the rung to probe, None when done; fitted: (rung, rate) from the lowest to the highest
+    probed; start.
+    """
 
     next: int | None
     fitted: list[tuple[int, float]]
@@ -37,7 +41,10 @@ def middle(rungs: int) -> int:
 
 
 def place(
-    rungs: int, probes: Sequence[Probe], guess: int | None = None, zone: tuple[float, float] = DEFAULT_ZONE
+    rungs: int,
+    probes: Sequence[Probe],
+    guess: int | None = None,
+    zone: tuple[float, float] = DEFAULT_ZONE,
 ) -> Placement:
     """What to probe next and where to start, after these probes in their order. rungs >= 1."""
     if not probes:
@@ -47,11 +54,15 @@ def place(
 
 
 def step(probe: Probe) -> int:
-    """How far one set moves: all made two up, four fifths one up, three fifths stay, less one down."""
+    """How far one set moves: all made two up, four fifths one up, three fifths stay, less
+    one down.
+    """
     if probe.makes == probe.attempts:
         return 2
     share = probe.makes / probe.attempts
-    return 1 if at_least(share, 0.8) else 0 if at_least(share, 0.6) else -1
+    if at_least(share, 0.8):
+        return 1
+    return 0 if at_least(share, 0.6) else -1
 
 
 def _next(rungs: int, probes: Sequence[Probe]) -> int | None:
@@ -79,17 +90,23 @@ def _fitted(probes: Sequence[Probe]) -> list[tuple[int, float]]:
     rates = [(m + 0.5) / (a + 1) for m, a in zip(makes, attempts, strict=True)]
     smooth = isotonic_regression(rates, weights=attempts, increasing=False).x
     every = range(probed[0], probed[-1] + 1)
-    return [(rung, float(rate)) for rung, rate in zip(every, interp(every, probed, smooth), strict=True)]
+    return [
+        (rung, float(rate)) for rung, rate in zip(every, interp(every, probed, smooth), strict=True)
+    ]
 
 
 def _start(fitted: list[tuple[int, float]], low_edge: float) -> int:
-    """The hardest fitted rung where the player mostly succeeds; if none, the one below the lowest probed."""
+    """The hardest fitted rung where the player mostly succeeds; if none, the one below the lowest
+    probed.
+    """
     good = [rung for rung, rate in fitted if at_least(rate, low_edge)]
     return good[-1] if good else max(0, fitted[0][0] - 1)
 
 
 def place_by_baseline(targets: Sequence[float], baseline: float, higher_is_better: bool) -> int:
-    """Time and count ladders: the first rung whose target the baseline trial does not meet, else the last (from 0)."""
+    """Time and count ladders: the first rung whose target the baseline trial does not meet, else
+    the last (from 0).
+    """
     for rung, target in enumerate(targets):
         if not good_enough(baseline, target, higher_is_better):
             return rung

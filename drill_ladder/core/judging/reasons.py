@@ -1,4 +1,6 @@
-"""Machine codes of decisions, reasons and what is missing. The sentences are made at the edge (formats.sentences)."""
+"""Machine codes of decisions, reasons and what is missing. The sentences are made at the edge
+(formats.sentences).
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field

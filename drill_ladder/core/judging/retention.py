@@ -18,8 +18,11 @@ class Check:
     held: bool
 
 
-def next_check(finished: date, checks: Sequence[Check], weeks: Sequence[int] = WEEKS) -> date | None:
-    """When the next check of a finished rung falls due: 2 weeks after finishing, 4 after the first, 8 after the second.
+def next_check(
+    finished: date, checks: Sequence[Check], weeks: Sequence[int] = WEEKS
+) -> date | None:
+    """When the next check of a finished rung falls due: 2 weeks after finishing, 4 after the first,
+    8 after the second.
 
     None when all held, or when one failed: then the rung is offered back.
     """

@@ -38,7 +38,9 @@ class Window:
 
 @dataclass(frozen=True, slots=True)
 class Evidence:
-    """P(true rate >= target) >= confidence, sets fading with a half-life in sessions. Makes only."""
+    """P(true rate >= target) >= confidence, sets fading with a half-life in sessions. Makes
+    only.
+    """
 
     confidence: float
     half_life: float
@@ -62,8 +64,8 @@ DEFAULT_HALF_LIFE = 3.0
 class Rule:
     """A school with its gates. None switches skip_at, stall_after and layoff_days off.
 
-    min_days_between, layoff_days: calendar days; low_in_a_row, stall_after, min_sessions: full sessions;
-    skip_at: rate 0..1; min_share: share 0..1 of the dose.
+    min_days_between, layoff_days: calendar days; low_in_a_row, stall_after, min_sessions: full
+    sessions; skip_at: rate 0..1; min_share: share 0..1 of the dose.
     """
 
     school: School

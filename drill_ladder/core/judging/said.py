@@ -1,4 +1,6 @@
-"""A decision as it was said: kept word for word beside what a coach made of it, or with the session that led to it."""
+"""A decision as it was said: kept word for word beside what a coach made of it, or with the session
+that led to it.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -10,7 +12,9 @@ from drill_ladder.core.judging.verdicts import Verdict
 
 @dataclass(frozen=True, slots=True)
 class Ahead:
-    """What comes next for a player: the proposal, the rung it leads to (None: none), what is missing for a climb."""
+    """What comes next for a player: the proposal, the rung it leads to (None: none), what is
+    missing for a climb.
+    """
 
     kind: Kind
     to: str | None
@@ -19,7 +23,9 @@ class Ahead:
 
 @dataclass(frozen=True, slots=True)
 class SaidDay:
-    """A day as it was judged: verdict, score in the measure's unit, lane by lane where each lane is asked."""
+    """A day as it was judged: verdict, score in the measure's unit, lane by lane where each lane is
+    asked.
+    """
 
     on: date
     verdict: Verdict
@@ -38,7 +44,9 @@ class SaidReason:
 
 @dataclass(frozen=True, slots=True)
 class Said:
-    """A whole decision: what is ahead, why, and the days that it rests on; odds_next: on hold only."""
+    """A whole decision: what is ahead, why, and the days that it rests on; odds_next: on
+    hold only.
+    """
 
     ahead: Ahead
     reasons: tuple[SaidReason, ...]

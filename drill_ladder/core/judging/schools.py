@@ -1,4 +1,6 @@
-"""Where a player stands by the rule's school: is it met, and what is missing (design, section 3)."""
+"""Where a player stands by the rule's school: is it met, and what is missing (design,
+section 3).
+"""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
@@ -8,7 +10,14 @@ from drill_ladder.core.judging.ladders import Rung
 from drill_ladder.core.judging.measures import Sets, made_of, volume_reps
 from drill_ladder.core.judging.reasons import Lacking, Missing
 from drill_ladder.core.judging.rules import Evidence, InARow, Rule, Trust, Volume, Window
-from drill_ladder.core.judging.verdicts import Judged, Verdict, fault_total, faults_hold, form_holds, sets_by_lane
+from drill_ladder.core.judging.verdicts import (
+    Judged,
+    Verdict,
+    fault_total,
+    faults_hold,
+    form_holds,
+    sets_by_lane,
+)
 from drill_ladder.core.statistics.chances import beta_above
 from drill_ladder.core.thresholds import at_least
 
@@ -20,7 +29,8 @@ Posterior = tuple[float, float]
 class Standing:
     """All judged days at a rung under a rule, and the parts of them that count.
 
-    full: not short; view: what the school may look at; counted: the view without passes that came too early.
+    full: not short; view: what the school may look at; counted: the view without passes that came
+    too early.
     """
 
     rung: Rung
@@ -39,12 +49,14 @@ class Standing:
         return cls(rung, rule, days, full, view, _counted(view, rule.min_days_between))
 
     def as_if_any(self) -> "Standing":
-        """The same days read with trust `any`."""
+        """The days as they read with trust `any`."""
         return Standing.of(self.rung, replace(self.rule, trust=Trust.ANY), self.days)
 
 
 def _counted(view: Days, min_days_between: int) -> Days:
-    """The view without passes that came less than min_days_between days after the last counted pass."""
+    """The view without passes that came less than min_days_between days after the last counted
+    pass.
+    """
     kept: list[Judged] = []
     last_pass: date | None = None
     for d in view:
@@ -76,8 +88,9 @@ def passes_have(school: InARow | Window, counted: Days) -> int:
 def posteriors(standing: Standing, extra_age: int = 0) -> dict[str | None, Posterior]:
     """Beta(0.5 + sum w makes, 0.5 + sum w misses) per judged lane; w = 0.5 ** (age / half-life).
 
-    Age 0 is the latest full, not eased session; extra_age ages all of them by that many sessions more.
-    Source: Jeffreys prior for a binomial rate; the fading is our choice, because form of weeks ago is stale.
+    Age 0 is the latest full, not eased session; extra_age ages all of them by that many sessions
+    more. Source: Jeffreys prior for a binomial rate; the fading is our choice, because form of
+    weeks ago is stale.
     """
     lanes: Sequence[str | None] = standing.rung.lanes if standing.rung.target.each_lane else [None]
     sums = dict.fromkeys(lanes, (0.5, 0.5))
@@ -85,7 +98,11 @@ def posteriors(standing: Standing, extra_age: int = 0) -> dict[str | None, Poste
     fade = 0.5 ** (1 / standing.rule.half_life)
     weight = fade**extra_age
     for d in reversed(days):
-        units: dict = sets_by_lane(standing.rung, d.day) if standing.rung.target.each_lane else {None: d.day.sets}
+        units: dict = (
+            sets_by_lane(standing.rung, d.day)
+            if standing.rung.target.each_lane
+            else {None: d.day.sets}
+        )
         for lane, sets in units.items():
             sums[lane] = _add(sums[lane], sets, weight)
         weight *= fade
@@ -120,7 +137,9 @@ def _evidence_missing(standing: Standing, school: Evidence) -> Iterator[Missing]
     for lane, (a, b) in posteriors(standing).items():
         sure = above(a, b, standing.rung.target.rate)
         if not standing.view or not at_least(sure, school.confidence):
-            yield Missing(Lacking.CONFIDENCE, {"lane": lane, "have": sure, "need": school.confidence})
+            yield Missing(
+                Lacking.CONFIDENCE, {"lane": lane, "have": sure, "need": school.confidence}
+            )
 
 
 def _volume_missing(standing: Standing, school: Volume) -> Iterator[Missing]:
@@ -136,7 +155,9 @@ def _volume_missing(standing: Standing, school: Volume) -> Iterator[Missing]:
 
 
 def reps_done(standing: Standing) -> float:
-    """Every rep at the rung, short and eased days too (unobserved ones not, where only observed count)."""
+    """Every rep at the rung, short and eased days too (unobserved ones not, where only observed
+    count).
+    """
     days = standing.days
     if standing.rule.trust is Trust.OBSERVED_ONLY:
         days = [d for d in days if d.day.observed]
@@ -153,7 +174,9 @@ def form_and_faults(rung: Rung, latest: Judged) -> Iterator[Missing]:
     if not form_holds(rung, latest.day):
         yield Missing(Lacking.FORM, {"have": latest.day.form, "need": rung.target.form_min})
     if not faults_hold(rung, latest.day):
-        yield Missing(Lacking.FAULTS, {"have": fault_total(latest.day), "allowed": rung.target.faults_max})
+        yield Missing(
+            Lacking.FAULTS, {"have": fault_total(latest.day), "allowed": rung.target.faults_max}
+        )
 
 
 def sessions_missing(standing: Standing) -> list[Missing]:

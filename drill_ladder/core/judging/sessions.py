@@ -24,7 +24,9 @@ _TRUST = {observer: rank for rank, observer in enumerate(Observer)}
 
 @dataclass(frozen=True, slots=True)
 class Session:
-    """Sets done on one day, seen by one observer. form: share 0..1 of technique checkpoints, None if not looked at."""
+    """Sets done on one day, seen by one observer. form: share 0..1 of technique checkpoints, None
+    if not looked at.
+    """
 
     on: date
     observer: Observer

@@ -9,7 +9,9 @@ from drill_ladder.core.judging.rules import Rule
 
 @dataclass(frozen=True, slots=True)
 class Terms:
-    """A rung with the rule in force there, as they were when the player arrived; the rung has no rule of its own."""
+    """A rung with the rule in force there, as they were when the player arrived; the rung has no
+    rule of its own.
+    """
 
     rung: Rung
     rule: Rule
@@ -35,7 +37,9 @@ class TargetChange:
 
 @dataclass(frozen=True, slots=True)
 class Overrides:
-    """What is different for one player: dose and rule on every rung, the target on one rung, by its stored id."""
+    """What is different for one player: dose and rule on every rung, the target on one rung, by its
+    stored id.
+    """
 
     dose: DoseChange = DoseChange()
     target: TargetChange = TargetChange()

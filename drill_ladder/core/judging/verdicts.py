@@ -31,9 +31,11 @@ class Lack:
 
 
 class Judged(NamedTuple):
-    """A day with its verdict. met: the target, form and faults hold (an eased day can meet, never pass).
+    """A day with its verdict. met: the target, form and faults hold (an eased day can meet, never
+    pass).
 
-    A named tuple, like Day, because there is one for every day ever judged and it is three times as quick to make.
+    A named tuple, like Day, because there is one for every day ever judged and it is three times as
+    quick to make.
     """
 
     day: Day
@@ -63,10 +65,22 @@ _NOTHING = (0, 0, 0)
 class Yardstick:
     """A rung as one day is measured by it; what is the same for every day is worked out once."""
 
-    __slots__ = ("by_entry", "each_lane", "least", "lowest", "makes", "measure", "plain", "rung", "target")
+    __slots__ = (
+        "by_entry",
+        "each_lane",
+        "least",
+        "lowest",
+        "makes",
+        "measure",
+        "plain",
+        "rung",
+        "target",
+    )
 
     def __init__(self, rung: Rung, min_share: float) -> None:
-        """min_share: 0..1 of the dose under which a day is short (in any lane, where each lane is asked)."""
+        """min_share: 0..1 of the dose under which a day is short (in any lane, where each lane is
+        asked).
+        """
         self.rung, self.measure, self.target = rung, rung.measure, rung.target
         self.makes = isinstance(rung.measure, Makes)
         self.each_lane = rung.target.each_lane
@@ -78,7 +92,10 @@ class Yardstick:
     def judge(self, day: Day) -> Judged:
         """Judge a day. The first that applies: short, pass, low, near."""
         units, score, lanes = self._makes(day.sets) if self.makes else self._others(day)
-        short, met = False, self.plain or (form_holds(self.rung, day) and faults_hold(self.rung, day))
+        short, met = (
+            False,
+            self.plain or (form_holds(self.rung, day) and faults_hold(self.rung, day)),
+        )
         for done, _, reached in units:
             short = short or done <= self.least
             met = met and reached
@@ -93,7 +110,9 @@ class Yardstick:
         return Judged(day, verdict, met, score, lanes)
 
     def _makes(self, sets: Sets) -> tuple[list[_Seen], float | None, dict[str, float | None]]:
-        """(Judged units, overall score, scores by lane) in one pass: makes are most of what there is to judge."""
+        """(Judged units, overall score, scores by lane) in one pass: makes are most of what there
+        is to judge.
+        """
         sums: dict[str | None, list[int]] = {}
         done = attempts = makes = 0
         for s in sets:
@@ -122,9 +141,13 @@ class Yardstick:
         return done, makes / attempts, makes >= self.target.makes_needed(attempts)
 
     def _others(self, day: Day) -> tuple[list[_Seen], float | None, dict[str, float | None]]:
-        """The same for every other kind of measure."""
+        """Work, score and target of every other kind of measure."""
         by_lane = sets_by_lane(self.rung, day)
-        units = [self._seen(sets) for sets in by_lane.values()] if self.each_lane else [self._seen(day.sets)]
+        units = (
+            [self._seen(sets) for sets in by_lane.values()]
+            if self.each_lane
+            else [self._seen(day.sets)]
+        )
         lanes = {lane: self.measure.score(sets) for lane, sets in by_lane.items()}
         return units, self.measure.score(day.sets), lanes
 
@@ -132,7 +155,11 @@ class Yardstick:
         done, score = self.measure.done(sets, self.rung.dose), self.measure.score(sets)
         if score is None:
             return done, None, False
-        return done, score, good_enough(score, self.target.value or 0.0, self.measure.higher_is_better)
+        return (
+            done,
+            score,
+            good_enough(score, self.target.value or 0.0, self.measure.higher_is_better),
+        )
 
     def _is_low(self, score: float | None) -> bool:
         if score is None or self.lowest is None:
@@ -157,7 +184,9 @@ def sets_by_lane(rung: Rung, day: Day) -> dict[str, Sets]:
 
 
 def asked_work(rung: Rung) -> float:
-    """Work asked of one judged unit: a lane where each lane is asked, otherwise all lanes together."""
+    """Work asked of one judged unit: a lane where each lane is asked, otherwise all lanes
+    together.
+    """
     lanes = 1 if rung.target.each_lane else max(1, len(rung.lanes))
     return rung.measure.asked(rung.dose) * lanes
 
@@ -168,11 +197,15 @@ def lane_met(rung: Rung, sets: Sets) -> bool:
 
 
 def lack(rung: Rung, lane: str | None, sets: Sets) -> Lack | None:
-    """What the sets lack to the target, or None when it is met. For makes in whole makes, rounded up."""
+    """What the sets lack to the target, or None when it is met. For makes in whole makes, rounded
+    up.
+    """
     if isinstance(rung.measure, Makes):
         attempts, makes = made_of(sets)
         need = rung.target.makes_needed(attempts or rung.default_attempts)
-        return None if attempts and makes >= need else Lack(lane, makes if attempts else None, need)
+        if attempts and makes >= need:
+            return None
+        return Lack(lane, makes if attempts else None, need)
     score, value = rung.measure.score(sets), rung.target.value or 0.0
     if score is not None and good_enough(score, value, rung.measure.higher_is_better):
         return None
@@ -189,7 +222,9 @@ def lacks(rung: Rung, day: Day) -> list[Lack]:
 
 
 def form_holds(rung: Rung, day: Day) -> bool:
-    """Whether the form minimum holds; where one is set, form that nobody looked at does not hold."""
+    """Whether the form minimum holds; where one is set, form that nobody looked at does not
+    hold.
+    """
     if rung.target.form_min is None:
         return True
     return day.form is not None and at_least(day.form, rung.target.form_min)

@@ -1,7 +1,8 @@
 """What a rule really does: an absorbing Markov chain over sessions (design, section 5).
 
-State: the school's memory and the current run of lows. Skip, stall, layoff, trust, form and days between are taken as
-no hindrance. Source: the textbook theory of absorbing chains (fundamental matrix); checked by Monte Carlo.
+State: the school's memory and the current run of lows. Skip, stall, layoff, trust, form and days
+between are taken as no hindrance. Source: the textbook theory of absorbing chains (fundamental
+matrix); checked by Monte Carlo.
 """
 
 from collections.abc import Hashable, Sequence
@@ -24,8 +25,8 @@ CLIMBED, EASED = -1, -2
 class Odds:
     """At one true rate: chances by session 1..horizon, and until the end of the chain.
 
-    expected and median sessions run until the chain ends, by climb or by ease; None where it never does or takes over
-    10 000 sessions. se: standard errors of climb_by where it was simulated.
+    expected and median sessions run until the chain ends, by climb or by ease; None where it never
+    does or takes over 10 000 sessions. se: standard errors of climb_by where it was simulated.
     """
 
     passing: float
@@ -45,7 +46,9 @@ def remember(school: School, memory: Memory, passed: bool) -> tuple[Memory, bool
         return run, passed and run >= school.passes
     if isinstance(school, Window):
         last: tuple[bool, ...] = (*memory, passed)  # type: ignore[misc]
-        return last[-(school.of - 1) :] if school.of > 1 else (), passed and sum(last) >= school.passes
+        return last[-(school.of - 1) :] if school.of > 1 else (), passed and sum(
+            last
+        ) >= school.passes
     return 0, True
 
 
@@ -105,7 +108,8 @@ def _after(
 
 
 def odds(session: SessionChances, rule: Rule, p: Sequence[Rates], horizon: int) -> list[Odds]:
-    """Exact odds for each scenario of true rates (one rate for each lane). Not for the evidence school.
+    """Exact odds for each scenario of true rates (one rate for each lane). Not for the evidence
+    school.
 
     horizon: sessions, >= 1.
     """
@@ -114,14 +118,20 @@ def odds(session: SessionChances, rule: Rule, p: Sequence[Rates], horizon: int) 
     return [_at(chain, first, session.pass_and_low(rates), horizon) for rates in p]
 
 
-def climb_curve(session: SessionChances, rule: Rule, p: Sequence[Rates], horizon: int) -> list[float]:
-    """P(climbed by the horizon) for each scenario, without the rest: for drawing. Not for the evidence school."""
+def climb_curve(
+    session: SessionChances, rule: Rule, p: Sequence[Rates], horizon: int
+) -> list[float]:
+    """P(climbed by the horizon) for each scenario, without the rest: for drawing. Not for the
+    evidence school.
+    """
     chain = Chain.of(rule, session.floor is not None)
     first = earliest_climb(rule, session.reps)
     chances = np.array([session.pass_and_low(rates) for rates in p])
     q, low = chances[:, 0], chances[:, 1]
     outcomes = {PASS: q, NEAR: np.maximum(0.0, 1 - q - low), LOW: low}
-    free, held = (_stacked(moves, outcomes, len(chain.states)) for moves in (chain.moves, chain.held))
+    free, held = (
+        _stacked(moves, outcomes, len(chain.states)) for moves in (chain.moves, chain.held)
+    )
     alive, climbed = np.zeros((len(p), 1, len(chain.states))), np.zeros(len(p))
     alive[:, :, 0] = 1.0
     for number in range(1, horizon + 1):
@@ -130,12 +140,16 @@ def climb_curve(session: SessionChances, rule: Rule, p: Sequence[Rates], horizon
     return np.minimum(1.0, climbed).tolist()
 
 
-def _stacked(moves: dict[Outcome, list[int]], chances: dict[Outcome, np.ndarray], size: int) -> np.ndarray:
-    """_Flow's matrices of all scenarios at once: scenario, from, to (the states, then climbed, then eased)."""
+def _stacked(
+    moves: dict[Outcome, list[int]], chances: dict[Outcome, np.ndarray], size: int
+) -> np.ndarray:
+    """_Flow's matrices of all scenarios at once: scenario, from, to (the states, then climbed, then
+    eased).
+    """
     found = np.zeros((len(chances[PASS]), size, size + 2))
     for outcome, targets in moves.items():
         for state, target in enumerate(targets):
-            column = size if target == CLIMBED else size + 1 if target == EASED else target
+            column = {CLIMBED: size, EASED: size + 1}.get(target, target)
             found[:, state, column] += chances[outcome]
     return found
 
@@ -163,9 +177,8 @@ class _Flow:
         found = np.zeros((self.size, self.size + 2))
         for outcome, targets in moves.items():
             for state, target in enumerate(targets):
-                found[state, self.size if target == CLIMBED else self.size + 1 if target == EASED else target] += (
-                    chances[outcome]
-                )
+                column = {CLIMBED: self.size, EASED: self.size + 1}.get(target, target)
+                found[state, column] += chances[outcome]
         return found
 
     def run(self, first: int, horizon: int) -> tuple[list[float], list[float], np.ndarray]:
@@ -204,11 +217,14 @@ def _to_the_end(flow: _Flow, first: int) -> tuple[float, float | None]:
     before = float(alive @ climbs) if eases else float(alive[ends].sum())
     expected = waited + float(alive @ more)
     known = bool(ends[alive > 0].all()) and isfinite(expected) and expected <= FOREVER
-    return min(1.0, max(0.0, before)) if isfinite(before) else 0.0, expected if known else None
+    share = min(1.0, max(0.0, before)) if isfinite(before) else 0.0
+    return share, expected if known else None
 
 
 def _solved(flow: _Flow, ends: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """For each state: P(climb before ease), expected sessions to the end (the fundamental matrix applied)."""
+    """For each state: P(climb before ease), expected sessions to the end (the fundamental matrix
+    applied).
+    """
     inner = np.eye(flow.size) - flow.free[:, : flow.size]
     goals = np.column_stack([flow.free[:, -2], np.ones(flow.size)])
     inner[~ends], goals[~ends] = np.eye(flow.size)[~ends], 0.0

@@ -1,4 +1,6 @@
-"""Odds of the evidence school, which has no finite memory: seeded simulation with its standard error (design, 5)."""
+"""Odds of the evidence school, which has no finite memory: seeded simulation with its standard
+error (design, 5).
+"""
 
 from collections.abc import Sequence
 from functools import lru_cache
@@ -24,17 +26,26 @@ def simulate(
     runs: int = 4000,
     beyond: int = BEYOND,
 ) -> list[Odds]:
-    """Odds for each scenario. The same seed gives the same answer, whatever other scenarios are asked.
+    """Odds for each scenario. The same seed gives the same answer, whatever other scenarios are
+    asked.
 
-    Where some runs have not ended `beyond` sessions after the horizon, expected sessions and climb_before_ease are
-    None; a drawing needs none of them, and asks for 0.
+    Where some runs have not ended `beyond` sessions after the horizon, expected sessions and
+    climb_before_ease are None; a drawing needs none of them, and asks for 0.
     """
     most = max(horizon, rule.min_sessions) + beyond
-    return [_one(session, rule, rates, horizon, most, np.random.default_rng(seed), runs) for rates in p]
+    return [
+        _one(session, rule, rates, horizon, most, np.random.default_rng(seed), runs) for rates in p
+    ]
 
 
 def _one(
-    session: MakesSession, rule: Rule, p: Rates, horizon: int, most: int, chance: np.random.Generator, runs: int
+    session: MakesSession,
+    rule: Rule,
+    p: Rates,
+    horizon: int,
+    most: int,
+    chance: np.random.Generator,
+    runs: int,
 ) -> Odds:
     climbed_at, eased_at = _ends(session, rule, np.tile(p, (runs, 1)), most, chance)
     sessions = np.arange(1, horizon + 1)
@@ -98,9 +109,11 @@ def _ends(
 
 @lru_cache(maxsize=4096)
 def sure_from(total: float, rate: float, confidence: float) -> float:
-    """The a above which P(Beta(a, total - a) >= rate) reaches the confidence; infinity where none does.
+    """The a above which P(Beta(a, total - a) >= rate) reaches the confidence; infinity where none
+    does.
 
-    Every run has made the same attempts, so a + b is the same for all of them and one mark serves all.
+    Every run has made the same attempts, so a + b is the same for all of them and one mark serves
+    all.
     """
 
     def lacks(a: float) -> float:

@@ -14,9 +14,11 @@ from drill_ladder.core.thresholds import at_most
 
 @dataclass(frozen=True, slots=True)
 class Question:
-    """p_not_ready < p_ready: true rates; alpha, beta: risks 0..1; horizon: sessions; max_attempts: of one session.
+    """p_not_ready < p_ready: true rates; alpha, beta: risks 0..1; horizon: sessions; max_attempts:
+    of one session.
 
-    lanes: how many must each reach the mark, all at the same rate. step: n is a multiple of it (lanes that share one).
+    lanes: how many must each reach the mark, all at the same rate. step: n is a multiple of it
+    (lanes that share one).
     """
 
     p_not_ready: float
@@ -31,7 +33,9 @@ class Question:
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """k of n; false_climb: P(climbed by the horizon | not ready); held_back: P(not climbed | ready); or a reason."""
+    """k of n; false_climb: P(climbed by the horizon | not ready); held_back: P(not climbed |
+    ready); or a reason.
+    """
 
     n: int | None = None
     k: int | None = None
@@ -61,12 +65,16 @@ def find_rule(question: Question, rule: Rule) -> Found:
             continue
         held_back = 1 - _climbs(question, rule, n, k, question.p_ready)
         if at_most(held_back, question.beta):
-            return Found(n, k, _climbs(question, rule, n, k, question.p_not_ready), max(0.0, held_back))
+            return Found(
+                n, k, _climbs(question, rule, n, k, question.p_not_ready), max(0.0, held_back)
+            )
     return Found(reason=f"no mark on up to {question.max_attempts} attempts keeps both risks")
 
 
 def _smallest_safe_mark(question: Question, rule: Rule, n: int) -> int | None:
-    """The smallest k of n with few enough false climbs, by halving: more makes asked, fewer climb."""
+    """The smallest k of n with few enough false climbs, by halving: more makes asked, fewer
+    climb.
+    """
 
     def safe(k: int) -> bool:
         return at_most(_climbs(question, rule, n, k, question.p_not_ready), question.alpha)

@@ -1,6 +1,7 @@
 """The chance that one session passes or is low, given the player's true rate (design, section 5).
 
-A session is described by its own small class; each gives pass_and_low(p) -> (q, l), l being low and not a pass.
+A session is described by its own small class; each gives pass_and_low(p) -> (q, l), l being low and
+not a pass.
 """
 
 from collections.abc import Sequence
@@ -16,7 +17,9 @@ Rates = Sequence[float]
 
 
 def binom_tail(n: int, k: int, p: float) -> float:
-    """P(X >= k) for X ~ Binomial(n, p), by the regularised incomplete beta function; source: scipy.special.bdtrc."""
+    """P(X >= k) for X ~ Binomial(n, p), by the regularised incomplete beta function; source:
+    scipy.special.bdtrc.
+    """
     if k <= 0:
         return 1.0
     if k > n:
@@ -60,7 +63,9 @@ class MakesSession:
 
 
 def _sum_tail(n: int, k: int, p: Rates) -> float:
-    """P(X1 + X2 + ... >= k) for independent binomials of n attempts with different rates, by convolution."""
+    """P(X1 + X2 + ... >= k) for independent binomials of n attempts with different rates, by
+    convolution.
+    """
     if k <= 0:
         return 1.0
     total = np.ones(1)
@@ -72,8 +77,9 @@ def _sum_tail(n: int, k: int, p: Rates) -> float:
 def run_chance(n: int, r: int, p: float) -> float:
     """P(a run of r or more good ones within n attempts).
 
-    Recursion over attempts on the length of the current run: f(m) = f(m-1) + (1 - p) p^r (1 - f(m-r-1)).
-    Source: the classical run recursion (Feller's book has it, from memory); a fair coin, 5 within 100: 0.8101.
+    Recursion over attempts on the length of the current run: f(m) = f(m-1) + (1 - p) p^r (1 -
+    f(m-r-1)). Source: the classical run recursion (Feller's book has it, from memory); a fair coin,
+    5 within 100: 0.8101.
     """
     if r <= 0:
         return 1.0
@@ -121,7 +127,9 @@ class ToNSession:
         return 1
 
     def pass_and_low(self, p: Rates) -> tuple[float, float]:
-        """(P(pass), P(low and not a pass)); source: the negative binomial is a binomial tail on the attempts."""
+        """(P(pass), P(low and not a pass)); source: the negative binomial is a binomial tail on the
+        attempts.
+        """
         q = binom_tail(self.k, self.good, p[0])
         if self.floor is None:
             return q, 0.0

@@ -4,13 +4,20 @@ The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.planning.dose import DoseTime, resolve_band, warnings
-from drill_ladder.core.planning.home_version import AtHome, Home, SoloVersion, Version, home_version
-from drill_ladder.core.planning.kit import kit, tool
+from drill_ladder.core.planning.home_version import AtHome, Home, SoloVersion, Version, version_for
+from drill_ladder.core.planning.kit import kit_of, tool
 from drill_ladder.core.planning.session_plan import Block, Part, in_order
 from drill_ladder.core.planning.stations import Rotation, Spot, Station, resume, rotate
 from drill_ladder.core.planning.told import ToldBlock, ToldChange
 from drill_ladder.core.planning.week import Day, Placed, Unmet, Wish, plan_week
-from drill_ladder.core.planning.week_checks import Break, Help, Unplaced, breaks, unplaced, what_would_help
+from drill_ladder.core.planning.week_checks import (
+    Break,
+    Help,
+    Unplaced,
+    breaks,
+    unplaced,
+    what_would_help,
+)
 
 __all__ = [
     "AtHome",
@@ -33,15 +40,15 @@ __all__ = [
     "Version",
     "Wish",
     "breaks",
-    "home_version",
     "in_order",
-    "kit",
+    "kit_of",
     "plan_week",
     "resolve_band",
     "resume",
     "rotate",
     "tool",
     "unplaced",
+    "version_for",
     "warnings",
     "what_would_help",
 ]

@@ -16,7 +16,9 @@ USUAL_SETS = (3, 5)
 
 @dataclass(frozen=True, slots=True)
 class DoseTime:
-    """A dose in time. work_s: seconds of one set in one lane; reps: of one set in one lane, None for a window."""
+    """A dose in time. work_s: seconds of one set in one lane; reps: of one set in one lane, None
+    for a window.
+    """
 
     sets: int
     work_s: float
@@ -40,7 +42,9 @@ class DoseTime:
 
 
 def warnings(intent: Intent, sets: int, rest_s: float) -> list[str]:
-    """Codes of what does not fit the intent: speed_rest, speed_sets, endurance_rest, endurance_sets."""
+    """Codes of what does not fit the intent: speed_rest, speed_sets, endurance_rest,
+    endurance_sets.
+    """
     usual = USUAL_SETS[0] <= sets <= USUAL_SETS[1]
     found = []
     if intent is Intent.SPEED:
@@ -59,7 +63,9 @@ def warnings(intent: Intent, sets: int, rest_s: float) -> list[str]:
 
 @dataclass(frozen=True, slots=True)
 class Resolved:
-    """Reps chosen from a band, and what decided: band_high, minutes, strain, or band_low (which did not fit)."""
+    """Reps chosen from a band, and what decided: band_high, minutes, strain, or band_low (which did
+    not fit).
+    """
 
     reps: int
     bound: str
@@ -68,9 +74,11 @@ class Resolved:
 def resolve_band(
     low: int, high: int, s_per_rep: float, seconds_left: float, strain_left: int | None = None
 ) -> Resolved:
-    """Reps from a band low..high: as many as the time left and the strain limit allow, never under the low end.
+    """Reps from a band low..high: as many as the time left and the strain limit allow, never under
+    the low end.
 
-    s_per_rep > 0 over all lanes and sets of the block; strain_left: tagged reps still allowed, None for no limit.
+    s_per_rep > 0 over all lanes and sets of the block; strain_left: tagged reps still allowed, None
+    for no limit.
     """
     bounds = {"band_high": high, "minutes": rounded_down(seconds_left / s_per_rep)}
     if strain_left is not None:
@@ -78,12 +86,17 @@ def resolve_band(
     bound = min(bounds, key=lambda name: bounds[name])
     if bounds[bound] < low:
         # a strain limit is never broken for the sake of a band
-        return Resolved(max(0, bounds["strain"]), "strain") if bound == "strain" else Resolved(low, "band_low")
+        return (
+            Resolved(max(0, bounds["strain"]), "strain")
+            if bound == "strain"
+            else Resolved(low, "band_low")
+        )
     return Resolved(bounds[bound], bound)
 
 
 def speed_stop(rounds_s: Sequence[float], slower_by: float = 0.05) -> int | None:
-    """The round (from 1) at which a speed block stops itself: slower than the best so far by more than the share.
+    """The round (from 1) at which a speed block stops itself: slower than the best so far by more
+    than the share.
 
     rounds_s: seconds in order; None while it may go on.
     """
@@ -96,7 +109,9 @@ def speed_stop(rounds_s: Sequence[float], slower_by: float = 0.05) -> int | None
 
 @dataclass(frozen=True, slots=True)
 class TempoSet:
-    """A set tagged with its tempo (0.5 half speed .. 1 full): attempts, makes, faults, form 0..1 or None."""
+    """A set tagged with its tempo (0.5 half speed .. 1 full): attempts, makes, faults, form 0..1 or
+    None.
+    """
 
     tempo: float
     attempts: int
@@ -105,7 +120,9 @@ class TempoSet:
     form: float | None = None
 
 
-def by_tempo(sets: Sequence[TempoSet]) -> list[tuple[float, float | None, float | None, float | None]]:
+def by_tempo(
+    sets: Sequence[TempoSet],
+) -> list[tuple[float, float | None, float | None, float | None]]:
     """(tempo, score, form, faults per attempt) for each tempo, slowest first; None without data."""
     found = []
     for tempo in sorted({s.tempo for s in sets}):
@@ -121,4 +138,7 @@ def by_tempo(sets: Sequence[TempoSet]) -> list[tuple[float, float | None, float 
 def fastest_clean_tempo(sets: Sequence[TempoSet], faults_per_attempt: float) -> float | None:
     """The fastest tempo whose faults stay within the limit; None if none does."""
     rates = [(tempo, faults) for tempo, _, _, faults in by_tempo(sets)]
-    return max((tempo for tempo, rate in rates if rate is not None and at_most(rate, faults_per_attempt)), default=None)
+    return max(
+        (tempo for tempo, rate in rates if rate is not None and at_most(rate, faults_per_attempt)),
+        default=None,
+    )

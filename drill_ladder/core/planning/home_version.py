@@ -1,4 +1,6 @@
-"""The nearest allowed version of a drill at a player's home, honest about what is lost (design, section 21)."""
+"""The nearest allowed version of a drill at a player's home, honest about what is lost (design,
+section 21).
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -8,7 +10,9 @@ from drill_ladder.core.floor.layout import Place, Plan, largest_scale
 
 @dataclass(frozen=True, slots=True)
 class Home:
-    """What there is: space (width, depth) in metres or None, wall, feeder, adult, tools, surface."""
+    """What there is: space (width, depth) in metres or None, wall, feeder, adult, tools,
+    surface.
+    """
 
     space: Place | None = None
     wall: bool = False
@@ -20,7 +24,9 @@ class Home:
 
 @dataclass(frozen=True, slots=True)
 class Version:
-    """A way to do a drill. surfaces empty: any; loses: what it lacks against the full drill; allowed: at home."""
+    """A way to do a drill. surfaces empty: any; loses: what it lacks against the full drill;
+    allowed: at home.
+    """
 
     name: str
     wall: bool = False
@@ -37,7 +43,8 @@ class Version:
 
 @dataclass(frozen=True, slots=True)
 class SoloVersion:
-    """A way to do a drill with less than it asks for, as its author wrote it; instead: (tool, what stands in for it).
+    """A way to do a drill with less than it asks for, as its author wrote it; instead: (tool, what
+    stands in for it).
 
     people: solo, feeder, partner, target or group; loses: what it lacks against the full drill.
     """
@@ -53,9 +60,11 @@ class SoloVersion:
 
 @dataclass(frozen=True, slots=True)
 class AtHome:
-    """The chosen version (None: nothing is possible), what is lost, what stands in for what, the scale, what lacked.
+    """The chosen version (None: nothing is possible), what is lost, what stands in for what, the
+    scale, what lacked.
 
-    nearest: where nothing is possible, the plainer version that lacks least, and what it lacks; "" without one.
+    nearest: where nothing is possible, the plainer version that lacks least, and what it lacks; ""
+    without one.
     """
 
     version: Version | None
@@ -72,21 +81,33 @@ class AtHome:
         return self.version.name if self.version else ""
 
 
-def home_version(versions: Sequence[Version], home: Home) -> AtHome:
+def version_for(versions: Sequence[Version], home: Home) -> AtHome:
     """The first possible of the versions, which come from the full drill to the plainest.
 
-    Results of a solo version count for completion and, with the trust setting, for climbing. A plan that only fits
-    scaled down says so: times no longer compare. `lacking` names what the full version lacked.
+    Results of a solo version count for completion and, with the trust setting, for climbing. A plan
+    that only fits scaled down says so: times no longer compare. `lacking` names what the full
+    version lacked.
     """
     lacked = lacking(versions[0], home) if versions else ()
     for version in versions:
         if lacking(version, home):
             continue
-        scale = None if version.plan is None or home.space is None else largest_scale(version.plan, home.space)
+        scale = (
+            None
+            if version.plan is None or home.space is None
+            else largest_scale(version.plan, home.space)
+        )
         smaller = ("scaled down: times do not compare",) if scale is not None and scale < 1 else ()
-        used = tuple(pair for pair in version.substitutes if pair[0] not in home.tools and pair[0] in version.tools)
+        used = tuple(
+            pair
+            for pair in version.substitutes
+            if pair[0] not in home.tools and pair[0] in version.tools
+        )
         return AtHome(version, (*version.loses, *smaller), used, scale, lacked)
-    others = sorted(((version.name, lacking(version, home)) for version in versions[1:]), key=lambda one: len(one[1]))
+    others = sorted(
+        ((version.name, lacking(version, home)) for version in versions[1:]),
+        key=lambda one: len(one[1]),
+    )
     nearest, lacks = others[0] if others else ("", ())
     return AtHome(None, lacking=lacked, nearest=nearest, nearest_lacks=lacks)
 
@@ -94,7 +115,9 @@ def home_version(versions: Sequence[Version], home: Home) -> AtHome:
 def lacking(version: Version, home: Home) -> tuple[str, ...]:
     """What a home lacks for a version, by name; empty when it can be done."""
     instead = dict(version.substitutes)
-    tools = sorted(t for t in version.tools if t not in home.tools and instead.get(t) not in home.tools)
+    tools = sorted(
+        t for t in version.tools if t not in home.tools and instead.get(t) not in home.tools
+    )
     needs = {
         "not allowed at home": version.allowed,
         "wall": home.wall or not version.wall,

@@ -1,4 +1,5 @@
-"""Names of tools as people write them, made comparable: three balls, two balls and a ball are all balls.
+"""Names of tools as people write them, made comparable: three balls, two balls and a ball are all
+balls.
 
 Plain English habits, our own choice; nobody's list of tools is assumed.
 """
@@ -29,6 +30,6 @@ def _single(word: str) -> str:
     return word[:-1] if word.endswith("s") and not word.endswith(("ss", "us")) else word
 
 
-def kit(names: Iterable[str]) -> frozenset[str]:
+def kit_of(names: Iterable[str]) -> frozenset[str]:
     """All names of a list that say something."""
     return frozenset(filter(None, map(tool, names)))

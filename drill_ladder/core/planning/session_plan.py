@@ -19,7 +19,8 @@ class Part(IntEnum):
 
 @dataclass(frozen=True, slots=True)
 class Block:
-    """A block of a session. seconds_a_set > 0; fixed_s: set-up; priority 1 is the highest; adherence 0..1.
+    """A block of a session. seconds_a_set > 0; fixed_s: set-up; priority 1 is the highest;
+    adherence 0..1.
 
     contact_or_maximal: never after conditioning.
     """
@@ -49,7 +50,8 @@ class Cut:
 
 
 def in_order(blocks: Sequence[Block]) -> list[Block]:
-    """Blocks in the order of their parts; contact and maximal effort before conditioning whatever their part.
+    """Blocks in the order of their parts; contact and maximal effort before conditioning whatever
+    their part.
 
     Ties by priority, then by the weakest adherence, then as given.
     """
@@ -66,8 +68,8 @@ def in_order(blocks: Sequence[Block]) -> list[Block]:
 def fit(blocks: Sequence[Block], seconds: float) -> tuple[list[Block], list[Cut]]:
     """The ordered session that fits the time, and what was cut.
 
-    Sets are cut before blocks are dropped, from the least important block first and never below one set; the warm-up
-    is kept whole before maximal work, and is the last to be dropped at all.
+    Sets are cut before blocks are dropped, from the least important block first and never below one
+    set; the warm-up is kept whole before maximal work, and is the last to be dropped at all.
     """
     kept = in_order(blocks)
     before = {block.id: block.sets for block in kept}
@@ -81,7 +83,11 @@ def fit(blocks: Sequence[Block], seconds: float) -> tuple[list[Block], list[Cut]
             least = max(droppable, key=_importance)
             kept = [b for b in kept if b is not least]
     left = {block.id: block.sets for block in kept}
-    cuts = [Cut(id, sets - left.get(id, 0), left.get(id, 0)) for id, sets in before.items() if sets != left.get(id, 0)]
+    cuts = [
+        Cut(id, sets - left.get(id, 0), left.get(id, 0))
+        for id, sets in before.items()
+        if sets != left.get(id, 0)
+    ]
     return kept, cuts
 
 

@@ -1,4 +1,6 @@
-"""Stations for a group: a rotation in which everybody works everywhere, and what it gains (design, section 15)."""
+"""Stations for a group: a rotation in which everybody works everywhere, and what it gains (design,
+section 15).
+"""
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
@@ -10,7 +12,9 @@ from drill_ladder.core.thresholds import rounded_down
 
 @dataclass(frozen=True, slots=True)
 class Station:
-    """capacity: players at it, a multiple of the number of roles; s_per_rep > 0: seconds of one repetition."""
+    """capacity: players at it, a multiple of the number of roles; s_per_rep > 0: seconds of one
+    repetition.
+    """
 
     name: str
     capacity: int
@@ -47,7 +51,9 @@ class PlayerShare:
 
 @dataclass(frozen=True, slots=True)
 class Rotation:
-    """slots: turns of each slot. idle_share 0..1 of all player-slots; queue_reps: reps each if all queued instead."""
+    """slots: turns of each slot. idle_share 0..1 of all player-slots; queue_reps: reps each if all
+    queued instead.
+    """
 
     slots: list[list[Turn]]
     players: list[PlayerShare]
@@ -57,8 +63,11 @@ class Rotation:
     gain: float
 
 
-def rotate(players: int, stations: Sequence[Station], slot_s: float, change_s: float = 0) -> Rotation:
-    """As many slots as players; in slot t player i takes place (i + t) mod players, and rests where there is none.
+def rotate(
+    players: int, stations: Sequence[Station], slot_s: float, change_s: float = 0
+) -> Rotation:
+    """As many slots as players; in slot t player i takes place (i + t) mod players, and rests where
+    there is none.
 
     Repetitions go to the first role of a station. Raises CoreError when no station can be filled.
     """
@@ -67,7 +76,9 @@ def rotate(players: int, stations: Sequence[Station], slot_s: float, change_s: f
         raise CoreError(f"no station can be filled with {players} players")
     places = [(s, s.roles[j % len(s.roles)]) for s in running for j in range(s.capacity)]
     slots = [_slot(players, places, t) for t in range(players)]
-    shares = _shares(players, slots, {s.name: (s, rounded_down(slot_s / s.s_per_rep)) for s in running})
+    shares = _shares(
+        players, slots, {s.name: (s, rounded_down(slot_s / s.s_per_rep)) for s in running}
+    )
     queue = _queue_reps(players, running, players * slot_s + (players - 1) * change_s)
     mean = sum(share.reps for share in shares) / players
     idle = 1 - len(places) / players
@@ -96,7 +107,9 @@ def _slot(players: int, places: list[tuple[Station, str]], t: int) -> list[Turn]
     return turns
 
 
-def _shares(players: int, slots: list[list[Turn]], known: dict[str, tuple[Station, int]]) -> list[PlayerShare]:
+def _shares(
+    players: int, slots: list[list[Turn]], known: dict[str, tuple[Station, int]]
+) -> list[PlayerShare]:
     stations: list[Counter[str]] = [Counter() for _ in range(players)]
     roles: list[Counter[str]] = [Counter() for _ in range(players)]
     reps = [0] * players
@@ -111,7 +124,9 @@ def _shares(players: int, slots: list[list[Turn]], known: dict[str, tuple[Statio
 
 
 def _queue_reps(players: int, running: Sequence[Station], seconds: float) -> float:
-    """Reps of each player if all queued: the whole time shared by the stations run, one worker at a time."""
+    """Reps of each player if all queued: the whole time shared by the stations run, one worker at a
+    time.
+    """
     share = seconds / len(running)
     return sum(share / station.s_per_rep for station in running) / players
 
@@ -124,17 +139,21 @@ def resume(
     slot_s: float,
     change_s: float = 0,
 ) -> Rotation:
-    """The rest of a session whose players have changed: `slots` more, begun where it evens out best what was before.
+    """The rest of a session whose players have changed: `slots` more, begun where it evens out best
+    what was before.
 
-    before: for each player (in order) how often they were at each station already, empty for who comes late. Of all
-    places at which the new rotation can begin, the one with the least sum of squares of those counts; the earliest of
-    several. Our own choice: nobody is asked to catch up. slots >= 1. Raises CoreError when no station can be filled.
+    before: for each player (in order) how often they were at each station already, empty for who
+    comes late. Of all places at which the new rotation can begin, the one with the least sum of
+    squares of those counts; the earliest of several. Our own choice: nobody is asked to catch up.
+    slots >= 1. Raises CoreError when no station can be filled.
     """
     whole = rotate(players, stations, slot_s, change_s)
     begun = [[whole.slots[(first + t) % players] for t in range(slots)] for first in range(players)]
     best = min(begun, key=lambda chosen: _unevenness(chosen, before))
     running = [s for s in stations if s.name not in whole.left_out]
-    shares = _shares(players, best, {s.name: (s, rounded_down(slot_s / s.s_per_rep)) for s in running})
+    shares = _shares(
+        players, best, {s.name: (s, rounded_down(slot_s / s.s_per_rep)) for s in running}
+    )
     queue = _queue_reps(players, running, slots * slot_s + (slots - 1) * change_s)
     mean = sum(share.reps for share in shares) / players
     return replace(whole, slots=best, players=shares, queue_reps=queue, gain=mean / queue - 1)

@@ -1,4 +1,6 @@
-"""A week as a player was told it, kept word for word: whatever is planned anew, what was told stays known."""
+"""A week as a player was told it, kept word for word: whatever is planned anew, what was told stays
+known.
+"""
 
 from dataclasses import dataclass
 from datetime import date
@@ -6,10 +8,11 @@ from datetime import date
 
 @dataclass(frozen=True, slots=True)
 class ToldBlock:
-    """A block as it was told. key: which one of its prescription it is in the week, the same through every change.
+    """A block as it was told. key: which one of its prescription it is in the week, the same
+    through every change.
 
-    prescription: its stored id; place: home or club; way: the home version, empty for the full drill; dose and target
-    in words.
+    prescription: its stored id; place: home or club; way: the home version, empty for the full
+    drill; dose and target in words.
     """
 
     key: str

@@ -1,7 +1,7 @@
 """The week: which blocks on which days, as a small integer program (design, section 14).
 
-Lexicographic: as many blocks of priority 1 as possible, then of 2, ..., then the earliest days. One solve per level
-with the earlier counts fixed. Source of the solver: scipy.optimize.milp (HiGHS).
+Lexicographic: as many blocks of priority 1 as possible, then of 2, ..., then the earliest days. One
+solve per level with the earlier counts fixed. Source of the solver: scipy.optimize.milp (HiGHS).
 """
 
 from collections.abc import Callable, Collection, Sequence
@@ -33,8 +33,8 @@ class Day:
 
 @dataclass(frozen=True, slots=True)
 class Wish:
-    """Blocks wanted: per_week of `minutes` each; places empty: anywhere; priority 1 is the highest; first: no block
-    before this day.
+    """Blocks wanted: per_week of `minutes` each; places empty: anywhere; priority 1 is the highest;
+    first: no block before this day.
     """
 
     id: str
@@ -90,13 +90,17 @@ def plan_week(
 ) -> tuple[list[Placed], list[Unmet]]:
     """Blocks by day and order, and what could not be placed. Days in any order, each date once.
 
-    fixed: (date, wish id) of blocks that somebody put there by hand. They stay, whatever they break; everything else
-    is planned around them.
+    fixed: (date, wish id) of blocks that somebody put there by hand. They stay, whatever they
+    break; everything else is planned around them.
     """
     days = sorted(days, key=lambda day: day.on)
     at, which = [day.on for day in days], [wish.id for wish in wishes]
     held = {(at.index(on), which.index(id)) for on, id in fixed}
-    chosen = _solve(days, wishes, held) if days and wishes else np.zeros((len(days), len(wishes)), dtype=bool)
+    chosen = (
+        _solve(days, wishes, held)
+        if days and wishes
+        else np.zeros((len(days), len(wishes)), dtype=bool)
+    )
     blocks = [placed for d, day in enumerate(days) for placed in _ordered(day, wishes, chosen[d])]
     given = chosen.sum(axis=0)
     unmet = [
@@ -120,7 +124,9 @@ def _solve(days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, in
 class _Rules:
     """The constraints over one 0/1 variable for each day and wish (day by day)."""
 
-    def __init__(self, days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]]) -> None:
+    def __init__(
+        self, days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]]
+    ) -> None:
         self.size, self.fixed = len(days) * len(wishes), fixed
         self.rows: list[np.ndarray] = []
         self.low: list[float] = []
@@ -180,7 +186,9 @@ class _Rules:
 def _ordered(day: Day, wishes: Sequence[Wish], chosen: np.ndarray) -> list[Placed]:
     inside = [w for w in range(len(wishes)) if chosen[w]]
     inside.sort(key=lambda w: (ORDER.index(wishes[w].intent), wishes[w].priority, w))
-    return [Placed(day.on, wishes[w].id, order, wishes[w].minutes) for order, w in enumerate(inside, 1)]
+    return [
+        Placed(day.on, wishes[w].id, order, wishes[w].minutes) for order, w in enumerate(inside, 1)
+    ]
 
 
 def _why(w: int, days: Sequence[Day], wishes: Sequence[Wish], given: np.ndarray) -> str:
@@ -188,7 +196,9 @@ def _why(w: int, days: Sequence[Day], wishes: Sequence[Wish], given: np.ndarray)
     wish = wishes[w]
     open_days = [day for day in days if allowed(day, wish)]
     if len(open_days) < wish.per_week:
-        barred = {name: sum(1 for day in days if not holds(day, wish)) for name, holds in FILTERS.items()}
+        barred = {
+            name: sum(1 for day in days if not holds(day, wish)) for name, holds in FILTERS.items()
+        }
         most = max(barred, key=lambda name: barred[name])
         return most if barred[most] else "days"
     if wish.rest_day_between and _spaced(open_days) < wish.per_week:

@@ -1,4 +1,6 @@
-"""What a week made by hand breaks, and what would help a wish that found no place (design, section 14)."""
+"""What a week made by hand breaks, and what would help a wish that found no place (design, section
+14).
+"""
 
 from collections import Counter
 from collections.abc import Sequence
@@ -13,8 +15,8 @@ from drill_ladder.core.thresholds import at_most
 
 @dataclass(frozen=True, slots=True)
 class Break:
-    """A block that breaks something. code: place, equipment, helpers, adult, begins, minutes (then `over`: minutes too
-    many that day), twice, speed, spacing, often.
+    """A block that breaks something. code: place, equipment, helpers, adult, begins, minutes (then
+    `over`: minutes too many that day), twice, speed, spacing, often.
     """
 
     on: date
@@ -29,9 +31,14 @@ def breaks(days: Sequence[Day], wishes: Sequence[Wish], placed: Sequence[Placed]
     found = []
     for block in sorted(placed, key=lambda b: (b.on, b.order)):
         day, wish = by_date[block.on], by_id[block.id]
-        barred = [code for code, holds in FILTERS.items() if code != "minutes" and not holds(day, wish)]
+        barred = [
+            code for code, holds in FILTERS.items() if code != "minutes" and not holds(day, wish)
+        ]
         found += [Break(block.on, block.id, code) for code in barred]
-    return sorted(found + _of_days(by_date, placed) + _of_wishes(by_id, placed), key=lambda b: (b.on, b.id, b.code))
+    return sorted(
+        found + _of_days(by_date, placed) + _of_wishes(by_id, placed),
+        key=lambda b: (b.on, b.id, b.code),
+    )
 
 
 def _of_days(days: dict[date, Day], placed: Sequence[Placed]) -> list[Break]:
@@ -53,7 +60,9 @@ def _of_wishes(wishes: dict[str, Wish], placed: Sequence[Placed]) -> list[Break]
         found += [Break(on, wish.id, "twice") for on, n in Counter(dates).items() if n > 1]
         different = sorted(set(dates))
         if wish.rest_day_between:
-            found += [Break(b, wish.id, "spacing") for a, b in pairwise(different) if (b - a).days < 2]
+            found += [
+                Break(b, wish.id, "spacing") for a, b in pairwise(different) if (b - a).days < 2
+            ]
         if len(dates) > wish.per_week:
             found.append(Break(dates[-1], wish.id, "often"))
         if wish.intent is Intent.SPEED:
@@ -63,15 +72,21 @@ def _of_wishes(wishes: dict[str, Wish], placed: Sequence[Placed]) -> list[Break]
 
 @dataclass(frozen=True, slots=True)
 class Help:
-    """What would let one more block of a wish in: code as in Unmet.why, on which day, minutes more of it."""
+    """What would let one more block of a wish in: code as in Unmet.why, on which day, minutes more
+    of it.
+    """
 
     code: str
     on: date | None = None
     minutes: float = 0
 
 
-def what_would_help(days: Sequence[Day], wishes: Sequence[Wish], placed: Sequence[Placed], unmet: Unmet) -> Help:
-    """The least that would let one more block in: minutes more on a day, or the first day that lacks one thing."""
+def what_would_help(
+    days: Sequence[Day], wishes: Sequence[Wish], placed: Sequence[Placed], unmet: Unmet
+) -> Help:
+    """The least that would let one more block in: minutes more on a day, or the first day that
+    lacks one thing.
+    """
     wish = next(w for w in wishes if w.id == unmet.id)
     used = Counter[date]()
     for block in placed:
@@ -97,13 +112,17 @@ def _minutes(wish: Wish, free: Sequence[Day], used: Counter[date]) -> Help:
 
 @dataclass(frozen=True, slots=True)
 class Unplaced:
-    """A wish that found no place in a week as it stands, and what would let one more block of it in."""
+    """A wish that found no place in a week as it stands, and what would let one more block of it
+    in.
+    """
 
     unmet: Unmet
     help: Help
 
 
-def unplaced(days: Sequence[Day], wishes: Sequence[Wish], placed: Sequence[Placed]) -> tuple[Unplaced, ...]:
+def unplaced(
+    days: Sequence[Day], wishes: Sequence[Wish], placed: Sequence[Placed]
+) -> tuple[Unplaced, ...]:
     """What finds no place beside the blocks that are there, each with the least that would help."""
     planned, unmet = plan_week(days, wishes, {(block.on, block.id) for block in placed})
     return tuple(Unplaced(one, what_would_help(days, wishes, planned, one)) for one in unmet)

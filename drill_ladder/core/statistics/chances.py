@@ -1,4 +1,6 @@
-"""Small probability tools. scipy is loaded only where a beta tail is asked for, so that `decide` starts fast."""
+"""Small probability tools. scipy is loaded only where a beta tail is asked for, so that `decide`
+starts fast.
+"""
 
 from collections.abc import Callable
 from functools import lru_cache
@@ -20,7 +22,9 @@ def beta_binomial_pmf(n: int, x: int, a: float, b: float) -> float:
 
 
 def beta_binomial_tail(n: int, k: int, a: float, b: float) -> float:
-    """P(X >= k): the chance of k or more makes in the next n at the present posterior Beta(a, b)."""
+    """P(X >= k): the chance of k or more makes in the next n at the present posterior
+    Beta(a, b).
+    """
     if k <= 0:
         return 1.0
     if k > n:
@@ -31,7 +35,9 @@ def beta_binomial_tail(n: int, k: int, a: float, b: float) -> float:
 
 
 def beta_above() -> Callable[[float, float, float], float]:
-    """A function (a, b, target) -> P(rate >= target) for rate ~ Beta(a, b); loads scipy on first use."""
+    """A function (a, b, target) -> P(rate >= target) for rate ~ Beta(a, b); loads scipy on first
+    use.
+    """
     from scipy.special import betaincc
 
     return lambda a, b, target: float(betaincc(a, b, min(1.0, max(0.0, target))))

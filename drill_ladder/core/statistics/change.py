@@ -1,7 +1,8 @@
 """Real change between two tests, against the noise of the test itself (design, section 9).
 
-Source of typical error and minimal detectable change: the usual reliability statistics of sport science (Hopkins,
-Weir; from memory). The smallest change worth having is 0.2 of the between-player SD: common practice.
+Source of typical error and minimal detectable change: the usual reliability statistics of sport
+science (Hopkins, Weir; from memory). The smallest change worth having is 0.2 of the between-player
+SD: common practice.
 """
 
 from collections.abc import Sequence
@@ -20,7 +21,9 @@ LIKELY = 0.75
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """z has the change's sign; p_real 0..1; verdict: real, likely, within noise; direction: better, worse, same."""
+    """z has the change's sign; p_real 0..1; verdict: real, likely, within noise; direction: better,
+    worse, same.
+    """
 
     typical_error: float
     mdc95: float
@@ -32,7 +35,9 @@ class Change:
 
 
 def typical_error(pairs: Sequence[tuple[float, float]]) -> float:
-    """SD of the test-retest differences / sqrt 2, from at least six pairs. Raises CoreError for fewer."""
+    """SD of the test-retest differences / sqrt 2, from at least six pairs. Raises CoreError for
+    fewer.
+    """
     if len(pairs) < FEWEST_PAIRS:
         raise CoreError(f"at least {FEWEST_PAIRS} pairs are needed, {len(pairs)} are given")
     found = stdev(b - a for a, b in pairs) / sqrt(2)
@@ -44,13 +49,15 @@ def real_change(
 ) -> Change:
     """Is after - before more than noise? te: typical error >= 0 in the measure's unit.
 
-    p_real = 2 Phi(|z|) - 1 with z = change / (te sqrt 2); real at |z| >= 1.96, likely at p_real >= 0.75.
+    p_real = 2 Phi(|z|) - 1 with z = change / (te sqrt 2); real at |z| >= 1.96, likely at p_real >=
+    0.75.
     """
     change = after - before
     same = abs(change) <= TOLERANCE
     mdc95 = SURE_Z * sqrt(2) * te
     smallest = None if between_sd is None else 0.2 * between_sd
-    direction = "same" if same else "better" if (change > 0) == higher_is_better else "worse"
+    moved = "better" if (change > 0) == higher_is_better else "worse"
+    direction = "same" if same else moved
     if te == 0:
         z, p = (0.0, 0.0) if same else (None, 1.0)
     else:

@@ -11,17 +11,22 @@ QUANTILES = (0.1, 0.5, 0.9)
 
 @dataclass(frozen=True, slots=True)
 class Forecast:
-    """10, 50 and 90 % quantiles of sessions and of weeks until the ladder is finished; None where unknown."""
+    """10, 50 and 90 % quantiles of sessions and of weeks until the ladder is finished; None where
+    unknown.
+    """
 
     sessions: list[float] | None
     weeks: list[float] | None
 
 
-def forecast(stays: Sequence[int], rungs_left: int, sessions_per_week: float, seed: int = 0) -> Forecast:
+def forecast_of(
+    stays: Sequence[int], rungs_left: int, sessions_per_week: float, seed: int = 0
+) -> Forecast:
     """Bootstrap over the player's own stays (sessions per finished rung, each >= 1).
 
-    Each run first resamples the stays, then draws the rungs left from that sample and sums; the current rung counts
-    whole. Fewer than three stays: unknown. Source: Efron's bootstrap, two levels so that few stays give a wide range.
+    Each run first resamples the stays, then draws the rungs left from that sample and sums; the
+    current rung counts whole. Fewer than three stays: unknown. Source: Efron's bootstrap, two
+    levels so that few stays give a wide range.
     """
     if len(stays) < FEWEST_STAYS:
         return Forecast(None, None)
@@ -35,12 +40,16 @@ def forecast(stays: Sequence[int], rungs_left: int, sessions_per_week: float, se
     picks = chance.integers(0, len(own), size=(RUNS, rungs_left))
     totals = np.take_along_axis(samples, picks, axis=1).sum(axis=1)
     sessions = [float(x) for x in np.quantile(totals, QUANTILES)]
-    return Forecast(sessions, [s / sessions_per_week for s in sessions] if sessions_per_week > 0 else None)
+    return Forecast(
+        sessions, [s / sessions_per_week for s in sessions] if sessions_per_week > 0 else None
+    )
 
 
 @dataclass(frozen=True, slots=True)
 class Completion:
-    """A week's work: sessions done of planned, share of the dose done (None if nothing was planned)."""
+    """A week's work: sessions done of planned, share of the dose done (None if nothing was
+    planned).
+    """
 
     start: date
     done: int
@@ -54,7 +63,9 @@ class Completion:
 
 
 def weeks_in_a_row(weeks: Sequence[Completion]) -> int:
-    """Weeks with the goal met, up to the latest, without a gap; weeks with nothing planned neither break nor count."""
+    """Weeks with the goal met, up to the latest, without a gap; weeks with nothing planned neither
+    break nor count.
+    """
     run, expected = 0, None
     for week in sorted(weeks, key=lambda w: w.start, reverse=True):
         if expected is not None and week.start != expected:

@@ -1,5 +1,7 @@
-"""Intervals for rates. Source: Wilson (1927) and Newcombe (1998), hybrid score without continuity correction;
-checked against statsmodels' proportion_confint('wilson') and confint_proportions_2indep('newcomb')."""
+"""Intervals for rates. Source: Wilson (1927) and Newcombe (1998), hybrid score without continuity
+correction; checked against statsmodels' proportion_confint('wilson') and
+confint_proportions_2indep('newcomb').
+"""
 
 from math import sqrt
 

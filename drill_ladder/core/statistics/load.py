@@ -1,7 +1,8 @@
-"""Session load, monotony and strain week by week, and counts of strain-tagged reps (design, section 12).
+"""Session load, monotony and strain week by week, and counts of strain-tagged reps (design, section
+12).
 
-Source: Foster's session-RPE, monotony and strain (1998, from memory). The program ships no limits: a club enters them
-from its own governing body.
+Source: Foster's session-RPE, monotony and strain (1998, from memory). The program ships no limits:
+a club enters them from its own governing body.
 """
 
 from collections.abc import Mapping, Sequence
@@ -28,7 +29,9 @@ class Effort:
 
 @dataclass(frozen=True, slots=True)
 class Week:
-    """Monday to Sunday. monotony: mean daily load / sample SD, None when all days are alike; change on last week."""
+    """Monday to Sunday. monotony: mean daily load / sample SD, None when all days are alike; change
+    on last week.
+    """
 
     start: date
     load: float
@@ -38,7 +41,9 @@ class Week:
 
 
 def weeks(days: Sequence[Effort]) -> list[Week]:
-    """Every week from the first to the last day given, empty ones between included; [] without days."""
+    """Every week from the first to the last day given, empty ones between included; [] without
+    days.
+    """
     if not days:
         return []
     loads: dict[date, float] = {}
@@ -48,7 +53,10 @@ def weeks(days: Sequence[Effort]) -> list[Week]:
     found: list[Week] = []
     for number in range((max(loads) - monday).days // 7 + 1):
         start = monday + timedelta(weeks=number)
-        daily = [loads.get(start + timedelta(days=d), 0.0) if d <= (date.max - start).days else 0.0 for d in range(7)]
+        daily = [
+            loads.get(start + timedelta(days=d), 0.0) if d <= (date.max - start).days else 0.0
+            for d in range(7)
+        ]
         found.append(_week(start, daily, found[-1].load if found else None))
     return found
 
@@ -64,5 +72,7 @@ def _week(start: date, daily: list[float], before: float | None) -> Week:
 
 
 def strain_left(done: Mapping[str, int], limits: Mapping[str, int]) -> dict[str, int]:
-    """Tag -> reps still allowed under the club's own limits (never under 0); tags without a limit are left out."""
+    """Tag -> reps still allowed under the club's own limits (never under 0); tags without a limit
+    are left out.
+    """
     return {tag: max(0, limit - done.get(tag, 0)) for tag, limit in limits.items()}

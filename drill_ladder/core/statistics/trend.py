@@ -17,16 +17,21 @@ FEWEST, MOST = 5, 3000
 def theil_sen_slope(points: Sequence[Point]) -> float:
     """Median of the slopes between all pairs of points, per week.
 
-    points: (day, score), days all different, at least two. Source: Theil (1950), Sen (1968); checked against
-    scipy.stats.theilslopes. Plain Python on purpose: `decide` uses it and must start fast.
+    points: (day, score), days all different, at least two. Source: Theil (1950), Sen (1968);
+    checked against scipy.stats.theilslopes. Plain Python on purpose: `decide` uses it and must
+    start fast.
     """
     days = [(on.toordinal(), score) for on, score in points]
-    return 7 * median([(later - earlier) / (b - a) for (a, earlier), (b, later) in combinations(days, 2)])
+    return 7 * median(
+        [(later - earlier) / (b - a) for (a, earlier), (b, later) in combinations(days, 2)]
+    )
 
 
 @dataclass(frozen=True, slots=True)
 class Trend:
-    """verdict: improving, flat, worsening or too_few; slope with its 90 % interval in score units per week."""
+    """verdict: improving, flat, worsening or too_few; slope with its 90 % interval in score units
+    per week.
+    """
 
     verdict: str
     slope_per_week: float | None
@@ -44,10 +49,11 @@ def daily(points: Sequence[Point]) -> list[Point]:
     return [(on, fmean(days[on])) for on in sorted(days)]
 
 
-def trend(points: Sequence[Point], higher_is_better: bool) -> Trend:
+def trend_of(points: Sequence[Point], higher_is_better: bool) -> Trend:
     """The trend over at least five days; the slope keeps its sign whatever is better.
 
-    Source: scipy.stats.theilslopes (90 %) and scipy.stats.kendalltau. Raises CoreError for over 3000 days.
+    Source: scipy.stats.theilslopes (90 %) and scipy.stats.kendalltau. Raises CoreError for over
+    3000 days.
     """
     days = daily(points)
     if len(days) < FEWEST:
@@ -79,7 +85,9 @@ def best_so_far(scores: Sequence[float], higher_is_better: bool) -> float | None
 
 
 def last_against_before(scores: Sequence[float], span: int = 4) -> tuple[float, float] | None:
-    """(mean of the last `span` scores, mean of the `span` before); None with fewer than two spans."""
+    """(mean of the last `span` scores, mean of the `span` before); None with fewer than two
+    spans.
+    """
     if len(scores) < 2 * span:
         return None
     return fmean(scores[-span:]), fmean(scores[-2 * span : -span])

@@ -1,4 +1,6 @@
-"""The verbs of `./ladder core`: one module each with INPUT (shape), check (beyond the shape) and run."""
+"""The verbs of `./ladder core`: one module each with INPUT (shape), check (beyond the shape) and
+run.
+"""
 
 from importlib import import_module
 from typing import Any, Protocol

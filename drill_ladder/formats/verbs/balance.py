@@ -25,5 +25,7 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     if len(lanes) == 2:
         return asdict(two_lanes(*lanes))
     found = many_lanes(lanes)
-    ranked = [{**asdict(lane), "rate": lane.rate, "shrunk": shrunk} for lane, shrunk in found.ranked]
+    ranked = [
+        {**asdict(lane), "rate": lane.rate, "shrunk": shrunk} for lane, shrunk in found.ranked
+    ]
     return {"chi2": found.chi2, "p": found.p, "lanes": ranked}

@@ -31,4 +31,8 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     noise = doc["typical_error"]
     if noise is None:
         noise = typical_error([(a, b) for a, b in doc["pairs"]])
-    return asdict(real_change(noise, doc["before"], doc["after"], doc["better"] == "higher", doc["between_sd"]))
+    return asdict(
+        real_change(
+            noise, doc["before"], doc["after"], doc["better"] == "higher", doc["between_sd"]
+        )
+    )

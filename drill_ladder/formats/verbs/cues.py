@@ -22,4 +22,6 @@ def check(doc: Node) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """The sequence."""
-    return {"sequence": sequence(doc["cues"], doc["n"], Mode(doc["mode"]), doc["max_run"], doc["seed"])}
+    return {
+        "sequence": sequence(doc["cues"], doc["n"], Mode(doc["mode"]), doc["max_run"], doc["seed"])
+    }

@@ -53,4 +53,6 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Decide and write the answer out."""
     ladder = to_ladder(doc["ladder"])
     sessions = [to_session(s) for s in doc["sessions"]]
-    return decision_document(decide(ladder, doc["at"], sessions, doc["today"], doc["last_on"], doc["stop"]))
+    return decision_document(
+        decide(ladder, doc["at"], sessions, doc["today"], doc["last_on"], doc["stop"])
+    )

@@ -41,5 +41,7 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     return {
         "seconds": block.seconds,
         "reps": block.total_reps,
-        "warnings": [{"code": code, "text": warning_text(code, doc["sets"], doc["rest_s"])} for code in codes],
+        "warnings": [
+            {"code": code, "text": warning_text(code, doc["sets"], doc["rest_s"])} for code in codes
+        ],
     }

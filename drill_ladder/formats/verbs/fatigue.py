@@ -3,7 +3,7 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.statistics import fatigue
+from drill_ladder.core.statistics import fatigue_of
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, record, whole
 
@@ -16,4 +16,4 @@ def check(doc: Node) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """First third against last third."""
-    return asdict(fatigue(doc["sessions"]))
+    return asdict(fatigue_of(doc["sessions"]))

@@ -33,7 +33,9 @@ def check(doc: Node) -> None:
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """One answer for each rule."""
     keys = ("p_not_ready", "p_ready", "alpha", "beta", "horizon", "max_attempts")
-    found = find_rules(Question(**{key: doc[key] for key in keys}), [to_rule(read) for _, read in doc["schools"]])
+    found = find_rules(
+        Question(**{key: doc[key] for key in keys}), [to_rule(read) for _, read in doc["schools"]]
+    )
     results = [
         {
             "rule": given,

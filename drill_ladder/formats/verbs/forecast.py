@@ -3,7 +3,7 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.statistics import forecast
+from drill_ladder.core.statistics import forecast_of
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, number, optional, record, whole
 
@@ -21,4 +21,6 @@ def check(doc: Node) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Quantiles of sessions and weeks."""
-    return asdict(forecast(doc["stays"], doc["rungs_left"], doc["sessions_per_week"], doc["seed"]))
+    return asdict(
+        forecast_of(doc["stays"], doc["rungs_left"], doc["sessions_per_week"], doc["seed"])
+    )

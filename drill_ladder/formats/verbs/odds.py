@@ -3,11 +3,29 @@
 from typing import Any
 
 from drill_ladder.core.judging import Evidence
-from drill_ladder.core.odds import MakesSession, Odds, SessionChances, StreakSession, ToNSession, odds, simulate
+from drill_ladder.core.odds import (
+    MakesSession,
+    Odds,
+    SessionChances,
+    StreakSession,
+    ToNSession,
+    odds,
+    simulate,
+)
 from drill_ladder.formats.ladder_checks import check_rule
 from drill_ladder.formats.ladder_shapes import MEASURE, RULE, to_rule
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.shapes import either, listed, maybe, number, optional, rate, record, whole, yes_no
+from drill_ladder.formats.shapes import (
+    either,
+    listed,
+    maybe,
+    number,
+    optional,
+    rate,
+    record,
+    whole,
+    yes_no,
+)
 
 MOST_ATTEMPTS, MOST_LANES, MOST_HORIZON, MOST_RUNS = 100_000, 100, 10_000, 1_000_000
 MOST_MIXED = 20_000  # attempts of a session whose lanes have different rates
@@ -44,7 +62,9 @@ def _check_measure(doc: Node, kind: str) -> None:
     doc["measure"].require_that(kind in ("makes", "streak", "to_n"), "is for makes, streak or to_n")
     if kind in ("streak", "to_n"):
         doc["lanes"].require_that(doc["lanes"].value in (None, 1), f"is 1 for {kind}")
-    doc["n"].require_that(kind != "to_n" or doc["n"].value is None, "is not for to_n: measure.n says how many")
+    doc["n"].require_that(
+        kind != "to_n" or doc["n"].value is None, "is not for to_n: measure.n says how many"
+    )
     doc["n"].require_that(kind == "to_n" or doc["n"].value is not None, "is required")
     if kind == "makes" and (doc["floor"].number or 0) > 1:
         doc["floor"].refuse("is over 1, the most that makes can reach")
@@ -68,7 +88,9 @@ def _check_rates(doc: Node) -> None:
         if isinstance(scenario.value, list) and len(scenario.value) != lanes:
             scenario.refuse(f"has {len(scenario.value)} rates for {lanes:g} lanes")
         mixed = (
-            isinstance(scenario.value, list) and not doc["each_lane"].value and len(set(map(str, scenario.value))) > 1
+            isinstance(scenario.value, list)
+            and not doc["each_lane"].value
+            and len(set(map(str, scenario.value))) > 1
         )
         if mixed and (doc["n"].number or 0) * lanes > MOST_MIXED:
             scenario.refuse(f"asks for different rates over more than {MOST_MIXED} attempts")
@@ -77,7 +99,9 @@ def _check_rates(doc: Node) -> None:
 def check_memory(rule: Node, eases: bool) -> None:
     """Refuse rules whose memory is too long for an exact chain."""
     for key, most in (("passes", MOST_MEMORY), ("of", MOST_WINDOW), ("min_sessions", MOST_HORIZON)):
-        if (rule[key].number or 0) > most and not (key == "passes" and rule["school"].text == "window"):
+        if (rule[key].number or 0) > most and not (
+            key == "passes" and rule["school"].text == "window"
+        ):
             rule[key].refuse(f"is over {most}, the most that odds can follow")
     if eases and (rule["low_in_a_row"].number or 0) > MOST_MEMORY:
         rule["low_in_a_row"].refuse(f"is over {MOST_MEMORY}, the most that odds can follow")

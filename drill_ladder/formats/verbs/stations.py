@@ -8,7 +8,10 @@ from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, name, number, optional, record, whole
 
 STATION = record(
-    name=name(), capacity=whole(1), roles=optional(listed(name(), 1), ["worker"]), s_per_rep=number(above=0)
+    name=name(),
+    capacity=whole(1),
+    roles=optional(listed(name(), 1), ["worker"]),
+    s_per_rep=number(above=0),
 )
 INPUT = record(
     players=whole(1, 500),
@@ -37,5 +40,8 @@ def check(doc: Node) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """The rotation and what it gains."""
-    stations = [Station(s["name"], s["capacity"], tuple(s["roles"]), s["s_per_rep"]) for s in doc["stations"]]
+    stations = [
+        Station(s["name"], s["capacity"], tuple(s["roles"]), s["s_per_rep"])
+        for s in doc["stations"]
+    ]
     return asdict(rotate(doc["players"], stations, doc["slot_minutes"] * 60, doc["change_s"]))

@@ -5,7 +5,17 @@ from typing import Any
 from drill_ladder.core.judging import Intent
 from drill_ladder.core.planning import Day, Wish, plan_week
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.shapes import day, listed, name, number, one_of, optional, record, whole, yes_no
+from drill_ladder.formats.shapes import (
+    day,
+    listed,
+    name,
+    number,
+    one_of,
+    optional,
+    record,
+    whole,
+    yes_no,
+)
 
 DAY = record(
     on=day(),
@@ -41,7 +51,10 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     days = [Day(**{**one, "equipment": frozenset(one["equipment"])}) for one in doc["days"]]
     blocks, unmet = plan_week(days, [_wish(one) for one in doc["wishes"]])
     return {
-        "blocks": [{"on": b.on.isoformat(), "id": b.id, "order": b.order, "minutes": b.minutes} for b in blocks],
+        "blocks": [
+            {"on": b.on.isoformat(), "id": b.id, "order": b.order, "minutes": b.minutes}
+            for b in blocks
+        ],
         "unmet": [{"id": u.id, "wanted": u.wanted, "given": u.given, "why": u.why} for u in unmet],
     }
 

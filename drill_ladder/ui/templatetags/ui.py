@@ -1,4 +1,6 @@
-"""The parts of every screen: panels, fields, signs and drawings. The only mark_safe is for our own drawings."""
+"""The parts of every screen: panels, fields, signs and drawings. The only mark_safe is for our own
+drawings.
+"""
 
 from base64 import b64encode
 from collections.abc import Sequence
@@ -38,7 +40,9 @@ SIGNS = {
 def icon(name: str) -> SafeString:
     """A drawn sign from the sprite; the word beside it says what it means."""
     return format_html(
-        '<svg class="icon" aria-hidden="true"><use href="{}#{}"></use></svg>', static("icons/sprite.svg"), name
+        '<svg class="icon" aria-hidden="true"><use href="{}#{}"></use></svg>',
+        static("icons/sprite.svg"),
+        name,
     )
 
 
@@ -56,7 +60,9 @@ def sign(kind: str, big: bool = False) -> dict[str, Any]:
 
 
 @register.simple_block_tag
-def panel(content: str, title: str = "", note: str = "", kind: str = "", id: str = "") -> SafeString:
+def panel(
+    content: str, title: str = "", note: str = "", kind: str = "", id: str = ""
+) -> SafeString:
     """A sheet of paper with a heading."""
     head = format_html("<header><h2>{}</h2>{}</header>", title, _note(note)) if title else ""
     given = format_html(' id="{}"', id) if id else ""
@@ -119,7 +125,9 @@ def ago(on: date | None, today: date) -> str:
 
 @register.simple_tag
 def ticks(count: int, scale: float) -> SafeString:
-    """Boxes to tick on paper. As a picture: a page has hundreds that are alike, and each is then laid out once."""
+    """Boxes to tick on paper. As a picture: a page has hundreds that are alike, and each is then
+    laid out once.
+    """
     picture = b64encode(boxes(count, scale).encode()).decode()
     return format_html('<img alt="" class="boxes" src="data:image/svg+xml;base64,{}">', picture)
 

@@ -85,17 +85,21 @@ def database(url: str) -> dict[str, object]:
         "PORT": str(parts.port or ""),
         "ATOMIC_REQUESTS": False,
         "CONN_MAX_AGE": 60,
-        "CONN_HEALTH_CHECKS": True,  # a connection from before the database was away is noticed and made anew
+        # a connection from before the database was away is noticed and made anew
+        "CONN_HEALTH_CHECKS": True,
     }
 
 
-# how phones and paper reach the program, such as https://drills.example.org; empty: as it was asked for
+# how phones and paper reach the program, such as https://drills.example.org; empty: as it was asked
+# for
 PUBLIC_ADDRESS = os.environ.get("PUBLIC_ADDRESS", "")
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 # the builder of a ladder of sixty rungs sends thirty fields a rung
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 2500
 
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "cache"}}
+CACHES = {
+    "default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "cache"}
+}
 
 AUTH_USER_MODEL = "people.User"
 AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
@@ -111,7 +115,10 @@ ACCOUNT_ADAPTER = "drill_ladder.apps.people.adapter.MembersOnly"
 ACCOUNT_RATE_LIMITS = {"login": "30/m/ip", "login_failed": "10/m/ip,5/5m/key"}
 ACCOUNT_SESSION_REMEMBER = True
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {
+        "NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+        "OPTIONS": {"min_length": 10},
+    },
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
 

@@ -1,5 +1,6 @@
 """Writing drills."""
 
+from dataclasses import asdict
 from typing import Any
 
 from django.contrib import messages
@@ -7,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
 from drill_ladder.apps.history.once import once
-from drill_ladder.apps.library.differences import stored_drill, told_drill
+from drill_ladder.apps.library.drills.differences import stored_drill, told_drill
 from drill_ladder.apps.library.drills.form import DrillForm, drill_values
 from drill_ladder.apps.library.drills.parts_form import Parts
 from drill_ladder.apps.library.drills.run import RunForm, first_run, phases, rest_notes
@@ -48,9 +49,14 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
             )
         except Overtaken as error:
             typed = told_drill(values, form.cleaned_data["skill"])
-            told = {"said": str(error), "differences": differences(stored_drill(error.current), typed)}
+            told = {
+                "said": str(error),
+                "differences": differences(stored_drill(error.current), typed),
+            }
             form = DrillForm(
-                initial={**form.cleaned_data, "revision": error.current.revision}, club=member.club, drill=drill
+                initial={**form.cleaned_data, "revision": error.current.revision},
+                club=member.club,
+                drill=drill,
             )
         except Refused as error:
             form.add_error(None, str(error))
@@ -64,13 +70,16 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
 
 @member_required
 def run(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """The drill's timer and caller, tried out with a dose; with ?sets=... the parts of that dose."""
+    """The drill's timer and caller, tried out with a dose; with ?sets=... the parts of that
+    dose.
+    """
     drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
     rung = drill.rungs.from_the_bottom().first()
     form = RunForm(request.GET if "sets" in request.GET else first_run(drill, rung))
     context: dict[str, Any] = {"drill": drill, "form": form, "phases": [], "notes": []}
     if form.is_valid():
-        context["phases"] = phases(form.cleaned_data, drill.lanes, form.names())
+        parts = phases(form.cleaned_data, drill.lanes, form.names())
+        context["phases"] = [asdict(part) for part in parts]
         context["notes"] = rest_notes(rung, form.cleaned_data)
-        context["total"] = sum(part["seconds"] for part in context["phases"])
+        context["total"] = sum(part.seconds for part in parts)
     return render(request, "library/drill_run.html", context, status=422 if form.errors else 200)

@@ -22,7 +22,19 @@ KINDS = [
 ]
 SCORE_BY = [("best", "The best"), ("mean", "The mean"), ("median", "The median (seconds only)")]
 
-PLAIN = ("title", "purpose", "how", "cues", "caution", "caution_note", "tools", "surfaces", "wall", "axes", "sources")
+PLAIN = (
+    "title",
+    "purpose",
+    "how",
+    "cues",
+    "caution",
+    "caution_note",
+    "tools",
+    "surfaces",
+    "wall",
+    "axes",
+    "sources",
+)
 
 
 class DrillForm(forms.Form):
@@ -32,7 +44,9 @@ class DrillForm(forms.Form):
     skill = Line(label="Skill", max_length=80, required=False, help_text="For example: Passing")
     purpose = Line(label="What it is for", max_length=300, required=False)
     how = Prose(label="How it is done", required=False, widget=forms.Textarea(attrs={"rows": 4}))
-    cues = Lines(label="Cues", required=False, help_text="What can be seen when it is right, one a line")
+    cues = Lines(
+        label="Cues", required=False, help_text="What can be seen when it is right, one a line"
+    )
     kind = forms.ChoiceField(label="How it is scored", choices=KINDS)
     top = Number(label="Most points an attempt", min_value=0.1, required=False)
     window_s = Number(label="Window, s", min_value=1, required=False)
@@ -41,13 +55,21 @@ class DrillForm(forms.Form):
     n = Whole(label="Good ones to collect", min_value=1, required=False)
     items = Lines(label="Checkpoints", required=False, help_text="One a line")
     lanes = Line(
-        label="Lanes", max_length=200, required=False, help_text="With commas between, for example: left, right"
+        label="Lanes",
+        max_length=200,
+        required=False,
+        help_text="With commas between, for example: left, right",
     )
     caution = forms.ChoiceField(label="Where it may go", choices=Caution.choices)
     caution_note = Line(label="Safety first", max_length=300, required=False)
     people = forms.ChoiceField(label="Who it takes", choices=People.choices, required=False)
     group_of = Whole(label="Players in the group", min_value=2, max_value=60, required=False)
-    tools = Words(label="Tools", max_length=300, required=False, help_text="For example: stick, three balls, cones")
+    tools = Words(
+        label="Tools",
+        max_length=300,
+        required=False,
+        help_text="For example: stick, three balls, cones",
+    )
     surfaces = Words(label="Surfaces", max_length=200, required=False, help_text="Empty: any")
     wall = forms.BooleanField(label="Needs a wall", required=False)
     axes = forms.MultipleChoiceField(
@@ -57,7 +79,10 @@ class DrillForm(forms.Form):
         widget=forms.CheckboxSelectMultiple,
     )
     sources = Prose(
-        label="Where it comes from", required=False, widget=forms.Textarea(attrs={"rows": 2}), help_text="In your words"
+        label="Where it comes from",
+        required=False,
+        widget=forms.Textarea(attrs={"rows": 2}),
+        help_text="In your words",
     )
     revision = Whole(widget=forms.HiddenInput, initial=0)
 
@@ -118,7 +143,13 @@ class DrillForm(forms.Form):
 
 def _field_of(fault: str) -> str | None:
     """Which field a fault of the measure belongs to."""
-    named = {"max": "top", "window_s": "window_s", "score_by": "score_by", "n": "n", "items": "items"}
+    named = {
+        "max": "top",
+        "window_s": "window_s",
+        "score_by": "score_by",
+        "n": "n",
+        "items": "items",
+    }
     key = fault.partition(":")[0].removeprefix("$.").split("[")[0]
     return named.get(key, "kind")
 

@@ -55,8 +55,15 @@ class VersionForm(Row):
 
 def places(club: Club, drill: Drill | None) -> list[Any]:
     """Where a fault may be treated: another drill, or a rung of a ladder."""
-    drills = Drill.objects.in_use().of_club(club).exclude(pk__in=[drill.pk] if drill else []).order_by("title")
-    rungs = Rung.objects.filter(club=club, ladder__archived_on__isnull=True).select_related("ladder")
+    drills = (
+        Drill.objects.in_use()
+        .of_club(club)
+        .exclude(pk__in=[drill.pk] if drill else [])
+        .order_by("title")
+    )
+    rungs = Rung.objects.filter(club=club, ladder__archived_on__isnull=True).select_related(
+        "ladder"
+    )
     rungs = rungs.order_by("ladder__title", "position")
     return [
         ("", "nowhere else"),
@@ -71,11 +78,17 @@ class Parts:
     def __init__(self, posted: Any, club: Club, drill: Drill | None, model: Drill | None) -> None:
         self.club = club
         kwargs: dict[str, Any] = {"places": places(club, drill)}
-        fault_rows = forms.formset_factory(FaultForm, extra=2, max_num=MOST_FAULTS, absolute_max=MOST_FAULTS)
-        version_rows = forms.formset_factory(VersionForm, extra=1, max_num=MOST_VERSIONS, absolute_max=MOST_VERSIONS)
+        fault_rows = forms.formset_factory(
+            FaultForm, extra=2, max_num=MOST_FAULTS, absolute_max=MOST_FAULTS
+        )
+        version_rows = forms.formset_factory(
+            VersionForm, extra=1, max_num=MOST_VERSIONS, absolute_max=MOST_VERSIONS
+        )
         opened = None if posted else fault_values(model)
         self.faults: Any = fault_rows(posted, prefix="fault", form_kwargs=kwargs, initial=opened)
-        self.versions: Any = version_rows(posted, prefix="version", initial=None if posted else _versions(model))
+        self.versions: Any = version_rows(
+            posted, prefix="version", initial=None if posted else _versions(model)
+        )
 
     def is_valid(self) -> bool:
         """Both tables, so that all faults are told at once."""
@@ -94,7 +107,9 @@ class Parts:
 
     def rows(self) -> Iterator[dict[str, Any]]:
         """The faults that have a name, in order."""
-        yield from (form.cleaned_data for form in self.faults.forms if form.cleaned_data.get("name"))
+        yield from (
+            form.cleaned_data for form in self.faults.forms if form.cleaned_data.get("name")
+        )
 
     def fault_names(self) -> list[str]:
         """Faults as the drill keeps them."""
@@ -115,7 +130,11 @@ class Parts:
         named = [form.cleaned_data for form in self.versions.forms if form.cleaned_data.get("name")]
         return tuple(
             SoloVersion(
-                row["name"], row["people"] or People.SOLO, row["wall"], tuple(row["tools"]), loses=tuple(row["loses"])
+                row["name"],
+                row["people"] or People.SOLO,
+                row["wall"],
+                tuple(row["tools"]),
+                loses=tuple(row["loses"]),
             )
             for row in named
         )
@@ -132,13 +151,20 @@ def fault_values(drill: Drill | None) -> list[dict[str, Any]]:
 def _treatment(found: Any) -> dict[str, str]:
     if found is None:
         return {}
-    by = f"drill-{found.by_drill_id}" if found.by_drill_id else f"rung-{found.by_rung_id}" if found.by_rung_id else ""
+    by = f"rung-{found.by_rung_id}" if found.by_rung_id else ""
+    by = f"drill-{found.by_drill_id}" if found.by_drill_id else by
     return {"cue": found.cue, "by": by}
 
 
 def _versions(drill: Drill | None) -> list[dict[str, Any]]:
     rows = drill.versions if drill else ()
     return [
-        {"name": v.name, "people": v.people, "tools": list(v.tools), "wall": v.wall, "loses": list(v.loses)}
+        {
+            "name": v.name,
+            "people": v.people,
+            "tools": list(v.tools),
+            "wall": v.wall,
+            "loses": list(v.loses),
+        }
         for v in rows
     ]

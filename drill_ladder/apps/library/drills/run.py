@@ -1,6 +1,7 @@
 """A drill run as a preview: the timer of a dose, and the caller's cues with their moments."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from django import forms
@@ -12,7 +13,12 @@ from drill_ladder.core.planning import warnings
 from drill_ladder.formats.sentences import warning_text
 from drill_ladder.ui.fields import Line, Number, Whole, listed
 
-MODES = [("", "no caller"), ("known", "known: told before"), ("serial", "in turn"), ("random", "random")]
+MODES = [
+    ("", "no caller"),
+    ("known", "known: told before"),
+    ("serial", "in turn"),
+    ("random", "random"),
+]
 USUAL_WORK_S, USUAL_S_PER_REP = 30, 5
 MOST_CUES, MOST_SECONDS = 300, 4 * 3600
 
@@ -67,39 +73,61 @@ def first_run(drill: Drill, rung: Rung | None) -> dict[str, Any]:
     }
 
 
-def phases(given: dict[str, Any], lanes: Sequence[str], names: Sequence[str]) -> list[dict[str, Any]]:
-    """What happens one after the other: {kind work or rest, title, seconds, calls: [{at, cue, leave}]}.
+@dataclass(frozen=True, slots=True)
+class TimedCall:
+    """A call at its second of a part; leave: not to be gone for."""
+
+    at: float
+    cue: str
+    leave: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Phase:
+    """A part of a run. kind: work or rest."""
+
+    kind: str
+    title: str
+    seconds: float
+    calls: tuple[TimedCall, ...] = ()
+
+
+def phases(given: dict[str, Any], lanes: Sequence[str], names: Sequence[str]) -> list[Phase]:
+    """What happens one after the other.
 
     Lanes follow each other inside a set; no rest after the last set.
     """
     places = list(lanes) if given["lanes"] and lanes else [""]
-    found: list[dict[str, Any]] = []
+    found: list[Phase] = []
     for number in range(1, given["sets"] + 1):
         for lane in places:
             title = f"Set {number} of {given['sets']}" + (f", {lane}" if lane else "")
-            told = _calls(given, names, len(found)) if given["mode"] else []
-            found.append({"kind": "work", "title": title, "seconds": given["work_s"], "calls": told})
+            called = _calls(given, names, len(found)) if given["mode"] else ()
+            found.append(Phase("work", title, given["work_s"], called))
         if number < given["sets"] and given["rest_s"]:
-            found.append({"kind": "rest", "title": "Rest", "seconds": given["rest_s"], "calls": []})
+            found.append(Phase("rest", "Rest", given["rest_s"]))
     return found
 
 
-def _calls(given: dict[str, Any], names: Sequence[str], part: int) -> list[dict[str, Any]]:
+def _calls(given: dict[str, Any], names: Sequence[str], part: int) -> tuple[TimedCall, ...]:
     """The calls of one working part, each at its second; delays vary by a quarter either way."""
     every, seed = given["every_s"], given["seed"] * 1000 + part
-    order = sequence(names, min(MOST_CUES, int(given["work_s"] / every)), Mode(given["mode"]), seed=seed)
+    order = sequence(
+        names, min(MOST_CUES, int(given["work_s"] / every)), Mode(given["mode"]), seed=seed
+    )
     drawn = calls(order, (0.75 * every, 1.25 * every), leave_share=given["leave"] / 100, seed=seed)
-    found, at = [], 0.0
+    called, at = [], 0.0
     for call in drawn:
         at += call.delay_s
         if at < given["work_s"]:
-            found.append({"at": round(at, 2), "cue": call.cue, "leave": call.leave})
-    return found
+            called.append(TimedCall(round(at, 2), call.cue, call.leave))
+    return tuple(called)
 
 
 def rest_notes(rung: Rung | None, given: dict[str, Any]) -> list[str]:
     """Whether the rest fits what the rung is for."""
     intent = Intent(rung.intent if rung else "skill")
     return [
-        warning_text(code, given["sets"], given["rest_s"]) for code in warnings(intent, given["sets"], given["rest_s"])
+        warning_text(code, given["sets"], given["rest_s"])
+        for code in warnings(intent, given["sets"], given["rest_s"])
     ]

@@ -19,8 +19,12 @@ class SearchForm(forms.Form):
     lane = forms.ChoiceField(label="Lane", required=False)
     tool = forms.ChoiceField(label="Tool", required=False)
     surface = forms.ChoiceField(label="Surface", required=False)
-    people = forms.ChoiceField(label="Who", choices=[("", "anybody"), *People.choices], required=False)
-    caution = forms.ChoiceField(label="Where", choices=[("", "anywhere"), *Caution.choices], required=False)
+    people = forms.ChoiceField(
+        label="Who", choices=[("", "anybody"), *People.choices], required=False
+    )
+    caution = forms.ChoiceField(
+        label="Where", choices=[("", "anywhere"), *Caution.choices], required=False
+    )
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

@@ -33,7 +33,8 @@ def save_drill(
     revision: int = 0,
     treatments: Sequence[TreatmentInput] | None = None,
 ) -> Drill:
-    """A new drill (None) or a changed one. Raises Refused where a rung's target would not fit any more.
+    """A new drill (None) or a changed one. Raises Refused where a rung's target would not fit any
+    more.
 
     values: its columns by name; treatments: what treats its faults, None leaves them as they are.
     """
@@ -55,17 +56,22 @@ def save_drill(
 def set_treatments(drill: Drill, treatments: Sequence[TreatmentInput]) -> None:
     """What treats the faults of a drill, anew."""
     drill.treatments.all().delete()
-    Treatment.objects.bulk_create(Treatment(club_id=drill.club_id, drill=drill, **asdict(row)) for row in treatments)
+    Treatment.objects.bulk_create(
+        Treatment(club_id=drill.club_id, drill=drill, **asdict(row)) for row in treatments
+    )
 
 
 def refuse_misfits(drills: list[Drill]) -> None:
-    """Every rung that uses one of the drills still has to read with its measure and lanes. Raises Refused."""
+    """Every rung that uses one of the drills still has to read with its measure and lanes. Raises
+    Refused.
+    """
     by_pk = {drill.pk: drill for drill in drills}
     for rung in Rung.objects.filter(drill__in=by_pk).select_related("ladder"):
         rung.drill = by_pk[rung.drill_id]
         faults = RUNG.faults_of(rung.core)
         if faults:
             raise Refused(
-                f"Rung {rung.position} of “{rung.ladder}” would not fit any more ({faults[0]}). Nothing was saved: "
+                f"Rung {rung.position} of “{rung.ladder}” would not fit any more ({faults[0]}). "
+                "Nothing was saved: "
                 "make a copy of this drill instead, or change that rung first."
             )

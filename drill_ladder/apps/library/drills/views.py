@@ -1,5 +1,6 @@
 """Looking at drills."""
 
+from dataclasses import dataclass
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -22,7 +23,9 @@ def drills(request: HttpRequest, member: Membership) -> HttpResponse:
     form = SearchForm(request.GET, club=member.club)
     form.is_valid()  # what cannot be read is not searched for
     aside = Drill.objects.archived().of_club(member.club)
-    found = Drill.objects.in_use().of_club(member.club).matching(**form.cleaned_data).with_rung_counts()
+    found = (
+        Drill.objects.in_use().of_club(member.club).matching(**form.cleaned_data).with_rung_counts()
+    )
     searched = any(form.cleaned_data.values())
     context = {"drills": found, "form": form, "searched": searched, "aside": aside}
     return render(request, "library/drills.html", context)
@@ -44,22 +47,31 @@ def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     return render(request, "library/drill.html", context)
 
 
-def fault_lines(drill: Drill) -> list[dict[str, Any]]:
+@dataclass(frozen=True, slots=True)
+class FaultLine:
+    """A fault of a drill, with what treats it (None: nothing is noted), and the address and name of
+    where that is.
+    """
+
+    name: str
+    by: Treatment | None
+    place: str = ""
+    place_name: str = ""
+
+
+def fault_lines(drill: Drill) -> list[FaultLine]:
     """The drill's faults, each with what treats it and where that is."""
     treated = {treatment.fault: treatment for treatment in drill.treatments.all()}
-    return [{"name": name, **_place_of(treated.get(name))} for name in drill.faults]
+    return [_fault_line(name, treated.get(name)) for name in drill.faults]
 
 
-def _place_of(by: Treatment | None) -> dict[str, Any]:
-    if by is None:
-        return {"by": None}
-    if by.by_rung:
-        place, name = resolve_url("library:ladder", by.by_rung.ladder_id), f"{by.by_rung.ladder}, {by.by_rung}"
-    elif by.by_drill:
-        place, name = resolve_url("library:drill", by.by_drill_id), str(by.by_drill)
-    else:
-        place = name = ""
-    return {"by": by, "place": place, "place_name": name}
+def _fault_line(name: str, by: Treatment | None) -> FaultLine:
+    if by and by.by_rung:
+        place = resolve_url("library:ladder", by.by_rung.ladder_id)
+        return FaultLine(name, by, place, f"{by.by_rung.ladder}, {by.by_rung}")
+    if by and by.by_drill:
+        return FaultLine(name, by, resolve_url("library:drill", by.by_drill_id), str(by.by_drill))
+    return FaultLine(name, by)
 
 
 def _plan_context(request: HttpRequest, drill: Drill) -> dict[str, Any]:
@@ -68,7 +80,16 @@ def _plan_context(request: HttpRequest, drill: Drill) -> dict[str, Any]:
         return {"shown": None}
     own = StrideForm(request.GET, club=drill.club)
     lengths = own.lengths() if own.is_valid() else {}
-    shown = drawn(drill.plan, ruler(request.GET.get("units", ""), **lengths), title=f"Floor plan of {drill}")
+    shown = drawn(
+        drill.plan, ruler(request.GET.get("units", ""), **lengths), title=f"Floor plan of {drill}"
+    )
     form = SpaceForm(request.GET if "width" in request.GET else None)
     fit = fit_words(shown.plan, **form.cleaned_data) if form.is_bound and form.is_valid() else ""
-    return {"shown": shown, "fit": fit, "space": form, "units": UNITS, "own_units": OWN_UNITS, "own": own}
+    return {
+        "shown": shown,
+        "fit": fit,
+        "space": form,
+        "units": UNITS,
+        "own_units": OWN_UNITS,
+        "own": own,
+    }

@@ -12,7 +12,13 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
 from drill_ladder.core.judging import Makes
-from drill_ladder.formats.library_values import FileDrill, FileLadder, FileRung, FileTreatment, Library
+from drill_ladder.formats.library_values import (
+    FileDrill,
+    FileLadder,
+    FileRung,
+    FileTreatment,
+    Library,
+)
 from drill_ladder.formats.library_values import library_document as write_library
 
 # from the least caution to the most
@@ -23,7 +29,8 @@ CAREFUL = [Caution.HOME_ALONE, Caution.HOME_WITH_ADULT, Caution.COACHED_ONLY]
 class Change:
     """What a file would do with one drill or ladder: new, changed (in which fields) or same.
 
-    lowered: the caution before and after, where the file asks for less of it: that has to be agreed to.
+    lowered: the caution before and after, where the file asks for less of it: that has to be agreed
+    to.
     """
 
     kind: str
@@ -35,7 +42,11 @@ class Change:
 
 def file_drill(drill: Drill) -> FileDrill:
     """A stored drill as a file has it."""
-    same = {f.name: getattr(drill, f.name) for f in fields(FileDrill) if f.name not in ("skill", "treatments")}
+    same = {
+        f.name: getattr(drill, f.name)
+        for f in fields(FileDrill)
+        if f.name not in ("skill", "treatments")
+    }
     treatments = in_order((_file_treatment(row) for row in drill.treatments.all()), drill.faults)
     return FileDrill(**same, skill=drill.skill.name if drill.skill else "", treatments=treatments)
 
@@ -60,7 +71,12 @@ def file_ladder(ladder: Ladder) -> FileLadder:
 
 
 def _file_rung(rung: Rung) -> FileRung:
-    return FileRung(rung.drill.title, rung.changes, replace(rung.core, id="", measure=Makes(), lanes=()), rung.plan)
+    return FileRung(
+        rung.drill.title,
+        rung.changes,
+        replace(rung.core, id="", measure=Makes(), lanes=()),
+        rung.plan,
+    )
 
 
 def library_document(drills: Iterable[Drill], ladders: Iterable[Ladder]) -> dict[str, Any]:
@@ -77,14 +93,19 @@ def _compared(club: Club, library: Library) -> tuple[list[FileDrill], list[Chang
     """The file's drills, completed by what is known of them, and what the file would do."""
     drills = {row.title: file_drill(row) for row in Drill.objects.of_club(club).for_file()}
     ladders = {row.title: file_ladder(row) for row in Ladder.objects.of_club(club).for_file()}
-    completed = [_completed(drill, drills.get(drill.title), library.titles | {""}) for drill in library.drills]
+    completed = [
+        _completed(drill, drills.get(drill.title), library.titles | {""})
+        for drill in library.drills
+    ]
     changes = [_change("drill", drill, drills.get(drill.title)) for drill in completed]
     changes += [_change("ladder", ladder, ladders.get(ladder.title)) for ladder in library.ladders]
     return completed, changes
 
 
 def _completed(drill: FileDrill, known: FileDrill | None, inside: set[str]) -> FileDrill:
-    """A drill of the file; what treats a fault by a place outside of the file was not exported, so it stays."""
+    """A drill of the file; what treats a fault by a place outside of the file was not exported, so
+    it stays.
+    """
     treatments = {one.fault: one for one in drill.treatments}
     for one in known.treatments if known else ():
         if {one.drill, one.ladder} <= inside or one.fault not in drill.faults:
@@ -95,11 +116,15 @@ def _completed(drill: FileDrill, known: FileDrill | None, inside: set[str]) -> F
     return replace(drill, treatments=in_order(treatments.values(), drill.faults))
 
 
-def _change(kind: str, sent: FileDrill | FileLadder, known: FileDrill | FileLadder | None) -> Change:
+def _change(
+    kind: str, sent: FileDrill | FileLadder, known: FileDrill | FileLadder | None
+) -> Change:
     if known is None:
         return Change(kind, sent.title, "new", [])
     different = [f.name for f in fields(sent) if getattr(sent, f.name) != getattr(known, f.name)]
-    return Change(kind, sent.title, "changed" if different else "same", different, _lowered(known, sent))
+    return Change(
+        kind, sent.title, "changed" if different else "same", different, _lowered(known, sent)
+    )
 
 
 def _lowered(known: FileDrill | FileLadder, sent: FileDrill | FileLadder) -> tuple[str, str] | None:
@@ -119,14 +144,18 @@ def refuse_unagreed(changes: Iterable[Change], agreed: Collection[str]) -> None:
     ]
     if lines:
         raise Refused(
-            f"The file would lower the caution of {'; '.join(lines)}. Agree to each of them, or mend the file. "
+            f"The file would lower the caution of {'; '.join(lines)}. Agree to each of them, or "
+            "mend the file. "
             "Nothing was stored."
         )
 
 
 @transaction.atomic
-def import_library(*, member: Membership, library: Library, agreed: Collection[str] = ()) -> list[Change]:
-    """Store what is new and what changes; all or nothing. Raises Refused. The same file twice changes nothing.
+def import_library(
+    *, member: Membership, library: Library, agreed: Collection[str] = ()
+) -> list[Change]:
+    """Store what is new and what changes; all or nothing. Raises Refused. The same file twice
+    changes nothing.
 
     agreed: the titles of the drills whose caution may be lowered.
     """
@@ -137,6 +166,8 @@ def import_library(*, member: Membership, library: Library, agreed: Collection[s
     same = {(change.kind, change.title) for change in changes if change.what == "same"}
     others = [drill for drill in drills if ("drill", drill.title) not in same]
     store_drills(member, others)
-    store_ladders(member, [ladder for ladder in library.ladders if ("ladder", ladder.title) not in same])
+    store_ladders(
+        member, [ladder for ladder in library.ladders if ("ladder", ladder.title) not in same]
+    )
     store_treatments(member.club, others)
     return changes

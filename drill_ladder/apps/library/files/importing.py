@@ -1,6 +1,8 @@
-"""Storing many drills and ladders at once: a handful of questions to the database, however many there are.
+"""Storing many drills and ladders at once: a handful of questions to the database, however many
+there are.
 
-What is stored is checked as a form would check it; a fault is told with its drill or rung, and then nothing is stored.
+What is stored is checked as a form would check it; a fault is told with its drill or rung, and then
+nothing is stored.
 """
 
 from collections.abc import Iterable, Mapping, Sequence
@@ -23,9 +25,14 @@ SAME = tuple(field.name for field in fields(FileDrill) if field.name not in ("sk
 
 
 def store_drills(member: Membership, drills: Sequence[FileDrill]) -> None:
-    """Drills that are new or changed, matched by name; home work that they concern is looked at again."""
+    """Drills that are new or changed, matched by name; home work that they concern is looked at
+    again.
+    """
     titles = [drill.title for drill in drills]
-    known = {row.title: row for row in Drill.objects.of_club(member.club).titled(titles).select_for_update()}
+    known = {
+        row.title: row
+        for row in Drill.objects.of_club(member.club).titled(titles).select_for_update()
+    }
     skills = by_names(Skill, member.club, (drill.skill for drill in drills))
     new: list[Drill] = []
     changed: list[Drill] = []
@@ -75,15 +82,24 @@ def store_ladders(member: Membership, ladders: Sequence[FileLadder]) -> None:
     needs_changed.send(sender=Drill, drills=list(concerned), actor=member.user)
 
 
-def _filled_rungs(ladder: Ladder, sent: Sequence[FileRung], drills: Mapping[str, Drill]) -> list[Rung]:
-    """The ladder's rungs as the file has them: those that are there, place by place, then new ones."""
+def _filled_rungs(
+    ladder: Ladder, sent: Sequence[FileRung], drills: Mapping[str, Drill]
+) -> list[Rung]:
+    """The ladder's rungs as the file has them: those that are there, place by place, then
+    new ones.
+    """
     standing = list(ladder.rungs.all()) if ladder.pk else []
     rungs = []
     for position, one in enumerate(sent, 1):
         there = position <= len(standing)
         rung = standing[position - 1] if there else Rung(club_id=ladder.club_id, ladder=ladder)
         rule = own_rule(rung.rule, one.core.rule) if there else one.core.rule
-        rung.drill, rung.position, rung.changes, rung.plan = drills[one.drill], position, one.changes, one.plan
+        rung.drill, rung.position, rung.changes, rung.plan = (
+            drills[one.drill],
+            position,
+            one.changes,
+            one.plan,
+        )
         rung.core, rung.rule = one.core, rule
         check_row(rung, f"Rung {position} of “{ladder}”")
         rungs.append(rung)
@@ -106,9 +122,14 @@ def _store_rungs(rungs: Sequence[Rung]) -> None:
 
 
 def store_treatments(club: Club, drills: Sequence[FileDrill]) -> None:
-    """What treats the faults of these drills, anew: after drills and rungs are there, for they are what treats."""
+    """What treats the faults of these drills, anew: after drills and rungs are there, for they are
+    what treats.
+    """
     rows = {row.title: row for row in Drill.objects.of_club(club)}
-    rungs = {(row.ladder.title, row.title): row for row in Rung.objects.filter(club=club).select_related("ladder")}
+    rungs = {
+        (row.ladder.title, row.title): row
+        for row in Rung.objects.filter(club=club).select_related("ladder")
+    }
     Treatment.objects.filter(drill__in=[rows[drill.title] for drill in drills]).delete()
     Treatment.objects.bulk_create(
         [

@@ -9,10 +9,10 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 
-from drill_ladder.apps.library.differences import WORDS
 from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.starter.ladders import starter_document
+from drill_ladder.apps.library.words import WORDS
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -23,7 +23,9 @@ from drill_ladder.formats.reading import whole
 
 @coach_required
 def export_file(request: HttpRequest, member: Membership) -> HttpResponse:
-    """The whole library, with ?ladder=ID one ladder with its drills, or with ?drill=ID one drill."""
+    """The whole library, with ?ladder=ID one ladder with its drills, or with ?drill=ID one
+    drill.
+    """
     ladders = Ladder.objects.of_club(member.club).for_file()
     drills = Drill.objects.of_club(member.club).for_file()
     name = "library"
@@ -69,7 +71,9 @@ def import_file(request: HttpRequest, member: Membership) -> HttpResponse:
             if request.POST.get("sure") == "yes":
                 changes = import_library(member=member, library=library, agreed=agreed)
                 done = sum(change.what != "same" for change in changes)
-                messages.success(request, f"{done} imported, {len(changes) - done} were the same already.")
+                messages.success(
+                    request, f"{done} imported, {len(changes) - done} were the same already."
+                )
                 return redirect("library:ladders")
         except Faults as faults:
             context["faults"] = faults.lines

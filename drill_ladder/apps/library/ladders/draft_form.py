@@ -15,7 +15,9 @@ MOST_RUNGS = 30  # of a draft: more is no draft any more
 
 
 class DraftForm(forms.Form):
-    """A first draft: one drill, up to three axes with their steps from the easiest to the hardest."""
+    """A first draft: one drill, up to three axes with their steps from the easiest to the
+    hardest.
+    """
 
     drill = forms.ModelChoiceField(queryset=Drill.objects.none(), label="Drill", empty_label=None)
     makes = Whole(label="Good ones", min_value=0, max_value=1000, initial=8)
@@ -34,7 +36,11 @@ class DraftForm(forms.Form):
     def clean(self) -> dict[str, Any]:
         """Two steps at least on every axis, each axis once, not too many rungs."""
         data = super().clean() or self.cleaned_data
-        if data.get("makes") is not None and data.get("of") is not None and data["makes"] > data["of"]:
+        if (
+            data.get("makes") is not None
+            and data.get("of") is not None
+            and data["makes"] > data["of"]
+        ):
             self.add_error("makes", "More good ones than attempts.")
         for number in (1, 2, 3):
             if data.get(f"axis_{number}") and len(self._steps(number)) < 2:
@@ -62,7 +68,11 @@ class DraftForm(forms.Form):
         order = {axis.axis: i for i, axis in enumerate(self.axes())}
         rows = []
         for rung in draft_ladder(self.axes()):
-            told = {"axis": rung.changed.value, "changes": rung.values[order[rung.changed]]} if rung.changed else {}
+            told = (
+                {"axis": rung.changed.value, "changes": rung.values[order[rung.changed]]}
+                if rung.changed
+                else {}
+            )
             same = {"drill": data["drill"].pk, "sets": 1, "each_lane": bool(data["drill"].lanes)}
             rows.append({**same, "title": ", ".join(rung.values), **goal, **told})
         return rows

@@ -1,9 +1,10 @@
 """A ladder and its rungs in words, with odds."""
 
+from dataclasses import dataclass
 from typing import Any
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung
-from drill_ladder.apps.library.rules.odds import Marks, risks
+from drill_ladder.apps.library.rules.odds import Marks, Risks, risks
 from drill_ladder.core.judging import Rule
 from drill_ladder.formats.words import (
     band_words,
@@ -14,26 +15,64 @@ from drill_ladder.formats.words import (
 )
 
 
-def ladder_lines(ladder: Ladder, rule: Rule, marks: Marks | None) -> dict[str, Any]:
+@dataclass(frozen=True, slots=True)
+class RungLines:
+    """A rung in words under its ladder's rule. more: intent, tempo, what is expected; risks: None
+    without odds.
+    """
+
+    rung: Rung
+    dose: str
+    target: str
+    more: str
+    easing: str
+    own_rule: str
+    two_axes: bool
+    risks: Risks | None
+
+
+@dataclass(frozen=True, slots=True)
+class LadderLines:
     """A ladder under a rule; odds_at: its first rung with odds, None without any."""
+
+    rule: str
+    rungs: list[RungLines]
+    marks: Marks | None
+
+    @property
+    def odds_at(self) -> int | None:
+        """The position of the first rung that has odds."""
+        return next((one.rung.position for one in self.rungs if one.risks), None)
+
+    def context(self) -> dict[str, Any]:
+        """For the page."""
+        return {
+            "rule": self.rule,
+            "rungs": self.rungs,
+            "marks": self.marks,
+            "odds_at": self.odds_at,
+        }
+
+
+def ladder_lines(ladder: Ladder, rule: Rule, marks: Marks | None) -> LadderLines:
+    """A ladder in words under a rule, with odds where there are marks."""
     rungs = [rung_lines(rung, rule, marks) for rung in ladder.rungs.all()]
-    odds_at = next((one["rung"].position for one in rungs if one["risks"]), None)
-    return {"rule": rule_sentence(rule), "rungs": rungs, "marks": marks, "odds_at": odds_at}
+    return LadderLines(rule_sentence(rule), rungs, marks)
 
 
-def rung_lines(rung: Rung, rule: Rule, marks: Marks | None = None) -> dict[str, Any]:
+def rung_lines(rung: Rung, rule: Rule, marks: Marks | None = None) -> RungLines:
     """A rung with its terms in words under the ladder's rule; with marks, the odds too."""
     terms, own = rung.core, rung.rule
-    return {
-        "rung": rung,
-        "dose": dose_words(terms),
-        "target": target_words(terms),
-        "more": more_words(rung),
-        "easing": easing_sentence(own or rule, terms),
-        "own_rule": rule_sentence(own) if own else "",
-        "two_axes": len(rung.axis) > 1,
-        "risks": risks(terms, own or rule, marks) if marks else None,
-    }
+    return RungLines(
+        rung=rung,
+        dose=dose_words(terms),
+        target=target_words(terms),
+        more=more_words(rung),
+        easing=easing_sentence(own or rule, terms),
+        own_rule=rule_sentence(own) if own else "",
+        two_axes=len(rung.axis) > 1,
+        risks=risks(terms, own or rule, marks) if marks else None,
+    )
 
 
 TEMPOS = {0.5: "at half speed", 0.75: "at three quarters of full speed", 1.0: "at full speed"}

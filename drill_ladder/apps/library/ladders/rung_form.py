@@ -78,21 +78,30 @@ class DrillSelect(forms.Select):
 
 
 class HiddenPlan(Document):
-    """A rung's own floor plan, drawn on a page of its own: here it goes along when rows are copied and moved."""
+    """A rung's own floor plan, drawn on a page of its own: here it goes along when rows are copied
+    and moved.
+    """
 
     widget = forms.HiddenInput
 
     def prepare_value(self, value: Any) -> Any:
         """As text, once."""
-        return "" if value is None else value if isinstance(value, str) else super().prepare_value(value)
+        if value is None or isinstance(value, str):
+            return value or ""
+        return super().prepare_value(value)
 
 
 class RungForm(Row):
-    """One rung. The target is makes of attempts for drills scored in makes, a value for all others."""
+    """One rung. The target is makes of attempts for drills scored in makes, a value for all
+    others.
+    """
 
     id = Whole(widget=forms.HiddenInput, required=False)
     drill = forms.ModelChoiceField(
-        queryset=Drill.objects.none(), label="Drill", empty_label="Choose a drill", widget=DrillSelect
+        queryset=Drill.objects.none(),
+        label="Drill",
+        empty_label="Choose a drill",
+        widget=DrillSelect,
     )
     title = Line(label="Name of the rung", max_length=120)
     changes = Line(label="What changes here", max_length=200, required=False)
@@ -131,7 +140,9 @@ class RungForm(Row):
         self.fields["drill"].widget.kinds = drills.kinds  # type: ignore[attr-defined]
 
     def clean(self) -> dict[str, Any]:
-        """Terms that the core can read together with the drill's measure and lanes; bands from low to high."""
+        """Terms that the core can read together with the drill's measure and lanes; bands from low
+        to high.
+        """
         data = super().clean() or self.cleaned_data
         drill = data.get("drill")
         if drill is None or self.errors:
@@ -142,7 +153,9 @@ class RungForm(Row):
         if self.errors:
             return data
         if data["plan"] is not None and PLAN.faults(data["plan"], stored=True):
-            raise forms.ValidationError("The floor plan of this rung cannot be read. Load the page again, please.")
+            raise forms.ValidationError(
+                "The floor plan of this rung cannot be read. Load the page again, please."
+            )
         for line in RUNG.faults_of(self.core()):
             place, _, words = line.partition(": ")
             self.add_error(_field_of(place), f"{words[:1].upper()}{words[1:]}.")
@@ -161,7 +174,16 @@ class RungForm(Row):
     def more_open(self) -> bool:
         """Whether something in the folded part says more than usual, or is wrong."""
         usual = ("", None, "skill")
-        folded = ("reps_high", "tempo", "intent", "form_min", "faults_max", "success_low", "success_high", "school")
+        folded = (
+            "reps_high",
+            "tempo",
+            "intent",
+            "form_min",
+            "faults_max",
+            "success_low",
+            "success_high",
+            "school",
+        )
         return any(self[name].value() not in usual or self[name].errors for name in folded)
 
     def rung(self) -> RungInput:
@@ -174,13 +196,17 @@ class RungForm(Row):
         """The terms as typed, with the drill's measure and lanes."""
         data = self.cleaned_data
         drill, counts = data["drill"], isinstance(data["drill"].measure, Makes)
-        low, high = (_share(data[key]) if counts else data[key] for key in ("success_low", "success_high"))
+        low, high = (
+            _share(data[key]) if counts else data[key] for key in ("success_low", "success_high")
+        )
         return CoreRung(
             id="new",
             title=data["title"],
             measure=drill.measure,
             lanes=tuple(drill.lanes),
-            dose=Dose(data["sets"] or 1, data["reps"], data["rest_s"] or 0, data["s_per_rep"] or None),
+            dose=Dose(
+                data["sets"] or 1, data["reps"], data["rest_s"] or 0, data["s_per_rep"] or None
+            ),
             target=self._target(counts),
             floor=_share(data["floor"]) if counts else data["floor"],
             ease=data["ease_note"] or None,
@@ -196,7 +222,9 @@ class RungForm(Row):
         data = self.cleaned_data
         goal = {"makes": data["makes"], "of": data["of"]} if counts else {"value": data["value"]}
         form_min = _share(data["form_min"])
-        return Target(**goal, each_lane=data["each_lane"], form_min=form_min, faults_max=data["faults_max"])
+        return Target(
+            **goal, each_lane=data["each_lane"], form_min=form_min, faults_max=data["faults_max"]
+        )
 
     def own_rule(self) -> Rule | None:
         """The rung's own rule: the school as chosen here, its gates from the rule it stands for."""

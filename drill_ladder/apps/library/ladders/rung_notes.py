@@ -1,5 +1,8 @@
-"""What a coach should see beside a rung before any child is judged by it: warnings, and what its rule will do."""
+"""What a coach should see beside a rung before any child is judged by it: warnings, and what its
+rule will do.
+"""
 
+from dataclasses import dataclass, replace
 from typing import Any
 
 from drill_ladder.apps.library.ladders.rung_form import RungForm
@@ -16,17 +19,28 @@ from drill_ladder.formats.words import number_word
 TRUE_RATE, RARE = 0.8, 0.2
 
 
-def notes(form: RungForm, rule: Rule, marks: Marks) -> dict[str, Any]:
-    """Warnings as sentences, and the odds as a sentence with a small drawing; empty where the row cannot be read."""
-    said: dict[str, Any] = {"lines": [], "odds": "", "svg": ""}
-    if form["axis"].value() and form["also"].value():
-        said["lines"].append("Two things change at once: nobody will know which one was too hard.")
+@dataclass(frozen=True, slots=True)
+class Notes:
+    """What to say beside a row: warnings; the odds as a sentence with a small drawing; none: why
+    there are no odds.
+    """
+
+    lines: list[str]
+    odds: str = ""
+    svg: str = ""
+    none: str = ""
+
+
+def notes(form: RungForm, rule: Rule, marks: Marks) -> Notes:
+    """Warnings and odds of a row as it is typed; little where the row cannot be read."""
+    two = bool(form["axis"].value() and form["also"].value())
+    lines = ["Two things change at once: nobody will know which one was too hard."] if two else []
     typed = _typed(form)
     if typed is None:
-        return said
+        return Notes(lines)
     core, plan = typed.core, typed.plan or typed.drill.plan
-    said["lines"] += _rest(core) + _unreachable(core) + _impossible(core, plan.metres if plan else None)
-    return said | _odds(core, core.rule or rule, marks)
+    lines += _rest(core) + _unreachable(core) + _impossible(core, plan.metres if plan else None)
+    return _odds(Notes(lines), core, core.rule or rule, marks)
 
 
 def _typed(form: RungForm) -> RungInput | None:
@@ -64,7 +78,10 @@ def _unreachable(terms: Rung) -> list[str]:
     if chance >= RARE:
         return []
     where = f", {number_word(lanes)} lanes together," if lanes > 1 else ""
-    return [f"A player at a true 80\u00a0%{where} passes here in {chance * 100:.0f}\u00a0% of the sessions."]
+    return [
+        f"A player at a true 80\u00a0%{where} passes here in {chance * 100:.0f}\u00a0% of the "
+        "sessions."
+    ]
 
 
 def _impossible(rung: Rung, plan: Plan | None) -> list[str]:
@@ -76,16 +93,22 @@ def _impossible(rung: Rung, plan: Plan | None) -> list[str]:
         return []
     path = plain(round(sum(leg_lengths(plan)), 1))
     speed = plain(round(mean_speed(plan, seconds), 1))
-    return [f"{path}\u00a0m in {plain(seconds)}\u00a0s is {speed}\u00a0m/s: nobody is that fast. Is the time right?"]
+    return [
+        f"{path}\u00a0m in {plain(seconds)}\u00a0s is {speed}\u00a0m/s: nobody is that fast. Is "
+        "the time right?"
+    ]
 
 
-def _odds(terms: Rung, rule: Rule, marks: Marks) -> dict[str, Any]:
+def _odds(said: Notes, terms: Rung, rule: Rule, marks: Marks) -> Notes:
     found = risks(terms, rule, marks)
     if found is None:
-        return {} if terms.counts_makes else {"none": "No odds here: they are for rungs that count good ones."}
+        none = "No odds here: they are for rungs that count good ones."
+        return said if terms.counts_makes else replace(said, none=none)
     words = (
-        f"Within {number_word(marks.horizon)} sessions: {found.soon * 100:.0f}\u00a0% of those at a true "
-        f"{marks.not_ready * 100:.0f}\u00a0% are moved up too soon, {found.back * 100:.0f}\u00a0% of those at "
+        f"Within {number_word(marks.horizon)} sessions: {found.soon * 100:.0f}\u00a0% of those at "
+        "a true "
+        f"{marks.not_ready * 100:.0f}\u00a0% are moved up too soon, {found.back * 100:.0f}\u00a0% "
+        "of those at "
         f"{marks.ready * 100:.0f}\u00a0% are kept back."
     )
-    return {"odds": words, "svg": found.svg}
+    return replace(said, odds=words, svg=found.svg)

@@ -12,7 +12,9 @@ Row = dict[str, Any]
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """A change of the rows that saves nothing: what, at which row, and (for a row that was dragged) where to."""
+    """A change of the rows that saves nothing: what, at which row, and (for a row that was dragged)
+    where to.
+    """
 
     what: str
     row: int
@@ -40,7 +42,19 @@ def stepped(rows: list[Row], step: Step) -> list[Row]:
 
 def _add(rows: list[Row], at: int) -> list[Row]:
     like = rows[-1] if rows else {"sets": 1, "reps": 10, "makes": 8, "of": 10}
-    kept = ("drill", "sets", "reps", "rest_s", "s_per_rep", "intent", "makes", "of", "value", "each_lane", "floor")
+    kept = (
+        "drill",
+        "sets",
+        "reps",
+        "rest_s",
+        "s_per_rep",
+        "intent",
+        "makes",
+        "of",
+        "value",
+        "each_lane",
+        "floor",
+    )
     return [*rows, {key: like.get(key) for key in kept}]
 
 
@@ -61,7 +75,9 @@ def _move(rows: list[Row], at: int, by: int) -> list[Row]:
 
 
 def _split(rows: list[Row], at: int) -> list[Row]:
-    """A half-step between a rung and the one below it: the numbers between, the drill of the harder one."""
+    """A half-step between a rung and the one below it: the numbers between, the drill of the harder
+    one.
+    """
     if at == 0:
         return rows
     below, above = rows[at - 1], rows[at]

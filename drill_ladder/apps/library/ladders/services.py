@@ -28,7 +28,9 @@ class LadderHead:
 
 @dataclass(frozen=True, slots=True)
 class RungInput:
-    """A rung to be stored: the stored one's id (None: a new one), its drill, what changes, its terms, its own plan."""
+    """A rung to be stored: the stored one's id (None: a new one), its drill, what changes, its
+    terms, its own plan.
+    """
 
     pk: int | None
     drill: Drill
@@ -54,7 +56,9 @@ def save_ladder(
     refuse_unless_coach(member)
     if not rungs:
         raise Refused("A ladder needs at least one rung. Nothing was saved.")
-    current = locked(ladder, revision) if ladder else Ladder(club=member.club, rule=rule or NEW_RULE)
+    current = (
+        locked(ladder, revision) if ladder else Ladder(club=member.club, rule=rule or NEW_RULE)
+    )
     current.title, current.purpose = head.title, head.purpose
     current.skill = by_name(Skill, member.club, head.skill)
     store(member, current, "changed a ladder" if ladder else "added a ladder")
@@ -75,7 +79,12 @@ def _store_rungs(ladder: Ladder, rungs: Sequence[RungInput]) -> None:
         row = known[rung.pk] if rung.pk in kept else Rung(club_id=ladder.club_id, ladder=ladder)  # type: ignore[index]
         kept.discard(rung.pk)  # a row that was sent twice does not write to the same rung twice
         rule = own_rule(row.rule, rung.core.rule)
-        row.drill, row.position, row.changes, row.plan = rung.drill, position, rung.changes, rung.plan
+        row.drill, row.position, row.changes, row.plan = (
+            rung.drill,
+            position,
+            rung.changes,
+            rung.plan,
+        )
         row.core, row.rule = rung.core, rule
         row.full_clean(validate_constraints=False)
         row.save()
@@ -86,7 +95,8 @@ def refuse_worked_on(rungs: Iterable[Rung]) -> None:
     worked = Rung.objects.filter(pk__in=[rung.pk for rung in rungs], stays__isnull=False).first()
     if worked is not None:
         raise Refused(
-            f"Players have worked on “{worked.title}”: it stays, so that their history does. Nothing was saved."
+            f"Players have worked on “{worked.title}”: it stays, so that their history does. "
+            "Nothing was saved."
         )
 
 

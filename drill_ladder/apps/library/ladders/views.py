@@ -34,7 +34,9 @@ def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     rule = found.rule
     form = RuleForm(first_values(rule, found.revision) | member.marks)
     context = {"ladder": found, "form": form, "who": WHO, "squads": list(member.club.squads.all())}
-    context |= ladder_lines(found, rule, marks_of(member.marks) if member.decides else None)
+    context |= ladder_lines(
+        found, rule, marks_of(member.marks) if member.decides else None
+    ).context()
     context["trail"] = Event.objects.about(found)[:MOST_OF_TRAIL] if member.decides else []
     return render(request, "library/ladder.html", context)
 
@@ -46,8 +48,13 @@ def preview(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     ladder = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=pk)
     form = RuleForm(request.GET)
     stored = ladder.rule
-    context: dict[str, Any] = {"ladder": ladder, "form": form, "member": member, "now": rule_sentence(stored)}
+    context: dict[str, Any] = {
+        "ladder": ladder,
+        "form": form,
+        "member": member,
+        "now": rule_sentence(stored),
+    }
     if form.is_valid():
         rule = form.rule(stored)
-        context |= ladder_lines(ladder, rule, form.marks()) | {"tried": rule != stored}
+        context |= ladder_lines(ladder, rule, form.marks()).context() | {"tried": rule != stored}
     return render(request, "library/_ladder_preview.html", context)

@@ -16,7 +16,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Treatment",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("fault", models.CharField(max_length=80)),
                 ("cue", models.CharField(blank=True, max_length=200)),
             ],
@@ -78,7 +83,12 @@ class Migration(migrations.Migration):
             model_name="rung",
             name="intent",
             field=models.CharField(
-                choices=[("skill", "Skill"), ("speed", "Speed"), ("endurance", "Endurance"), ("pressure", "Pressure")],
+                choices=[
+                    ("skill", "Skill"),
+                    ("speed", "Speed"),
+                    ("endurance", "Endurance"),
+                    ("pressure", "Pressure"),
+                ],
                 default="skill",
                 max_length=10,
             ),
@@ -106,7 +116,9 @@ class Migration(migrations.Migration):
         migrations.AddConstraint(
             model_name="drill",
             constraint=models.CheckConstraint(
-                condition=models.Q(("people__in", ["solo", "feeder", "partner", "target", "group"])),
+                condition=models.Q(
+                    ("people__in", ["solo", "feeder", "partner", "target", "group"])
+                ),
                 name="drill_people_known",
             ),
         ),
@@ -121,7 +133,9 @@ class Migration(migrations.Migration):
             model_name="rung",
             constraint=models.CheckConstraint(
                 condition=models.Q(
-                    ("success_low__isnull", True), ("success_high__gte", models.F("success_low")), _connector="OR"
+                    ("success_low__isnull", True),
+                    ("success_high__gte", models.F("success_low")),
+                    _connector="OR",
                 ),
                 name="rung_band_in_order",
             ),
@@ -130,7 +144,9 @@ class Migration(migrations.Migration):
             model_name="rung",
             constraint=models.CheckConstraint(
                 condition=models.Q(
-                    ("tempo__isnull", True), models.Q(("tempo__gt", 0), ("tempo__lte", 1)), _connector="OR"
+                    ("tempo__isnull", True),
+                    models.Q(("tempo__gt", 0), ("tempo__lte", 1)),
+                    _connector="OR",
                 ),
                 name="rung_tempo",
             ),
@@ -160,18 +176,24 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name="treatment",
             name="club",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"
+            ),
         ),
         migrations.AddField(
             model_name="treatment",
             name="drill",
             field=models.ForeignKey(
-                on_delete=django.db.models.deletion.CASCADE, related_name="treatments", to="library.drill"
+                on_delete=django.db.models.deletion.CASCADE,
+                related_name="treatments",
+                to="library.drill",
             ),
         ),
         migrations.AddConstraint(
             model_name="treatment",
-            constraint=models.UniqueConstraint(fields=("drill", "fault"), name="one_treatment_a_fault"),
+            constraint=models.UniqueConstraint(
+                fields=("drill", "fault"), name="one_treatment_a_fault"
+            ),
         ),
         tie("library_treatment", "drill_id", "library_drill"),
         tie("library_treatment", "by_drill_id", "library_drill"),

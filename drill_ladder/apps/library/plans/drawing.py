@@ -35,7 +35,9 @@ _DECIMALS = {Unit.M: 2, Unit.SHOE: 0}
 
 @dataclass(frozen=True, slots=True)
 class Ruler:
-    """What lengths are told in; unit_m: the player's own pace or shoe in metres, for those two units."""
+    """What lengths are told in; unit_m: the player's own pace or shoe in metres, for those two
+    units.
+    """
 
     unit: Unit
     unit_m: float | None = None
@@ -47,7 +49,9 @@ class Ruler:
 
 
 def ruler(name: str, stride_m: float | None = None, shoe_m: float | None = None) -> Ruler | None:
-    """The ruler of a unit's name; None for no unit, and for paces or shoes whose length nobody knows."""
+    """The ruler of a unit's name; None for no unit, and for paces or shoes whose length nobody
+    knows.
+    """
     if name not in {unit.value for unit in Unit}:
         return None
     unit = Unit(name)
@@ -59,7 +63,9 @@ def ruler(name: str, stride_m: float | None = None, shoe_m: float | None = None)
 
 @dataclass(frozen=True, slots=True)
 class DrawnLeg:
-    """A leg with its number, its length in words, and the length in a second unit, empty without one."""
+    """A leg with its number, its length in words, and the length in a second unit, empty without
+    one.
+    """
 
     number: int
     leg: Leg
@@ -69,7 +75,9 @@ class DrawnLeg:
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """A floor plan drawn: as SVG, with its numbers in words. plan: in metres, mirrored where the player is."""
+    """A floor plan drawn: as SVG, with its numbers in words. plan: in metres, mirrored where the
+    player is.
+    """
 
     svg: str
     plan: Plan
@@ -115,7 +123,9 @@ def drawn(
 
 
 def _path_words(shown: Ruler, metres: float) -> str:
-    """A path's length; over ten metres to the decimetre, because nobody sets cones finer than a centimetre."""
+    """A path's length; over ten metres to the decimetre, because nobody sets cones finer than a
+    centimetre.
+    """
     return shown.words(round(metres, 1) if metres > 10 and shown.unit is Unit.M else metres)
 
 
@@ -131,7 +141,10 @@ def fit_words(plan: Plan, width: float, depth: float) -> str:
         return "It does not fit, not even its margin: choose another place."
     if fits(scale):
         return "It fits as it is."
-    return f"It fits at {scale * 100:.0f}\u00a0% of its size. Times then do not compare with the full one."
+    return (
+        f"It fits at {scale * 100:.0f}\u00a0% of its size. Times then do not compare with the "
+        "full one."
+    )
 
 
 def preview(document: Any) -> dict[str, Any]:

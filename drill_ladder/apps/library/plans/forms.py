@@ -16,13 +16,19 @@ class SpaceForm(forms.Form):
 
 
 class StrideForm(forms.Form):
-    """How long a pace and a shoe are, for setting up without a tape: a player's own, or as typed."""
+    """How long a pace and a shoe are, for setting up without a tape: a player's own, or as
+    typed.
+    """
 
     player = forms.ModelChoiceField(
         queryset=Player.objects.none(), label="Whose", required=False, empty_label="as typed"
     )
-    pace_cm = Number(label="One pace, cm", min_value=PACE_CM[0], max_value=PACE_CM[1], required=False)
-    shoe_cm = Number(label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False)
+    pace_cm = Number(
+        label="One pace, cm", min_value=PACE_CM[0], max_value=PACE_CM[1], required=False
+    )
+    shoe_cm = Number(
+        label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False
+    )
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -35,4 +41,7 @@ class StrideForm(forms.Form):
         who = self.cleaned_data["player"]
         if who is not None:
             return {"stride_m": who.stride_m, "shoe_m": who.shoe_m}
-        return {"stride_m": pace / 100 if pace else None, "shoe_m": shoe / 100 if shoe else None}
+        return {
+            "stride_m": pace / 100 if pace else None,
+            "shoe_m": shoe / 100 if shoe else None,
+        }

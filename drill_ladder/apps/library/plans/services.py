@@ -2,7 +2,13 @@
 
 from django.db import transaction
 
-from drill_ladder.apps.library.changing import locked, locked_rung, store, store_rung, tell_needs_changed
+from drill_ladder.apps.library.changing import (
+    locked,
+    locked_rung,
+    store,
+    store_rung,
+    tell_needs_changed,
+)
 from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
@@ -21,8 +27,12 @@ def save_plan(*, member: Membership, drill: Drill, plan: FloorPlan | None, revis
 
 
 @transaction.atomic
-def save_rung_plan(*, member: Membership, rung: Rung, plan: FloorPlan | None, revision: int) -> Rung:
-    """Set a drill up otherwise on one rung (None: as the drill has it). revision: the ladder's. Raises Refused."""
+def save_rung_plan(
+    *, member: Membership, rung: Rung, plan: FloorPlan | None, revision: int
+) -> Rung:
+    """Set a drill up otherwise on one rung (None: as the drill has it). revision: the ladder's.
+    Raises Refused.
+    """
     refuse_unless_coach(member)
     current, found = locked_rung(rung, revision)
     found.plan = None if plan == found.drill.plan else plan

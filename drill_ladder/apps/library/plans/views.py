@@ -20,7 +20,14 @@ from drill_ladder.formats.documents import PLAN
 from drill_ladder.formats.reading import json_value, whole
 
 LARGEST = 60_000
-EMPTY = {"units": "m", "markers": [{"id": "A", "x": 0, "y": 0}], "legs": [], "zones": [], "paths": [], "margin": 0.5}
+EMPTY = {
+    "units": "m",
+    "markers": [{"id": "A", "x": 0, "y": 0}],
+    "legs": [],
+    "zones": [],
+    "paths": [],
+    "margin": 0.5,
+}
 
 
 def _read(text: str) -> Any:
@@ -32,7 +39,12 @@ def _read(text: str) -> Any:
 def edit(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """The floor plan of a drill."""
     drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
-    about = {"drill": drill, "of": drill, "back": resolve_url("library:drill", drill.pk), "revision": drill.revision}
+    about = {
+        "drill": drill,
+        "of": drill,
+        "back": resolve_url("library:drill", drill.pk),
+        "revision": drill.revision,
+    }
 
     def save(plan: FloorPlan | None, revision: int) -> None:
         save_plan(member=member, drill=drill, plan=plan, revision=revision)
@@ -44,7 +56,12 @@ def edit(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 def edit_rung(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How a drill is set up on one rung, beginning with what the drill has."""
     rung = get_object_or_404(Rung.objects.of_club(member.club).with_drill(), pk=pk)
-    about: dict[str, Any] = {"drill": rung.drill, "of": rung, "rung": rung, "revision": rung.ladder.revision}
+    about: dict[str, Any] = {
+        "drill": rung.drill,
+        "of": rung,
+        "rung": rung,
+        "revision": rung.ladder.revision,
+    }
     about["back"] = resolve_url("library:ladder", rung.ladder_id)
 
     def save(plan: FloorPlan | None, revision: int) -> None:
@@ -54,7 +71,10 @@ def edit_rung(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
 
 
 def _edited(
-    request: HttpRequest, stored: FloorPlan | None, save: Callable[[FloorPlan | None, int], None], about: dict[str, Any]
+    request: HttpRequest,
+    stored: FloorPlan | None,
+    save: Callable[[FloorPlan | None, int], None],
+    about: dict[str, Any],
 ) -> HttpResponse:
     """The editor. What is wrong is said with its place, and nothing of it is stored."""
     wrong: list[str] = []
@@ -73,7 +93,10 @@ def _edited(
             else:
                 messages.success(request, f"The floor plan of {about['of']} is saved.")
                 return redirect(about["back"])
-    shapes = [{"key": key, "name": s.name, "numbers": list(s.numbers.items())} for key, s in SHAPES.items()]
+    shapes = [
+        {"key": key, "name": s.name, "numbers": list(s.numbers.items())}
+        for key, s in SHAPES.items()
+    ]
     context = about | {"plan": plan or EMPTY, "wrong": wrong, "shapes": shapes}
     return render(request, "library/plan.html", context, status=422 if wrong else 200)
 
@@ -83,7 +106,9 @@ def _edited(
 def preview_plan(request: HttpRequest, member: Membership) -> HttpResponse:
     """The drawing of a plan that is not stored, or what is wrong with it."""
     plan = _read(request.POST.get("plan", ""))
-    return JsonResponse(preview(plan) if isinstance(plan, dict) else {"faults": ["$: is no floor plan"]})
+    return JsonResponse(
+        preview(plan) if isinstance(plan, dict) else {"faults": ["$: is no floor plan"]}
+    )
 
 
 @coach_required
@@ -91,7 +116,9 @@ def shape(request: HttpRequest, member: Membership, name: str) -> HttpResponse:
     """A plan from a general shape."""
     plan = shaped(name, request.GET.dict())
     if plan is None:
-        return JsonResponse({"wrong": "Numbers above 0 and up to 200, at most 24 places, please."}, status=422)
+        return JsonResponse(
+            {"wrong": "Numbers above 0 and up to 200, at most 24 places, please."}, status=422
+        )
     return JsonResponse({"plan": plan})
 
 
@@ -103,5 +130,7 @@ def plan_file(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
         raise Http404
     svg = on_paper(found.plan, title=f"Floor plan of {found}")
     response = HttpResponse(svg, content_type="image/svg+xml; charset=utf-8")
-    response.headers["Content-Disposition"] = f'attachment; filename="{slugify(found.title) or "drill"}.svg"'
+    response.headers["Content-Disposition"] = (
+        f'attachment; filename="{slugify(found.title) or "drill"}.svg"'
+    )
     return response

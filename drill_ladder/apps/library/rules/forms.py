@@ -17,7 +17,11 @@ TRUST = [
 
 
 def _whole(label: str, low: int, high: int) -> forms.IntegerField:
-    wrong = {"min_value": f"At least {low}.", "max_value": f"At most {high}.", "required": "A number, please."}
+    wrong = {
+        "min_value": f"At least {low}.",
+        "max_value": f"At most {high}.",
+        "required": "A number, please.",
+    }
     return Whole(label=label, min_value=low, max_value=high, error_messages=wrong)
 
 

@@ -1,4 +1,6 @@
-"""The odds of a rung's rule, as the ladder's page shows them: a curve, two risks, the other schools beside it."""
+"""The odds of a rung's rule, as the ladder's page shows them: a curve, two risks, the other schools
+beside it.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -9,6 +11,7 @@ from drill_ladder.charts.odds import Curve, at, odds_chart, small_chart
 from drill_ladder.core.judging import Evidence, InARow, Rule, Rung, School, Volume, Window
 from drill_ladder.core.odds import (
     NOT_FOR,
+    Found,
     MakesSession,
     Question,
     climb_curve,
@@ -42,7 +45,14 @@ USUAL: dict[str, School] = {
     "volume": Volume(sessions=4),
 }
 # what a school takes where a form leaves a number empty
-USUAL_NUMBERS: dict[str, Any] = {"passes": 2, "of": 3, "confidence": 90, "half_life": 3, "sessions": 4, "reps": ""}
+USUAL_NUMBERS: dict[str, Any] = {
+    "passes": 2,
+    "of": 3,
+    "confidence": 90,
+    "half_life": 3,
+    "sessions": 4,
+    "reps": "",
+}
 NAMES = {
     "one_pass": "One pass",
     "in_a_row": "In a row",
@@ -61,7 +71,8 @@ class Marks:
     horizon: int
 
 
-# the marks by which a coach without own ones looks at rules: percent, sessions, and the two risks in percent
+# the marks by which a coach without own ones looks at rules: percent, sessions, and the two risks
+# in percent
 USUAL_MARKS = {"not_ready": 60, "ready": 85, "horizon": 6, "alpha": 10, "beta": 10}
 
 
@@ -73,7 +84,9 @@ def marks_of(given: dict[str, Any]) -> Marks:
 
 @dataclass(frozen=True, slots=True)
 class Risks:
-    """What a rule does at the coach's marks: shares 0..1 of those moved up too soon and kept back; a small drawing."""
+    """What a rule does at the coach's marks: shares 0..1 of those moved up too soon and kept back;
+    a small drawing.
+    """
 
     soon: float
     back: float
@@ -81,7 +94,9 @@ class Risks:
 
 
 def risks(rung: Rung, rule: Rule, marks: Marks) -> Risks | None:
-    """The risks of a rung; None where it is not one of good or missed, or too long to be worth the sum."""
+    """The risks of a rung; None where it is not one of good or missed, or too long to be worth the
+    sum.
+    """
     if not rung.counts_makes or rung.default_attempts > LONGEST:
         return None
     drawn = Curve("", curve(session_of(rung), rule, marks.horizon))
@@ -90,7 +105,9 @@ def risks(rung: Rung, rule: Rule, marks: Marks) -> Risks | None:
 
 
 def session_of(rung: Rung) -> MakesSession:
-    """One session of a rung scored in makes: n and k of one lane, or of all lanes where they share the mark."""
+    """One session of a rung scored in makes: n and k of one lane, or of all lanes where they share
+    the mark.
+    """
     lanes, shared = lanes_asked(rung)
     n = rung.dose.sets * (rung.reps_per_set or 10) * shared
     return MakesSession(n, rung.target.makes_needed(n), lanes, rung.target.each_lane, rung.floor)
@@ -98,7 +115,9 @@ def session_of(rung: Rung) -> MakesSession:
 
 @lru_cache(maxsize=256)
 def curve(session: MakesSession, rule: Rule, horizon: int) -> list[float]:
-    """P(climbed by the horizon) over the drawn rates; for evidence simulated at a few of them, straight between."""
+    """P(climbed by the horizon) over the drawn rates; for evidence simulated at a few of them,
+    straight between.
+    """
     if isinstance(rule.school, Evidence):
         scenarios = [[rate] * session.lanes for rate in SIMULATED]
         simulated = Curve("", simulated_curve(session, rule, scenarios, horizon, DRAWN_RUNS))
@@ -106,35 +125,79 @@ def curve(session: MakesSession, rule: Rule, horizon: int) -> list[float]:
     return climb_curve(session, rule, [[rate] * session.lanes for rate in RATES], horizon)
 
 
-def compare(rung: Rung, rule: Rule, marks: Marks) -> dict[str, Any]:
+@dataclass(frozen=True, slots=True)
+class SchoolRow:
+    """A school in the comparison: percent moved up too soon and kept back; sessions: that a ready
+    player needs.
+
+    unending: what to say where sessions is None; line: which of the drawn lines it is, 0 for the
+    own one.
+    """
+
+    name: str
+    sentence: str
+    own: bool
+    soon: int
+    back: int
+    sessions: float | None
+    unending: str
+    line: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class LaneOdds:
+    """Where some lanes are ready and others are not: the chances 0..1 to climb, and to be eased
+    first.
+    """
+
+    name: str
+    climbs: float
+    eased: float
+
+
+@dataclass(frozen=True, slots=True)
+class Comparison:
+    """The drawing, the schools, the rule as a sentence, and the lanes where each lane counts."""
+
+    svg: str
+    rows: list[SchoolRow]
+    sentence: str
+    lanes: list[LaneOdds]
+
+    def context(self) -> dict[str, Any]:
+        """For the page."""
+        return {"svg": self.svg, "rows": self.rows, "sentence": self.sentence, "lanes": self.lanes}
+
+
+def compare(rung: Rung, rule: Rule, marks: Marks) -> Comparison:
     """The drawing, and for each school both risks and the sessions that a ready player needs."""
     session = session_of(rung)
     own = rule.school.name
-    rows: list[dict[str, Any]] = []
+    rows: list[SchoolRow] = []
     others: list[Curve] = []
     for name, school in USUAL.items():
         tried = rule if name == own else Rule(school)
-        found = Curve(NAMES[name], curve(session, tried, marks.horizon))
-        rows.append(_row(name, session, tried, found, marks, name == own))
+        drawn = Curve(NAMES[name], curve(session, tried, marks.horizon))
         if name == own:
-            main = found
+            main = drawn
         else:
-            others.append(found)
-            rows[-1]["line"] = len(others)
+            others.append(drawn)
+        rows.append(_row(name, session, tried, drawn, marks, 0 if name == own else len(others)))
     svg = odds_chart(RATES, main, others, marks.not_ready, marks.ready, marks.horizon)
-    return {"svg": svg, "rows": rows, "sentence": rule_sentence(rule), "lanes": by_lane(rung, session, rule, marks)}
+    return Comparison(svg, rows, rule_sentence(rule), by_lane(rung, session, rule, marks))
 
 
-def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list[dict[str, Any]]:
-    """Where each lane counts: the chance to climb, and to be eased, when some lanes are ready and others are not."""
+def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list[LaneOdds]:
+    """Where each lane counts: the chance to climb, and to be eased, when some lanes are ready and
+    others are not.
+    """
     if not session.each_lane or session.lanes < 2:
         return []
     one = " or ".join(rung.lanes) if session.lanes == 2 else "any one lane"
     names = {0: "every lane ready", session.lanes: "no lane ready"}
-    found = _some_ready(session, rule, marks)
     return [
-        {"name": names.get(n, f"only {one} not ready yet"), "climbs": climbs, "eased": eased}
-        for n, climbs, eased in found
+        LaneOdds(names.get(n, f"only {one} not ready yet"), climbs, eased)
+        for n, climbs, eased in _some_ready(session, rule, marks)
     ]
 
 
@@ -147,28 +210,36 @@ def _some_ready(session: MakesSession, rule: Rule, marks: Marks) -> list[tuple[i
         found = simulate(session, rule, scenarios, marks.horizon, runs=DRAWN_RUNS, beyond=0)
     else:
         found = odds(session, rule, scenarios, marks.horizon)
-    return [(n, answer.climb_by[-1], answer.ease_by[-1]) for n, answer in zip(weak, found, strict=True)]
+    return [
+        (n, answer.climb_by[-1], answer.ease_by[-1]) for n, answer in zip(weak, found, strict=True)
+    ]
 
 
-def _row(name: str, session: MakesSession, rule: Rule, found: Curve, marks: Marks, own: bool) -> dict[str, Any]:
-    return {
-        "name": NAMES[name],
-        "sentence": rule_sentence(rule),
-        "own": own,
-        "soon": round(at(RATES, found, marks.not_ready) * 100),
-        "back": round((1 - at(RATES, found, marks.ready)) * 100),
-        "sessions": _expected(session, rule, marks),
-        "unending": f"not all within {marks.horizon + FOLLOWED}"
-        if name == "evidence"
-        else "over 10\u00a0000, or never",
-    }
+def _row(
+    name: str, session: MakesSession, rule: Rule, drawn: Curve, marks: Marks, line: int
+) -> SchoolRow:
+    unending = "over 10\u00a0000, or never"
+    if name == "evidence":
+        unending = f"not all within {marks.horizon + FOLLOWED}"
+    return SchoolRow(
+        name=NAMES[name],
+        sentence=rule_sentence(rule),
+        own=line == 0,
+        soon=round(at(RATES, drawn, marks.not_ready) * 100),
+        back=round((1 - at(RATES, drawn, marks.ready)) * 100),
+        sessions=_expected(session, rule, marks),
+        unending=unending,
+        line=line,
+    )
 
 
 @lru_cache(maxsize=256)
 def _expected(session: MakesSession, rule: Rule, marks: Marks) -> float | None:
     ready = [[marks.ready] * session.lanes]
     if isinstance(rule.school, Evidence):
-        return simulate(session, rule, ready, marks.horizon, runs=DRAWN_RUNS, beyond=FOLLOWED)[0].expected_sessions
+        return simulate(session, rule, ready, marks.horizon, runs=DRAWN_RUNS, beyond=FOLLOWED)[
+            0
+        ].expected_sessions
     return odds(session, rule, ready, marks.horizon)[0].expected_sessions
 
 
@@ -178,22 +249,43 @@ def lanes_asked(rung: Rung) -> tuple[int, int]:
     return (lanes, 1) if rung.target.each_lane else (1, lanes)
 
 
+@dataclass(frozen=True, slots=True)
+class FoundRule:
+    """A mark that keeps both risks, by a school; its key and name, and the rule as a sentence."""
+
+    key: str
+    name: str
+    sentence: str
+    found: Found
+
+
 @lru_cache(maxsize=256)
-def finder(marks: Marks, alpha: float, beta: float, lanes: int = 1, shared: int = 1) -> list[dict[str, Any]]:
-    """What keeps both risks, school by school; lanes that each need the mark, lanes that share one."""
-    question = Question(marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS, lanes, shared)
+def finder(
+    marks: Marks, alpha: float, beta: float, lanes: int = 1, shared: int = 1
+) -> list[FoundRule]:
+    """What keeps both risks, school by school; lanes that each need the mark, lanes that
+    share one.
+    """
+    question = Question(
+        marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS, lanes, shared
+    )
     rows = []
     for name, school in USUAL.items():
-        if type(school) in NOT_FOR:
-            continue
-        found = find_rule(question, Rule(school))
-        rows.append({"key": name, "name": NAMES[name], "sentence": rule_sentence(Rule(school)), "found": found})
+        if type(school) not in NOT_FOR:
+            rule = Rule(school)
+            rows.append(
+                FoundRule(name, NAMES[name], rule_sentence(rule), find_rule(question, rule))
+            )
     return rows
 
 
 def school_of(name: str, given: dict[str, Any]) -> School:
-    """The school with the numbers of a form, confidence in percent; what is empty takes the usual number."""
-    numbers = USUAL_NUMBERS | {key: value for key, value in given.items() if value not in (None, "")}
+    """The school with the numbers of a form, confidence in percent; what is empty takes the usual
+    number.
+    """
+    numbers = USUAL_NUMBERS | {
+        key: value for key, value in given.items() if value not in (None, "")
+    }
     match name:
         case "in_a_row":
             return InARow(numbers["passes"])
@@ -202,7 +294,11 @@ def school_of(name: str, given: dict[str, Any]) -> School:
         case "evidence":
             return Evidence(numbers["confidence"] / 100, numbers["half_life"])
         case "volume":
-            return Volume(reps=numbers["reps"]) if numbers["reps"] else Volume(sessions=numbers["sessions"])
+            return (
+                Volume(reps=numbers["reps"])
+                if numbers["reps"]
+                else Volume(sessions=numbers["sessions"])
+            )
         case _:
             return InARow(1)
 

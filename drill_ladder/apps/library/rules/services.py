@@ -4,7 +4,13 @@ from dataclasses import replace
 
 from django.db import transaction
 
-from drill_ladder.apps.library.changing import locked, locked_rung, refuse_evidence, store, store_rung
+from drill_ladder.apps.library.changing import (
+    locked,
+    locked_rung,
+    refuse_evidence,
+    store,
+    store_rung,
+)
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules.odds import USUAL, lanes_asked
 from drill_ladder.apps.people.models import Membership
@@ -15,7 +21,9 @@ from drill_ladder.formats.documents import RULE
 
 @transaction.atomic
 def take_rule(*, member: Membership, ladder: Ladder, rule: Rule, revision: int) -> Ladder:
-    """Give a ladder another rule, for everybody who arrives on a rung from now on. Raises Refused."""
+    """Give a ladder another rule, for everybody who arrives on a rung from now on. Raises
+    Refused.
+    """
     refuse_unless_coach(member)
     current = locked(ladder, revision)
     before = current.rule
@@ -26,11 +34,14 @@ def take_rule(*, member: Membership, ladder: Ladder, rule: Rule, revision: int) 
 
 
 @transaction.atomic
-def take_mark(*, member: Membership, rung: Rung, school: str, makes: int, of: int, revision: int) -> Ladder:
-    """Give one rung another mark: makes of so many attempts a session, in each lane or over those that share it.
+def take_mark(
+    *, member: Membership, rung: Rung, school: str, makes: int, of: int, revision: int
+) -> Ladder:
+    """Give one rung another mark: makes of so many attempts a session, in each lane or over those
+    that share it.
 
-    school: by which the mark was found; where the ladder climbs by another one, the rung gets a rule of its own.
-    Floor, form and faults stay. Raises Refused.
+    school: by which the mark was found; where the ladder climbs by another one, the rung gets a
+    rule of its own. Floor, form and faults stay. Raises Refused.
     """
     refuse_unless_coach(member)
     current, found = locked_rung(rung, revision)

@@ -9,7 +9,14 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules.forms import RuleForm, first_values
-from drill_ladder.apps.library.rules.odds import USUAL_MARKS, WHO, compare, finder, lanes_asked
+from drill_ladder.apps.library.rules.odds import (
+    USUAL_MARKS,
+    WHO,
+    FoundRule,
+    compare,
+    finder,
+    lanes_asked,
+)
 from drill_ladder.apps.library.rules.services import keep_marks, take_mark, take_rule
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
@@ -38,10 +45,18 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
         else:
             messages.success(request, said)
             return redirect("library:ladder", ladder.pk)
-    context = {"ladder": ladder, "rung": rung, "rungs": ladder.rungs.all(), "form": form, "who": WHO}
+    context = {
+        "ladder": ladder,
+        "rung": rung,
+        "rungs": ladder.rungs.all(),
+        "form": form,
+        "who": WHO,
+    }
     context |= _words(rung, terms, rule)
     if valid and terms.counts_makes:
-        context |= compare(terms, form.rule(rule), form.marks()) | {"finder": _found(terms, form)}
+        context |= compare(terms, form.rule(rule), form.marks()).context() | {
+            "finder": _found(terms, form)
+        }
     status = 422 if form.errors else 200
     return page_or_fragment(request, "library/odds.html", "library/_odds.html", context, status)
 
@@ -72,24 +87,28 @@ def _words(rung: Rung, terms: CoreRung, rule: Rule) -> dict[str, Any]:
     }
 
 
-def _found(terms: CoreRung, form: RuleForm) -> list[dict[str, Any]]:
+def _found(terms: CoreRung, form: RuleForm) -> list[FoundRule]:
     data = form.cleaned_data
     return finder(form.marks(), data["alpha"] / 100, data["beta"] / 100, *lanes_asked(terms))
 
 
 def _taken(member: Membership, rung: Rung, terms: CoreRung, form: RuleForm, name: str) -> str:
-    """Take the rule as typed for the ladder, or, with a school's name, the mark found for it on this rung."""
+    """Take the rule as typed for the ladder, or, with a school's name, the mark found for it on
+    this rung.
+    """
     ladder, revision = rung.ladder, form.cleaned_data["revision"]
     if not name:
         take_rule(member=member, ladder=ladder, rule=form.rule(ladder.rule), revision=revision)
         return f"{ladder} has its new rule. It counts for whoever arrives on a rung from now on."
-    rows = {row["key"]: row for row in _found(terms, form)} if terms.counts_makes else {}
+    rows = {row.key: row for row in _found(terms, form)} if terms.counts_makes else {}
     row = rows.get(name)
-    if row is None or row["found"].n is None:
+    if row is None or row.found.n is None or row.found.k is None:
         raise Refused("No mark was found for that school. Nothing was changed.")
-    found = row["found"]
-    take_mark(member=member, rung=rung, school=name, makes=found.k, of=found.n, revision=revision)
+    found = row.found
+    take_mark(
+        member=member, rung=rung, school=name, makes=row.found.k, of=row.found.n, revision=revision
+    )
     return (
-        f"Rung {rung.position} now asks {found.k} of {found.n}. {row['sentence']} "
+        f"Rung {rung.position} now asks {found.k} of {found.n}. {row.sentence} "
         "It counts for whoever arrives there from now on."
     )

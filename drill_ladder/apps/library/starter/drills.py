@@ -1,4 +1,6 @@
-"""The drills of the starter library: general, for any sport. Distances are starting points, common practice."""
+"""The drills of the starter library: general, for any sport. Distances are starting points, common
+practice.
+"""
 
 from typing import Any
 
@@ -6,7 +8,17 @@ from drill_ladder.core.floor import SHAPES
 
 SIDES = ["left", "right"]
 EIGHT = ["n", "ne", "e", "se", "s", "sw", "w", "nw"]
-NINE = ["high left", "high", "high right", "left", "middle", "right", "low left", "low", "low right"]
+NINE = [
+    "high left",
+    "high",
+    "high right",
+    "left",
+    "middle",
+    "right",
+    "low left",
+    "low",
+    "low right",
+]
 ROOM = "Three metres free all round, an even floor, nobody behind you."
 FRESH = "Only when fresh and warm; stop when a round gets clearly slower."
 
@@ -33,7 +45,14 @@ def _drill(
     **more: Any,
 ) -> dict[str, Any]:
     told = {"purpose": purpose, "how": how, "cues": cues, "faults": faults, "measure": measure}
-    return {"title": title, "skill": skill, **told, "caution": "home_alone", "caution_note": ROOM, **more}
+    return {
+        "title": title,
+        "skill": skill,
+        **told,
+        "caution": "home_alone",
+        "caution_note": ROOM,
+        **more,
+    }
 
 
 MAKES, STREAK, DONE = {"kind": "makes"}, {"kind": "streak"}, {"kind": "done"}

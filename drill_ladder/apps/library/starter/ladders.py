@@ -1,7 +1,8 @@
-"""The starter library: general templates for any sport, in the file format, brought in like any other file.
+"""The starter library: general templates for any sport, in the file format, brought in like any
+other file.
 
-A rung is (title, what changes, axis, reps or sets, target). Distances and marks are starting points, common practice:
-a coach changes them.
+A rung is (title, what changes, axis, reps or sets, target). Distances and marks are starting
+points, common practice: a coach changes them.
 """
 
 from typing import Any
@@ -11,7 +12,13 @@ from drill_ladder.formats.library_values import FORMAT
 
 
 def _rung(
-    drill: str, title: str, changes: str, axis: str, dose: dict[str, Any], target: dict[str, Any], **more: Any
+    drill: str,
+    title: str,
+    changes: str,
+    axis: str,
+    dose: dict[str, Any],
+    target: dict[str, Any],
+    **more: Any,
 ) -> dict[str, Any]:
     return {
         "drill": drill,
@@ -28,7 +35,10 @@ def _steps(
     drill: str, dose: dict[str, Any], rungs: list[tuple[str, str, str, dict[str, Any]]], **more: Any
 ) -> list[dict[str, Any]]:
     """Rungs of one drill and dose: (title, what changes, axis, target)."""
-    return [_rung(drill, title, changes, axis, dose, target, **more) for title, changes, axis, target in rungs]
+    return [
+        _rung(drill, title, changes, axis, dose, target, **more)
+        for title, changes, axis, target in rungs
+    ]
 
 
 def _of(makes: int, of: int = 10, each: bool = True) -> dict[str, Any]:
@@ -116,7 +126,12 @@ LADDERS = [
             {"sets": 2},
             [
                 ("Eyes open", "", "", {"value": 0.75, "each_lane": True}),
-                ("Eyes on a moving hand", "the eyes move", "movement added", {"value": 0.75, "each_lane": True}),
+                (
+                    "Eyes on a moving hand",
+                    "the eyes move",
+                    "movement added",
+                    {"value": 0.75, "each_lane": True},
+                ),
                 ("On a soft mat", "soft ground", "environment", {"value": 0.75, "each_lane": True}),
             ],
         ),
@@ -155,9 +170,21 @@ LADDERS = [
         {"school": "volume", "sessions": 4},
         [
             _rung("Interval endurance", "4 x 60 s", "", "", {"sets": 4, "rest_s": 30}, _to(1)),
-            _rung("Interval endurance", "5 x 60 s", "one more", "length of set", {"sets": 5, "rest_s": 30}, _to(1)),
             _rung(
-                "Interval endurance", "5 x 60 s, 20 s rest", "less rest", "fatigue", {"sets": 5, "rest_s": 20}, _to(1)
+                "Interval endurance",
+                "5 x 60 s",
+                "one more",
+                "length of set",
+                {"sets": 5, "rest_s": 30},
+                _to(1),
+            ),
+            _rung(
+                "Interval endurance",
+                "5 x 60 s, 20 s rest",
+                "less rest",
+                "fatigue",
+                {"sets": 5, "rest_s": 20},
+                _to(1),
             ),
         ],
     ),

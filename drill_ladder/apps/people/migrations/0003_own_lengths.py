@@ -23,7 +23,9 @@ class Migration(migrations.Migration):
             model_name="player",
             constraint=models.CheckConstraint(
                 condition=models.Q(
-                    ("stride_m__isnull", True), models.Q(("stride_m__gte", 0.1), ("stride_m__lte", 2)), _connector="OR"
+                    ("stride_m__isnull", True),
+                    models.Q(("stride_m__gte", 0.1), ("stride_m__lte", 2)),
+                    _connector="OR",
                 ),
                 name="stride_in_metres",
             ),
@@ -32,7 +34,9 @@ class Migration(migrations.Migration):
             model_name="player",
             constraint=models.CheckConstraint(
                 condition=models.Q(
-                    ("shoe_m__isnull", True), models.Q(("shoe_m__gte", 0.1), ("shoe_m__lte", 0.5)), _connector="OR"
+                    ("shoe_m__isnull", True),
+                    models.Q(("shoe_m__gte", 0.1), ("shoe_m__lte", 0.5)),
+                    _connector="OR",
                 ),
                 name="shoe_in_metres",
             ),

@@ -16,13 +16,20 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="PlayerDay",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("weekday", models.PositiveSmallIntegerField()),
                 ("minutes", models.PositiveSmallIntegerField()),
                 (
                     "place",
                     models.CharField(
-                        choices=[("home", "At home"), ("club", "At the club")], default="home", max_length=4
+                        choices=[("home", "At home"), ("club", "At the club")],
+                        default="home",
+                        max_length=4,
                     ),
                 ),
                 ("helper", models.BooleanField(default=False)),
@@ -35,7 +42,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="PlayerNote",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("on", models.DateField()),
                 ("text", models.CharField(max_length=500)),
             ],
@@ -86,7 +98,9 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name="playerday",
             name="club",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"
+            ),
         ),
         migrations.AddField(
             model_name="playerday",
@@ -109,13 +123,17 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name="playernote",
             name="club",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"
+            ),
         ),
         migrations.AddField(
             model_name="playernote",
             name="player",
             field=models.ForeignKey(
-                on_delete=django.db.models.deletion.CASCADE, related_name="notes", to="people.player"
+                on_delete=django.db.models.deletion.CASCADE,
+                related_name="notes",
+                to="people.player",
             ),
         ),
         migrations.AddConstraint(
@@ -124,12 +142,15 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name="playerday",
-            constraint=models.CheckConstraint(condition=models.Q(("weekday__lte", 6)), name="weekday_of_a_week"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("weekday__lte", 6)), name="weekday_of_a_week"
+            ),
         ),
         migrations.AddConstraint(
             model_name="playerday",
             constraint=models.CheckConstraint(
-                condition=models.Q(("minutes__gte", 1), ("minutes__lte", 480)), name="minutes_of_a_day"
+                condition=models.Q(("minutes__gte", 1), ("minutes__lte", 480)),
+                name="minutes_of_a_day",
             ),
         ),
         migrations.AddConstraint(

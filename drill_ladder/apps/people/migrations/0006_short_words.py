@@ -12,6 +12,8 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name="playerday",
             name="place",
-            field=models.CharField(choices=[("home", "Home"), ("club", "Club")], default="home", max_length=4),
+            field=models.CharField(
+                choices=[("home", "Home"), ("club", "Club")], default="home", max_length=4
+            ),
         ),
     ]

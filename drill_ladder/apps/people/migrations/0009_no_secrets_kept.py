@@ -10,10 +10,13 @@ class Migration(migrations.Migration):
         migrations.RemoveField("secretlink", "revoked_at"),
         migrations.RemoveField("membership", "feed_token"),
         migrations.AddConstraint(
-            "secretlink", models.UniqueConstraint(fields=("player", "opens"), name="one_link_a_player_and_kind")
+            "secretlink",
+            models.UniqueConstraint(fields=("player", "opens"), name="one_link_a_player_and_kind"),
         ),
         migrations.AddConstraint(
             "secretlink",
-            models.CheckConstraint(condition=models.Q(("opens__in", ["card", "calendar"])), name="link_kind_known"),
+            models.CheckConstraint(
+                condition=models.Q(("opens__in", ["card", "calendar"])), name="link_kind_known"
+            ),
         ),
     ]

@@ -14,7 +14,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="GroupSession",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("title", models.CharField(max_length=120)),
                 ("on", models.DateField()),
                 ("players", models.JSONField(default=list)),
@@ -25,16 +30,23 @@ class Migration(migrations.Migration):
                 ("past", models.JSONField(default=list)),
                 (
                     "club",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="+",
+                        to="people.club",
+                    ),
                 ),
             ],
             options={
                 "ordering": ["-on", "-id"],
                 "constraints": [
                     models.CheckConstraint(
-                        condition=models.Q(("slot_s__gte", 10), ("slot_s__lte", 7200)), name="slot_of_some_length"
+                        condition=models.Q(("slot_s__gte", 10), ("slot_s__lte", 7200)),
+                        name="slot_of_some_length",
                     ),
-                    models.CheckConstraint(condition=models.Q(("slots__gte", 1)), name="slots_from_one"),
+                    models.CheckConstraint(
+                        condition=models.Q(("slots__gte", 1)), name="slots_from_one"
+                    ),
                 ],
             },
         ),

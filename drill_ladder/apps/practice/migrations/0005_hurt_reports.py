@@ -1,4 +1,6 @@
-"""A report of hurt is a row of its own, with its time; the words known so far become the first report of each stop."""
+"""A report of hurt is a row of its own, with its time; the words known so far become the first
+report of each stop.
+"""
 
 import uuid
 from datetime import datetime, time
@@ -17,7 +19,9 @@ def first_reports(apps, schema_editor):
     for stop in Stop.objects.iterator():
         at = django.utils.timezone.make_aware(datetime.combine(stop.opened_on, noon))
         words = (stop.what.replace("\n", " ").strip() or "Something hurts")[:300]
-        HurtReport.objects.create(club_id=stop.club_id, stop=stop, words=words, at=at, by_id=stop.opened_by_id)
+        HurtReport.objects.create(
+            club_id=stop.club_id, stop=stop, words=words, at=at, by_id=stop.opened_by_id
+        )
     # what was inserted is checked now, or no table could be altered any more in this step
     schema_editor.execute("SET CONSTRAINTS ALL IMMEDIATE")
 
@@ -34,7 +38,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="HurtReport",
             fields=[
-                ("id", models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
+                (
+                    "id",
+                    models.UUIDField(
+                        default=uuid.uuid4, editable=False, primary_key=True, serialize=False
+                    ),
+                ),
                 ("words", models.CharField(max_length=300)),
                 ("at", models.DateTimeField(default=django.utils.timezone.now)),
                 (
@@ -49,12 +58,18 @@ class Migration(migrations.Migration):
                 ),
                 (
                     "club",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="+",
+                        to="people.club",
+                    ),
                 ),
                 (
                     "stop",
                     models.ForeignKey(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="reports", to="practice.stop"
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="reports",
+                        to="practice.stop",
                     ),
                 ),
             ],
@@ -62,7 +77,8 @@ class Migration(migrations.Migration):
                 "ordering": ["at", "id"],
                 "constraints": [
                     models.CheckConstraint(
-                        condition=models.Q(("words", ""), _negated=True), name="a_report_says_something"
+                        condition=models.Q(("words", ""), _negated=True),
+                        name="a_report_says_something",
                     )
                 ],
             },

@@ -5,4 +5,8 @@ from django.db import migrations
 
 class Migration(migrations.Migration):
     dependencies = [("practice", "0006_stations_move_out"), ("floor", "0001_initial")]
-    operations = [migrations.SeparateDatabaseAndState(state_operations=[migrations.DeleteModel("GroupSession")])]
+    operations = [
+        migrations.SeparateDatabaseAndState(
+            state_operations=[migrations.DeleteModel("GroupSession")]
+        )
+    ]

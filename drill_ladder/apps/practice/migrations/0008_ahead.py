@@ -1,4 +1,6 @@
-"""What came next is kept with the session that led to it, so that the page that tells it decides nothing."""
+"""What came next is kept with the session that led to it, so that the page that tells it decides
+nothing.
+"""
 
 from django.db import migrations, models
 

@@ -33,7 +33,9 @@ class Migration(migrations.Migration):
         migrations.AddConstraint(
             model_name="stay",
             constraint=models.CheckConstraint(
-                condition=models.Q(("how__in", ["placed", "climb", "skip", "step_down", "new_terms"])),
+                condition=models.Q(
+                    ("how__in", ["placed", "climb", "skip", "step_down", "new_terms"])
+                ),
                 name="arrival_known",
             ),
         ),

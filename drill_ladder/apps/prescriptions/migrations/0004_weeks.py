@@ -17,12 +17,21 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Focus",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("priority", models.PositiveSmallIntegerField(default=2)),
                 (
                     "source",
                     models.CharField(
-                        choices=[("observation", "Seen"), ("test", "A test"), ("wish", "The player's wish")],
+                        choices=[
+                            ("observation", "Seen"),
+                            ("test", "A test"),
+                            ("wish", "The player's wish"),
+                        ],
                         default="observation",
                         max_length=12,
                     ),
@@ -37,7 +46,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Placing",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("probes", models.JSONField(blank=True, default=list)),
                 ("reason", models.CharField(blank=True, max_length=300)),
                 ("on", models.DateField()),
@@ -49,11 +63,21 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="PlannedBlock",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("on", models.DateField()),
                 ("order", models.PositiveSmallIntegerField()),
                 ("minutes", models.PositiveSmallIntegerField()),
-                ("place", models.CharField(choices=[("home", "At home"), ("club", "At the club")], max_length=4)),
+                (
+                    "place",
+                    models.CharField(
+                        choices=[("home", "At home"), ("club", "At the club")], max_length=4
+                    ),
+                ),
                 ("way", models.CharField(blank=True, max_length=120)),
                 ("reps", models.PositiveIntegerField(blank=True, null=True)),
                 ("bound", models.CharField(blank=True, max_length=12)),
@@ -66,7 +90,12 @@ class Migration(migrations.Migration):
         migrations.CreateModel(
             name="Week",
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
                 ("monday", models.DateField()),
                 ("skipped", models.JSONField(blank=True, default=list)),
                 ("revision", models.PositiveIntegerField(default=0)),
@@ -83,7 +112,12 @@ class Migration(migrations.Migration):
             name="intent",
             field=models.CharField(
                 blank=True,
-                choices=[("skill", "Skill"), ("speed", "Speed"), ("endurance", "Endurance"), ("pressure", "Pressure")],
+                choices=[
+                    ("skill", "Skill"),
+                    ("speed", "Speed"),
+                    ("endurance", "Endurance"),
+                    ("pressure", "Pressure"),
+                ],
                 max_length=10,
             ),
         ),
@@ -115,67 +149,92 @@ class Migration(migrations.Migration):
         migrations.AddConstraint(
             model_name="prescription",
             constraint=models.CheckConstraint(
-                condition=models.Q(("priority__gte", 1), ("priority__lte", 3)), name="priority_1_to_3"
+                condition=models.Q(("priority__gte", 1), ("priority__lte", 3)),
+                name="priority_1_to_3",
             ),
         ),
         migrations.AddField(
             model_name="focus",
             name="club",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"
+            ),
         ),
         migrations.AddField(
             model_name="focus",
             name="player",
             field=models.ForeignKey(
-                on_delete=django.db.models.deletion.CASCADE, related_name="focuses", to="people.player"
+                on_delete=django.db.models.deletion.CASCADE,
+                related_name="focuses",
+                to="people.player",
             ),
         ),
         migrations.AddField(
             model_name="focus",
             name="skill",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="library.skill"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="library.skill"
+            ),
         ),
         migrations.AddField(
             model_name="placing",
             name="chosen",
             field=models.ForeignKey(
-                blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to="library.rung"
+                blank=True,
+                null=True,
+                on_delete=django.db.models.deletion.SET_NULL,
+                related_name="+",
+                to="library.rung",
             ),
         ),
         migrations.AddField(
             model_name="placing",
             name="club",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"
+            ),
         ),
         migrations.AddField(
             model_name="placing",
             name="guess",
             field=models.ForeignKey(
-                blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to="library.rung"
+                blank=True,
+                null=True,
+                on_delete=django.db.models.deletion.SET_NULL,
+                related_name="+",
+                to="library.rung",
             ),
         ),
         migrations.AddField(
             model_name="placing",
             name="ladder",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="library.ladder"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="library.ladder"
+            ),
         ),
         migrations.AddField(
             model_name="placing",
             name="player",
             field=models.ForeignKey(
-                on_delete=django.db.models.deletion.CASCADE, related_name="placings", to="people.player"
+                on_delete=django.db.models.deletion.CASCADE,
+                related_name="placings",
+                to="people.player",
             ),
         ),
         migrations.AddField(
             model_name="plannedblock",
             name="club",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="people.club"
+            ),
         ),
         migrations.AddField(
             model_name="plannedblock",
             name="prescription",
             field=models.ForeignKey(
-                on_delete=django.db.models.deletion.CASCADE, related_name="blocks", to="prescriptions.prescription"
+                on_delete=django.db.models.deletion.CASCADE,
+                related_name="blocks",
+                to="prescriptions.prescription",
             ),
         ),
         migrations.AddField(
@@ -189,35 +248,45 @@ class Migration(migrations.Migration):
             model_name="week",
             name="player",
             field=models.ForeignKey(
-                on_delete=django.db.models.deletion.CASCADE, related_name="weeks", to="people.player"
+                on_delete=django.db.models.deletion.CASCADE,
+                related_name="weeks",
+                to="people.player",
             ),
         ),
         migrations.AddField(
             model_name="plannedblock",
             name="week",
             field=models.ForeignKey(
-                on_delete=django.db.models.deletion.CASCADE, related_name="blocks", to="prescriptions.week"
+                on_delete=django.db.models.deletion.CASCADE,
+                related_name="blocks",
+                to="prescriptions.week",
             ),
         ),
         migrations.AddConstraint(
             model_name="focus",
-            constraint=models.UniqueConstraint(fields=("player", "skill"), name="a_skill_once_a_player"),
-        ),
-        migrations.AddConstraint(
-            model_name="focus",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("priority__gte", 1), ("priority__lte", 3)), name="focus_priority_1_to_3"
+            constraint=models.UniqueConstraint(
+                fields=("player", "skill"), name="a_skill_once_a_player"
             ),
         ),
         migrations.AddConstraint(
             model_name="focus",
             constraint=models.CheckConstraint(
-                condition=models.Q(("source__in", ["observation", "test", "wish"])), name="focus_source_known"
+                condition=models.Q(("priority__gte", 1), ("priority__lte", 3)),
+                name="focus_priority_1_to_3",
+            ),
+        ),
+        migrations.AddConstraint(
+            model_name="focus",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("source__in", ["observation", "test", "wish"])),
+                name="focus_source_known",
             ),
         ),
         migrations.AddConstraint(
             model_name="week",
-            constraint=models.UniqueConstraint(fields=("player", "monday"), name="one_week_a_player"),
+            constraint=models.UniqueConstraint(
+                fields=("player", "monday"), name="one_week_a_player"
+            ),
         ),
         migrations.AddConstraint(
             model_name="week",
@@ -233,7 +302,9 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name="plannedblock",
-            constraint=models.CheckConstraint(condition=models.Q(("order__gte", 1)), name="block_order_from_one"),
+            constraint=models.CheckConstraint(
+                condition=models.Q(("order__gte", 1)), name="block_order_from_one"
+            ),
         ),
         tieable("prescriptions_week"),
         tie("prescriptions_focus", "player_id", "people_player"),

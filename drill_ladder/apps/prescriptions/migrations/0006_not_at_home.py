@@ -6,5 +6,7 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
     dependencies = [("prescriptions", "0005_short_words")]
     operations = [
-        migrations.AddField("prescription", "not_at_home", models.CharField(blank=True, max_length=300)),
+        migrations.AddField(
+            "prescription", "not_at_home", models.CharField(blank=True, max_length=300)
+        ),
     ]

@@ -7,6 +7,9 @@ class Migration(migrations.Migration):
     dependencies = [("prescriptions", "0007_weeks_move_out"), ("weeks", "0001_initial")]
     operations = [
         migrations.SeparateDatabaseAndState(
-            state_operations=[migrations.DeleteModel("PlannedBlock"), migrations.DeleteModel("Week")]
+            state_operations=[
+                migrations.DeleteModel("PlannedBlock"),
+                migrations.DeleteModel("Week"),
+            ]
         )
     ]

@@ -10,7 +10,9 @@ def renamed(column: str) -> migrations.RunSQL:
     """A constraint that carries its table's name, under the new one."""
     turn = "ALTER TABLE prescriptions_placement RENAME CONSTRAINT prescriptions_{0}_{2} TO prescriptions_{1}_{2}"
     name = f"{column}_same_club"
-    return migrations.RunSQL(turn.format("placing", "placement", name), turn.format("placement", "placing", name))
+    return migrations.RunSQL(
+        turn.format("placing", "placement", name), turn.format("placement", "placing", name)
+    )
 
 
 class Migration(migrations.Migration):
@@ -21,7 +23,9 @@ class Migration(migrations.Migration):
             "placement",
             "player",
             models.ForeignKey(
-                on_delete=django.db.models.deletion.CASCADE, related_name="placements", to="people.player"
+                on_delete=django.db.models.deletion.CASCADE,
+                related_name="placements",
+                to="people.player",
             ),
         ),
         *[renamed(column) for column in TIED],

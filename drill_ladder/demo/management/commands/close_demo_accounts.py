@@ -19,4 +19,6 @@ class Command(BaseCommand):
             if user.check_password(PASSWORD):
                 user.set_unusable_password()
                 user.save(update_fields=["password"])
-                self.stdout.write(f"{user.email} has the demo's published password: nobody signs in with it here.")
+                self.stdout.write(
+                    f"{user.email} has the demo's published password: nobody signs in with it here."
+                )

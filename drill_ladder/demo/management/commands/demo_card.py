@@ -20,7 +20,9 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
         base = f"http://127.0.0.1:{options['port']}"
-        link = SecretLink.objects.filter(player__name=CARD_OF, opens=Opens.CARD, closed_at__isnull=True).first()
+        link = SecretLink.objects.filter(
+            player__name=CARD_OF, opens=Opens.CARD, closed_at__isnull=True
+        ).first()
         self.stdout.write(f"\nDrill Ladder runs at  {base}/   (Ctrl-C stops it)")
         self.stdout.write(f"  Coach:               {COACHES[0][0]}   password {PASSWORD}")
         if link:

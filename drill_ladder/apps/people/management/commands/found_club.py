@@ -23,7 +23,11 @@ class Command(BaseCommand):
         parser.add_argument("club")
         parser.add_argument("email")
         parser.add_argument("--name", default="")
-        parser.add_argument("--time-zone", default=settings.TIME_ZONE, help="such as Europe/London: whose days count")
+        parser.add_argument(
+            "--time-zone",
+            default=settings.TIME_ZONE,
+            help="such as Europe/London: whose days count",
+        )
 
     @transaction.atomic
     def handle(self, *args: Any, **options: Any) -> None:

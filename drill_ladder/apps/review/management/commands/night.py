@@ -16,7 +16,9 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         """How often."""
-        parser.add_argument("--every", type=int, default=0, metavar="SECONDS", help="again and again; 0: once")
+        parser.add_argument(
+            "--every", type=int, default=0, metavar="SECONDS", help="again and again; 0: once"
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Run. A database that is away for a while is asked again the next time."""

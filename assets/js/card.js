@@ -1,0 +1,13 @@
+// The player's pages, opened by a link on a phone: no more than they need.
+import { drafts } from "./draft.js";
+import { hurts } from "./hurt.js";
+import { pad } from "./pad.js";
+import { reveal, sent, toast } from "./small.js";
+
+const components = { pad, reveal, sent, toast };
+
+drafts();
+hurts();
+document.addEventListener("alpine:init", () => {
+  for (const [name, component] of Object.entries(components)) window.Alpine.data(name, component);
+});

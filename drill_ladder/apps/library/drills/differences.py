@@ -1,0 +1,33 @@
+"""A drill in words, so that two coaches who changed it at once see where they differ."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from drill_ladder.apps.library.models import Drill
+from drill_ladder.apps.library.words import PLAIN, Told
+from drill_ladder.formats.words import measure_words
+
+
+def told_drill(values: Mapping[str, Any], skill: str) -> Told:
+    """A drill's fields in words."""
+    told = {word: _listed(values.get(key)) for key, word in PLAIN.items()}
+    caution = dict(Drill._meta.get_field("caution").flatchoices)[values["caution"]]
+    people = dict(Drill._meta.get_field("people").flatchoices)[values["people"]]
+    return told | {
+        "Skill": skill,
+        "Where it may go": caution,
+        "Who it takes": people,
+        "Measure": measure_words(values["measure"]),
+    }
+
+
+def stored_drill(drill: Drill) -> Told:
+    """The drill as it is stored."""
+    keys = (*PLAIN, "caution", "people", "measure")
+    return told_drill(
+        {key: getattr(drill, key) for key in keys}, drill.skill.name if drill.skill else ""
+    )
+
+
+def _listed(value: Any) -> str:
+    return ", ".join(value) if isinstance(value, list) else str(value or "")

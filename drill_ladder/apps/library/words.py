@@ -1,0 +1,32 @@
+"""The library's fields, as a person says them."""
+
+Told = dict[str, str]
+PLAIN = {
+    "title": "Name",
+    "purpose": "What it is for",
+    "how": "How it is done",
+    "cues": "Cues",
+    "faults": "Faults",
+    "lanes": "Lanes",
+    "caution_note": "Safety first",
+    "tools": "Tools",
+    "surfaces": "Surfaces",
+    "axes": "Can get harder by",
+    "sources": "Where it comes from",
+}
+
+
+# every field of a file's drill or ladder, as a person says it
+WORDS = PLAIN | {
+    "skill": "Skill",
+    "caution": "Where it may go",
+    "people": "Who it takes",
+    "group_of": "Size of the group",
+    "measure": "Measure",
+    "wall": "Wall",
+    "plan": "Floor plan",
+    "versions": "With less",
+    "treatments": "What treats its faults",
+    "rule": "Rule",
+    "rungs": "Rungs",
+}
