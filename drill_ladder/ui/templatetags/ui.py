@@ -79,8 +79,8 @@ def field(bound: BoundField) -> dict[str, Any]:
     return {"field": bound, "check": isinstance(bound.field.widget, CheckboxInput)}
 
 
-@register.inclusion_tag("components/empty.html")
-def empty(title: str, text: str = "", link: str = "", action: str = "") -> dict[str, Any]:
+@register.inclusion_tag("components/nothing_yet.html")
+def nothing_yet(title: str, text: str = "", link: str = "", action: str = "") -> dict[str, Any]:
     """An empty place says what to do next."""
     return {"title": title, "text": text, "link": link, "action": action}
 
