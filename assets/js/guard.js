@@ -8,7 +8,7 @@ const stored = () => { unsaved = false; };
 
 export const watch = () => {
   // a form that came back with something wrong holds what was typed before
-  if (document.querySelector("form[data-guard] :is(.wrong, .wrong-all)")) typed();
+  if (document.querySelector("form[data-guard] :is(.wrong, .error-box)")) typed();
   document.addEventListener("input", (event) => { if (inside(event, "form[data-guard]")) typed(); });
   // sent as a whole; what htmx sends is prevented here, and stays on the page
   document.addEventListener("submit", (event) => { if (!event.defaultPrevented) stored(); });

@@ -69,6 +69,24 @@ def panel(
     return format_html('<section class="panel {}"{}>{}{}</section>', kind, given, head, content)
 
 
+@register.simple_block_tag
+def error_box(content: str, kind: str = "", extra: str = "") -> SafeString:
+    """What is wrong and what was kept, beside the thing it is about; kind note for a caution, which
+    is read in its turn and not called out.
+    """
+    class_ = " ".join(("error-box", kind, extra)).strip()
+    called = mark_safe(' role="alert"') if kind != "note" else ""
+    return format_html('<div class="{}"{}>{}</div>', class_, called, content)
+
+
+@register.simple_block_tag
+def scrolled(content: str, label: str) -> SafeString:
+    """A table wider than a phone: it scrolls by itself, by keys too, and says what it is."""
+    return format_html(
+        '<div class="scrolled" tabindex="0" role="region" aria-label="{}">{}</div>', label, content
+    )
+
+
 def _note(note: str) -> SafeString | str:
     return format_html('<span class="note">{}</span>', note) if note else ""
 
