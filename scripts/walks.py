@@ -1,8 +1,8 @@
 """How straight three walks are: sending a card, publishing a week, changing a rule.
 
-For each: the rooms (files of the product) that it enters, how often it goes from one into another,
-and its questions to the database, the page that follows included. Needs a database (./ladder bench
-starts one); everything is rolled back.
+For each: the rooms (a wing of the core, a household of an app: one folder) and the files that it
+enters, how often it goes from one file into another, and its questions to the database, the page
+that follows included. Needs a database (./ladder walks starts one); everything is rolled back.
 
 Usage: ./ladder walks
 """
@@ -45,20 +45,23 @@ class Walk:
     """Which files of the house a call goes through, in which order."""
 
     def __init__(self) -> None:
-        self.rooms: set[str] = set()
+        self.files: set[str] = set()
         self.steps = 0
         self._at = ""
 
     def enter(self, frame: Any, event: str, _: Any) -> None:
-        """A function of the house is called: its file is a room; another one than before is
-        a step.
-        """
-        room = frame.f_code.co_filename
-        if event != "call" or not room.startswith(HOUSE) or frame.f_code.co_name == "<module>":
+        """A function of the house is called; another file than before is a step."""
+        file = frame.f_code.co_filename
+        if event != "call" or not file.startswith(HOUSE) or frame.f_code.co_name == "<module>":
             return
-        self.rooms.add(room.removeprefix(HOUSE))
-        self.steps += room != self._at
-        self._at = room
+        self.files.add(file.removeprefix(HOUSE))
+        self.steps += file != self._at
+        self._at = file
+
+    @property
+    def rooms(self) -> set[str]:
+        """The folders of those files."""
+        return {str(Path(file).parent) for file in self.files}
 
 
 def measured(act: Callable[[], Any]) -> tuple[Walk, list[str]]:
@@ -135,16 +138,16 @@ def main() -> int:
         found = walks(w, clock.today(w.club))
         transaction.set_rollback(True)
     over = False
-    print(f"\n{'walk':22} {'rooms':>5} {'steps':>5} {'questions':>9}")
+    print(f"\n{'walk':22} {'rooms':>5} {'files':>5} {'steps':>5} {'questions':>9}")
     for name, walk, asked in found:
         most = LIMITS[name]
         over |= len(walk.rooms) > most[0] or len(asked) > most[1]
         print(
-            f"{name:22} {len(walk.rooms):5} {walk.steps:5} {len(asked):9}   (at most {most[0]} and "
-            f"{most[1]})"
+            f"{name:22} {len(walk.rooms):5} {len(walk.files):5} {walk.steps:5} {len(asked):9}   "
+            f"(at most {most[0]} rooms, {most[1]} questions)"
         )
         if "-v" in sys.argv:
-            print(*[f"    {room}" for room in sorted(walk.rooms)], sep="\n")
+            print(*[f"    {file}" for file in sorted(walk.files)], sep="\n")
             print(*[f"    {sql[:150]}" for sql in asked], sep="\n")
     return int(over)
 
