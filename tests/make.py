@@ -132,7 +132,7 @@ def given(on: date, *makes: int, observer: str = "coach", **more: Any) -> Sessio
 
 def log(p: Prescription, on: date, *makes: int, **more: Any) -> Session:
     """A session at the rung where the player stands, recorded on its own day."""
-    return record_session(stay=current(p), given=given(on, *makes, **more), today=on, actor=None)[0]
+    return record_session(stay=current(p), entry=given(on, *makes, **more), today=on, actor=None)[0]
 
 
 def text(response: HttpResponse) -> str:

@@ -113,7 +113,7 @@ class Season:
     def _session(self, life: Life, stay: Stay, number: int, on: date, club_day: bool) -> None:
         rung = stay.terms.rung
         skill = life.skill + life.gain * (number - life.starts) / 7 + (0.7 if stay.eased else 0)
-        given = SessionInput(
+        entry = SessionInput(
             id=UUID(int=self.chance.getrandbits(128), version=4),
             on=on,
             observer="coach" if club_day else "self",
@@ -129,13 +129,13 @@ class Season:
         try:
             actor = self.coach.user if club_day else None
             record_session(
-                stay=stay, given=given, today=on, actor=actor, judged=number >= DAYS - LAST_DECIDED
+                stay=stay, entry=entry, today=on, actor=actor, judged=number >= DAYS - LAST_DECIDED
             )
         except Refused:
             return
         self.worked.add(stay.pk)
         moment = timezone.make_aware(datetime.combine(on, time(17, 30)))
-        Session.objects.filter(pk=given.id).update(recorded_at=moment)
+        Session.objects.filter(pk=entry.id).update(recorded_at=moment)
 
     def _lanes(self, rung: Rung) -> list[str]:
         return [lane for _ in range(rung.dose.sets) for lane in (rung.lanes or ("",))]

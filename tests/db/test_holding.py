@@ -40,7 +40,7 @@ def climbed(w):
 
 def check(w, p, n, makes):
     stay = p.stays.select_related("rung__drill", "prescription").get(rung__position=1)
-    record_session(stay=stay, given=given(day(n), makes, makes), today=day(n), actor=None)
+    record_session(stay=stay, entry=given(day(n), makes, makes), today=day(n), actor=None)
 
 
 def test_checks_fall_due_after_two_four_and_eight_weeks(w, climbed):

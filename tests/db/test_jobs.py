@@ -29,7 +29,7 @@ def works(monkeypatch):
 
 
 def begin(w, name):
-    return services.start(member=w.coach, name=name, label=name, given={}, back="/weeks/")
+    return services.start(member=w.coach, name=name, label=name, arguments={}, back="/weeks/")
 
 
 def test_done_with_what_it_had_to_say(w, works):

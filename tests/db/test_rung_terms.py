@@ -291,7 +291,7 @@ def test_what_is_not_covered_comes_first(w, coach):
         on = today - timedelta(days=days)
         sets = [SetInput(uuid4(), lane, {"attempts": 10, "makes": makes})]
         done = SessionInput(id=uuid4(), on=on, observer="coach", sets=sets)
-        record_session(stay=current(p), given=done, today=today, actor=None)
+        record_session(stay=current(p), entry=done, today=today, actor=None)
     found = coverage(w.player, today)[0]
     assert [row.cells[0][1] for row in found.rows] == ["", "weak", "stale", "empty"]
     assert [(lane, why) for lane, _, why in found.upcoming] == [

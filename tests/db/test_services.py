@@ -183,18 +183,18 @@ def test_results_keep_the_terms_they_were_judged_by(w):
 def test_sent_twice_is_stored_once(w):
     stay = current(put_on(w))
     sent = given(day(0), 8, 8)
-    assert record_session(stay=stay, given=sent, today=day(0), actor=None)[1] is True
-    assert record_session(stay=stay, given=sent, today=day(0), actor=None)[1] is False
+    assert record_session(stay=stay, entry=sent, today=day(0), actor=None)[1] is True
+    assert record_session(stay=stay, entry=sent, today=day(0), actor=None)[1] is False
     assert (Session.objects.count(), SetRow.objects.count()) == (1, 2)
 
 
 def test_a_set_that_came_with_another_session_is_not_stored_again(w):
     stay = current(put_on(w))
     sent = given(day(0), 8, 8)
-    record_session(stay=stay, given=sent, today=day(0), actor=None)
+    record_session(stay=stay, entry=sent, today=day(0), actor=None)
     again = given(day(0))
     object.__setattr__(again, "sets", sent.sets)
-    record_session(stay=stay, given=again, today=day(0), actor=None)
+    record_session(stay=stay, entry=again, today=day(0), actor=None)
     assert SetRow.objects.count() == 2
 
 
@@ -219,7 +219,7 @@ def test_a_late_result_of_a_rung_left_behind_is_kept_and_proposes_nothing(w):
     settle(member=w.coach, proposal=proposal, action="confirm", on=day(2))
     old.refresh_from_db()
     before = Proposal.objects.count()
-    record_session(stay=old, given=given(day(1), 9, 9), today=day(2), actor=None)
+    record_session(stay=old, entry=given(day(1), 9, 9), today=day(2), actor=None)
     assert (old.sessions.count(), Proposal.objects.count()) == (3, before)
 
 
@@ -275,7 +275,7 @@ def test_prescribing_twice_or_across_clubs_is_refused(w, other):
 
 def test_tomorrow_cannot_be_recorded_today(w):
     with pytest.raises(Refused, match="future"):
-        record_session(stay=current(put_on(w)), given=given(day(1), 8, 8), today=day(0), actor=None)
+        record_session(stay=current(put_on(w)), entry=given(day(1), 8, 8), today=day(0), actor=None)
 
 
 def test_new_terms_by_the_coachs_choice_with_history_untouched(w):

@@ -61,8 +61,8 @@ class CardBlock:
 
 def published_week(player: Player, today: date) -> Week | None:
     """The week that the player was told, if there is one."""
-    found: Week | None = Week.objects.of(player, today).published().first()
-    return found
+    week: Week | None = Week.objects.of(player, today).published().first()
+    return week
 
 
 def told_changes(week: Week | None) -> list[str]:
@@ -111,10 +111,10 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> CardB
     if not at_home:
         return None
     asked = sum(block.on <= today for block in mine)
-    told = [block for block in at_home if block.on <= today]
-    due = today not in days and bool(told) and len(days) < asked
+    offered = [block for block in at_home if block.on <= today]
+    due = today not in days and bool(offered) and len(days) < asked
     planned = tuple(block.on for block in at_home)
-    shown = told[-1] if told else at_home[0]
+    shown = offered[-1] if offered else at_home[0]
     return CardBlock(stay, stored, rung, rungs, len(days), due, today in days, planned, shown)
 
 
@@ -156,5 +156,5 @@ def _came_later(stay: Stay, week: Week) -> bool:
     publishing.
     """
     asked = {block.prescription for block in week.published}
-    told = timezone.localdate(week.published_at)
-    return stay.prescription_id not in asked and stay.prescription.started_on >= told
+    published_on = timezone.localdate(week.published_at)
+    return stay.prescription_id not in asked and stay.prescription.started_on >= published_on

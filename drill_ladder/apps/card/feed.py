@@ -34,24 +34,24 @@ def calendar(
     """
     weeks = list(weeks)
     over = _ended(weeks)
-    found = Calendar()
-    found.add("prodid", PRODUCT)
-    found.add("version", "2.0")
-    found.add("method", "PUBLISH")
-    found.add("x-wr-calname", name)
+    feed = Calendar()
+    feed.add("prodid", PRODUCT)
+    feed.add("version", "2.0")
+    feed.add("method", "PUBLISH")
+    feed.add("x-wr-calname", name)
     for week in weeks:
         for block in week.published:
             if block.place in places:
                 off = block.cancelled or (week.player_id in resting and block.on >= today)
                 off = off or block.on > over.get(block.prescription, block.on)
-                found.add_component(_event(week, replace(block, cancelled=off), alarms, with_names))
-    return bytes(found.to_ical())
+                feed.add_component(_event(week, replace(block, cancelled=off), alarms, with_names))
+    return bytes(feed.to_ical())
 
 
 def _ended(weeks: Iterable[Week]) -> dict[int, date]:
     """Prescription id -> the day on which it ended, of those that the weeks tell of."""
-    told = {block.prescription for week in weeks for block in week.published}
-    ended = Prescription.objects.filter(pk__in=told, ended_on__isnull=False).exclude(
+    published = {block.prescription for week in weeks for block in week.published}
+    ended = Prescription.objects.filter(pk__in=published, ended_on__isnull=False).exclude(
         status=Status.ACTIVE
     )
     return {row.pk: row.ended_on for row in ended if row.ended_on}

@@ -54,12 +54,12 @@ def _opened(
     view: View, request: HttpRequest, player: Player, token: str, *args: Any, **kwargs: Any
 ) -> HttpResponse:
     """The page itself, after what it tells about a hurt."""
-    told = hear(request.POST, player, None) if request.method == "POST" else None
-    request.told = told  # type: ignore[attr-defined]
+    stop = hear(request.POST, player, None) if request.method == "POST" else None
+    request.told = stop  # type: ignore[attr-defined]
     try:
         return view(request, player, token, *args, **kwargs)
     except Http404:
-        if told is None:
+        if stop is None:
             raise
         return redirect("card:card", token)  # what was told stands there
 
@@ -70,11 +70,11 @@ def _closed(request: HttpRequest, token: str, opens: str) -> HttpResponse:
     """
     if request.method == "POST":
         player = player_once_by(token)
-        told = heard_late(request.POST, player) if player else None
-        if told is not None:
+        stop = heard_late(request.POST, player) if player else None
+        if stop is not None:
             if wants_json(request):
-                return JsonResponse({"told": told})
-            return render(request, "card/told.html", {"told": told})
+                return JsonResponse({"told": stop})
+            return render(request, "card/told.html", {"told": stop})
     elif (present := moved_to(token, opens)) is not None:
         name = "card:card" if opens == Opens.CARD else "card:calendar"
         return redirect(reverse(name, args=[present]), permanent=True)

@@ -100,10 +100,10 @@ def tallies(rung: Rung, most: int = MOST_ROWS) -> list[TickRow]:
     boxes = min(reps, MOST_BOXES) if reps else 0
     sets, lanes = rung.dose.sets, rung.lanes or ("",)
     rows = islice(((n, lane) for n in range(1, sets + 1) for lane in lanes), most)
-    told = [TickRow(_named(number, lane, sets), boxes) for number, lane in rows]
+    ticks = [TickRow(_named(number, lane, sets), boxes) for number, lane in rows]
     if sets * len(lanes) > most:
-        told[-1] = TickRow(f"and {sets * len(lanes) - most + 1} more", 0)
-    return told
+        ticks[-1] = TickRow(f"and {sets * len(lanes) - most + 1} more", 0)
+    return ticks
 
 
 def _named(number: int, lane: str, sets: int) -> str:
@@ -119,9 +119,11 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
         for s in Stay.objects.of_player(player).current().begun(sunday).for_home()
     }
     week = published_week(player, monday)
-    told = [b for b in (week.published if week else ()) if b.place == "home" and not b.cancelled]
+    published = [
+        b for b in (week.published if week else ()) if b.place == "home" and not b.cancelled
+    ]
     days: dict[int, list[date]] = {}
-    for block in told:
+    for block in published:
         days.setdefault(block.prescription, []).append(block.on)
     shown = [stay for pk, stay in stays.items() if week is None or pk in days]
     shown = [
@@ -227,10 +229,10 @@ def document(template: str, context: dict[str, Any], sizes: Mapping[str, float] 
     for size, scale in sizes.items():
         text = render_to_string(template, context | {"size": size, "scale": scale})
         page = HTML(string=text, base_url=str(STATIC), url_fetcher=fetcher)
-        found = page.render(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1")
-        if len(found.pages) == 1:
+        pdf = page.render(stylesheets=[style], font_config=fonts, pdf_variant="pdf/ua-1")
+        if len(pdf.pages) == 1:
             break
-    return found
+    return pdf
 
 
 def resting_of(club: Club) -> set[int]:

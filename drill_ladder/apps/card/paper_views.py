@@ -56,8 +56,8 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
         raise Http404
     today = clock.today(member.club)
     weeks = Week.objects.of_club(member.club).published().since(today - FED)
-    found, name = weeks, f"{member.club}: sessions"
-    data = calendar(name, found, ("club",), today, resting_of(member.club), with_names=True)
+    membership, name = weeks, f"{member.club}: sessions"
+    data = calendar(name, membership, ("club",), today, resting_of(member.club), with_names=True)
     return _ics(data, "sessions")
 
 

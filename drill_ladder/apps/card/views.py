@@ -72,28 +72,28 @@ def _draft_told(request: HttpRequest) -> str:
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """One block: how it is done, and the pad to log it."""
     stays = Stay.objects.of_player(player).begun(clock.today(player.club)).for_home()
-    found = get_object_or_404(stays, pk=stay)
-    form = session_form(request, found)
-    caution = found.worked_on.drill.caution
+    stay_row = get_object_or_404(stays, pk=stay)
+    form = session_form(request, stay_row)
+    caution = stay_row.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY:
         raise Http404
-    if request.method != "POST" and _off_the_card(found, player):
+    if request.method != "POST" and _off_the_card(stay_row, player):
         return redirect("card:card", token)  # which says why
-    way, told = _less(found), request.told  # type: ignore[attr-defined]
+    way, stop = _less(stay_row), request.told  # type: ignore[attr-defined]
     if request.method == "POST" and form.is_valid():
         given = form.session_input(clock.today(player.club), form.cleaned_data["seen_by"] or "self")
         given = replace(given, way=way.way if way else "")
-        session = recorded(form, found, given, None, told)
+        session = recorded(form, stay_row, given, None, stop)
         if session is not None:
             return redirect("card:done", token, session.pk)
-        if told and not form.errors:
-            draft = draft_key(found, clock.today(player.club))
+        if stop and not form.errors:
+            draft = draft_key(stay_row, clock.today(player.club))
             return redirect(f"{reverse('card:card', args=[token])}?told={draft}")
-    context = log_context(found, form) | {
+    context = log_context(stay_row, form) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
-        "told": told,
+        "told": stop,
         "with_adult": caution == Caution.HOME_WITH_ADULT,
         "way": way,
     }
@@ -118,8 +118,8 @@ def _less(stay: Stay) -> AtHome | None:
 @by_link()
 def done(request: HttpRequest, player: Player, token: str, session: UUID) -> HttpResponse:
     """What was reached, what is missing, what comes next."""
-    found = get_object_or_404(Session.objects.of_player(player), pk=session)
-    context = outcome_context(found, clock.today(player.club)) | {
+    session_row = get_object_or_404(Session.objects.of_player(player), pk=session)
+    context = outcome_context(session_row, clock.today(player.club)) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
@@ -135,11 +135,11 @@ def outcome_context(session: Session, today: date) -> dict[str, Any]:
     days = judge_days(stay, stay.sessions.with_sets(), session.recheck)
     judged = next(d for d in days if d.on == session.on)
     by_key = {rung_key(rung.pk): rung for rung in stay.prescription.ladder.rungs.all()}
-    told = outcome(judged, next_, work_rung(stay, session.recheck)[1], by_key.get(next_.to or ""))
+    words = outcome(judged, next_, work_rung(stay, session.recheck)[1], by_key.get(next_.to or ""))
     return {
         "session": session,
         "stay": stay,
-        "outcome": told,
+        "outcome": words,
         "draft": draft_key(stay, session.on),
         "marks": [d.verdict.value for d in days],
     }
@@ -151,5 +151,5 @@ def hurt(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Something hurts: everything stops until a coach has looked at it. Told as JSON to a device
     that asks for that.
     """
-    told = request.told or hear_button(request.POST, player, None)  # type: ignore[attr-defined]
-    return JsonResponse({"told": told}) if wants_json(request) else redirect("card:card", token)
+    stop = request.told or hear_button(request.POST, player, None)  # type: ignore[attr-defined]
+    return JsonResponse({"told": stop}) if wants_json(request) else redirect("card:card", token)

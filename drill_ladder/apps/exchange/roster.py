@@ -91,21 +91,21 @@ def _month(text: str, today: date) -> date:
     parts = [whole(part, 0, 9999) for part in text.split("-")]
     if not 2 <= len(parts) <= 3 or None in parts or len(text.split("-")[0]) != 4:
         raise ValueError("write a year and a month, such as 2014-06")
-    found = day(f"{parts[0]:04d}-{parts[1]:02d}-01")
-    if found is None:
+    first = day(f"{parts[0]:04d}-{parts[1]:02d}-01")
+    if first is None:
         raise ValueError("is no month of the calendar")
-    if not found <= today or today.year - found.year > 100:
+    if not first <= today or today.year - first.year > 100:
         raise ValueError("is in the future or over 100 years ago")
-    return found
+    return first
 
 
 def _day(text: str, today: date) -> date:
-    found = day(text)
-    if found is None:
+    day_ = day(text)
+    if day_ is None:
         raise ValueError("write a day as YYYY-MM-DD")
-    if found > today:
+    if day_ > today:
         raise ValueError("is in the future")
-    return found
+    return day_
 
 
 def _number(low: float, high: float) -> Callable[[str, date], float]:
@@ -187,33 +187,35 @@ READERS: dict[str, Callable[[str, date], Any]] = {
 
 def preview(club: Club, table: Table, today: date) -> Preview:
     """What the table would do, and everything that is wrong with it. Blank cells change nothing."""
-    found = Preview([], [], [name for name in table.header if name and name not in READERS])
+    result = Preview([], [], [name for name in table.header if name and name not in READERS])
     if "name" not in table.header:
-        found.problems.append(
+        result.problems.append(
             Problem(1, "name", "this column is missing: it says whom a row is about")
         )
-        return found
+        return result
     players = Player.objects.of_club(club).select_related("squad").prefetch_related("guardians")
     known = {player.name.casefold(): player for player in players}
     names = Counter(player.name.casefold() for player in players)
     seen: dict[str, int] = {}
     for number, cells in table.rows:
-        row = _read(number, dict(zip(table.header, cells, strict=True)), found.problems, today)
+        row = _read(number, dict(zip(table.header, cells, strict=True)), result.problems, today)
         name = row.name
         if not name:
-            found.problems.append(Problem(number, "name", "is empty"))
+            result.problems.append(Problem(number, "name", "is empty"))
         elif name.casefold() in seen:
-            found.problems.append(Problem(number, "name", f"is in row {seen[name.casefold()]} too"))
+            result.problems.append(
+                Problem(number, "name", f"is in row {seen[name.casefold()]} too")
+            )
         elif names[name.casefold()] > 1:
-            found.problems.append(
+            result.problems.append(
                 Problem(number, "name", "several players have it: change them one by one")
             )
         seen[name.casefold()] = number
         row.player = known.get(name.casefold())
-        _check_pairs(row, found.problems)
+        _check_pairs(row, result.problems)
         row.changes = _changes(row) if row.player else {}
-        found.rows.append(row)
-    return found
+        result.rows.append(row)
+    return result
 
 
 def _read(number: int, cells: dict[str, str], problems: list[Problem], today: date) -> Row:
@@ -273,8 +275,8 @@ def _as_text(value: Any) -> str:
 
 def _changes(row: Row) -> dict[str, tuple[str, str]]:
     stored = told(row.player) if row.player else {}
-    given = {column: _given(column, value) for column, value in row.values.items()}
-    return {c: (stored[c], text) for c, text in given.items() if stored[c] != text and c != "name"}
+    cells = {column: _given(column, value) for column, value in row.values.items()}
+    return {c: (stored[c], text) for c, text in cells.items() if stored[c] != text and c != "name"}
 
 
 def _given(column: str, value: Any) -> str:

@@ -123,14 +123,14 @@ def _store_guardians(pairs: list[tuple[Row, Player]]) -> None:
     new: list[Guardian] = []
     changed: list[Guardian] = []
     for row, player in pairs:
-        given = {
+        parts = {
             part: row.values[column] for column, part in GUARDIAN.items() if column in row.values
         }
-        if not given:
+        if not parts:
             continue
         known = next(iter(player.guardians.all()), None) if row.player else None
         guardian = known or Guardian(club_id=player.club_id, player=player)
-        for part, value in given.items():
+        for part, value in parts.items():
             setattr(guardian, part, value)
         check_row(guardian, f"Row {row.number}")
         (changed if guardian.pk else new).append(guardian)

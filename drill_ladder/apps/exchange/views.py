@@ -32,12 +32,12 @@ def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
     if request.method == "POST":
         try:
             table = _table(request)
-            found = preview(member.club, table, clock.today(member.club))
-            if request.POST.get("sure") == "yes" and not found.problems:
-                found = import_roster(member=member, table=table, today=clock.today(member.club))
-                messages.success(request, _said(found))
+            rows = preview(member.club, table, clock.today(member.club))
+            if request.POST.get("sure") == "yes" and not rows.problems:
+                rows = import_roster(member=member, table=table, today=clock.today(member.club))
+                messages.success(request, _said(rows))
                 return redirect("progress:players")
-            context |= {"found": found, "text": _kept(table)}
+            context |= {"found": rows, "text": _kept(table)}
         except (BadTable, Refused) as error:
             context |= {"wrong": str(error), "text": request.POST.get("text", "")}
     bad = bool(context["wrong"] or (context["found"] and context["found"].problems))
@@ -59,6 +59,6 @@ def _kept(table: Table) -> str:
     return write_csv(table.header, [cells for _, cells in table.rows])
 
 
-def _said(found: Any) -> str:
-    new, changed, same = (found.count(what) for what in ("new", "changed", "same"))
+def _said(rows: Any) -> str:
+    new, changed, same = (rows.count(what) for what in ("new", "changed", "same"))
     return f"{new} new, {changed} changed, {same} were the same already."

@@ -82,34 +82,34 @@ def _made(member: Membership, form: GroupForm, stations: list[Station]) -> Group
 def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Who is where in each slot, the clock, and what it gains."""
     session = get_object_or_404(GroupSession.objects.of_club(member.club), pk=pk)
-    found = rotation(session)
+    turns = rotation(session)
     first = len(session.past) + 1
     context = {
         "session": session,
-        "found": found,
-        "lines": lines(session, found),
-        "where": where(session, found),
-        "waiting": len(session.players) - len(found.slots[0]) if found.slots else 0,
+        "found": turns,
+        "lines": lines(session, turns),
+        "where": where(session, turns),
+        "waiting": len(session.players) - len(turns.slots[0]) if turns.slots else 0,
         "past": range(1, first),
-        "slots": range(first, first + len(found.slots)),
-        "phases": _phases(session, found, first),
-        "total": len(found.slots) * session.slot_s + (len(found.slots) - 1) * session.change_s,
+        "slots": range(first, first + len(turns.slots)),
+        "phases": _phases(session, turns, first),
+        "total": len(turns.slots) * session.slot_s + (len(turns.slots) - 1) * session.change_s,
         "names": "\n".join(session.players),
         "resting": resting_among(member.club, session.players),
     }
     return render(request, "floor/station.html", context)
 
 
-def _phases(session: GroupSession, found: Any, first: int) -> list[dict[str, Any]]:
+def _phases(session: GroupSession, turns: Any, first: int) -> list[dict[str, Any]]:
     """The clock's parts: slots, and changes between them."""
     parts: list[dict[str, Any]] = []
-    for number in range(len(found.slots)):
-        title = f"Slot {first + number} of {first + len(found.slots) - 1}"
+    for number in range(len(turns.slots)):
+        title = f"Slot {first + number} of {first + len(turns.slots) - 1}"
         at = first + number  # during a change: where to go next
         parts.append(
             {"kind": "work", "title": title, "seconds": session.slot_s, "calls": [], "slot": at}
         )
-        if session.change_s and number < len(found.slots) - 1:
+        if session.change_s and number < len(turns.slots) - 1:
             change = {"kind": "rest", "title": "Change", "seconds": session.change_s, "calls": []}
             parts.append(change | {"slot": at + 1})
     return parts

@@ -27,10 +27,10 @@ def task(name: str) -> Callable[[Callable[[Job], None]], Callable[[Job], None]]:
     return known
 
 
-def start(*, member: Any, name: str, label: str, given: dict[str, Any], back: str = "") -> Job:
+def start(*, member: Any, name: str, label: str, arguments: dict[str, Any], back: str = "") -> Job:
     """A job that begins as soon as the request's own changes are stored."""
     job = Job.objects.create(
-        club=member.club, by=member.user, name=name, label=label, given=given, back=back
+        club=member.club, by=member.user, name=name, label=label, given=arguments, back=back
     )
     if settings.JOBS_INLINE:
         run(job.pk)

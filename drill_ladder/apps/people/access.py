@@ -29,8 +29,8 @@ def membership_of(user: Any) -> Membership | None:
         user._membership = (
             Membership.objects.select_related("club", "user").filter(user=user).first()
         )
-    found: Membership | None = user._membership
-    return found
+    membership: Membership | None = user._membership
+    return membership
 
 
 @contextmanager

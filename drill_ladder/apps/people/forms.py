@@ -24,8 +24,8 @@ class MonthField(forms.DateField):
         """The first day of the month."""
         if isinstance(value, str) and len(value.strip()) == 7:
             value = f"{value.strip()}-01"
-        found = super().to_python(value)
-        return found.replace(day=1) if found else None
+        value_ = super().to_python(value)
+        return value_.replace(day=1) if value_ else None
 
     def prepare_value(self, value: Any) -> Any:
         """The month as the browser writes it."""
@@ -201,11 +201,11 @@ def told_player(
     """A player in words, place by place, as stored or as typed (squad: its name as typed; rows as
     objects or dicts).
     """
-    told = {word: _said(getattr(player, name)) for name, word in TOLD.items()}
+    lines = {word: _said(getattr(player, name)) for name, word in TOLD.items()}
     stored = player.squad.name if player.squad else ""
-    told["Squad"] = stored if squad is None else squad
+    lines["Squad"] = stored if squad is None else squad
     for number, guardian in enumerate(guardians, 1):
-        told[f"Guardian {number}"] = ", ".join(
+        lines[f"Guardian {number}"] = ", ".join(
             filter(None, (_said(_of(guardian, part)) for part in PARTS))
         )
     for day in days:
@@ -215,8 +215,8 @@ def told_player(
             for part, word in (("helper", "somebody feeds"), ("adult", "an adult"))
             if _of(day, part)
         ]
-        told[WEEKDAYS[int(_of(day, "weekday"))]] = ", ".join(said)
-    return told
+        lines[WEEKDAYS[int(_of(day, "weekday"))]] = ", ".join(said)
+    return lines
 
 
 def _of(row: Any, name: str) -> Any:

@@ -26,8 +26,8 @@ def make_token(kind: str, pk: int, version: int, more: str = "") -> str:
 
 def parts_of(token: str) -> tuple[int, int] | None:
     """The row's id and version that a secret claims; None for what is no secret at all."""
-    found = _TOKEN.fullmatch(token)
-    return (int(found[1], 36), int(found[2], 36)) if found and int(found[1], 36) < 2**63 else None
+    match = _TOKEN.fullmatch(token)
+    return (int(match[1], 36), int(match[2], 36)) if match and int(match[1], 36) < 2**63 else None
 
 
 def is_signed(token: str, kind: str, more: str = "") -> bool:
@@ -38,8 +38,10 @@ def is_signed(token: str, kind: str, more: str = "") -> bool:
     if parts is None:
         return False
     keys = [settings.SECRET_KEY, *settings.SECRET_KEY_FALLBACKS]
-    given = token.rsplit("-", 1)[1]
-    return any(constant_time_compare(given, _signature(key, kind, *parts, more)) for key in keys)
+    signature = token.rsplit("-", 1)[1]
+    return any(
+        constant_time_compare(signature, _signature(key, kind, *parts, more)) for key in keys
+    )
 
 
 def fingerprint(token: str) -> str:

@@ -48,12 +48,12 @@ def by_name(model: type[Named], club: Club, name: str) -> Named | None:
     if not name:
         return None
     rows = model._default_manager.filter(club=club, name__iexact=name)
-    found = rows.first()
-    if found is None:
+    row = rows.first()
+    if row is None:
         # two at once make one
         model._default_manager.bulk_create([model(club=club, name=name)], ignore_conflicts=True)  # type: ignore[misc]
-        found = rows.first()
-    return found
+        row = rows.first()
+    return row
 
 
 def check_row(row: models.Model, named: str) -> None:

@@ -18,14 +18,14 @@ def known_cells(player: Player, drill: Drill | None = None) -> dict[Cell, CellSt
     rows = SetRow.objects.filter(session__stay__prescription__player=player).exclude(lane="")
     if drill is not None:
         rows = rows.filter(session__stay__rung__drill=drill)
-    found = (
+    cells = (
         rows.values_list("lane", "session__stay__rung__drill_id")
         .annotate(Max("session__on"), Sum("attempts"), Sum("makes"))
         .order_by()
     )
     return {
         (lane, str(pk)): CellState(last, tried or 0, made or 0)
-        for lane, pk, last, tried, made in found
+        for lane, pk, last, tried, made in cells
     }
 
 

@@ -22,16 +22,16 @@ class Advice:
 
 def fault_sessions(sessions: Iterable[Session]) -> list[Misses]:
     """Misses and their kinds, oldest first."""
-    found = []
+    counted = []
     for session in sessions:
         sets = list(session.sets.all())
         counts: dict[str, int] = {}
-        for one in sets:
-            for name, times in one.faults.items():
+        for set_ in sets:
+            for name, times in set_.faults.items():
                 counts[name] = counts.get(name, 0) + times
         missed = sum((s.attempts or 0) - (s.makes or 0) for s in sets if s.makes is not None)
-        found.append(Misses(missed, counts))
-    return found
+        counted.append(Misses(missed, counts))
+    return counted
 
 
 def treatments_of(drill: Drill) -> dict[str, Treatment]:
@@ -43,8 +43,8 @@ def treatments_of(drill: Drill) -> dict[str, Treatment]:
 def advice(drill: Drill, sessions: Iterable[Session]) -> Advice | None:
     """The fault worth treating; None without faults."""
     known = treatments_of(drill)
-    found = worth_treating(fault_sessions(sessions), _core(known))
-    return None if found is None else Advice(found.fault, found.share, known.get(found.fault))
+    fault = worth_treating(fault_sessions(sessions), _core(known))
+    return None if fault is None else Advice(fault.fault, fault.share, known.get(fault.fault))
 
 
 def cue_of_the_day(

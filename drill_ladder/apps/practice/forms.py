@@ -168,24 +168,24 @@ class SessionForm(forms.Form):
         self.asks = True
         if not self.cleaned_data.get("sure"):
             speed = f"{mean_speed(self.plan, seconds):.1f}"
-            told = (
+            question = (
                 f"That would be {speed}\u00a0m/s over this floor plan. Is it right? Then say so "
                 "below."
             )
-            self.add_error(f"{entry.prefix}-seconds", told)
+            self.add_error(f"{entry.prefix}-seconds", question)
 
     def _faults(self, entry: Entry, values: dict[str, Any]) -> dict[str, int]:
         """late:2;wide:1 as counts; never more of them than misses."""
-        found: dict[str, int] = {}
+        faults: dict[str, int] = {}
         for part in (self.cleaned_data.get(f"{entry.prefix}-faults") or "").split(";"):
             name, _, times = part.rpartition(":")
             number = whole(times, 0, _MOST)
             if name.strip() and number is not None:
-                found[name.strip()[:60]] = number
+                faults[name.strip()[:60]] = number
         makes, attempts = values.get("makes"), values.get("attempts")
-        if makes is not None and attempts is not None and sum(found.values()) > attempts - makes:
+        if makes is not None and attempts is not None and sum(faults.values()) > attempts - makes:
             return {}
-        return found
+        return faults
 
     def session_input(self, on: Any, observer: str) -> SessionInput:
         """The cleaned session."""

@@ -71,14 +71,14 @@ def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
 
 
 def recorded(
-    form: SessionForm, stay: Stay, given: SessionInput, actor: Any, told: str | None
+    form: SessionForm, stay: Stay, entry: SessionInput, actor: Any, hurt: str | None
 ) -> Session | None:
     """Store a session; None with the reason in the form, or when only a hurt was told."""
-    if told and not given.sets:
+    if hurt and not entry.sets:
         return None
     try:
         return record_session(
-            stay=stay, given=given, today=given.on, actor=actor, with_hurt=told is not None
+            stay=stay, entry=entry, today=entry.on, actor=actor, with_hurt=hurt is not None
         )[0]
     except Refused as error:
         form.add_error(None, str(error))

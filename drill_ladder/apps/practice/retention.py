@@ -35,7 +35,7 @@ def passed(player: Player) -> list[Passed]:
     none on the rung where the player stands.
     """
     stays = list(Stay.objects.of_player(player).checked_later())
-    found: dict[tuple[int, int], Passed] = {}
+    rungs: dict[tuple[int, int], Passed] = {}
     for stay, after in zip(stays, [*stays[1:], None], strict=False):
         place = (stay.prescription_id, stay.rung.position)
         climbed = (
@@ -47,17 +47,17 @@ def passed(player: Player) -> list[Passed]:
             after is None or after.prescription_id != stay.prescription_id
         )
         if stay.left is None or not (climbed or finished):
-            found.pop(place, None)
+            rungs.pop(place, None)
             continue
         checks = _checks(stay)
-        found[place] = Passed(stay, next_check(stay.left, checks), offer_back(checks))
-    return [found[place] for place in sorted(found)]
+        rungs[place] = Passed(stay, next_check(stay.left, checks), offer_back(checks))
+    return [rungs[place] for place in sorted(rungs)]
 
 
 def due_checks(player: Player, today: date) -> list[Passed]:
     """Rungs that did not hold, then those to be checked, the longest due first."""
-    found = [one for one in passed(player) if one.is_due(today) or one.failed]
-    return sorted(found, key=lambda one: (not one.failed, one.due or date.min))
+    due = [check for check in passed(player) if check.is_due(today) or check.failed]
+    return sorted(due, key=lambda check: (not check.failed, check.due or date.min))
 
 
 def _checks(stay: Stay) -> list[Check]:

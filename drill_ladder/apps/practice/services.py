@@ -47,7 +47,7 @@ class SessionInput:
 def record_session(
     *,
     stay: Stay,
-    given: SessionInput,
+    entry: SessionInput,
     today: date,
     actor: Any,
     judged: bool = True,
@@ -62,7 +62,7 @@ def record_session(
     while a stop is open. Raises Refused.
     """
     player = Player.objects.select_for_update().get(pk=stay.prescription.player_id)
-    known = Session.objects.filter(pk=given.id).first()
+    known = Session.objects.filter(pk=entry.id).first()
     if known is not None and known.stay_id == stay.pk:
         return known, False
     if known is not None:
@@ -75,10 +75,10 @@ def record_session(
             "A stop is open: no sessions until your coach has ended it. What you typed is still on "
             "the page."
         )
-    if given.on > today:
+    if entry.on > today:
         raise Refused("The day is in the future. What you typed is still on the page.")
-    _refuse_unsafe(stay, given)
-    session = _store(stay, given, actor)
+    _refuse_unsafe(stay, entry)
+    session = _store(stay, entry, actor)
     if judged:
         decision = decide_stay(stay, today, stopped)
         session.ahead = ahead(decision)
@@ -87,9 +87,9 @@ def record_session(
     return session, True
 
 
-def _refuse_unsafe(stay: Stay, given: SessionInput) -> None:
+def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:
     """Coached-only drills are done under a coach's eyes; some at home only with an adult there."""
-    if given.observer in (Seen.COACH, Seen.DEVICE):
+    if entry.observer in (Seen.COACH, Seen.DEVICE):
         return
     caution = stay.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
@@ -102,38 +102,38 @@ def _refuse_unsafe(stay: Stay, given: SessionInput) -> None:
             "you typed is still on "
             "the page."
         )
-    if caution == Caution.HOME_WITH_ADULT and not given.adult_present:
+    if caution == Caution.HOME_WITH_ADULT and not entry.adult_present:
         raise Refused(
             "An adult has to be there for this drill, and to say so. What you typed is still on "
             "the page."
         )
 
 
-def _store(stay: Stay, given: SessionInput, actor: Any) -> Session:
+def _store(stay: Stay, entry: SessionInput, actor: Any) -> Session:
     session = Session.objects.create(
-        pk=given.id,
+        pk=entry.id,
         club_id=stay.club_id,
         stay=stay,
-        on=given.on,
-        observer=given.observer,
+        on=entry.on,
+        observer=entry.observer,
         eased=stay.eased and not stay.recheck,
         recheck=stay.recheck,
-        form=given.form,
-        effort=given.effort,
-        word=given.word,
-        way=given.way,
+        form=entry.form,
+        effort=entry.effort,
+        word=entry.word,
+        way=entry.way,
         recorded_by=actor,
     )
     rows = [
         SetRow(
-            pk=one.id,
+            pk=set_.id,
             club_id=stay.club_id,
             session=session,
             order=order,
-            lane=one.lane,
-            **one.values,
+            lane=set_.lane,
+            **set_.values,
         )
-        for order, one in enumerate(given.sets, 1)
+        for order, set_ in enumerate(entry.sets, 1)
     ]
     # a set that came with another submission before is not stored again
     SetRow.objects.bulk_create(rows, ignore_conflicts=True)

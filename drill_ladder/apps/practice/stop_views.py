@@ -54,11 +54,11 @@ def stop_new(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 def _stopped(request: HttpRequest, member: Membership, who: Player) -> HttpResponse:
-    told = hear_button(request.POST, who, member.user, UNNAMED)
+    stop = hear_button(request.POST, who, member.user, UNNAMED)
     if wants_json(request):
-        return JsonResponse({"told": told})
+        return JsonResponse({"told": stop})
     messages.success(
-        request, f"{who} rests: the card is blocked until a coach ends the stop. Kept: “{told}”."
+        request, f"{who} rests: the card is blocked until a coach ends the stop. Kept: “{stop}”."
     )
     return redirect("progress:player", who.pk)
 
@@ -66,7 +66,7 @@ def _stopped(request: HttpRequest, member: Membership, who: Player) -> HttpRespo
 @coach_required
 def stop_end(request: HttpRequest, member: Membership, pk: UUID) -> HttpResponse:
     """End a stop, noting who cleared the player."""
-    found = get_object_or_404(Stop.objects.of_club(member.club).with_people(), pk=pk)
+    stop = get_object_or_404(Stop.objects.of_club(member.club).with_people(), pk=pk)
     form = EndStopForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         seen = whole(request.POST.get("reports", ""))
@@ -74,7 +74,7 @@ def stop_end(request: HttpRequest, member: Membership, pk: UUID) -> HttpResponse
         try:
             end_stop(
                 member=member,
-                stop=found,
+                stop=stop,
                 cleared_by=cleared,
                 on=clock.today(member.club),
                 reports=seen,
@@ -83,8 +83,8 @@ def stop_end(request: HttpRequest, member: Membership, pk: UUID) -> HttpResponse
             form.add_error(None, str(error))
         else:
             messages.success(
-                request, f"The stop is over: {found.player} may train again. Start gently."
+                request, f"The stop is over: {stop.player} may train again. Start gently."
             )
-            return redirect("progress:player", found.player_id)
-    context = {"stop": found, "form": form, "reports": reports_seen(found)}
+            return redirect("progress:player", stop.player_id)
+    context = {"stop": stop, "form": form, "reports": reports_seen(stop)}
     return render(request, "practice/stop_end.html", context, status=422 if form.errors else 200)

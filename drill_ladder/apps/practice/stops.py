@@ -114,16 +114,16 @@ def heard_late(sent: Mapping[str, str], player: Player) -> str | None:
     """A report that comes by a link which is closed: from a form, or from the button that says
     nothing else.
     """
-    told = hear(sent, player, None)
-    return hear_button(sent, player, None) if told is None and "what" in sent else told
+    stop = hear(sent, player, None)
+    return hear_button(sent, player, None) if stop is None and "what" in sent else stop
 
 
 def open_stop_of(player: Player) -> Stop | None:
     """The player's open stop, if there is one."""
-    found: Stop | None = (
+    stop: Stop | None = (
         Stop.objects.open().filter(player=player).prefetch_related("reports__by").first()
     )
-    return found
+    return stop
 
 
 def reports_seen(stop: Stop) -> int:

@@ -19,38 +19,38 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     """A session that a coach or an assistant watches and logs."""
     stays = Stay.objects.of_club(member.club).with_all()
     player = get_object_or_404(stays, pk=stay).prescription.player
-    told = hear(request.POST, player, member.user) if request.method == "POST" else None
-    request.told = told  # type: ignore[attr-defined]
-    found = stays.to_log().only_row(stay).first()
-    if found is None:
-        if told is None:
+    hurt = hear(request.POST, player, member.user) if request.method == "POST" else None
+    request.told = hurt  # type: ignore[attr-defined]
+    stay_row = stays.to_log().only_row(stay).first()
+    if stay_row is None:
+        if hurt is None:
             raise Http404
         return _rests(request, player)
-    form = session_form(request, found)
+    form = session_form(request, stay_row)
     if request.method == "POST" and form.is_valid():
         # an assistant helps; only a coach's eyes count as a coach's
-        given = form.session_input(
+        entry = form.session_input(
             clock.today(member.club), "coach" if member.decides else "helper"
         )
-        session = recorded(form, found, given, member.user, told)
+        session = recorded(form, stay_row, entry, member.user, hurt)
         if session is not None:
             messages.success(request, f"Logged for {player}.")
         if session is not None or not form.errors:
-            return _rests(request, player, draft_key(found, clock.today(member.club)), told)
-    context = log_context(found, form) | {
+            return _rests(request, player, draft_key(stay_row, clock.today(member.club)), hurt)
+    context = log_context(stay_row, form) | {
         "player": player,
         "stop": open_stop_of(player),
-        "told": told,
+        "told": hurt,
     }
     context["ring"] = list(player.guardians.all())
     return render(request, "practice/log.html", context, status=422 if form.errors else 200)
 
 
 def _rests(
-    request: HttpRequest, player: Player, draft: str = "", told: str | None = ""
+    request: HttpRequest, player: Player, draft: str = "", hurt: str | None = ""
 ) -> HttpResponse:
     """On to the player's page, which shows the stop and forgets the draft of what was stored."""
-    if told is not None:
+    if hurt is not None:
         messages.success(
             request, f"{player} rests until a coach ends the stop. What was told stands below."
         )

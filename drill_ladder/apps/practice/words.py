@@ -99,17 +99,17 @@ def _reached(judged: Judged, rung: CoreRung) -> list[str]:
 def _missing(judged: Judged, rung: CoreRung) -> list[str]:
     if judged.met:
         return []
-    found = []
-    for one in lacks(rung, judged.day):
+    parts = []
+    for lack in lacks(rung, judged.day):
         need = (
-            f"{one.need:g}"
+            f"{lack.need:g}"
             if isinstance(rung.measure, Makes)
-            else score_words(rung.measure, one.need)
+            else score_words(rung.measure, lack.need)
         )
-        found.append(
-            f"{one.lane.capitalize()} needs {need}" if one.lane else f"The target is {need}"
+        parts.append(
+            f"{lack.lane.capitalize()} needs {need}" if lack.lane else f"The target is {need}"
         )
-    return found
+    return parts
 
 
 def _upcoming(ahead: Ahead, next_rung: Rung | None) -> str:

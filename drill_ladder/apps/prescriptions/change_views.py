@@ -28,28 +28,28 @@ from drill_ladder.ui.pages import page_or_fragment
 @coach_required
 def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How often, where, how urgent, what is different for this player: changed while it runs."""
-    found = _active(member, pk)
-    stay = get_object_or_404(Stay.objects.of(found))
+    prescription = _active(member, pk)
+    stay = get_object_or_404(Stay.objects.of(prescription))
     today = clock.today(member.club)
-    first = change_values(found, stay.rung) | {"seen": seen(found)}
+    first = change_values(prescription, stay.rung) | {"seen": seen(prescription)}
     form = ChangeForm(
-        request.POST or None, initial=first, prescription=found, at=stay.rung, today=today
+        request.POST or None, initial=first, prescription=prescription, at=stay.rung, today=today
     )
     htmx: Any = request.htmx  # type: ignore[attr-defined]
     if (
         request.method == "POST"
         and form.is_valid()
         and not htmx
-        and _changed(request, member, found, form)
+        and _changed(request, member, prescription, form)
     ):
-        return redirect("progress:player", found.player_id)
+        return redirect("progress:player", prescription.player_id)
     context = {
-        "prescription": found,
-        "player": found.player,
+        "prescription": prescription,
+        "player": prescription.player,
         "rung": stay.rung,
         "form": form,
-        "rule": rule_sentence(found.ladder.rule),
-        "minutes": minutes(form, found, stay.rung),
+        "rule": rule_sentence(prescription.ladder.rule),
+        "minutes": minutes(form, prescription, stay.rung),
     }
     wrong = bool(form.errors) and not htmx
     page = "prescriptions/change.html"
@@ -59,24 +59,24 @@ def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 
 
 def _changed(
-    request: HttpRequest, member: Membership, found: Prescription, form: ChangeForm
+    request: HttpRequest, member: Membership, prescription: Prescription, form: ChangeForm
 ) -> bool:
     data = form.cleaned_data
     values = {"per_week": data["per_week"], "place": data["place"], **form.more()}
-    given = {"values": values, "was": data["seen"], "on": clock.today(member.club)}
+    change = {"values": values, "was": data["seen"], "on": clock.today(member.club)}
     try:
-        anew = change_prescription(member=member, prescription=found, **given)
+        anew = change_prescription(member=member, prescription=prescription, **change)
     except Refused as error:
         form.add_error(None, str(error))
         return False
     terms = (
-        f" {found.player} goes on by the new terms; what was done stays as it was judged."
+        f" {prescription.player} goes on by the new terms; what was done stays as it was judged."
         if anew
         else ""
     )
     said = (
-        f"{found.ladder} is changed for {found.player}.{terms} A planned week follows when it is "
-        "planned again."
+        f"{prescription.ladder} is changed for {prescription.player}.{terms} A planned week "
+        "follows when it is planned again."
     )
     messages.success(request, said)
     return True
@@ -86,34 +86,36 @@ def _changed(
 @coach_required
 def looked(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Looked at: again in six weeks."""
-    found = _active(member, pk)
+    prescription = _active(member, pk)
     on = clock.today(member.club) + REVIEW
-    look_again(member=member, prescription=found, on=on)
-    messages.success(request, f"{found.ladder} is on your desk again in six weeks.")
-    return redirect("progress:player", found.player_id)
+    look_again(member=member, prescription=prescription, on=on)
+    messages.success(request, f"{prescription.ladder} is on your desk again in six weeks.")
+    return redirect("progress:player", prescription.player_id)
 
 
 @require_POST
 @coach_required
 def at_club(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """What may not be done at home any more is done at the club."""
-    found = _active(member, pk)
+    prescription = _active(member, pk)
     try:
-        settle_home(member=member, prescription=found)
+        settle_home(member=member, prescription=prescription)
     except Refused as error:
         messages.error(request, str(error))
     else:
         messages.success(
-            request, f"{found.ladder} is for {found.player} at the club now. Plan their week anew."
+            request,
+            f"{prescription.ladder} is for {prescription.player} at the club now. "
+            "Plan their week anew.",
         )
     return redirect(
         "progress:desk"
         if "desk" in request.POST
-        else reverse("progress:player", args=[found.player_id])
+        else reverse("progress:player", args=[prescription.player_id])
     )
 
 
 def _active(member: Membership, pk: int) -> Prescription:
     rows = Prescription.objects.active().of_club(member.club).with_names()
-    found: Prescription = get_object_or_404(rows, pk=pk)
-    return found
+    prescription: Prescription = get_object_or_404(rows, pk=pk)
+    return prescription

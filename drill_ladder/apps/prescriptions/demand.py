@@ -68,9 +68,9 @@ def minutes_of(rung: Rung) -> int:
     return max(SHORTEST, ceil(block_of(rung).seconds / 60))
 
 
-def asked_minutes(found: Iterable[Wanted]) -> float:
+def asked_minutes(wanted: Iterable[Wanted]) -> float:
     """Minutes a week that all of it takes."""
-    return sum(one.wish.minutes * one.wish.per_week for one in found)
+    return sum(want.wish.minutes * want.wish.per_week for want in wanted)
 
 
 def wanted(player: Player, monday: date | None = None) -> list[Wanted]:
@@ -84,7 +84,7 @@ def wanted(player: Player, monday: date | None = None) -> list[Wanted]:
 
 def wanted_by_id(player: Player, monday: date) -> dict[str, Wanted]:
     """What a player's prescriptions ask of a week, by the wish's id, the most urgent first."""
-    return {one.wish.id: one for one in wanted(player, monday)}
+    return {want.wish.id: want for want in wanted(player, monday)}
 
 
 def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int, list[Wanted]]:
@@ -95,14 +95,14 @@ def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int
         Player.objects.resting().filter(pk__in=[p.pk for p in players]).values_list("pk", flat=True)
     )
     asked = {player.pk: player for player in players if player.pk not in resting}
-    found: dict[int, list[Wanted]] = {player.pk: [] for player in players}
+    wanted: dict[int, list[Wanted]] = {player.pk: [] for player in players}
     homes = {pk: (home_of(player), bool(player.home_tools.strip())) for pk, player in asked.items()}
     for stay in Stay.objects.for_weeks(list(asked)):
         if monday is not None and stay.prescription.started_on > monday + timedelta(days=6):
             continue
         pk = stay.prescription.player_id
-        found[pk].append(_wanted(stay, *homes[pk]))
-    return found
+        wanted[pk].append(_wanted(stay, *homes[pk]))
+    return wanted
 
 
 def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:

@@ -70,7 +70,7 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minu
     return Minutes(
         each=each,
         wants=each * per_week,
-        there=asked_minutes(one for one in wanted(who) if one.prescription.pk != draft.pk),
+        there=asked_minutes(want for want in wanted(who) if want.prescription.pk != draft.pk),
         has=sum(day.minutes for day in who.days.all()),
         home=_home_words(who, rung) if for_home else None,
     )

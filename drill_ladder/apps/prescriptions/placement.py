@@ -168,5 +168,5 @@ def last_times(players: Sequence[Player], ladder: Ladder) -> dict[int, Stay]:
     it.
     """
     stays = Stay.objects.filter(prescription__player__in=players, prescription__ladder=ladder)
-    found = stays.select_related("rung", "prescription").order_by("arrived", "id")
-    return {stay.prescription.player_id: stay for stay in found}
+    stays_ = stays.select_related("rung", "prescription").order_by("arrived", "id")
+    return {stay.prescription.player_id: stay for stay in stays_}

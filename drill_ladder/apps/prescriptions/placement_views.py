@@ -37,14 +37,14 @@ def placement(request: HttpRequest, member: Membership, player: int, ladder: int
             wrong = str(error)
         else:
             return answer or redirect("prescriptions:place", who.pk, which.pk)
-    found = service.found(under_way, rungs)
+    result = service.found(under_way, rungs)
     context = {
         "player": who,
         "ladder": which,
         "rungs": rungs,
         "placement": under_way,
-        "found": found,
-        "lanes": (found.upcoming.drill.lanes or [""]) if found.upcoming else [],
+        "found": result,
+        "lanes": (result.upcoming.drill.lanes or [""]) if result.upcoming else [],
         "counts": range(service.A_LANE + 1),
         "each": service.A_LANE,
         "by_probing": service.by_probing(rungs),
@@ -53,7 +53,7 @@ def placement(request: HttpRequest, member: Membership, player: int, ladder: int
         "chosen": ChosenForm(
             request.POST if wrong and "choose" in request.POST else None,
             ladder=which,
-            initial=_first(found),
+            initial=_first(result),
         ),
         "wrong": wrong,
         "stopped": who.stops.open().exists(),  # type: ignore[attr-defined]
@@ -61,8 +61,8 @@ def placement(request: HttpRequest, member: Membership, player: int, ladder: int
     return render(request, "prescriptions/place.html", context, status=422 if wrong else 200)
 
 
-def _first(found: service.Found) -> dict[str, Any]:
-    return {"rung": found.start.pk if found.start else None}
+def _first(result: service.Found) -> dict[str, Any]:
+    return {"rung": result.start.pk if result.start else None}
 
 
 def _act(
@@ -100,7 +100,7 @@ def _probe(
         placement=under_way,
         rung=rung,
         attempts=service.A_LANE * len(lanes),
-        makes=sum(one or 0 for one in good),
+        makes=sum(lane or 0 for lane in good),
         number=len(under_way.probes) if number is None else number,
     )
 

@@ -209,8 +209,8 @@ def _differences(before: Terms, now: Terms) -> list[str]:
         ("target", target_words(before.rung), target_words(now.rung)),
         ("rule", rule_sentence(before.rule), rule_sentence(now.rule)),
     ]
-    told = [f"{what}: {first} → {then}" for what, first, then in pairs if first != then]
-    return told or ["floor, easier variant, intent or small print"]
+    lines = [f"{what}: {first} → {then}" for what, first, then in pairs if first != then]
+    return lines or ["floor, easier variant, intent or small print"]
 
 
 @transaction.atomic

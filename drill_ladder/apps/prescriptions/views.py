@@ -134,16 +134,18 @@ def _rung_of(form: PrescribeForm, which: Ladder) -> Rung | None:
 @once
 def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Take a player off a ladder; the history stays."""
-    found = get_object_or_404(Prescription.objects.active().of_club(member.club), pk=pk)
+    prescription = get_object_or_404(Prescription.objects.active().of_club(member.club), pk=pk)
     try:
-        end_prescription(member=member, prescription=found, on=clock.today(member.club))
+        end_prescription(member=member, prescription=prescription, on=clock.today(member.club))
     except Refused as error:
         messages.error(request, str(error))
     else:
         messages.success(
-            request, f"{found.ladder} is ended for {found.player}. Everything that was done stays."
+            request,
+            f"{prescription.ladder} is ended for {prescription.player}. "
+            "Everything that was done stays.",
         )
-    return redirect("progress:player", found.player_id)
+    return redirect("progress:player", prescription.player_id)
 
 
 @require_POST
@@ -232,8 +234,8 @@ def _starts(group: Squad, which: Ladder, on_it: set[int]) -> dict[int, int]:
     first = next((rung.pk for rung in which.rungs.all()), None)
     players = [player for player in group.players.all() if player.pk not in on_it]
     last = last_times(players, which)
-    found = {p.pk: last[p.pk].rung_id if p.pk in last else first for p in players}
-    return {pk: start for pk, start in found.items() if start is not None}
+    starts = {p.pk: last[p.pk].rung_id if p.pk in last else first for p in players}
+    return {pk: start for pk, start in starts.items() if start is not None}
 
 
 def _prescribe_all(

@@ -34,7 +34,7 @@ def late_home_work(club: Club, today: date) -> list[Late]:
     Players with an open stop rest, and are not late.
     """
     week = Q(stays__sessions__on__gt=today - timedelta(days=LATE_DAYS))
-    found = (
+    rows = (
         Prescription.objects.active()
         .of_club(club)
         .exclude(place=Place.COACHED)
@@ -46,15 +46,15 @@ def late_home_work(club: Club, today: date) -> list[Late]:
             last=Max("stays__sessions__on"),
         )
     )
-    late = [Late(p, p.done, p.last) for p in found if p.done < p.per_week]
+    late = [Late(p, p.done, p.last) for p in rows if p.done < p.per_week]
     return sorted(
-        late, key=lambda one: (one.done / one.prescription.per_week, one.prescription.player.name)
+        late, key=lambda row: (row.done / row.prescription.per_week, row.prescription.player.name)
     )
 
 
 def not_seen(club: Club, today: date) -> list[tuple[Player, date | None]]:
     """Players whom no coach or device has seen for ten days, the longest first."""
-    found = (
+    players = (
         Player.objects.of_club(club)
         .filter(prescriptions__status="active")
         .annotate(
@@ -65,25 +65,25 @@ def not_seen(club: Club, today: date) -> list[tuple[Player, date | None]]:
         )
     )
     limit = today - timedelta(days=UNSEEN_DAYS)
-    unseen = [(p, p.seen) for p in found if p.seen is None or p.seen < limit]
+    unseen = [(p, p.seen) for p in players if p.seen is None or p.seen < limit]
     return sorted(unseen, key=lambda pair: (pair[1] or date.min, pair[0].name))
 
 
 def to_look_at(club: Club, today: date) -> list[Prescription]:
     """What a coach wanted to look at again by now, the longest due first."""
-    found = Prescription.objects.active().of_club(club).filter(review_on__lte=today)
-    return list(found.select_related("player", "ladder").order_by("review_on", "player__name"))
+    rows = Prescription.objects.active().of_club(club).filter(review_on__lte=today)
+    return list(rows.select_related("player", "ladder").order_by("review_on", "player__name"))
 
 
 def open_stops(club: Club) -> list[Stop]:
     """Open stops, the oldest first, with whom to tell."""
-    found = (
+    stops = (
         Stop.objects.open()
         .of_club(club)
         .select_related("player")
         .prefetch_related("player__guardians")
     )
-    return list(found.order_by("opened_on"))
+    return list(stops.order_by("opened_on"))
 
 
 def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBlock]]]:
@@ -92,24 +92,24 @@ def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBl
         club=club, on=today, place="club", prescription__status="active"
     )
     blocks = blocks.exclude(week__player__in=Stop.objects.open().values("player"))
-    found: dict[Player, list[PlannedBlock]] = defaultdict(list)
+    by_player: dict[Player, list[PlannedBlock]] = defaultdict(list)
     for block in blocks.select_related("week__player", "prescription__ladder").order_by(
         "week__player__name", "order"
     ):
-        found[block.week.player].append(block)
-    return list(found.items())
+        by_player[block.week.player].append(block)
+    return list(by_player.items())
 
 
 def ladders_of_players(club: Club) -> dict[int, list[dict[str, Any]]]:
     """Player id -> active ladders with the rung they stand on, for the small glyphs."""
-    found: dict[int, list[dict[str, Any]]] = defaultdict(list)
+    by_player: dict[int, list[dict[str, Any]]] = defaultdict(list)
     for p in Prescription.objects.active().of_club(club).with_standing():
         if p.current:
             rungs = len(p.ladder.rungs.all())
-            found[p.player_id].append(
+            by_player[p.player_id].append(
                 {"ladder": p.ladder, "at": p.current[0].rung.position, "rungs": rungs}
             )
-    return found
+    return by_player
 
 
 def trail_of(player: Player) -> list[Event]:

@@ -58,7 +58,7 @@ class Standing:
 
 def standings(player: Player, today: date) -> list[Standing]:
     """The player's ladders, active ones first."""
-    found = (
+    rows = (
         Prescription.objects.filter(player=player)
         .select_related("ladder", "player")
         .prefetch_related(
@@ -67,7 +67,7 @@ def standings(player: Player, today: date) -> list[Standing]:
     )
     order = {"active": 0, "finished": 1, "ended": 2}
     return [
-        _standing(p, today) for p in sorted(found, key=lambda p: (order[p.status], p.ladder.title))
+        _standing(p, today) for p in sorted(rows, key=lambda p: (order[p.status], p.ladder.title))
     ]
 
 

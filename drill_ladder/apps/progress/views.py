@@ -72,36 +72,36 @@ THERE = {
 @member_required
 def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One player: ladders with the marker, the tally on this rung, last results, the climb."""
-    found = get_object_or_404(Player.objects.of_club(member.club).with_squad(), pk=pk)
+    player_row = get_object_or_404(Player.objects.of_club(member.club).with_squad(), pk=pk)
     today = clock.today(member.club)
-    link = open_link(found) if member.decides else None
-    calendar = open_link(found, Opens.CALENDAR) if member.decides else None
-    waiting = Proposal.objects.of_club(member.club).awaiting_review().of_player(found)
+    link = open_link(player_row) if member.decides else None
+    calendar = open_link(player_row, Opens.CALENDAR) if member.decides else None
+    waiting = Proposal.objects.of_club(member.club).awaiting_review().of_player(player_row)
     context = {
-        "player": found,
+        "player": player_row,
         "today": today,
-        "standings": standings(found, today),
-        "checks": due_checks(found, today),
-        "plan": this_week(found, today),
-        "stop": open_stop_of(found),
-        "past_stops": Stop.objects.of_player(found).ended()[:3],
-        "guardians": list(found.guardians.all()),
-        "notes": list(found.latest_notes()) if member.decides else [],
+        "standings": standings(player_row, today),
+        "checks": due_checks(player_row, today),
+        "plan": this_week(player_row, today),
+        "stop": open_stop_of(player_row),
+        "past_stops": Stop.objects.of_player(player_row).ended()[:3],
+        "guardians": list(player_row.guardians.all()),
+        "notes": list(player_row.latest_notes()) if member.decides else [],
         "days": [
             {"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place}
-            for d in found.days.all()
+            for d in player_row.days.all()
         ],
-        "age": found.age_on(today),
-        "there": [word for field, word in THERE.items() if getattr(found, field)],
-        "focuses": list(Focus.objects.of_player(found)),
+        "age": player_row.age_on(today),
+        "there": [word for field, word in THERE.items() if getattr(player_row, field)],
+        "focuses": list(Focus.objects.of_player(player_row)),
         "focus_form": FocusForm(),
         "skills": [skill.name for skill in member.club.skills.all()],
         "card": public_address(request, reverse("card:card", args=[link.token])) if link else "",
         "calendar": public_address(request, reverse("card:calendar", args=[calendar.token]))
         if calendar
         else "",
-        "decisions": Decision.objects.in_force(found)[:8],
-        "trail": trail_of(found) if member.decides else [],
+        "decisions": Decision.objects.in_force(player_row)[:8],
+        "trail": trail_of(player_row) if member.decides else [],
         "waiting": {p.stay_id: p for p in waiting},
         "sent": request.GET.get("logged", ""),
     }
@@ -122,12 +122,12 @@ def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Where a skill holds, lane by lane and drill by drill, and what comes first in the
     next plan.
     """
-    found = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
     today = clock.today(member.club)
     context = {
-        "player": found,
+        "player": player,
         "today": today,
-        "grids": coverage(found, today),
+        "grids": coverage(player, today),
         "words": COVER_WORDS,
     }
     return render(request, "progress/coverage.html", context)
@@ -136,5 +136,5 @@ def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 @member_required
 def job(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How far long work is; the page asks again until it is over."""
-    found = as_seen(get_object_or_404(Job.objects.of_club(member.club), pk=pk))
-    return page_or_fragment(request, "progress/job.html", "progress/_job.html", {"job": found})
+    job_row = as_seen(get_object_or_404(Job.objects.of_club(member.club), pk=pk))
+    return page_or_fragment(request, "progress/job.html", "progress/_job.html", {"job": job_row})

@@ -41,8 +41,8 @@ def results(rung: Rung, sessions: Iterable[Session], days: Sequence[SaidDay]) ->
 def _day(rung: Rung, sessions: list[Session], day: SaidDay) -> DayResult:
     sets = [s for session in sessions for s in session.sets.all()]
     faults = Counter[str]()
-    for one in sets:
-        faults.update(one.faults)
+    for set_ in sets:
+        faults.update(set_.faults)
     return DayResult(
         on=day.on,
         verdict=day.verdict.value,

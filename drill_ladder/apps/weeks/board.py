@@ -101,7 +101,7 @@ def board(plan: WeekPlan) -> Board:
     wanted = list(plan.demand.values())
     return Board(
         days=_shown(plan.monday, plan.week.skipped, days, plan.blocks, plan.demand, broken),
-        unmet=[_no_place(one, plan.demand[one.unmet.id]) for one in plan.unplaced()],
+        unmet=[_no_place(want, plan.demand[want.unmet.id]) for want in plan.unplaced()],
         wanted=wanted,
         lost=[Less(str(w.prescription.ladder), w.way, ", ".join(w.lost)) for w in wanted if w.lost],
     )
@@ -128,7 +128,9 @@ def _shown(
 def _block(block: PlannedBlock, wanted: Wanted | None, broken: Sequence[Break]) -> ShownBlock:
     if wanted is None:
         return ShownBlock(block, None, [NOT_ASKED])
-    codes = [one.code for one in broken if one.on == block.on and one.id == wanted.wish.id]
+    codes = [
+        breach.code for breach in broken if breach.on == block.on and breach.id == wanted.wish.id
+    ]
     return ShownBlock(block, wanted, [BREAKS[code] for code in codes if code in BREAKS])
 
 

@@ -103,10 +103,10 @@ def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -
         )
         gone = [block.pk for block in planned if barred(block.on)]
         PlannedBlock.objects.filter(pk__in=gone).delete()
-        told = [b for b in week.published if _is_home_of(b, prescription) and barred(b.on)]
-        if told:
-            _cancel(week, told, why or NO_ADULT_THAT_DAY, today)
-        if gone or told:
+        withdrawn = [b for b in week.published if _is_home_of(b, prescription) and barred(b.on)]
+        if withdrawn:
+            _cancel(week, withdrawn, why or NO_ADULT_THAT_DAY, today)
+        if gone or withdrawn:
             off = why or f"“{prescription.ladder}”: {NO_ADULT_THAT_DAY}"
     return off
 
@@ -117,14 +117,14 @@ def _is_home_of(block: ToldBlock, prescription: Prescription) -> bool:
     )
 
 
-def _cancel(week: Week, told: list[ToldBlock], why: str, today: date) -> None:
+def _cancel(week: Week, blocks: list[ToldBlock], why: str, today: date) -> None:
     """Told blocks are called off: calendars follow, and the card says so."""
-    keys = {block.key for block in told}
+    keys = {block.key for block in blocks}
     week.published = tuple(
         replace(b, cancelled=True) if b.key in keys else b for b in week.published
     )
-    days = ", ".join(f"{block.on:%A}" for block in told)
-    line = f"Not at home any more: {told[0].ladder} on {days}. {why[:1].upper()}{why[1:]}"
+    days = ", ".join(f"{block.on:%A}" for block in blocks)
+    line = f"Not at home any more: {blocks[0].ladder} on {days}. {why[:1].upper()}{why[1:]}"
     week.told = (*week.told, ToldChange(today, (line,)))
     week.published_at, week.revision = timezone.now(), week.revision + 1
     week.save(update_fields=["published", "told", "published_at", "revision"])

@@ -50,11 +50,11 @@ def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
     name that stays.
     """
     seen: dict[int, int] = {}
-    told = []
+    blocks = []
     for block in sorted(plan.blocks, key=lambda b: (b.on, b.order)):
         number = seen[block.prescription_id] = seen.get(block.prescription_id, 0) + 1
         wanted = plan.wanted(block)
-        told.append(
+        blocks.append(
             ToldBlock(
                 key=f"{block.prescription_id}-{number}",
                 prescription=block.prescription_id,
@@ -69,7 +69,7 @@ def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
                 target=target_words(wanted.rung) if wanted else "",
             )
         )
-    return tuple(told)
+    return tuple(blocks)
 
 
 def dose_of(wanted: Wanted, reps: int | None) -> str:

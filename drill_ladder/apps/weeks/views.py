@@ -159,6 +159,6 @@ def squad_act(request: HttpRequest, member: Membership, what: str) -> HttpRespon
     if sent:
         squad_pk = get_object_or_404(member.club.squads, pk=whole(sent)).pk
     back = f"{reverse('weeks:weeks')}?of={monday}" + (f"&squad={squad_pk}" if squad_pk else "")
-    given = {"monday": monday.isoformat(), "squad": squad_pk}
-    job = start(member=member, name=f"weeks.{what}", label=labels[what], given=given, back=back)
+    query = {"monday": monday.isoformat(), "squad": squad_pk}
+    job = start(member=member, name=f"weeks.{what}", label=labels[what], arguments=query, back=back)
     return redirect("progress:job", job.pk)

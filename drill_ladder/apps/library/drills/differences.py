@@ -10,10 +10,10 @@ from drill_ladder.formats.words import measure_words
 
 def told_drill(values: Mapping[str, Any], skill: str) -> Told:
     """A drill's fields in words."""
-    told = {word: _listed(values.get(key)) for key, word in PLAIN.items()}
+    lines = {word: _listed(values.get(key)) for key, word in PLAIN.items()}
     caution = dict(Drill._meta.get_field("caution").flatchoices)[values["caution"]]
     people = dict(Drill._meta.get_field("people").flatchoices)[values["people"]]
-    return told | {
+    return lines | {
         "Skill": skill,
         "Where it may go": caution,
         "Who it takes": people,

@@ -117,13 +117,13 @@ class Parts:
 
     def treatments(self) -> list[TreatmentInput]:
         """What treats them."""
-        found = []
+        rows = []
         for row in self.rows():
             kind, _, pk = row["by"].partition("-")
             drill, rung = (int(pk) if kind == name else None for name in ("drill", "rung"))
             if row["cue"] or row["by"]:
-                found.append(TreatmentInput(row["name"], row["cue"], drill, rung))
-        return found
+                rows.append(TreatmentInput(row["name"], row["cue"], drill, rung))
+        return rows
 
     def ways(self) -> tuple[SoloVersion, ...]:
         """The versions."""
@@ -148,12 +148,12 @@ def fault_values(drill: Drill | None) -> list[dict[str, Any]]:
     return [{"name": name, **_treatment(treated.get(name))} for name in drill.faults]
 
 
-def _treatment(found: Any) -> dict[str, str]:
-    if found is None:
+def _treatment(known: Any) -> dict[str, str]:
+    if known is None:
         return {}
-    by = f"rung-{found.by_rung_id}" if found.by_rung_id else ""
-    by = f"drill-{found.by_drill_id}" if found.by_drill_id else by
-    return {"cue": found.cue, "by": by}
+    by = f"rung-{known.by_rung_id}" if known.by_rung_id else ""
+    by = f"drill-{known.by_drill_id}" if known.by_drill_id else by
+    return {"cue": known.cue, "by": by}
 
 
 def _versions(drill: Drill | None) -> list[dict[str, Any]]:

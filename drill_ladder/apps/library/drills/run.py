@@ -92,42 +92,44 @@ class Phase:
     calls: tuple[TimedCall, ...] = ()
 
 
-def phases(given: dict[str, Any], lanes: Sequence[str], names: Sequence[str]) -> list[Phase]:
+def phases(numbers: dict[str, Any], lanes: Sequence[str], names: Sequence[str]) -> list[Phase]:
     """What happens one after the other.
 
     Lanes follow each other inside a set; no rest after the last set.
     """
-    places = list(lanes) if given["lanes"] and lanes else [""]
-    found: list[Phase] = []
-    for number in range(1, given["sets"] + 1):
+    places = list(lanes) if numbers["lanes"] and lanes else [""]
+    timeline: list[Phase] = []
+    for number in range(1, numbers["sets"] + 1):
         for lane in places:
-            title = f"Set {number} of {given['sets']}" + (f", {lane}" if lane else "")
-            called = _calls(given, names, len(found)) if given["mode"] else ()
-            found.append(Phase("work", title, given["work_s"], called))
-        if number < given["sets"] and given["rest_s"]:
-            found.append(Phase("rest", "Rest", given["rest_s"]))
-    return found
+            title = f"Set {number} of {numbers['sets']}" + (f", {lane}" if lane else "")
+            called = _calls(numbers, names, len(timeline)) if numbers["mode"] else ()
+            timeline.append(Phase("work", title, numbers["work_s"], called))
+        if number < numbers["sets"] and numbers["rest_s"]:
+            timeline.append(Phase("rest", "Rest", numbers["rest_s"]))
+    return timeline
 
 
-def _calls(given: dict[str, Any], names: Sequence[str], part: int) -> tuple[TimedCall, ...]:
+def _calls(numbers: dict[str, Any], names: Sequence[str], part: int) -> tuple[TimedCall, ...]:
     """The calls of one working part, each at its second; delays vary by a quarter either way."""
-    every, seed = given["every_s"], given["seed"] * 1000 + part
+    every, seed = numbers["every_s"], numbers["seed"] * 1000 + part
     order = sequence(
-        names, min(MOST_CUES, int(given["work_s"] / every)), Mode(given["mode"]), seed=seed
+        names, min(MOST_CUES, int(numbers["work_s"] / every)), Mode(numbers["mode"]), seed=seed
     )
-    drawn = calls(order, (0.75 * every, 1.25 * every), leave_share=given["leave"] / 100, seed=seed)
+    drawn = calls(
+        order, (0.75 * every, 1.25 * every), leave_share=numbers["leave"] / 100, seed=seed
+    )
     called, at = [], 0.0
     for call in drawn:
         at += call.delay_s
-        if at < given["work_s"]:
+        if at < numbers["work_s"]:
             called.append(TimedCall(round(at, 2), call.cue, call.leave))
     return tuple(called)
 
 
-def rest_notes(rung: Rung | None, given: dict[str, Any]) -> list[str]:
+def rest_notes(rung: Rung | None, numbers: dict[str, Any]) -> list[str]:
     """Whether the rest fits what the rung is for."""
     intent = Intent(rung.intent if rung else "skill")
     return [
-        warning_text(code, given["sets"], given["rest_s"])
-        for code in warnings(intent, given["sets"], given["rest_s"])
+        warning_text(code, numbers["sets"], numbers["rest_s"])
+        for code in warnings(intent, numbers["sets"], numbers["rest_s"])
     ]

@@ -31,5 +31,5 @@ class SearchForm(forms.Form):
         known = Drill.objects.of_club(club).values_list("skill__name", "lanes", "tools", "surfaces")
         rows = [([skill] if skill else [], *listed) for skill, *listed in known]
         for column, name in enumerate(("skill", "lane", "tool", "surface")):
-            found = sorted({value for row in rows for value in row[column]})
-            self.fields[name].choices = [("", "any"), *((v, v) for v in found)]  # type: ignore[attr-defined]
+            choices = sorted({value for row in rows for value in row[column]})
+            self.fields[name].choices = [("", "any"), *((v, v) for v in choices)]  # type: ignore[attr-defined]

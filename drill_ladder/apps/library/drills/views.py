@@ -23,26 +23,26 @@ def drills(request: HttpRequest, member: Membership) -> HttpResponse:
     form = SearchForm(request.GET, club=member.club)
     form.is_valid()  # what cannot be read is not searched for
     aside = Drill.objects.archived().of_club(member.club)
-    found = (
+    rows = (
         Drill.objects.in_use().of_club(member.club).matching(**form.cleaned_data).with_rung_counts()
     )
     searched = any(form.cleaned_data.values())
-    context = {"drills": found, "form": form, "searched": searched, "aside": aside}
+    context = {"drills": rows, "form": form, "searched": searched, "aside": aside}
     return render(request, "library/drills.html", context)
 
 
 @member_required
 def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One drill, so that anyone can set it up right."""
-    found = get_object_or_404(Drill.objects.of_club(member.club).for_file(), pk=pk)
-    used = found.rungs.by_ladder()
+    drill_row = get_object_or_404(Drill.objects.of_club(member.club).for_file(), pk=pk)
+    used = drill_row.rungs.by_ladder()
     context = {
-        "drill": found,
+        "drill": drill_row,
         "used": used,
         "fit": "",
-        "faults": fault_lines(found),
-        "scored": measure_words(found.measure),
-        **_plan_context(request, found),
+        "faults": fault_lines(drill_row),
+        "scored": measure_words(drill_row.measure),
+        **_plan_context(request, drill_row),
     }
     return render(request, "library/drill.html", context)
 

@@ -54,7 +54,7 @@ def file_drill(drill: Drill) -> FileDrill:
 def in_order(treatments: Iterable[FileTreatment], faults: list[str]) -> tuple[FileTreatment, ...]:
     """As the drill names its faults, so that the order says nothing."""
     places = {fault: i for i, fault in enumerate(faults)}
-    return tuple(sorted(treatments, key=lambda one: places.get(one.fault, len(faults))))
+    return tuple(sorted(treatments, key=lambda row: places.get(row.fault, len(faults))))
 
 
 def _file_treatment(row: Treatment) -> FileTreatment:
@@ -106,13 +106,13 @@ def _completed(drill: FileDrill, known: FileDrill | None, inside: set[str]) -> F
     """A drill of the file; what treats a fault by a place outside of the file was not exported, so
     it stays.
     """
-    treatments = {one.fault: one for one in drill.treatments}
-    for one in known.treatments if known else ():
-        if {one.drill, one.ladder} <= inside or one.fault not in drill.faults:
+    treatments = {row.fault: row for row in drill.treatments}
+    for row in known.treatments if known else ():
+        if {row.drill, row.ladder} <= inside or row.fault not in drill.faults:
             continue
-        sent = treatments.get(one.fault, one)
-        if sent is one or not (sent.drill or sent.rung):
-            treatments[one.fault] = replace(one, cue=sent.cue)
+        sent = treatments.get(row.fault, row)
+        if sent is row or not (sent.drill or sent.rung):
+            treatments[row.fault] = replace(row, cue=sent.cue)
     return replace(drill, treatments=in_order(treatments.values(), drill.faults))
 
 

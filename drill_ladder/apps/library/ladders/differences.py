@@ -10,10 +10,10 @@ from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 def told_ladder(head: LadderHead, rungs: Sequence[RungInput]) -> Told:
     """A ladder in words: its head, and each rung's terms by its place."""
-    told = {"Name": head.title, "Skill": head.skill, "What it is for": head.purpose}
+    lines = {"Name": head.title, "Skill": head.skill, "What it is for": head.purpose}
     for position, rung in enumerate(rungs, 1):
-        told |= {f"Rung {position}, {key}": words for key, words in _told_rung(rung).items()}
-    return told
+        lines |= {f"Rung {position}, {key}": words for key, words in _told_rung(rung).items()}
+    return lines
 
 
 def stored_ladder(ladder: Ladder) -> Told:

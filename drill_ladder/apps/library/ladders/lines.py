@@ -42,7 +42,7 @@ class LadderLines:
     @property
     def odds_at(self) -> int | None:
         """The position of the first rung that has odds."""
-        return next((one.rung.position for one in self.rungs if one.risks), None)
+        return next((rung.rung.position for rung in self.rungs if rung.risks), None)
 
     def context(self) -> dict[str, Any]:
         """For the page."""

@@ -100,15 +100,15 @@ def _impossible(rung: Rung, plan: Plan | None) -> list[str]:
 
 
 def _odds(said: Notes, terms: Rung, rule: Rule, marks: Marks) -> Notes:
-    found = risks(terms, rule, marks)
-    if found is None:
+    risk = risks(terms, rule, marks)
+    if risk is None:
         none = "No odds here: they are for rungs that count good ones."
         return said if terms.counts_makes else replace(said, none=none)
     words = (
-        f"Within {number_word(marks.horizon)} sessions: {found.soon * 100:.0f}\u00a0% of those at "
+        f"Within {number_word(marks.horizon)} sessions: {risk.soon * 100:.0f}\u00a0% of those at "
         "a true "
-        f"{marks.not_ready * 100:.0f}\u00a0% are moved up too soon, {found.back * 100:.0f}\u00a0% "
+        f"{marks.not_ready * 100:.0f}\u00a0% are moved up too soon, {risk.back * 100:.0f}\u00a0% "
         "of those at "
         f"{marks.ready * 100:.0f}\u00a0% are kept back."
     )
-    return replace(said, odds=words, svg=found.svg)
+    return replace(said, odds=words, svg=risk.svg)

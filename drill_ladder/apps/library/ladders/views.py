@@ -22,22 +22,27 @@ MOST_OF_TRAIL = 15
 def ladders(request: HttpRequest, member: Membership) -> HttpResponse:
     """All ladders of the club."""
     aside = Ladder.objects.archived().of_club(member.club)
-    found = Ladder.objects.in_use().of_club(member.club).with_rung_counts()
-    shown = [{"ladder": ladder, "rule": rule_sentence(ladder.rule)} for ladder in found]
+    rows = Ladder.objects.in_use().of_club(member.club).with_rung_counts()
+    shown = [{"ladder": ladder, "rule": rule_sentence(ladder.rule)} for ladder in rows]
     return render(request, "library/ladders.html", {"ladders": shown, "aside": aside})
 
 
 @member_required
 def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One ladder, bottom to top, with the odds of its rule beside every rung."""
-    found = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=pk)
-    rule = found.rule
-    form = RuleForm(first_values(rule, found.revision) | member.marks)
-    context = {"ladder": found, "form": form, "who": WHO, "squads": list(member.club.squads.all())}
+    ladder_row = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=pk)
+    rule = ladder_row.rule
+    form = RuleForm(first_values(rule, ladder_row.revision) | member.marks)
+    context = {
+        "ladder": ladder_row,
+        "form": form,
+        "who": WHO,
+        "squads": list(member.club.squads.all()),
+    }
     context |= ladder_lines(
-        found, rule, marks_of(member.marks) if member.decides else None
+        ladder_row, rule, marks_of(member.marks) if member.decides else None
     ).context()
-    context["trail"] = Event.objects.about(found)[:MOST_OF_TRAIL] if member.decides else []
+    context["trail"] = Event.objects.about(ladder_row)[:MOST_OF_TRAIL] if member.decides else []
     return render(request, "library/ladder.html", context)
 
 

@@ -34,8 +34,8 @@ def save_rung_plan(
     Raises Refused.
     """
     refuse_unless_coach(member)
-    current, found = locked_rung(rung, revision)
-    found.plan = None if plan == found.drill.plan else plan
-    store_rung(member, current, found, "changed a rung's floor plan")
-    tell_needs_changed(member, [found.drill_id])
-    return found
+    current, rung_row = locked_rung(rung, revision)
+    rung_row.plan = None if plan == rung_row.drill.plan else plan
+    store_rung(member, current, rung_row, "changed a rung's floor plan")
+    tell_needs_changed(member, [rung_row.drill_id])
+    return rung_row

@@ -125,12 +125,12 @@ def shape(request: HttpRequest, member: Membership, name: str) -> HttpResponse:
 @member_required
 def plan_file(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """A drill's floor plan as an SVG file that stands alone."""
-    found = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
-    if found.plan is None:
+    drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
+    if drill.plan is None:
         raise Http404
-    svg = on_paper(found.plan, title=f"Floor plan of {found}")
+    svg = on_paper(drill.plan, title=f"Floor plan of {drill}")
     response = HttpResponse(svg, content_type="image/svg+xml; charset=utf-8")
     response.headers["Content-Disposition"] = (
-        f'attachment; filename="{slugify(found.title) or "drill"}.svg"'
+        f'attachment; filename="{slugify(drill.title) or "drill"}.svg"'
     )
     return response

@@ -76,9 +76,9 @@ class Marks:
 USUAL_MARKS = {"not_ready": 60, "ready": 85, "horizon": 6, "alpha": 10, "beta": 10}
 
 
-def marks_of(given: dict[str, Any]) -> Marks:
+def marks_of(numbers: dict[str, Any]) -> Marks:
     """A coach's own marks, or the usual ones."""
-    marks = USUAL_MARKS | given
+    marks = USUAL_MARKS | numbers
     return Marks(marks["not_ready"] / 100, marks["ready"] / 100, marks["horizon"])
 
 
@@ -193,10 +193,10 @@ def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list
     """
     if not session.each_lane or session.lanes < 2:
         return []
-    one = " or ".join(rung.lanes) if session.lanes == 2 else "any one lane"
+    lanes = " or ".join(rung.lanes) if session.lanes == 2 else "any one lane"
     names = {0: "every lane ready", session.lanes: "no lane ready"}
     return [
-        LaneOdds(names.get(n, f"only {one} not ready yet"), climbs, eased)
+        LaneOdds(names.get(n, f"only {lanes} not ready yet"), climbs, eased)
         for n, climbs, eased in _some_ready(session, rule, marks)
     ]
 
@@ -207,11 +207,11 @@ def _some_ready(session: MakesSession, rule: Rule, marks: Marks) -> list[tuple[i
     weak = (0, 1, session.lanes)
     scenarios = [[marks.not_ready] * n + [marks.ready] * (session.lanes - n) for n in weak]
     if isinstance(rule.school, Evidence):
-        found = simulate(session, rule, scenarios, marks.horizon, runs=DRAWN_RUNS, beyond=0)
+        runs = simulate(session, rule, scenarios, marks.horizon, runs=DRAWN_RUNS, beyond=0)
     else:
-        found = odds(session, rule, scenarios, marks.horizon)
+        runs = odds(session, rule, scenarios, marks.horizon)
     return [
-        (n, answer.climb_by[-1], answer.ease_by[-1]) for n, answer in zip(weak, found, strict=True)
+        (n, answer.climb_by[-1], answer.ease_by[-1]) for n, answer in zip(weak, runs, strict=True)
     ]
 
 
@@ -305,18 +305,18 @@ def school_of(name: str, given: dict[str, Any]) -> School:
 
 def numbers_of(school: School) -> dict[str, Any]:
     """A school's numbers as a form shows them; the usual ones for those it does not have."""
-    found: dict[str, Any] = dict(USUAL_NUMBERS)
+    odds: dict[str, Any] = dict(USUAL_NUMBERS)
     if isinstance(school, InARow):
-        found["passes"] = max(2, school.passes)
+        odds["passes"] = max(2, school.passes)
     elif isinstance(school, Window):
-        found |= {"passes": school.passes, "of": school.of}
+        odds |= {"passes": school.passes, "of": school.of}
     elif isinstance(school, Evidence):
-        found |= {"confidence": round(school.confidence * 100), "half_life": school.half_life}
+        odds |= {"confidence": round(school.confidence * 100), "half_life": school.half_life}
     elif school.reps is not None:
-        found["reps"] = school.reps
+        odds["reps"] = school.reps
     elif school.sessions is not None:
-        found["sessions"] = school.sessions
-    return found
+        odds["sessions"] = school.sessions
+    return odds
 
 
 def choices() -> Sequence[tuple[str, str]]:

@@ -44,15 +44,15 @@ def take_mark(
     rule of its own. Floor, form and faults stay. Raises Refused.
     """
     refuse_unless_coach(member)
-    current, found = locked_rung(rung, revision)
-    _, shared = lanes_asked(found.core)
-    sets = found.dose.sets if of % (found.dose.sets * shared) == 0 else 1
-    found.dose = replace(found.dose, sets=sets, reps=of // (sets * shared))
-    found.target = replace(found.target, makes=makes, of=of, value=None)
-    found.reps_high = None
+    current, marks = locked_rung(rung, revision)
+    _, shared = lanes_asked(marks.core)
+    sets = marks.dose.sets if of % (marks.dose.sets * shared) == 0 else 1
+    marks.dose = replace(marks.dose, sets=sets, reps=of // (sets * shared))
+    marks.target = replace(marks.target, makes=makes, of=of, value=None)
+    marks.reps_high = None
     wanted = USUAL[school]
-    found.rule = None if current.rule.school == wanted else replace(current.rule, school=wanted)
-    store_rung(member, current, found, "changed the mark of a rung", makes=makes, of=of)
+    marks.rule = None if current.rule.school == wanted else replace(current.rule, school=wanted)
+    store_rung(member, current, marks, "changed the mark of a rung", makes=makes, of=of)
     return current
 
 

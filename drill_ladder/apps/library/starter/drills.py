@@ -44,11 +44,11 @@ def _drill(
     measure: dict[str, Any],
     **more: Any,
 ) -> dict[str, Any]:
-    told = {"purpose": purpose, "how": how, "cues": cues, "faults": faults, "measure": measure}
+    words = {"purpose": purpose, "how": how, "cues": cues, "faults": faults, "measure": measure}
     return {
         "title": title,
         "skill": skill,
-        **told,
+        **words,
         "caution": "home_alone",
         "caution_note": ROOM,
         **more,
