@@ -17,6 +17,9 @@ from drill_ladder.formats.reading import (
     whole,
 )
 
+# what a form was given or makes of it, by the names of its fields
+FormValues = dict[str, Any]
+
 
 def listed(text: Any) -> list[str]:
     """Short texts with commas between: those that say something, in order."""

@@ -1,17 +1,25 @@
 """One address, one context: the whole page, or the fragment that htmx asked for."""
 
-from typing import Any
-
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+from django_htmx.middleware import HtmxDetails
+
+# what a template is given
+Context = dict[str, object]
+
+
+def htmx_of(request: HttpRequest) -> HtmxDetails:
+    """What htmx says of the request; false when it did not ask."""
+    details: HtmxDetails = request.htmx  # type: ignore[attr-defined]
+    return details
 
 
 def page_or_fragment(
-    request: HttpRequest, page: str, fragment: str, context: dict[str, Any], status: int = 200
+    request: HttpRequest, page: str, fragment: str, context: Context, status: int = 200
 ) -> HttpResponse:
     """Boosted and history-restoring requests want the page."""
-    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    htmx = htmx_of(request)
     wants_fragment = htmx and not htmx.boosted and not htmx.history_restore_request
     return render(request, fragment if wants_fragment else page, context, status=status)
 

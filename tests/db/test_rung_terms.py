@@ -9,7 +9,7 @@ from django.forms import model_to_dict
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.library.drills.run import phases
+from drill_ladder.apps.library.drills.run import Run, phases
 from drill_ladder.apps.library.drills.services import TreatmentInput, set_treatments
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.rules.services import take_rule
@@ -238,23 +238,24 @@ def test_a_dragged_rung(w, coach):
         ).status_code in (200, 204)
 
 
-DOSE = {
-    "sets": 2,
-    "work_s": 20,
-    "rest_s": 10,
-    "lanes": True,
-    "mode": "random",
-    "every_s": 2,
-    "leave": 25,
-    "seed": 7,
-}
+DOSE = Run(
+    sets=2,
+    work_s=20,
+    rest_s=10,
+    lanes=True,
+    mode="random",
+    every_s=2,
+    leave=25,
+    seed=7,
+    names=("red", "blue"),
+)
 
 
 def test_the_parts_of_a_dose():
     """Two sets of two lanes, one rest between the sets and none after the last; by hand 20 x 4 + 10
     seconds.
     """
-    found = phases(DOSE, ["left", "right"], ["red", "blue"])
+    found = phases(DOSE, ["left", "right"])
     assert [p.title for p in found] == [
         "Set 1 of 2, left",
         "Set 1 of 2, right",
@@ -266,7 +267,7 @@ def test_the_parts_of_a_dose():
     calls = found[0].calls
     assert all(0 < a.at < b.at < 20 for a, b in pairwise(calls))
     assert {c.cue for c in calls} == {"red", "blue"}
-    assert found == phases(DOSE, ["left", "right"], ["red", "blue"])
+    assert found == phases(DOSE, ["left", "right"])
     assert found[2].calls == ()
 
 

@@ -27,6 +27,7 @@ from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.reading import cut
 from drill_ladder.formats.words import dose_words, target_words
+from drill_ladder.ui.pages import Context
 
 MOST_BOXES = 20
 # what a page holds: rows to tick in all, blocks, letters of a text; from so many rows on it begins
@@ -210,12 +211,12 @@ def _sheet_row(block: PlannedBlock) -> SheetRow | None:
     )
 
 
-def pdf(template: str, context: dict[str, Any], sizes: Mapping[str, float] = SIZES) -> bytes:
+def pdf(template: str, context: Context, sizes: Mapping[str, float] = SIZES) -> bytes:
     """A template as PDF on one page, as large as fits."""
     return bytes(document(template, context, sizes).write_pdf())
 
 
-def document(template: str, context: dict[str, Any], sizes: Mapping[str, float] = SIZES) -> Any:
+def document(template: str, context: Context, sizes: Mapping[str, float] = SIZES) -> Any:
     """The laid out pages: one, unless even the smallest print needs more. Fonts come from this
     folder; nothing is fetched.
     """

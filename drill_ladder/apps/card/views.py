@@ -3,7 +3,6 @@
 import re
 from dataclasses import replace
 from datetime import date
-from typing import Any
 from uuid import UUID
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -37,7 +36,7 @@ from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.planning import AtHome
 from drill_ladder.formats.decision_documents import ahead
-from drill_ladder.ui.pages import wants_json
+from drill_ladder.ui.pages import Context, wants_json
 
 
 @by_link()
@@ -127,7 +126,7 @@ def done(request: HttpRequest, player: Player, token: str, session: UUID) -> Htt
     return render(request, "card/done.html", context | whom_to_ring(player))
 
 
-def outcome_context(session: Session, today: date) -> dict[str, Any]:
+def outcome_context(session: Session, today: date) -> Context:
     """The day that a session belongs to, judged and in words."""
     stay = session.stay
     # told once, when it was stored; only what an earlier version stored is decided here

@@ -6,13 +6,14 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
-from drill_ladder.apps.exchange.roster import COLUMNS, preview, roster_csv
+from drill_ladder.apps.exchange.roster import COLUMNS, Preview, preview, roster_csv
 from drill_ladder.apps.exchange.roster_import import import_roster
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.tables import LARGEST, BadTable, Table, read_table, write_csv
+from drill_ladder.ui.pages import Context
 
 
 @coach_required
@@ -28,7 +29,8 @@ def roster_out(request: HttpRequest, member: Membership) -> HttpResponse:
 @coach_required
 def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
     """First what a file would do, row by row; then, on a second word, all of it or nothing."""
-    context: dict[str, Any] = {"columns": COLUMNS, "wrong": "", "found": None, "text": ""}
+    rows: Preview | None = None
+    wrong, text = "", ""
     if request.method == "POST":
         try:
             table = _table(request)
@@ -37,10 +39,11 @@ def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
                 rows = import_roster(member=member, table=table, today=clock.today(member.club))
                 messages.success(request, _said(rows))
                 return redirect("progress:players")
-            context |= {"found": rows, "text": _kept(table)}
+            text = _kept(table)
         except (BadTable, Refused) as error:
-            context |= {"wrong": str(error), "text": request.POST.get("text", "")}
-    bad = bool(context["wrong"] or (context["found"] and context["found"].problems))
+            rows, wrong, text = None, str(error), request.POST.get("text", "")
+    context: Context = {"columns": COLUMNS, "wrong": wrong, "found": rows, "text": text}
+    bad = wrong or (rows and rows.problems)
     return render(request, "exchange/roster.html", context, status=422 if bad else 200)
 
 

@@ -17,7 +17,7 @@ from drill_ladder.apps.people.models import Club, Membership, Player, Squad
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.planning import Rotation, Spot, Station, resume, rotate
-from drill_ladder.ui.fields import Line, Number, Prose, Row, Whole, listed
+from drill_ladder.ui.fields import FormValues, Line, Number, Prose, Row, Whole, listed
 
 MOST_PLAYERS, ROWS = 60, 6
 
@@ -30,7 +30,7 @@ class StationForm(Row):
     roles = Line(label="Roles, with commas", max_length=120, required=False)
     s_per_rep = Number(label="Seconds a repetition", min_value=0.5, max_value=600, required=False)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """Players a multiple of the roles."""
         data = super().clean() or self.cleaned_data
         if not data.get("name"):
@@ -82,7 +82,7 @@ class GroupForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.fields["squad"].queryset = Squad.objects.filter(club=club)  # type: ignore[attr-defined]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """At least two players, each once."""
         data = super().clean() or self.cleaned_data
         names = self.players()

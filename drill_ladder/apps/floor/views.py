@@ -27,6 +27,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.planning import Station
 from drill_ladder.formats.reading import cut, whole
+from drill_ladder.ui.pages import Context
 
 MOST_LETTERS = 8000  # of all names together
 FIRST = [
@@ -100,9 +101,9 @@ def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     return render(request, "floor/station.html", context)
 
 
-def _phases(session: GroupSession, turns: Any, first: int) -> list[dict[str, Any]]:
+def _phases(session: GroupSession, turns: Any, first: int) -> list[Context]:
     """The clock's parts: slots, and changes between them."""
-    parts: list[dict[str, Any]] = []
+    parts: list[Context] = []
     for number in range(len(turns.slots)):
         title = f"Slot {first + number} of {first + len(turns.slots) - 1}"
         at = first + number  # during a change: where to go next

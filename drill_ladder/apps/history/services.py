@@ -6,16 +6,21 @@ from typing import Any
 from django.db import models
 
 from drill_ladder.apps.history.models import Event
+from drill_ladder.apps.people.models import User
 
 AT_ONCE = 500  # rows of one statement
 
 
-def record(*, club_id: int, actor: Any, verb: str, subject: models.Model, **details: Any) -> None:
+def record(
+    *, club_id: int, actor: User | None, verb: str, subject: models.Model, **details: object
+) -> None:
     """Note that somebody did something. actor: a user, or None for a player on their card."""
     _entry(club_id, actor, verb, subject, details).save()
 
 
-def record_all(*, club_id: int, actor: Any, verb: str, subjects: Iterable[models.Model]) -> None:
+def record_all(
+    *, club_id: int, actor: User | None, verb: str, subjects: Iterable[models.Model]
+) -> None:
     """Note that somebody did the same to many."""
     Event.objects.bulk_create(
         [_entry(club_id, actor, verb, subject, {}) for subject in subjects], AT_ONCE
@@ -23,7 +28,7 @@ def record_all(*, club_id: int, actor: Any, verb: str, subjects: Iterable[models
 
 
 def _entry(
-    club_id: int, actor: Any, verb: str, subject: models.Model, details: dict[str, Any]
+    club_id: int, actor: User | None, verb: str, subject: models.Model, details: dict[str, Any]
 ) -> Event:
     return Event(
         club_id=club_id,

@@ -4,7 +4,7 @@ Players keep the terms they arrived with (Stay.terms): nothing here touches resu
 """
 
 from collections.abc import Iterable
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
@@ -40,7 +40,7 @@ def _refuse_same_title(member: Membership, row: Drill | Ladder) -> None:
         )
 
 
-def store(member: Membership, row: Drill | Ladder, verb: str, **details: Any) -> None:
+def store(member: Membership, row: Drill | Ladder, verb: str, **details: object) -> None:
     """Save a new or changed row that can be read, count the change, and note who made it."""
     _refuse_same_title(member, row)
     if row.pk is not None:
@@ -58,7 +58,9 @@ def locked_rung(rung: Rung, revision: int) -> tuple[Ladder, Rung]:
     )
 
 
-def store_rung(member: Membership, ladder: Ladder, rung: Rung, verb: str, **details: Any) -> None:
+def store_rung(
+    member: Membership, ladder: Ladder, rung: Rung, verb: str, **details: object
+) -> None:
     """Save one changed rung that can be read; the change is one of its ladder."""
     rung.full_clean(validate_constraints=False)
     rung.save()

@@ -7,7 +7,7 @@ from django import forms
 from django.forms import BoundField
 
 from drill_ladder.apps.people.models import Player, Where
-from drill_ladder.ui.fields import Whole
+from drill_ladder.ui.fields import FormValues, Whole
 
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 PARTS = ("minutes", "place", "helper", "adult")
@@ -53,7 +53,7 @@ class DaysForm(forms.Form):
         for number, name in enumerate(WEEKDAYS):
             yield name, [self[f"{number}-{part}"] for part in PARTS]
 
-    def values(self) -> list[dict[str, Any]]:
+    def values(self) -> list[FormValues]:
         """The days with minutes."""
         data = self.cleaned_data
         rows = [{"weekday": n, **{part: data[f"{n}-{part}"] for part in PARTS}} for n in range(7)]

@@ -8,7 +8,7 @@ from django import forms
 
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, SPACE_M, Club, Player
-from drill_ladder.ui.fields import Day, Line, Number, Prose, Whole
+from drill_ladder.ui.fields import Day, FormValues, Line, Number, Prose, Whole
 
 GUARDIANS, PARTS = ("guardian", "guardian2"), ("name", "email", "phone", "consent_on")
 AGREED = "The day they agreed that the club keeps this here"
@@ -152,7 +152,7 @@ class PlayerForm(forms.ModelForm):
             raise forms.ValidationError("That month is in the future.")
         return month
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """A guardian needs a name, an agreement a day that has been, a space both sides."""
         data = super().clean() or self.cleaned_data
         for prefix in GUARDIANS:
@@ -169,7 +169,7 @@ class PlayerForm(forms.ModelForm):
             setattr(self.instance, f"{name}_m", centimetres / 100 if centimetres else None)
         return data
 
-    def guardians(self) -> list[dict[str, Any]]:
+    def guardians(self) -> list[FormValues]:
         """The guardians as typed."""
         rows = [
             {part: self.cleaned_data[f"{prefix}_{part}"] for part in PARTS} for prefix in GUARDIANS

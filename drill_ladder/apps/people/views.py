@@ -1,7 +1,5 @@
 """Adding and changing players."""
 
-from typing import Any
-
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
@@ -17,6 +15,7 @@ from drill_ladder.apps.people.links import WORDS, close_link, renew_feed, renew_
 from drill_ladder.apps.people.models import Membership, Opens, Player
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.ui.differences import differences
+from drill_ladder.ui.pages import Context
 
 
 @coach_required
@@ -54,7 +53,7 @@ def player_edit(request: HttpRequest, member: Membership, pk: int | None = None)
                 player.pk,
             )
     wrong = request.method == "POST"
-    context = {
+    context: Context = {
         "form": form,
         "days": days,
         "player": player if pk else None,
@@ -65,7 +64,7 @@ def player_edit(request: HttpRequest, member: Membership, pk: int | None = None)
     return render(request, "people/player_edit.html", context, status=422 if wrong else 200)
 
 
-def _both(form: PlayerForm, days: DaysForm, overtaken: Overtaken) -> dict[str, Any]:
+def _both(form: PlayerForm, days: DaysForm, overtaken: Overtaken) -> Context:
     """What is stored beside what was typed; sent again, it takes its place."""
     stored = overtaken.current
     form.data = {**form.data.dict(), "revision": stored.revision}  # type: ignore[attr-defined]

@@ -12,7 +12,7 @@ from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.core.floor import Plan, implausible, mean_speed
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.reading import whole
-from drill_ladder.ui.fields import Cut, Line, Number, Prose, Whole
+from drill_ladder.ui.fields import Cut, FormValues, Line, Number, Prose, Whole
 
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
 _MOST = 100_000
@@ -98,14 +98,14 @@ class SessionForm(forms.Form):
                 widget=forms.HiddenInput, required=False, most=_LONGEST[name]
             )
 
-    def rows(self) -> Iterator[dict[str, Any]]:
+    def rows(self) -> Iterator[FormValues]:
         """Entries with their bound fields, for the page."""
         for entry in self.entries:
             typed = [self[f"{entry.prefix}-{name}"] for name, _ in fields_for(self.rung)]
             hidden = [self[f"{entry.prefix}-{name}"] for name in ("id", "faults", "strokes")]
             yield {"entry": entry, "typed": typed, "hidden": hidden}
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """Counts that fit together, and something to keep."""
         data = super().clean() or self.cleaned_data
         if self.form_cut:
@@ -121,7 +121,7 @@ class SessionForm(forms.Form):
 
     def _set_of(self, entry: Entry) -> SetInput | None:
         data = self.cleaned_data
-        values: dict[str, Any] = {
+        values: FormValues = {
             name: data.get(f"{entry.prefix}-{name}") for name, _ in fields_for(self.rung)
         }
         if all(value is None for value in values.values()):
@@ -138,7 +138,7 @@ class SessionForm(forms.Form):
         values["strokes"] = strokes if len(strokes) <= MOST_STROKES and strokes.isalnum() else ""
         return SetInput(data.get(f"{entry.prefix}-id") or uuid4(), entry.lane, values)
 
-    def _check(self, entry: Entry, values: dict[str, Any]) -> None:
+    def _check(self, entry: Entry, values: FormValues) -> None:
         makes, attempts = values.get("makes"), values.get("attempts")
         if "makes" in values and makes is None and attempts is not None:
             self.add_error(f"{entry.prefix}-makes", "How many of them were good?")
@@ -174,7 +174,7 @@ class SessionForm(forms.Form):
             )
             self.add_error(f"{entry.prefix}-seconds", question)
 
-    def _faults(self, entry: Entry, values: dict[str, Any]) -> dict[str, int]:
+    def _faults(self, entry: Entry, values: FormValues) -> dict[str, int]:
         """late:2;wide:1 as counts; never more of them than misses."""
         faults: dict[str, int] = {}
         for part in (self.cleaned_data.get(f"{entry.prefix}-faults") or "").split(";"):

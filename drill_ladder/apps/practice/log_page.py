@@ -1,14 +1,13 @@
 """What a page that logs a session shows and stores, for a coach and for a player's card."""
 
 from datetime import date
-from typing import Any
 
 from django.http import HttpRequest
 
 from drill_ladder.apps.library.plans.drawing import drawn, ruler
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player, Role, Side
+from drill_ladder.apps.people.models import Membership, Player, Role, Side, User
 from drill_ladder.apps.practice.coverage import begin_with
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.forms import SessionForm
@@ -17,9 +16,10 @@ from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.ui.pages import Context
 
 
-def whom_to_ring(player: Player) -> dict[str, Any]:
+def whom_to_ring(player: Player) -> Context:
     """The guardians and the club's coaches: named where a device cannot reach the server."""
     members = Membership.objects.filter(
         club=player.club, role__in=(Role.COACH, Role.OWNER), user__is_active=True
@@ -33,7 +33,7 @@ def draft_key(stay: Stay, on: date) -> str:
     return f"{stay.pk}-{on:%Y-%m-%d}"
 
 
-def log_context(stay: Stay, form: SessionForm) -> dict[str, Any]:
+def log_context(stay: Stay, form: SessionForm) -> Context:
     """What the page around a session form shows."""
     rung = work_rung(stay, stay.recheck)[0]
     drill, plan = rung.drill, rung.floor_plan
@@ -71,7 +71,7 @@ def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
 
 
 def recorded(
-    form: SessionForm, stay: Stay, entry: SessionInput, actor: Any, hurt: str | None
+    form: SessionForm, stay: Stay, entry: SessionInput, actor: User | None, hurt: str | None
 ) -> Session | None:
     """Store a session; None with the reason in the form, or when only a hurt was told."""
     if hurt and not entry.sets:

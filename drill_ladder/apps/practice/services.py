@@ -10,7 +10,7 @@ from django.db import transaction
 
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.people.models import Player, User
 from drill_ladder.apps.practice.judging import decide_stay
 from drill_ladder.apps.practice.models import Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
@@ -49,7 +49,7 @@ def record_session(
     stay: Stay,
     entry: SessionInput,
     today: date,
-    actor: Any,
+    actor: User | None,
     judged: bool = True,
     with_hurt: bool = False,
 ) -> tuple[Session, bool]:
@@ -109,7 +109,7 @@ def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:
         )
 
 
-def _store(stay: Stay, entry: SessionInput, actor: Any) -> Session:
+def _store(stay: Stay, entry: SessionInput, actor: User | None) -> Session:
     session = Session.objects.create(
         pk=entry.id,
         club_id=stay.club_id,

@@ -1,7 +1,5 @@
 """Changing what is prescribed, and saying that one has looked at it."""
 
-from typing import Any
-
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
@@ -22,7 +20,7 @@ from drill_ladder.apps.prescriptions.forms import ChangeForm, change_values
 from drill_ladder.apps.prescriptions.minutes import REVIEW, minutes
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.formats.words import rule_sentence
-from drill_ladder.ui.pages import page_or_fragment
+from drill_ladder.ui.pages import htmx_of, page_or_fragment
 
 
 @coach_required
@@ -35,7 +33,7 @@ def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     form = ChangeForm(
         request.POST or None, initial=first, prescription=prescription, at=stay.rung, today=today
     )
-    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    htmx = htmx_of(request)
     if (
         request.method == "POST"
         and form.is_valid()

@@ -7,12 +7,12 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung
-from drill_ladder.apps.library.rules.odds import choices, numbers_of, school_of
+from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.prescriptions.demand import minutes_of
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
 from drill_ladder.core.judging import DoseChange, Overrides, Rule, TargetChange
-from drill_ladder.ui.fields import Day, Line, Number, Whole
+from drill_ladder.ui.fields import Day, FormValues, Line, Number, Whole
 
 PRIORITIES = [(1, "first"), (2, "as usual"), (3, "when there is time")]
 DAY = forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d")
@@ -90,7 +90,7 @@ class PrescribeForm(forms.Form):
         self.kept_review: date | None = None
         self.fields["rung"].queryset = ladder.rungs.all()  # type: ignore[attr-defined]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """Days in order, targets whole."""
         data = super().clean() or self.cleaned_data
         first, again = data.get("starts_on"), data.get("review_on")
@@ -106,7 +106,7 @@ class PrescribeForm(forms.Form):
             self.add_error("passes", "More passes than sessions looked at.")
         return data
 
-    def more(self) -> dict[str, Any]:
+    def more(self) -> FormValues:
         """What else the prescription keeps."""
         data = self.cleaned_data
         plain = {key: data[key] for key in ("rest_day_between", "intent", "review_on", "retention")}
@@ -130,7 +130,9 @@ class PrescribeForm(forms.Form):
 
     def _rule(self) -> Rule:
         data = self.cleaned_data
-        numbers = {"passes": data["passes"], "of": data["of_last"], "sessions": data["sessions"]}
+        numbers = Numbers.typed(
+            passes=data["passes"], of=data["of_last"], sessions=data["sessions"]
+        )
         return replace(self.ladder.rule, school=school_of(data["school"], numbers))
 
 
@@ -159,7 +161,7 @@ class ChangeForm(PrescribeForm):
         return typed
 
 
-def change_values(prescription: Prescription, at: Rung) -> dict[str, Any]:
+def change_values(prescription: Prescription, at: Rung) -> FormValues:
     """What is prescribed, as the form opens."""
     plain = (
         "per_week",
@@ -178,10 +180,10 @@ def change_values(prescription: Prescription, at: Rung) -> dict[str, Any]:
         numbers = numbers_of(own.rule.school)
         values |= {
             "school": own.rule.school.name,
-            "passes": numbers["passes"],
-            "of_last": numbers["of"],
+            "passes": numbers.passes,
+            "of_last": numbers.of,
+            "sessions": numbers.sessions,
         }
-        values["sessions"] = numbers["sessions"]
     return values
 
 

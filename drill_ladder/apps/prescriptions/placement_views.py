@@ -1,7 +1,6 @@
 """Placing a player on the floor: which rung to try, with how many, until it is known."""
 
 from datetime import date
-from typing import Any
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
@@ -18,6 +17,7 @@ from drill_ladder.apps.prescriptions import placement as service
 from drill_ladder.apps.prescriptions.forms import ChosenForm
 from drill_ladder.apps.prescriptions.models import Placement
 from drill_ladder.formats.reading import cut, decimal, whole
+from drill_ladder.ui.pages import Context
 
 
 @coach_required
@@ -61,7 +61,7 @@ def placement(request: HttpRequest, member: Membership, player: int, ladder: int
     return render(request, "prescriptions/place.html", context, status=422 if wrong else 200)
 
 
-def _first(result: service.Found) -> dict[str, Any]:
+def _first(result: service.Found) -> Context:
     return {"rung": result.start.pk if result.start else None}
 
 

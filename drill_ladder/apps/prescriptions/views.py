@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from datetime import date
-from typing import Any
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
@@ -32,7 +31,7 @@ from drill_ladder.apps.prescriptions.services import (
 )
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence
-from drill_ladder.ui.pages import page_or_fragment
+from drill_ladder.ui.pages import htmx_of, page_or_fragment
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,7 +72,7 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
     today = clock.today(member.club)
     first = {"rung": request.GET.get("rung"), "starts_on": today, "review_on": today + REVIEW}
     form = PrescribeForm(request.POST or None, initial=first, ladder=which, today=today)
-    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    htmx = htmx_of(request)
     if request.method == "POST" and form.is_valid() and not htmx:
         data = form.cleaned_data
         try:

@@ -12,6 +12,7 @@ from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.weeks.models import PlannedBlock
+from drill_ladder.ui.pages import Context
 
 LATE_DAYS = 7
 UNSEEN_DAYS = 10
@@ -100,9 +101,9 @@ def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBl
     return list(by_player.items())
 
 
-def ladders_of_players(club: Club) -> dict[int, list[dict[str, Any]]]:
+def ladders_of_players(club: Club) -> dict[int, list[Context]]:
     """Player id -> active ladders with the rung they stand on, for the small glyphs."""
-    by_player: dict[int, list[dict[str, Any]]] = defaultdict(list)
+    by_player: dict[int, list[Context]] = defaultdict(list)
     for p in Prescription.objects.active().of_club(club).with_standing():
         if p.current:
             rungs = len(p.ladder.rungs.all())

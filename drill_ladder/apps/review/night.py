@@ -38,7 +38,7 @@ def night_of(club: Club) -> bool:
     return True
 
 
-def after_a_write(*, club: Club, **_: Any) -> None:
+def after_a_write(*, club: Club, **_: object) -> None:
     """The first write of a day brings the work."""
     night_of(club)
 

@@ -62,7 +62,7 @@ def propose(stay: Stay, on: date, decision: Decided | None = None) -> Proposal:
     )
 
 
-def judge_anew(*, stay: Stay, on: date, decision: Decided | None = None, **_: Any) -> None:
+def judge_anew(*, stay: Stay, on: date, decision: Decided | None = None, **_: object) -> None:
     """Judge anew after each session, unless it came late, for a rung that the player has left."""
     if stay.left is not None:
         return

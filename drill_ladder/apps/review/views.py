@@ -1,7 +1,5 @@
 """The review: one proposal at a time, with its reason and its numbers."""
 
-from typing import Any
-
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.views.decorators.http import require_POST
@@ -18,7 +16,7 @@ from drill_ladder.apps.review.services import latest_decision, offered, settle, 
 from drill_ladder.apps.review.summary import results
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence, target_words
-from drill_ladder.ui.pages import page_or_fragment
+from drill_ladder.ui.pages import Context, page_or_fragment
 
 
 @coach_required
@@ -68,7 +66,7 @@ def _show(
 ) -> HttpResponse:
     waiting = list(Proposal.objects.of_club(member.club).awaiting_review())
     current = _current(request, waiting, at)
-    context: dict[str, Any] = {
+    context: Context = {
         "waiting": waiting,
         "current": current,
         "wrong": wrong,
@@ -93,7 +91,7 @@ def _current(request: HttpRequest, waiting: list[Proposal], at: int | None) -> P
     return waiting[0] if waiting else None
 
 
-def _proposal_context(proposal: Proposal) -> dict[str, Any]:
+def _proposal_context(proposal: Proposal) -> Context:
     stay = proposal.stay
     _, rung = work_rung(stay, False)
     sessions = list(sessions_of(stay))

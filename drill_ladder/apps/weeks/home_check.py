@@ -9,7 +9,6 @@ says what is off and what replaces it.
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import date
-from typing import Any
 
 from django.db import transaction
 from django.db.models import Q
@@ -17,7 +16,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.models import Player, PlayerDay, Where
+from drill_ladder.apps.people.models import Player, PlayerDay, User, Where
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
@@ -29,18 +28,18 @@ NO_ADULT_THAT_DAY = "no adult is there on that day"
 MOST = 300
 
 
-def check_players(*, players: Sequence[Player], actor: Any, **_: Any) -> None:
+def check_players(*, players: Sequence[Player], actor: User | None, **_: object) -> None:
     """The homes or days of players are others than before."""
     _check(Q(player__in=players), actor)
 
 
-def check_drills(*, drills: Iterable[int], actor: Any, **_: Any) -> None:
+def check_drills(*, drills: Iterable[int], actor: User | None, **_: object) -> None:
     """Drills ask for more caution, or for other things, than before."""
     below = Q(stays__recheck=True, ladder__rungs__drill__in=drills)
     _check(Q(stays__left__isnull=True) & (Q(stays__rung__drill__in=drills) | below), actor)
 
 
-def check_arrival(*, prescription: Prescription, how: Arrival, **_: Any) -> None:
+def check_arrival(*, prescription: Prescription, how: Arrival, **_: object) -> None:
     """A player stands on another rung, whose drill may not be one for home.
 
     On the first one the coach has just been told what the home lacks, and prescribed it all the
@@ -50,14 +49,14 @@ def check_arrival(*, prescription: Prescription, how: Arrival, **_: Any) -> None
         _check(Q(pk=prescription.pk), None)
 
 
-def _check(which: Q, actor: Any) -> None:
+def _check(which: Q, actor: User | None) -> None:
     rows = Prescription.objects.active().exclude(place=Place.COACHED).filter(which).distinct()
     for prescription in rows.select_related("player__club", "ladder"):
         check_home(prescription, clock.today(prescription.player.club), actor)
 
 
 @transaction.atomic
-def check_home(prescription: Prescription, today: date, actor: Any = None) -> bool:
+def check_home(prescription: Prescription, today: date, actor: User | None = None) -> bool:
     """Take back what may not be done at home any more, from today on; whether anything was, or is
     to be seen to.
     """

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 from datetime import date, timedelta
-from typing import Any
 
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
@@ -23,7 +22,7 @@ from drill_ladder.apps.weeks.plan import WeekPlan, stored_plan
 from drill_ladder.apps.weeks.publishing import is_stale, publish
 from drill_ladder.apps.weeks.services import copy_last, move, set_lock, skip, solve, take_away
 from drill_ladder.formats.reading import day, whole
-from drill_ladder.ui.pages import page_or_fragment, public_address
+from drill_ladder.ui.pages import htmx_of, page_or_fragment, public_address
 
 
 @member_required
@@ -62,14 +61,22 @@ def act(request: HttpRequest, member: Membership, player: int, what: str) -> Htt
     """Something done to a whole week: solve, copy, skip, publish."""
     who = get_object_or_404(Player.objects.of_club(member.club).with_days(), pk=player)
     monday = asked_monday(request, clock.today(member.club))
-    same: dict[str, Any] = {"member": member, "player": who, "monday": monday}
     weekdays = [n for n in map(whole, request.POST.getlist("skip")) if n is not None]
     acts: dict[str, tuple[Callable[[], WeekPlan], str]] = {
-        "solve": (lambda: solve(**same), "Planned around what is kept."),
-        "copy": (lambda: copy_last(**same), "Copied; every block is kept where it is."),
-        "skip": (lambda: skip(**same, weekdays=weekdays), "Planned without those days."),
+        "solve": (
+            lambda: solve(member=member, player=who, monday=monday),
+            "Planned around what is kept.",
+        ),
+        "copy": (
+            lambda: copy_last(member=member, player=who, monday=monday),
+            "Copied; every block is kept where it is.",
+        ),
+        "skip": (
+            lambda: skip(member=member, player=who, monday=monday, weekdays=weekdays),
+            "Planned without those days.",
+        ),
         "publish": (
-            lambda: publish(**same, at=timezone.now()),
+            lambda: publish(member=member, player=who, monday=monday, at=timezone.now()),
             f"{who} is told: the card and the calendar have it now.",
         ),
     }
@@ -83,12 +90,17 @@ def act(request: HttpRequest, member: Membership, player: int, what: str) -> Htt
 def block_act(request: HttpRequest, member: Membership, pk: int, what: str) -> HttpResponse:
     """Something done to one block: move (to the day `on`), lock, free, away."""
     block = get_object_or_404(PlannedBlock.objects.of_club(member.club).to_change(), pk=pk)
-    same: dict[str, Any] = {"member": member, "block": block}
     acts: dict[str, tuple[Callable[[], WeekPlan], str]] = {
-        "move": (lambda: move(**same, on=_day(request)), "Moved, and kept there."),
-        "lock": (lambda: set_lock(**same, locked=True), "Kept where it is."),
-        "free": (lambda: set_lock(**same, locked=False), "Free to be moved by the planner."),
-        "away": (lambda: take_away(**same), "Taken out of this week."),
+        "move": (
+            lambda: move(member=member, block=block, on=_day(request)),
+            "Moved, and kept there.",
+        ),
+        "lock": (lambda: set_lock(member=member, block=block, locked=True), "Kept where it is."),
+        "free": (
+            lambda: set_lock(member=member, block=block, locked=False),
+            "Free to be moved by the planner.",
+        ),
+        "away": (lambda: take_away(member=member, block=block), "Taken out of this week."),
     }
     if what not in acts:
         raise Http404
@@ -115,7 +127,7 @@ def _answer(
         plan = do()
     except Refused as error:
         return _show(request, member, stored_plan(who, monday), wrong=str(error))
-    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    htmx = htmx_of(request)
     if htmx:
         return _show(request, member, plan, said=said)
     messages.success(request, said)

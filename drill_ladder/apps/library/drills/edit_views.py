@@ -1,7 +1,6 @@
 """Writing drills."""
 
 from dataclasses import asdict
-from typing import Any
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
@@ -19,6 +18,7 @@ from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.differences import differences
+from drill_ladder.ui.pages import Context
 
 
 @coach_required
@@ -34,7 +34,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
         first |= {"title": f"{model.title} (copy)", "revision": 0}
     form = DrillForm(request.POST or None, initial=first, club=member.club, drill=drill)
     parts = Parts(request.POST or None, member.club, drill, model)
-    told: dict[str, Any] = {}
+    told: Context = {}
     if request.method == "POST" and all([form.is_valid(), parts.is_valid()]):
         values = form.values() | {"faults": parts.fault_names(), "versions": parts.ways()}
         values |= {"plan": model.plan} if model else {}
@@ -76,10 +76,13 @@ def run(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
     rung = drill.rungs.from_the_bottom().first()
     form = RunForm(request.GET if "sets" in request.GET else first_run(drill, rung))
-    context: dict[str, Any] = {"drill": drill, "form": form, "phases": [], "notes": []}
+    context: Context = {"drill": drill, "form": form, "phases": [], "notes": []}
     if form.is_valid():
-        parts = phases(form.cleaned_data, drill.lanes, form.names())
-        context["phases"] = [asdict(part) for part in parts]
-        context["notes"] = rest_notes(rung, form.cleaned_data)
-        context["total"] = sum(part.seconds for part in parts)
+        dose = form.run()
+        parts = phases(dose, drill.lanes)
+        context |= {
+            "phases": [asdict(part) for part in parts],
+            "notes": rest_notes(rung, dose),
+            "total": sum(part.seconds for part in parts),
+        }
     return render(request, "library/drill_run.html", context, status=422 if form.errors else 200)

@@ -8,7 +8,7 @@ from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
 from drill_ladder.formats.documents import MEASURE
-from drill_ladder.ui.fields import Line, Lines, Number, Prose, Whole, Words, listed
+from drill_ladder.ui.fields import FormValues, Line, Lines, Number, Prose, Whole, Words, listed
 
 KINDS = [
     ("makes", "Good ones out of attempts"),
@@ -98,7 +98,7 @@ class DrillForm(forms.Form):
             raise forms.ValidationError("There is a drill of that name already.")
         return title
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """A measure that the core can read, lanes once each."""
         data = super().clean() or self.cleaned_data
         faults = MEASURE.faults(self.measure_document()) if data.get("kind") else []
@@ -111,12 +111,12 @@ class DrillForm(forms.Form):
             self.add_error("lanes", "A lane is named twice.")
         return data
 
-    def measure_document(self) -> dict[str, Any]:
+    def measure_document(self) -> FormValues:
         """The measure as typed, which may be wrong, in the open format."""
         data = self.cleaned_data
         kind = data["kind"]
         score_by = data.get("score_by") or "best"
-        extra: dict[str, dict[str, Any]] = {
+        extra: dict[str, FormValues] = {
             "points": {"max": data.get("top")},
             "time": {"score_by": score_by, "fault_penalty_s": data.get("fault_penalty_s") or 0},
             "count": {"window_s": data.get("window_s"), "score_by": score_by},
@@ -129,7 +129,7 @@ class DrillForm(forms.Form):
         """Lanes as a list."""
         return listed(self.cleaned_data.get("lanes"))
 
-    def values(self) -> dict[str, Any]:
+    def values(self) -> FormValues:
         """The drill's own fields."""
         data = self.cleaned_data
         group_of = data["group_of"] if data["people"] == People.GROUP else None
@@ -154,7 +154,7 @@ def _field_of(fault: str) -> str | None:
     return named.get(key, "kind")
 
 
-def drill_values(drill: Drill) -> dict[str, Any]:
+def drill_values(drill: Drill) -> FormValues:
     """A drill as its form opens."""
     measure = MEASURE.write(drill.measure)
     return {

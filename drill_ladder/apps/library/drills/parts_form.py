@@ -9,7 +9,7 @@ from drill_ladder.apps.library.drills.services import TreatmentInput
 from drill_ladder.apps.library.models import Drill, People, Rung
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.planning import SoloVersion
-from drill_ladder.ui.fields import Line, Row, Words
+from drill_ladder.ui.fields import FormValues, Line, Row, Words
 
 MOST_FAULTS, MOST_VERSIONS = 12, 6
 
@@ -26,7 +26,7 @@ class FaultForm(Row):
         self.fields["by"].choices = places  # type: ignore[attr-defined]
         self.fields["cue"].widget.attrs["list"] = "cues-so-far"
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """What treats needs something to treat."""
         data = super().clean() or self.cleaned_data
         if not data.get("name") and (data.get("cue") or data.get("by")):
@@ -43,7 +43,7 @@ class VersionForm(Row):
     wall = forms.BooleanField(label="Needs a wall", required=False)
     loses = Words(label="What is lost", max_length=300, required=False)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """Honest about what is lost."""
         data = super().clean() or self.cleaned_data
         if data.get("name") and not data.get("loses"):
@@ -77,7 +77,7 @@ class Parts:
 
     def __init__(self, posted: Any, club: Club, drill: Drill | None, model: Drill | None) -> None:
         self.club = club
-        kwargs: dict[str, Any] = {"places": places(club, drill)}
+        kwargs: FormValues = {"places": places(club, drill)}
         fault_rows = forms.formset_factory(
             FaultForm, extra=2, max_num=MOST_FAULTS, absolute_max=MOST_FAULTS
         )
@@ -105,7 +105,7 @@ class Parts:
             seen.add(name)
         return True
 
-    def rows(self) -> Iterator[dict[str, Any]]:
+    def rows(self) -> Iterator[FormValues]:
         """The faults that have a name, in order."""
         yield from (
             form.cleaned_data for form in self.faults.forms if form.cleaned_data.get("name")
@@ -140,7 +140,7 @@ class Parts:
         )
 
 
-def fault_values(drill: Drill | None) -> list[dict[str, Any]]:
+def fault_values(drill: Drill | None) -> list[FormValues]:
     """The faults' rows as they open."""
     if drill is None:
         return []
@@ -156,7 +156,7 @@ def _treatment(known: Any) -> dict[str, str]:
     return {"cue": known.cue, "by": by}
 
 
-def _versions(drill: Drill | None) -> list[dict[str, Any]]:
+def _versions(drill: Drill | None) -> list[FormValues]:
     rows = drill.versions if drill else ()
     return [
         {

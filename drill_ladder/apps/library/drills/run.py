@@ -11,7 +11,7 @@ from drill_ladder.core.coaching import Mode, calls, sequence
 from drill_ladder.core.judging import Count, Dose, Intent
 from drill_ladder.core.planning import warnings
 from drill_ladder.formats.sentences import warning_text
-from drill_ladder.ui.fields import Line, Number, Whole, listed
+from drill_ladder.ui.fields import FormValues, Line, Number, Whole, listed
 
 MODES = [
     ("", "no caller"),
@@ -36,7 +36,7 @@ class RunForm(forms.Form):
     leave = Whole(label="Leave-it calls, %", min_value=0, max_value=90)
     seed = Whole(widget=forms.HiddenInput, min_value=0, max_value=10**9, initial=1)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """Calls for the caller, each once, and a run that ends."""
         data = super().clean() or self.cleaned_data
         names = self.names()
@@ -47,6 +47,11 @@ class RunForm(forms.Form):
         if not self.errors and (data["work_s"] + data["rest_s"]) * data["sets"] > MOST_SECONDS:
             raise forms.ValidationError("That would take more than four hours.")
         return data
+
+    def run(self) -> "Run":
+        """The dose as typed, with its calls."""
+        values = {key: value for key, value in self.cleaned_data.items() if key != "cues"}
+        return Run(**values, names=tuple(self.names()))
 
     def names(self) -> list[str]:
         """The calls as a list."""
@@ -92,44 +97,56 @@ class Phase:
     calls: tuple[TimedCall, ...] = ()
 
 
-def phases(numbers: dict[str, Any], lanes: Sequence[str], names: Sequence[str]) -> list[Phase]:
+@dataclass(frozen=True, slots=True)
+class Run:
+    """A dose to be run, in seconds; lanes: lane after lane; a call about every_s seconds in a mode
+    ("" for none), leave: percent of them not to be gone for.
+    """
+
+    sets: int
+    work_s: float
+    rest_s: float
+    lanes: bool
+    mode: str
+    every_s: float
+    leave: int
+    seed: int
+    names: tuple[str, ...] = ()
+
+
+def phases(run: Run, lanes: Sequence[str]) -> list[Phase]:
     """What happens one after the other.
 
     Lanes follow each other inside a set; no rest after the last set.
     """
-    places = list(lanes) if numbers["lanes"] and lanes else [""]
+    places = list(lanes) if run.lanes and lanes else [""]
     timeline: list[Phase] = []
-    for number in range(1, numbers["sets"] + 1):
+    for number in range(1, run.sets + 1):
         for lane in places:
-            title = f"Set {number} of {numbers['sets']}" + (f", {lane}" if lane else "")
-            called = _calls(numbers, names, len(timeline)) if numbers["mode"] else ()
-            timeline.append(Phase("work", title, numbers["work_s"], called))
-        if number < numbers["sets"] and numbers["rest_s"]:
-            timeline.append(Phase("rest", "Rest", numbers["rest_s"]))
+            title = f"Set {number} of {run.sets}" + (f", {lane}" if lane else "")
+            called = _calls(run, len(timeline)) if run.mode else ()
+            timeline.append(Phase("work", title, run.work_s, called))
+        if number < run.sets and run.rest_s:
+            timeline.append(Phase("rest", "Rest", run.rest_s))
     return timeline
 
 
-def _calls(numbers: dict[str, Any], names: Sequence[str], part: int) -> tuple[TimedCall, ...]:
+def _calls(run: Run, part: int) -> tuple[TimedCall, ...]:
     """The calls of one working part, each at its second; delays vary by a quarter either way."""
-    every, seed = numbers["every_s"], numbers["seed"] * 1000 + part
-    order = sequence(
-        names, min(MOST_CUES, int(numbers["work_s"] / every)), Mode(numbers["mode"]), seed=seed
-    )
-    drawn = calls(
-        order, (0.75 * every, 1.25 * every), leave_share=numbers["leave"] / 100, seed=seed
-    )
+    every, seed = run.every_s, run.seed * 1000 + part
+    order = sequence(run.names, min(MOST_CUES, int(run.work_s / every)), Mode(run.mode), seed=seed)
+    drawn = calls(order, (0.75 * every, 1.25 * every), leave_share=run.leave / 100, seed=seed)
     called, at = [], 0.0
     for call in drawn:
         at += call.delay_s
-        if at < numbers["work_s"]:
+        if at < run.work_s:
             called.append(TimedCall(round(at, 2), call.cue, call.leave))
     return tuple(called)
 
 
-def rest_notes(rung: Rung | None, numbers: dict[str, Any]) -> list[str]:
+def rest_notes(rung: Rung | None, run: Run) -> list[str]:
     """Whether the rest fits what the rung is for."""
     intent = Intent(rung.intent if rung else "skill")
     return [
-        warning_text(code, numbers["sets"], numbers["rest_s"])
-        for code in warnings(intent, numbers["sets"], numbers["rest_s"])
+        warning_text(code, run.sets, run.rest_s) for code in warnings(intent, run.sets, run.rest_s)
     ]

@@ -1,7 +1,6 @@
 """Looking at drills."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render, resolve_url
@@ -15,6 +14,7 @@ from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.words import (
     measure_words,
 )
+from drill_ladder.ui.pages import Context
 
 
 @member_required
@@ -74,7 +74,7 @@ def _fault_line(name: str, by: Treatment | None) -> FaultLine:
     return FaultLine(name, by)
 
 
-def _plan_context(request: HttpRequest, drill: Drill) -> dict[str, Any]:
+def _plan_context(request: HttpRequest, drill: Drill) -> Context:
     """The floor plan in the unit asked for, and whether it fits the space asked about (metres)."""
     if drill.plan is None:
         return {"shown": None}

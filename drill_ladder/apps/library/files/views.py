@@ -9,7 +9,12 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.text import slugify
 
-from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
+from drill_ladder.apps.library.files.exchange import (
+    Change,
+    import_library,
+    library_document,
+    preview,
+)
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.starter.ladders import starter_document
 from drill_ladder.apps.library.words import WORDS
@@ -19,6 +24,7 @@ from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import LARGEST, read_library
 from drill_ladder.formats.reading import whole
+from drill_ladder.ui.pages import Context
 
 
 @coach_required
@@ -60,14 +66,16 @@ def _given(request: HttpRequest) -> bytes:
 @coach_required
 def import_file(request: HttpRequest, member: Membership) -> HttpResponse:
     """First what a file would do, then, on a second word, all of it or nothing."""
-    context: dict[str, Any] = {"faults": [], "changes": None, "text": "", "words": WORDS}
+    changes: list[Change] | None = None
+    faults: list[str] = []
+    context: Context = {"text": "", "words": WORDS}
     if request.method == "POST":
         data, agreed = _given(request), request.POST.getlist("agreed")
         context |= {"text": data.decode(errors="replace"), "agreed": agreed}
         try:
             library = read_library(data)
             changes = preview(member.club, library)
-            context |= {"changes": changes, "counts": Counter(change.what for change in changes)}
+            context |= {"counts": Counter(change.what for change in changes)}
             if request.POST.get("sure") == "yes":
                 changes = import_library(member=member, library=library, agreed=agreed)
                 done = sum(change.what != "same" for change in changes)
@@ -75,10 +83,10 @@ def import_file(request: HttpRequest, member: Membership) -> HttpResponse:
                     request, f"{done} imported, {len(changes) - done} were the same already."
                 )
                 return redirect("library:ladders")
-        except Faults as faults:
-            context["faults"] = faults.lines
+        except Faults as error:
+            faults = error.lines
         except Refused as error:
-            context["faults"] = [str(error)]
-    context["lowered"] = [change for change in context["changes"] or [] if change.lowered]
-    status = 422 if context["faults"] else 200
-    return render(request, "library/import.html", context, status=status)
+            faults = [str(error)]
+    lowered = [change for change in changes or [] if change.lowered]
+    context |= {"faults": faults, "changes": changes, "lowered": lowered}
+    return render(request, "library/import.html", context, status=422 if faults else 200)

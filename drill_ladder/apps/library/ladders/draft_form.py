@@ -9,7 +9,7 @@ from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis, Steps, draft_ladder
 from drill_ladder.core.judging import Makes
-from drill_ladder.ui.fields import Line, Whole, listed
+from drill_ladder.ui.fields import FormValues, Line, Whole, listed
 
 MOST_RUNGS = 30  # of a draft: more is no draft any more
 
@@ -33,7 +33,7 @@ class DraftForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.fields["drill"].queryset = Drill.objects.in_use().of_club(club)  # type: ignore[attr-defined]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """Two steps at least on every axis, each axis once, not too many rungs."""
         data = super().clean() or self.cleaned_data
         if (
@@ -60,7 +60,7 @@ class DraftForm(forms.Form):
         chosen = [(self.cleaned_data.get(f"axis_{n}"), self._steps(n)) for n in (1, 2, 3)]
         return [Steps(Axis(axis), steps) for axis, steps in chosen if axis]
 
-    def rows(self) -> list[dict[str, Any]]:
+    def rows(self) -> list[FormValues]:
         """The draft as rows of the builder: one axis changes a rung, the axes take turns."""
         data = self.cleaned_data
         counts = isinstance(data["drill"].measure, Makes)

@@ -28,7 +28,7 @@ from drill_ladder.formats.library_file import MOST_RUNGS
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.differences import differences
-from drill_ladder.ui.pages import page_or_fragment
+from drill_ladder.ui.pages import Context, htmx_of, page_or_fragment
 
 
 @coach_required
@@ -81,7 +81,7 @@ def _gone_to(request: HttpRequest, ladder: Ladder) -> HttpResponse:
     """
     stands = ladder.prescriptions.active().exists()
     target = resolve_url("prescriptions:standing" if stands else "library:ladder", ladder.pk)
-    htmx: Any = request.htmx  # type: ignore[attr-defined]
+    htmx = htmx_of(request)
     return HttpResponseClientRedirect(target) if htmx else redirect(target)
 
 
@@ -121,7 +121,7 @@ def preview(
     )
 
 
-def _head(ladder: Ladder | None, new: bool) -> dict[str, Any]:
+def _head(ladder: Ladder | None, new: bool) -> Context:
     if ladder is None:
         return {"revision": 0}
     skill = ladder.skill.name if ladder.skill else ""

@@ -1,7 +1,6 @@
 """A ladder and its rungs in words, with odds."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import Marks, Risks, risks
@@ -13,6 +12,7 @@ from drill_ladder.formats.words import (
     rule_sentence,
     target_words,
 )
+from drill_ladder.ui.pages import Context
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +44,7 @@ class LadderLines:
         """The position of the first rung that has odds."""
         return next((rung.rung.position for rung in self.rungs if rung.risks), None)
 
-    def context(self) -> dict[str, Any]:
+    def context(self) -> Context:
         """For the page."""
         return {
             "rule": self.rule,

@@ -9,14 +9,14 @@ from django import forms
 
 from drill_ladder.apps.library.ladders.services import RungInput
 from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung
-from drill_ladder.apps.library.rules.odds import choices, numbers_of, school_of
+from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
 from drill_ladder.core.judging import Dose, Makes, Rule, Target
 from drill_ladder.core.judging import Intent as Purpose
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.documents import PLAN, RUNG
-from drill_ladder.ui.fields import Document, Line, Number, Row, Whole
+from drill_ladder.ui.fields import Document, FormValues, Line, Number, Row, Whole
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
 TEMPOS = [("", "any"), ("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed")]
@@ -70,7 +70,7 @@ class DrillSelect(forms.Select):
 
     kinds: Mapping[str, str] = MappingProxyType({})
 
-    def create_option(self, name: str, value: Any, *args: Any, **kwargs: Any) -> dict[str, Any]:
+    def create_option(self, name: str, value: Any, *args: Any, **kwargs: Any) -> FormValues:
         """The option with its kind of measure."""
         option = super().create_option(name, value, *args, **kwargs)
         option["attrs"]["data-kind"] = self.kinds.get(str(value), "")
@@ -139,7 +139,7 @@ class RungForm(Row):
         self.fields["drill"].choices = drills.choices  # type: ignore[attr-defined]
         self.fields["drill"].widget.kinds = drills.kinds  # type: ignore[attr-defined]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """Terms that the core can read together with the drill's measure and lanes; bands from low
         to high.
         """
@@ -161,7 +161,7 @@ class RungForm(Row):
             self.add_error(_field_of(place), f"{words[:1].upper()}{words[1:]}.")
         return data
 
-    def _check_bands(self, data: dict[str, Any]) -> None:
+    def _check_bands(self, data: FormValues) -> None:
         if data["reps_high"] is not None and data["reps_high"] < (data["reps"] or MOST + 1):
             self.add_error("reps_high", "A band runs from fewer to more: give both ends.")
         low, high = data["success_low"], data["success_high"]
@@ -231,8 +231,13 @@ class RungForm(Row):
         data = self.cleaned_data
         if not data["school"]:
             return None
-        numbers = {key: data[key] for key in ("passes", "confidence", "sessions")}
-        numbers |= {"of": data["of_last"], "reps": data["volume"]}
+        numbers = Numbers.typed(
+            passes=data["passes"],
+            of=data["of_last"],
+            confidence=data["confidence"],
+            sessions=data["sessions"],
+            reps=data["volume"],
+        )
         return replace(self.base, school=school_of(data["school"], numbers))
 
 
@@ -245,7 +250,7 @@ def _share(percent: float | None) -> float | None:
     return None if percent is None else percent / 100
 
 
-def rung_values(rung: Rung) -> dict[str, Any]:
+def rung_values(rung: Rung) -> FormValues:
     """A rung as its row opens."""
     core, times = rung.core, 100 if isinstance(rung.drill.measure, Makes) else 1
     axis = [*core.axis, "", ""]
@@ -279,12 +284,18 @@ def rung_values(rung: Rung) -> dict[str, Any]:
     }
 
 
-def _rule_values(rule: Rule | None) -> dict[str, Any]:
+def _rule_values(rule: Rule | None) -> FormValues:
     if rule is None:
         return {"school": ""}
     numbers = numbers_of(rule.school)
-    same = {key: numbers[key] for key in ("passes", "confidence", "sessions")}
-    return {"school": rule.school.name, "of_last": numbers["of"], "volume": numbers["reps"], **same}
+    return {
+        "school": rule.school.name,
+        "passes": numbers.passes,
+        "of_last": numbers.of,
+        "confidence": numbers.confidence,
+        "sessions": numbers.sessions,
+        "volume": numbers.reps,
+    }
 
 
 def _tidy(value: float | None, times: float = 1) -> float | int | None:

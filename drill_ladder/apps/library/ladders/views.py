@@ -1,7 +1,5 @@
 """Looking at ladders."""
 
-from typing import Any
-
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_GET
@@ -14,6 +12,7 @@ from drill_ladder.apps.library.rules.odds import WHO, marks_of
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.words import rule_sentence
+from drill_ladder.ui.pages import Context
 
 MOST_OF_TRAIL = 15
 
@@ -53,7 +52,7 @@ def preview(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     ladder = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=pk)
     form = RuleForm(request.GET)
     stored = ladder.rule
-    context: dict[str, Any] = {
+    context: Context = {
         "ladder": ladder,
         "form": form,
         "member": member,

@@ -1,6 +1,7 @@
 """The floor plan's editor: a structured plan beside a live drawing."""
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from django.contrib import messages
@@ -30,6 +31,21 @@ EMPTY = {
 }
 
 
+@dataclass(frozen=True)
+class Edited:
+    """Whose plan is edited: a drill's, or that of one rung; revision: the row's that keeps it."""
+
+    drill: Drill
+    revision: int
+    back: str
+    rung: Rung | None = None
+
+    @property
+    def of(self) -> Drill | Rung:
+        """What the plan is of."""
+        return self.rung or self.drill
+
+
 def _read(text: str) -> Any:
     """The document, or None when it is none."""
     return json_value(text, LARGEST)
@@ -39,12 +55,7 @@ def _read(text: str) -> Any:
 def edit(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """The floor plan of a drill."""
     drill = get_object_or_404(Drill.objects.of_club(member.club), pk=pk)
-    about = {
-        "drill": drill,
-        "of": drill,
-        "back": resolve_url("library:drill", drill.pk),
-        "revision": drill.revision,
-    }
+    about = Edited(drill, drill.revision, resolve_url("library:drill", drill.pk))
 
     def save(plan: FloorPlan | None, revision: int) -> None:
         save_plan(member=member, drill=drill, plan=plan, revision=revision)
@@ -56,13 +67,8 @@ def edit(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 def edit_rung(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How a drill is set up on one rung, beginning with what the drill has."""
     rung = get_object_or_404(Rung.objects.of_club(member.club).with_drill(), pk=pk)
-    about: dict[str, Any] = {
-        "drill": rung.drill,
-        "of": rung,
-        "rung": rung,
-        "revision": rung.ladder.revision,
-    }
-    about["back"] = resolve_url("library:ladder", rung.ladder_id)
+    back = resolve_url("library:ladder", rung.ladder_id)
+    about = Edited(rung.drill, rung.ladder.revision, back, rung)
 
     def save(plan: FloorPlan | None, revision: int) -> None:
         save_rung_plan(member=member, rung=rung, plan=plan, revision=revision)
@@ -74,13 +80,13 @@ def _edited(
     request: HttpRequest,
     stored: FloorPlan | None,
     save: Callable[[FloorPlan | None, int], None],
-    about: dict[str, Any],
+    about: Edited,
 ) -> HttpResponse:
     """The editor. What is wrong is said with its place, and nothing of it is stored."""
     wrong: list[str] = []
     plan = PLAN.write(stored) if stored else None
     if request.method == "POST":
-        as_drill = "rung" in about and request.POST.get("as_drill")
+        as_drill = about.rung and request.POST.get("as_drill")
         plan = None if as_drill else _read(request.POST.get("plan", ""))
         if not as_drill:
             wrong = ["$: is no floor plan"] if plan is None else PLAN.faults(plan, stored=True)
@@ -91,13 +97,13 @@ def _edited(
             except Refused as error:
                 wrong = [str(error)]
             else:
-                messages.success(request, f"The floor plan of {about['of']} is saved.")
-                return redirect(about["back"])
+                messages.success(request, f"The floor plan of {about.of} is saved.")
+                return redirect(about.back)
     shapes = [
         {"key": key, "name": s.name, "numbers": list(s.numbers.items())}
         for key, s in SHAPES.items()
     ]
-    context = about | {"plan": plan or EMPTY, "wrong": wrong, "shapes": shapes}
+    context = {"about": about, "plan": plan or EMPTY, "wrong": wrong, "shapes": shapes}
     return render(request, "library/plan.html", context, status=422 if wrong else 200)
 
 

@@ -1,13 +1,19 @@
 """Trying and taking rules."""
 
-from dataclasses import replace
-from typing import Any
+from dataclasses import asdict, fields, replace
 
 from django import forms
 
-from drill_ladder.apps.library.rules.odds import USUAL_MARKS, Marks, choices, numbers_of, school_of
+from drill_ladder.apps.library.rules.odds import (
+    USUAL_MARKS,
+    Marks,
+    Numbers,
+    choices,
+    numbers_of,
+    school_of,
+)
 from drill_ladder.core.judging import Rule, Trust
-from drill_ladder.ui.fields import Number, Row, Whole
+from drill_ladder.ui.fields import FormValues, Number, Row, Whole
 
 TRUST = [
     (Trust.ANY.value, "Anybody's count"),
@@ -45,7 +51,7 @@ class RuleForm(Row):
     beta = _whole("Kept back, at most %", 1, 50)
     revision = Whole(widget=forms.HiddenInput)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> FormValues:
         """Not ready is under ready; a window is as long as its passes."""
         data = super().clean() or self.cleaned_data
         if data.get("not_ready", 0) >= data.get("ready", 101):
@@ -63,23 +69,29 @@ class RuleForm(Row):
         """The marks as a coach's membership keeps them."""
         return {key: self.cleaned_data[key] for key in USUAL_MARKS}
 
+    def numbers(self) -> Numbers:
+        """The numbers of the schools as typed."""
+        return Numbers.typed(
+            **{field.name: self.cleaned_data[field.name] for field in fields(Numbers)}
+        )
+
     def rule(self, base: Rule) -> Rule:
         """The rule as typed; what the form does not show stays as it was."""
         data = self.cleaned_data
         return replace(
             base,
-            school=school_of(data["school"], data),
+            school=school_of(data["school"], self.numbers()),
             min_sessions=data["min_sessions"],
             min_days_between=data["min_days_between"],
             trust=Trust(data["trust"]),
         )
 
 
-def first_values(rule: Rule, revision: int) -> dict[str, Any]:
+def first_values(rule: Rule, revision: int) -> FormValues:
     """The form as it opens: the rule in force and usual marks."""
     return {
         "school": rule.school.name,
-        **numbers_of(rule.school),
+        **asdict(numbers_of(rule.school)),
         "min_sessions": rule.min_sessions,
         "min_days_between": rule.min_days_between,
         "trust": rule.trust.value,

@@ -3,9 +3,9 @@ beside it.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Any
+from typing import Any, Self
 
 from drill_ladder.charts.odds import Curve, at, odds_chart, small_chart
 from drill_ladder.core.judging import Evidence, InARow, Rule, Rung, School, Volume, Window
@@ -43,15 +43,6 @@ USUAL: dict[str, School] = {
     "window": Window(2, 3),
     "evidence": Evidence(0.9, 3),
     "volume": Volume(sessions=4),
-}
-# what a school takes where a form leaves a number empty
-USUAL_NUMBERS: dict[str, Any] = {
-    "passes": 2,
-    "of": 3,
-    "confidence": 90,
-    "half_life": 3,
-    "sessions": 4,
-    "reps": "",
 }
 NAMES = {
     "one_pass": "One pass",
@@ -279,44 +270,54 @@ def finder(
     return rows
 
 
-def school_of(name: str, given: dict[str, Any]) -> School:
-    """The school with the numbers of a form, confidence in percent; what is empty takes the usual
-    number.
+@dataclass(frozen=True, slots=True)
+class Numbers:
+    """The numbers of every school as forms show them: passes, of so many, confidence in percent,
+    half-life and sessions in sessions, repetitions. One by itself is the usual one.
     """
-    numbers = USUAL_NUMBERS | {
-        key: value for key, value in given.items() if value not in (None, "")
-    }
+
+    passes: int = 2
+    of: int = 3
+    confidence: float = 90
+    half_life: float = 3
+    sessions: int = 4
+    reps: int | None = None
+
+    @classmethod
+    def typed(cls, **numbers: float | None) -> Self:
+        """As typed; what is empty takes the usual number."""
+        said = {key: value for key, value in numbers.items() if value is not None}
+        return replace(cls(), **said)  # type: ignore[arg-type]
+
+
+def school_of(name: str, numbers: Numbers) -> School:
+    """The school of that name with those numbers."""
     match name:
         case "in_a_row":
-            return InARow(numbers["passes"])
+            return InARow(numbers.passes)
         case "window":
-            return Window(min(numbers["passes"], numbers["of"]), numbers["of"])
+            return Window(min(numbers.passes, numbers.of), numbers.of)
         case "evidence":
-            return Evidence(numbers["confidence"] / 100, numbers["half_life"])
+            return Evidence(numbers.confidence / 100, numbers.half_life)
+        case "volume" if numbers.reps:
+            return Volume(reps=numbers.reps)
         case "volume":
-            return (
-                Volume(reps=numbers["reps"])
-                if numbers["reps"]
-                else Volume(sessions=numbers["sessions"])
-            )
+            return Volume(sessions=numbers.sessions)
         case _:
             return InARow(1)
 
 
-def numbers_of(school: School) -> dict[str, Any]:
-    """A school's numbers as a form shows them; the usual ones for those it does not have."""
-    odds: dict[str, Any] = dict(USUAL_NUMBERS)
-    if isinstance(school, InARow):
-        odds["passes"] = max(2, school.passes)
-    elif isinstance(school, Window):
-        odds |= {"passes": school.passes, "of": school.of}
-    elif isinstance(school, Evidence):
-        odds |= {"confidence": round(school.confidence * 100), "half_life": school.half_life}
-    elif school.reps is not None:
-        odds["reps"] = school.reps
-    elif school.sessions is not None:
-        odds["sessions"] = school.sessions
-    return odds
+def numbers_of(school: School) -> Numbers:
+    """A school's numbers; the usual ones for those it does not have."""
+    match school:
+        case InARow(passes):
+            return Numbers(passes=max(2, passes))
+        case Window(passes, of):
+            return Numbers(passes=passes, of=of)
+        case Evidence(confidence, half_life):
+            return Numbers(confidence=round(confidence * 100), half_life=half_life)
+        case Volume(sessions, reps):
+            return Numbers.typed(sessions=sessions, reps=reps)
 
 
 def choices() -> Sequence[tuple[str, str]]:

@@ -1,7 +1,5 @@
 """Trying a rule on a ladder and on one of its rungs, and taking it."""
 
-from typing import Any
-
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
@@ -24,7 +22,7 @@ from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.judging import Rule
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
-from drill_ladder.ui.pages import page_or_fragment
+from drill_ladder.ui.pages import Context, page_or_fragment
 
 
 @coach_required
@@ -72,7 +70,7 @@ def marks(request: HttpRequest, member: Membership) -> HttpResponse:
     return HttpResponse(status=204)
 
 
-def _words(rung: Rung, terms: CoreRung, rule: Rule) -> dict[str, Any]:
+def _words(rung: Rung, terms: CoreRung, rule: Rule) -> Context:
     """What stands on the page whatever is tried."""
     lanes, shared = lanes_asked(terms)
     return {
