@@ -238,24 +238,23 @@ def test_a_dragged_rung(w, coach):
         ).status_code in (200, 204)
 
 
-DOSE = Run(
-    sets=2,
-    work_s=20,
-    rest_s=10,
-    lanes=True,
-    mode="random",
-    every_s=2,
-    leave=25,
-    seed=7,
-    names=("red", "blue"),
-)
+DOSE = {
+    "sets": 2,
+    "work_s": 20,
+    "rest_s": 10,
+    "lanes": True,
+    "mode": "random",
+    "every_s": 2,
+    "leave": 25,
+    "seed": 7,
+}
 
 
 def test_the_parts_of_a_dose():
     """Two sets of two lanes, one rest between the sets and none after the last; by hand 20 x 4 + 10
     seconds.
     """
-    found = phases(DOSE, ["left", "right"])
+    found = phases(Run(**DOSE, names=("red", "blue")), ["left", "right"])
     assert [p.title for p in found] == [
         "Set 1 of 2, left",
         "Set 1 of 2, right",
@@ -267,7 +266,7 @@ def test_the_parts_of_a_dose():
     calls = found[0].calls
     assert all(0 < a.at < b.at < 20 for a, b in pairwise(calls))
     assert {c.cue for c in calls} == {"red", "blue"}
-    assert found == phases(DOSE, ["left", "right"])
+    assert found == phases(Run(**DOSE, names=("red", "blue")), ["left", "right"])
     assert found[2].calls == ()
 
 

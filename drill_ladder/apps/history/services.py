@@ -1,25 +1,32 @@
 """Writing the trail."""
 
 from collections.abc import Iterable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from django.db import models
 
 from drill_ladder.apps.history.models import Event
-from drill_ladder.apps.people.models import User
+
+if TYPE_CHECKING:
+    from drill_ladder.apps.people.models import User
 
 AT_ONCE = 500  # rows of one statement
 
 
 def record(
-    *, club_id: int, actor: User | None, verb: str, subject: models.Model, **details: object
+    *,
+    club_id: int,
+    actor: "User | None",
+    verb: str,
+    subject: models.Model,
+    **details: object,
 ) -> None:
     """Note that somebody did something. actor: a user, or None for a player on their card."""
     _entry(club_id, actor, verb, subject, details).save()
 
 
 def record_all(
-    *, club_id: int, actor: User | None, verb: str, subjects: Iterable[models.Model]
+    *, club_id: int, actor: "User | None", verb: str, subjects: Iterable[models.Model]
 ) -> None:
     """Note that somebody did the same to many."""
     Event.objects.bulk_create(
@@ -28,7 +35,11 @@ def record_all(
 
 
 def _entry(
-    club_id: int, actor: User | None, verb: str, subject: models.Model, details: dict[str, Any]
+    club_id: int,
+    actor: "User | None",
+    verb: str,
+    subject: models.Model,
+    details: dict[str, Any],
 ) -> Event:
     return Event(
         club_id=club_id,

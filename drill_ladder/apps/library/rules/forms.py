@@ -89,9 +89,11 @@ class RuleForm(Row):
 
 def first_values(rule: Rule, revision: int) -> FormValues:
     """The form as it opens: the rule in force and usual marks."""
+    numbers = numbers_of(rule.school)
     return {
         "school": rule.school.name,
-        **asdict(numbers_of(rule.school)),
+        **asdict(numbers),
+        "reps": numbers.reps or "",
         "min_sessions": rule.min_sessions,
         "min_days_between": rule.min_days_between,
         "trust": rule.trust.value,
