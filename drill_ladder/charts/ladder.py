@@ -5,6 +5,7 @@ own text.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from drill_ladder.charts.svg import drawing, line, rect, tag, words
 
@@ -29,11 +30,12 @@ ROW = Size(width=34, left=5, gap=17, rail=3, step=6.5, overhang=4.5, marker=5, n
 CARD = Size(width=92, left=24, gap=40, rail=6, step=22, overhang=11, marker=18, numbers=True)
 
 
+@lru_cache(maxsize=2000)
 def glyph(
     rungs: int, at: int | None, size: Size = ROW, finished: bool = False, stopped: bool = False
 ) -> str:
-    """SVG of a ladder with `rungs` steps; at: the player's rung from 1, None when on none
-    of them.
+    """SVG of a ladder with `rungs` steps; at: the player's rung from 1, None when on none of
+    them. A list of two hundred players shows a few shapes again and again: each is drawn once.
     """
     height = (rungs - 1) * size.step + 2 * size.overhang + 2
     x1, x2 = size.left, size.left + size.gap

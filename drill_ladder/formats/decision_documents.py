@@ -13,13 +13,11 @@ from drill_ladder.core.judging import (
     Missing,
     Number,
     Said,
-    SaidDay,
     SaidReason,
-    Verdict,
 )
 from drill_ladder.formats.kept import Kept
 from drill_ladder.formats.sentences import reason_text
-from drill_ladder.formats.shapes import anything, day, listed, maybe, number, record, text
+from drill_ladder.formats.shapes import anything, listed, maybe, number, record, text
 
 Doc = dict[str, Any]
 ADVICE = {advice.value for advice in Advice}
@@ -68,7 +66,6 @@ def said(decision: Decision) -> Said:
             SaidReason(r.code, reason_text(r, decision.missing), dict(r.numbers))
             for r in decision.reasons
         ),
-        days=tuple(SaidDay(v.on, v.verdict, v.score, dict(v.lanes)) for v in decision.verdicts),
         odds_next=decision.odds_next,
     )
 
@@ -97,12 +94,10 @@ def _numbers(doc: Doc) -> dict[str, Number]:
     }
 
 
-_DAY = record(on=day(), verdict=text(), score=maybe(number(None)), lanes=anything())
 _REASON = record(code=text(), text=text(), numbers=anything())
 _SAID = record(
     decision=text(),
     to=maybe(text()),
-    verdicts=listed(_DAY),
     missing=listed(anything()),
     reasons=listed(_REASON),
     odds_next=maybe(number()),
@@ -113,9 +108,6 @@ def _to_said(doc: Doc) -> Said:
     return Said(
         ahead=Ahead(Kind(doc["decision"]), doc["to"], _to_missing(doc["missing"])),
         reasons=tuple(_to_reason(reason) for reason in doc["reasons"]),
-        days=tuple(
-            SaidDay(v["on"], Verdict(v["verdict"]), v["score"], v["lanes"]) for v in doc["verdicts"]
-        ),
         odds_next=doc["odds_next"],
     )
 
@@ -129,15 +121,6 @@ def _said_document(said: Said) -> Doc:
     return {
         "decision": said.kind.value,
         "to": said.ahead.to,
-        "verdicts": [
-            {
-                "on": d.on.isoformat(),
-                "verdict": d.verdict.value,
-                "score": d.score,
-                "lanes": dict(d.lanes),
-            }
-            for d in said.days
-        ],
         "missing": _missing_document(said.ahead.missing),
         "reasons": [
             {"code": r.code.value, "text": r.text, "numbers": _plain(r.numbers)}

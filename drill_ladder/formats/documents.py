@@ -14,6 +14,7 @@ from drill_ladder.core.judging import (
     Probe,
     Rule,
     Rung,
+    SetResult,
     Target,
     TargetChange,
     Terms,
@@ -87,6 +88,21 @@ def _terms_document(terms: Terms) -> dict[str, Any]:
 
 _TERMS = record(rung=shapes.RUNG, rule=shapes.RULE, more=optional(record(**shapes.ALONG), {}))
 TERMS: Kept[Terms] = Kept(_TERMS, _to_terms, _terms_document, _check_terms)
+
+# the sets of a judged day; what was not measured is left out
+_SETS = listed(record(**shapes.SET_FIELDS, voids=optional(whole(), 0)))
+
+
+def _sets_document(sets: tuple[SetResult, ...]) -> list[dict[str, Any]]:
+    return [
+        {key: value for key, value in asdict(one).items() if value not in (None, {})}
+        for one in sets
+    ]
+
+
+DAY_SETS: Kept[tuple[SetResult, ...]] = Kept(
+    _SETS, lambda docs: tuple(SetResult(**doc) for doc in docs), _sets_document
+)
 
 _OVERRIDES = record(
     dose=optional(record(sets=maybe(whole(1)), reps=maybe(whole(1)), rest_s=maybe(number())), {}),

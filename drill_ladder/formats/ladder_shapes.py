@@ -135,18 +135,19 @@ ALONG = {
     "success": maybe(pair(number())),
 }
 
-SET = record(
-    lane=maybe(name()),
-    attempts=maybe(whole()),
-    makes=maybe(whole()),
-    points=maybe(number()),
-    seconds=maybe(number()),
-    count=maybe(number()),
-    best_run=maybe(whole()),
-    ticks=maybe(whole()),
-    share=maybe(rate()),
-    faults=optional(counts(), {}),
-)
+SET_FIELDS = {
+    "lane": maybe(name()),
+    "attempts": maybe(whole()),
+    "makes": maybe(whole()),
+    "points": maybe(number()),
+    "seconds": maybe(number()),
+    "count": maybe(number()),
+    "best_run": maybe(whole()),
+    "ticks": maybe(whole()),
+    "share": maybe(rate()),
+    "faults": optional(counts(), {}),
+}
+SET = record(**SET_FIELDS)
 
 SESSION = record(
     on=day(),

@@ -1,6 +1,6 @@
 """What every page may show in its frame: the club and the member's role."""
 
-from functools import partial
+from functools import cache, partial
 from typing import Any
 
 from django.http import HttpRequest
@@ -8,7 +8,7 @@ from django.urls import reverse
 
 from drill_ladder.apps.people.access import membership_of
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.review.models import Proposal
+from drill_ladder.apps.review.waiting import waiting_count
 
 
 def club(request: HttpRequest) -> dict[str, Any]:
@@ -32,6 +32,11 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
 ]
 
 
+@cache
+def _href(name: str) -> str:
+    return reverse(name)
+
+
 def _navigation(request: HttpRequest, member: Membership) -> list[dict[str, Any]]:
     """The places of a coach; an assistant has no review."""
     shown = []
@@ -41,8 +46,8 @@ def _navigation(request: HttpRequest, member: Membership) -> list[dict[str, Any]
         current = any(
             request.path == s or (s != "/" and request.path.startswith(s)) for s in starts
         )
-        entry = {"word": word, "href": reverse(name), "current": current, "count": 0}
+        entry = {"word": word, "href": _href(name), "current": current, "count": 0}
         if name == "review:queue":
-            entry["count"] = Proposal.objects.of_club(member.club).awaiting_review().count()
+            entry["count"] = waiting_count(member.club)
         shown.append(entry)
     return shown

@@ -117,7 +117,7 @@ def test_one_of_each(w):
         )
     )
     refused(lambda: SecretLink.objects.create(club=w.club, player=w.player))
-    said = {"decision": "climb", "verdicts": [], "missing": [], "reasons": []}
+    said = {"decision": "climb", "missing": [], "reasons": []}
     Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D)
     refused(
         lambda: Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D)

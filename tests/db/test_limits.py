@@ -19,7 +19,7 @@ from drill_ladder.apps.library.files.exchange import import_library, preview
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.entries import MOST_ROWS
-from drill_ladder.apps.practice.judging import work_rung
+from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.formats.library_file import read_library
 from tests.make import current, drill, ladder, put_on, text
 

@@ -6,6 +6,7 @@ import pytest
 
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.practice.judged import days_of
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
 from drill_ladder.apps.practice.services import record_session
 from drill_ladder.apps.practice.stops import end_stop, open_stop
@@ -16,8 +17,9 @@ from drill_ladder.apps.prescriptions.services import (
     prescribe,
     take_new_terms,
 )
+from drill_ladder.apps.review.absences import notice_absences
 from drill_ladder.apps.review.models import Proposal
-from drill_ladder.apps.review.services import notice_absences, offered, settle, undo
+from drill_ladder.apps.review.services import offered, settle, undo
 from tests.make import current, drill, given, ladder, log, put_on
 
 D = date(2026, 3, 2)
@@ -51,7 +53,7 @@ def test_two_passes_propose_a_climb_and_confirming_moves_the_marker(w):
 def test_what_was_said_is_kept_with_its_numbers(w):
     _, proposal = climbed_once(w)
     assert proposal.said.kind == "climb"
-    assert [day.verdict for day in proposal.said.days] == ["pass", "pass"]
+    assert [day.verdict for day in days_of(proposal.stay)] == ["pass", "pass"]
     assert proposal.said.reasons[0].text == "The rule is met: climb."
 
 
@@ -164,8 +166,9 @@ def test_three_weeks_away_ask_for_a_recheck_that_counts_for_no_rung(w):
     assert log(p, day(22), 9, 9).recheck
     assert not current(p).recheck
     log(p, day(23), 8, 8)
-    assert Proposal.objects.filter(stay__prescription=p).last().said.days[-1].on == day(23)
-    assert len(Proposal.objects.filter(stay__prescription=p).last().said.days) == 2
+    assert days_of(current(p))[-1].on == day(23)
+    assert len(days_of(current(p))) == 2
+    assert [row.on for row in days_of(current(p), recheck=True)] == [day(22)]
 
 
 def test_results_keep_the_terms_they_were_judged_by(w):
@@ -177,7 +180,7 @@ def test_results_keep_the_terms_they_were_judged_by(w):
     w.drill.save()
     log(p, day(2), 8, 8)
     [proposal] = waiting(w)
-    assert [day.verdict for day in proposal.said.days] == ["pass", "pass", "pass"]
+    assert [day.verdict for day in days_of(proposal.stay)] == ["pass", "pass", "pass"]
 
 
 def test_sent_twice_is_stored_once(w):

@@ -24,6 +24,7 @@ MOVED = {
     "prescriptions_placing": "prescriptions_placement",
     "practice_groupsession": "floor_groupsession",
 }
+NEW = {"practice_judgedday"}
 KINDS = {
     "prescriptions.week": "weeks.week",
     "prescriptions.placing": "prescriptions.placement",
@@ -103,14 +104,37 @@ def contents(connection):
     }
 
 
+def judged_before(before):
+    """Stay -> the days on which its last proposal rested, as that proposal kept them then."""
+    last = {}
+    for row in sorted(before["review_proposal"].values(), key=lambda row: row["id"]):
+        last[row["stay_id"]] = row["said"].pop("verdicts")
+    return {
+        stay: [(day["on"], day["verdict"], day["score"], day["lanes"]) for day in days]
+        for stay, days in last.items()
+    }
+
+
+def judged_after(after):
+    """The same days as rows."""
+    found = {}
+    rows = [row for row in after["practice_judgedday"].values() if not row["recheck"]]
+    for row in sorted(rows, key=lambda row: row["on"]):
+        day = (row["on"], row["verdict"], row["score"], row["lanes"])
+        found.setdefault(row["stay_id"], []).append(day)
+    return found
+
+
 def test_everything_entered_is_still_there(old):
     address, connection = old
     before = contents(connection)
     assert (len(before["practice_session"]), len(before["library_rung"])) == (397, 47)
-    manage(address, "migrate", "-v", "0")
-    said = manage(address, "load_demo").stdout
+    said = manage(address, "begin", "--demo").stdout
     assert "of 24" not in said  # the club is there: nothing is made a second time
     after = contents(connection)
+    judged = judged_after(after)
+    for stay, days in judged_before(before).items():
+        assert judged[stay][: len(days)] == days  # later ones are checks of a rung that was left
     lost = []
     for table, rows in before.items():
         for pk, row in rows.items():
@@ -120,6 +144,8 @@ def test_everything_entered_is_still_there(old):
             now = after[MOVED.get(table, table)].get(pk, {})
             lost += [(table, pk, key) for key, value in row.items() if now.get(key) != value]
     assert lost == []
-    assert {MOVED.get(name, name) for name in before} == set(after)
+    assert {MOVED.get(name, name) for name in before} | NEW == set(after)
     # ... and what is stored can be read: terms, rules, measures, plans, told blocks, decisions
-    assert int(manage(address, "shell", "-v", "0", "-c", READ_ALL).stdout) == 744
+    assert int(manage(address, "shell", "-v", "0", "-c", READ_ALL).stdout) == 744 + 2 * len(
+        after["practice_judgedday"]
+    )

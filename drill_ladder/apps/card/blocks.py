@@ -8,7 +8,7 @@ from django.utils import timezone
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judging import work_rung
+from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Stay

@@ -20,7 +20,7 @@ from drill_ladder.apps.library.plans.drawing import on_paper
 from drill_ladder.apps.people.models import Club, Player, Side, Squad
 from drill_ladder.apps.practice.coverage import begin_with
 from drill_ladder.apps.practice.faults import cue_of_the_day
-from drill_ladder.apps.practice.judging import work_rung
+from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week

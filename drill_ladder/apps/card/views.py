@@ -22,7 +22,8 @@ from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_link
 from drill_ladder.apps.people.models import Opens, Player
-from drill_ladder.apps.practice.judging import decide_stay, judge_days, rung_key, work_rung
+from drill_ladder.apps.practice.judged import days_of, work_rung
+from drill_ladder.apps.practice.judging import decide_stay, rung_key
 from drill_ladder.apps.practice.log_page import (
     draft_key,
     log_context,
@@ -131,7 +132,7 @@ def outcome_context(session: Session, today: date) -> Context:
     stay = session.stay
     # told once, when it was stored; only what an earlier version stored is decided here
     next_ = session.ahead or ahead(decide_stay(stay, today))
-    days = judge_days(stay, stay.sessions.with_sets(), session.recheck)
+    days = days_of(stay, session.recheck)
     judged = next(d for d in days if d.on == session.on)
     by_key = {rung_key(rung.pk): rung for rung in stay.prescription.ladder.rungs.all()}
     words = outcome(judged, next_, work_rung(stay, session.recheck)[1], by_key.get(next_.to or ""))

@@ -140,7 +140,8 @@ class Player(models.Model):
     """A player. birth_month is the first day of the month: the day itself is nobody's business
     here.
 
-    stride_m and shoe_m: the own pace and shoe in metres, for floor plans without a tape.
+    stride_m and shoe_m: the own pace and shoe in metres, for floor plans without a tape. seen_on:
+    the last day that a coach or a device saw.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="players")
@@ -162,6 +163,7 @@ class Player(models.Model):
     home_adult = models.BooleanField(default=False)
     home_tools = models.CharField(max_length=200, blank=True)
     joined_on = models.DateField()
+    seen_on = models.DateField(null=True, blank=True, editable=False)
     revision = models.PositiveIntegerField(default=1)
 
     objects = PlayerQuerySet.as_manager()

@@ -1,8 +1,10 @@
 """Questions about people."""
 
+from datetime import date
 from typing import TYPE_CHECKING, Self
 
 from django.db import models
+from django.db.models import Q
 
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 
@@ -49,6 +51,10 @@ class PlayerQuerySet(ClubQuerySet):
     def for_weeks(self) -> Self:
         """By squad and name, with squad and days at hand."""
         return self.with_days().with_squad().order_by("squad__name", "name")
+
+    def not_seen_since(self, day: date) -> Self:
+        """Those whom no coach and no device has seen from a day on."""
+        return self.filter(Q(seen_on__isnull=True) | Q(seen_on__lt=day))
 
     def resting(self) -> Self:
         """Those with an open stop."""

@@ -11,7 +11,8 @@ from drill_ladder.apps.people.models import Membership, Player, Role, Side, User
 from drill_ladder.apps.practice.coverage import begin_with
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.forms import SessionForm
-from drill_ladder.apps.practice.judging import sessions_of, work_rung
+from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.practice.judging import sessions_of
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay

@@ -10,10 +10,17 @@ from django.db.models import F, Q
 from django.utils import timezone
 
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.querysets import SessionQuerySet, SetQuerySet, StopQuerySet
+from drill_ladder.apps.practice.querysets import (
+    JudgedDayQuerySet,
+    SessionQuerySet,
+    SetQuerySet,
+    StopQuerySet,
+)
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.stored import stored_or_none
+from drill_ladder.apps.stored import stored, stored_or_none
+from drill_ladder.core.judging import Day, Judged, Observer, Verdict
 from drill_ladder.formats.decision_documents import AHEAD
+from drill_ladder.formats.documents import DAY_SETS
 
 
 class Seen(models.TextChoices):
@@ -23,6 +30,10 @@ class Seen(models.TextChoices):
     DEVICE = "device", "Device"
     HELPER = "helper", "Helper"
     SELF = "self", "Player"
+
+
+# whose eyes count as a coach's
+OBSERVED = (Seen.COACH, Seen.DEVICE)
 
 
 class Session(models.Model):
@@ -35,7 +46,9 @@ class Session(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
-    stay = models.ForeignKey(Stay, on_delete=models.CASCADE, related_name="sessions")
+    stay = models.ForeignKey(
+        Stay, on_delete=models.CASCADE, related_name="sessions", db_index=False
+    )
     on = models.DateField()
     observer = models.CharField(max_length=6, choices=Seen)
     eased = models.BooleanField(default=False)
@@ -78,8 +91,14 @@ class SetRow(models.Model):
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
-    session = models.ForeignKey(Session, on_delete=models.CASCADE, related_name="sets")
+    # no index and no key of their own: sets are looked for by session and order, and one key ties
+    # session and club
+    club = models.ForeignKey(
+        Club, on_delete=models.CASCADE, related_name="+", db_index=False, db_constraint=False
+    )
+    session = models.ForeignKey(
+        Session, on_delete=models.CASCADE, related_name="sets", db_index=False, db_constraint=False
+    )
     order = models.PositiveSmallIntegerField()
     lane = models.CharField(max_length=60, blank=True)
     attempts = models.PositiveIntegerField(null=True, blank=True)
@@ -123,6 +142,64 @@ class SetRow(models.Model):
         return f"set {self.order} of {self.session}"
 
 
+class JudgedDay(models.Model):
+    """A day of a stay as it was judged, made anew by every write that changes it (judged.py).
+
+    recheck: of the rung below; score in the measure's unit, lanes: lane by lane; sets: those that
+    judged the day, beside: others of the same day, which count as work done.
+    """
+
+    # club and day, stay and day have an index, and one key ties stay and club
+    club = models.ForeignKey(
+        Club, on_delete=models.CASCADE, related_name="+", db_index=False, db_constraint=False
+    )
+    stay = models.ForeignKey(
+        Stay, on_delete=models.CASCADE, related_name="judged", db_index=False, db_constraint=False
+    )
+    on = models.DateField()
+    recheck = models.BooleanField(default=False)
+    observer = models.CharField(max_length=6, choices=Seen)
+    eased = models.BooleanField(default=False)
+    form = models.FloatField(null=True, blank=True)
+    verdict = models.CharField(max_length=5, choices=[(v.value, v.value) for v in Verdict])
+    met = models.BooleanField()
+    score = models.FloatField(null=True, blank=True)
+    lanes = models.JSONField(default=dict, blank=True)
+    sets = stored(DAY_SETS, default=list, blank=True)
+    beside = stored(DAY_SETS, default=list, blank=True)
+
+    objects = JudgedDayQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["on"]
+        indexes = [models.Index(fields=["club", "on"])]
+        constraints = [
+            models.UniqueConstraint(fields=["stay", "recheck", "on"], name="a_day_is_judged_once"),
+            models.CheckConstraint(
+                condition=Q(observer__in=Seen.values), name="judged_observer_known"
+            ),
+            models.CheckConstraint(
+                condition=Q(verdict__in=[v.value for v in Verdict]), name="verdict_known"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.stay} on {self.on}: {self.verdict}"
+
+    @property
+    def value(self) -> Judged:
+        """As the core judged it."""
+        day = Day(
+            self.on,
+            Observer(self.observer),
+            self.eased,
+            self.form,
+            self.sets,
+            (*self.sets, *self.beside),
+        )
+        return Judged(day, Verdict(self.verdict), self.met, self.score, self.lanes)
+
+
 class Stop(models.Model):
     """Something hurts, or a coach said stop. Open, it blocks the player's card; only a coach can
     end it.
@@ -149,6 +226,9 @@ class Stop(models.Model):
 
     class Meta:
         ordering = ["-opened_on"]
+        indexes = [
+            models.Index(fields=["player"], condition=Q(ended_on__isnull=True), name="open_stops"),
+        ]
         constraints = [
             models.CheckConstraint(
                 condition=Q(ended_on__isnull=True)

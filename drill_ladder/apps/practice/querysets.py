@@ -3,13 +3,13 @@
 from datetime import date
 from typing import TYPE_CHECKING, Self
 
-from django.db.models import Max
+from django.db.models import Count
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
     from drill_ladder.apps.people.models import Player
-    from drill_ladder.apps.prescriptions.models import Prescription, Stay
+    from drill_ladder.apps.practice.models import Session
 
 
 class SessionQuerySet(ClubQuerySet):
@@ -28,13 +28,6 @@ class SessionQuerySet(ClubQuerySet):
         """With their sets at hand."""
         return self.prefetch_related("sets")
 
-    def last_of(self, prescription: "Prescription") -> date | None:
-        """The last day of work anywhere on a player's ladder."""
-        last: date | None = self.filter(stay__prescription=prescription).aggregate(last=Max("on"))[
-            "last"
-        ]
-        return last
-
     def since(self, day: date) -> Self:
         """Those on a day or later."""
         return self.filter(on__gte=day)
@@ -43,10 +36,28 @@ class SessionQuerySet(ClubQuerySet):
 class SetQuerySet(ClubQuerySet):
     """Sets."""
 
-    def counted_for(self, stay: "Stay") -> Self:
-        """Those of the sessions that count for a stay, session by session, each at hand."""
-        rows = self.filter(session__stay=stay, session__recheck=False).select_related("session")
-        return rows.order_by("session__on", "session__recorded_at", "session", "order")
+    def of_day(self, session: "Session") -> Self:
+        """Those of all sessions of a session's day that are judged with it, session by session,
+        each at hand.
+        """
+        rows = self.filter(
+            session__stay=session.stay_id, session__on=session.on, session__recheck=session.recheck
+        )
+        rows = rows.select_related("session")
+        return rows.order_by("session__recorded_at", "session", "order")
+
+
+class JudgedDayQuerySet(ClubQuerySet):
+    """Judged days."""
+
+    def since(self, day: date) -> Self:
+        """Those on a day or later."""
+        return self.filter(on__gte=day)
+
+    def per_prescription(self) -> dict[int, int]:
+        """Prescription id -> on how many of these days anything was done there."""
+        rows = self.order_by().values_list("stay__prescription")
+        return dict(rows.annotate(Count("on", distinct=True)))
 
 
 class StopQuerySet(ClubQuerySet):

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judging import judge_days
+from drill_ladder.apps.practice.judged import days_of
 from drill_ladder.apps.prescriptions.models import Arrival, Stay
 from drill_ladder.core.judging import Check, Verdict, next_check, offer_back
 
@@ -61,9 +61,8 @@ def due_checks(player: Player, today: date) -> list[Passed]:
 
 
 def _checks(stay: Stay) -> list[Check]:
-    days = judge_days(stay, stay.sessions.all())
     return [
         Check(day.on, day.verdict is Verdict.PASS)
-        for day in days
+        for day in days_of(stay)
         if stay.left and day.on > stay.left
     ]

@@ -6,16 +6,18 @@ from datetime import date
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
+from django.db.models import Exists, OuterRef, Q
 
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, User
+from drill_ladder.apps.practice.judged import keep_day
 from drill_ladder.apps.practice.judging import decide_stay
-from drill_ladder.apps.practice.models import Seen, Session, SetRow, Stop
+from drill_ladder.apps.practice.models import OBSERVED, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
 from drill_ladder.apps.prescriptions.home import home_way
-from drill_ladder.apps.prescriptions.models import Place, Stay
+from drill_ladder.apps.prescriptions.models import Place, Prescription, Stay
 from drill_ladder.formats.decision_documents import ahead
 
 
@@ -61,7 +63,9 @@ def record_session(
     with_hurt: it came together with a report, so it was done before the stop. Any other is refused
     while a stop is open. Raises Refused.
     """
-    player = Player.objects.select_for_update().get(pk=stay.prescription.player_id)
+    rests = Exists(Stop.objects.open().filter(player=OuterRef("pk")))
+    locked = Player.objects.select_for_update(of=("self",)).annotate(rests=rests)
+    player = locked.get(pk=stay.prescription.player_id)
     known = Session.objects.filter(pk=entry.id).first()
     if known is not None and known.stay_id == stay.pk:
         return known, False
@@ -69,7 +73,7 @@ def record_session(
         raise Refused(
             "This session was stored elsewhere already. Open the card again to log another one."
         )
-    stopped = Stop.objects.open().filter(player=player).exists()
+    stopped = player.rests
     if stopped and not with_hurt:
         raise Refused(
             "A stop is open: no sessions until your coach has ended it. What you typed is still on "
@@ -78,9 +82,11 @@ def record_session(
     if entry.on > today:
         raise Refused("The day is in the future. What you typed is still on the page.")
     _refuse_unsafe(stay, entry)
-    session = _store(stay, entry, actor)
+    session, sets = _store(stay, entry, actor)
+    days = keep_day(session, sets)
+    _keep_last_days(stay, player, session)
     if judged:
-        decision = decide_stay(stay, today, stopped)
+        decision = decide_stay(stay, today, stopped, days)
         session.ahead = ahead(decision)
         session.save(update_fields=["ahead"])
         session_recorded.send(sender=Session, stay=stay, on=today, decision=decision)
@@ -89,7 +95,7 @@ def record_session(
 
 def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:
     """Coached-only drills are done under a coach's eyes; some at home only with an adult there."""
-    if entry.observer in (Seen.COACH, Seen.DEVICE):
+    if entry.observer in OBSERVED:
         return
     caution = stay.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
@@ -109,7 +115,25 @@ def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:
         )
 
 
-def _store(stay: Stay, entry: SessionInput, actor: User | None) -> Session:
+def _keep_last_days(stay: Stay, player: Player, session: Session) -> None:
+    """The last day on the ladder, and the last that a coach or a device saw, so that nobody has to
+    look for them among everything that was ever done.
+    """
+    later = Q(last_on__isnull=True) | Q(last_on__lt=session.on)
+    known = stay.prescription.last_on
+    if known is None or known < session.on:
+        Prescription.objects.filter(later, pk=stay.prescription_id).update(last_on=session.on)
+        stay.prescription.last_on = session.on
+    if session.observer in OBSERVED and (player.seen_on is None or player.seen_on < session.on):
+        Player.objects.filter(pk=player.pk).update(seen_on=session.on)
+
+
+def _store(
+    stay: Stay, entry: SessionInput, actor: User | None
+) -> tuple[Session, list[SetRow] | None]:
+    """The session, and its sets as they were stored: None where some of them had come with another
+    submission before, and were left there.
+    """
     session = Session.objects.create(
         pk=entry.id,
         club_id=stay.club_id,
@@ -135,9 +159,17 @@ def _store(stay: Stay, entry: SessionInput, actor: User | None) -> Session:
         )
         for order, set_ in enumerate(entry.sets, 1)
     ]
-    # a set that came with another submission before is not stored again
-    SetRow.objects.bulk_create(rows, ignore_conflicts=True)
+    stored = _store_sets(rows)
     if stay.recheck:
         stay.recheck = False
         stay.save(update_fields=["recheck"])
-    return session
+    return session, stored
+
+
+def _store_sets(rows: list[SetRow]) -> list[SetRow] | None:
+    try:
+        with transaction.atomic():
+            return SetRow.objects.bulk_create(rows)
+    except IntegrityError:
+        SetRow.objects.bulk_create(rows, ignore_conflicts=True)
+        return None

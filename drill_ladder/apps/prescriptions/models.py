@@ -35,7 +35,8 @@ class Prescription(models.Model):
 
     intent: empty for the rungs' own. overrides: what is different for this player. retention:
     whether finished rungs are checked again. not_at_home: why it may not be done at home any more,
-    until a coach has seen to it; empty where it may.
+    until a coach has seen to it; empty where it may. last_on: the last day of work anywhere on the
+    ladder.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
@@ -53,6 +54,7 @@ class Prescription(models.Model):
     retention = models.BooleanField(default=True)
     overrides = stored(OVERRIDES, default=dict, blank=True)
     not_at_home = models.CharField(max_length=300, blank=True)
+    last_on = models.DateField(null=True, blank=True, editable=False)
 
     objects = PrescriptionQuerySet.as_manager()
 

@@ -76,10 +76,26 @@ class StayQuerySet(ClubQuerySet):
 
     def checked_later(self) -> Self:
         """Those of ladders whose passed rungs are checked again, ladder by ladder in order, with
-        their sessions.
+        their judged days.
         """
         asked = self.filter(prescription__retention=True).exclude(prescription__status="ended")
-        return asked.prefetch_related("sessions__sets").order_by("prescription_id", "arrived", "id")
+        return asked.prefetch_related("judged").order_by("prescription_id", "arrived", "id")
+
+    def may_be_away(self) -> Self:
+        """Where players stand now above the first rung, without those whose recheck is due."""
+        rows = self.current().filter(recheck=False, rung__position__gt=1)
+        rows = rows.filter(prescription__last_on__isnull=False)
+        return rows.select_related("prescription", "rung")
+
+    def with_sessions(self, unjudged: bool) -> Self:
+        """Those on which anything was done; unjudged: of which no day is judged yet."""
+        done = self.filter(sessions__isnull=False).distinct()
+        return done.filter(judged__isnull=True) if unjudged else done
+
+    def to_judge(self, pks: Sequence[int]) -> Self:
+        """Some of them, with everything that judging their sessions needs."""
+        rows = self.filter(pk__in=pks).select_related("rung__ladder", "rung__drill")
+        return rows.prefetch_related("sessions__sets")
 
     def worked_on_among(self, pks: Iterable[int]) -> set[int]:
         """The ids among some of those on which anything was done."""

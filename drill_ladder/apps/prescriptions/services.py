@@ -12,7 +12,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Arrival, Focus, Place, Prescription, Status, Stay
-from drill_ladder.apps.prescriptions.signals import arrived
+from drill_ladder.apps.prescriptions.signals import arrived, left
 from drill_ladder.core.judging import Evidence, Terms, with_dose, with_target
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.documents import RULE, RUNG
@@ -65,6 +65,7 @@ def leave(stay: Stay, on: date) -> None:
     """The end of a stay, never before its beginning."""
     stay.left = max(on, stay.arrived)
     stay.save(update_fields=["left"])
+    left.send(sender=Stay, stay=stay)
 
 
 @transaction.atomic

@@ -5,11 +5,9 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
-from django.db.models import Count, Max, Q
-
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.models import JudgedDay, Stop
 from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.ui.pages import Context
@@ -34,20 +32,17 @@ def late_home_work(club: Club, today: date) -> list[Late]:
 
     Players with an open stop rest, and are not late.
     """
-    week = Q(stays__sessions__on__gt=today - timedelta(days=LATE_DAYS))
     rows = (
         Prescription.objects.active()
         .of_club(club)
         .exclude(place=Place.COACHED)
         .filter(started_on__lte=today - timedelta(days=LATE_DAYS))
-        .exclude(player__in=Stop.objects.open().values("player"))
+        .exclude(player__in=Stop.objects.open().of_club(club).values("player"))
         .select_related("player", "ladder")
-        .annotate(
-            done=Count("stays__sessions__on", filter=week, distinct=True),
-            last=Max("stays__sessions__on"),
-        )
     )
-    late = [Late(p, p.done, p.last) for p in rows if p.done < p.per_week]
+    days = JudgedDay.objects.of_club(club).since(today - timedelta(days=LATE_DAYS - 1))
+    done = days.per_prescription()
+    late = [Late(p, n, p.last_on) for p in rows if (n := done.get(p.pk, 0)) < p.per_week]
     return sorted(
         late, key=lambda row: (row.done / row.prescription.per_week, row.prescription.player.name)
     )
@@ -55,18 +50,9 @@ def late_home_work(club: Club, today: date) -> list[Late]:
 
 def not_seen(club: Club, today: date) -> list[tuple[Player, date | None]]:
     """Players whom no coach or device has seen for ten days, the longest first."""
-    players = (
-        Player.objects.of_club(club)
-        .filter(prescriptions__status="active")
-        .annotate(
-            seen=Max(
-                "prescriptions__stays__sessions__on",
-                filter=Q(prescriptions__stays__sessions__observer__in=["coach", "device"]),
-            )
-        )
-    )
     limit = today - timedelta(days=UNSEEN_DAYS)
-    unseen = [(p, p.seen) for p in players if p.seen is None or p.seen < limit]
+    players = Player.objects.of_club(club).on_ladders().not_seen_since(limit)
+    unseen = [(p, p.seen_on) for p in players]
     return sorted(unseen, key=lambda pair: (pair[1] or date.min, pair[0].name))
 
 
@@ -92,7 +78,7 @@ def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBl
     blocks = PlannedBlock.objects.filter(
         club=club, on=today, place="club", prescription__status="active"
     )
-    blocks = blocks.exclude(week__player__in=Stop.objects.open().values("player"))
+    blocks = blocks.exclude(week__player__in=Stop.objects.open().of_club(club).values("player"))
     by_player: dict[Player, list[PlannedBlock]] = defaultdict(list)
     for block in blocks.select_related("week__player", "prescription__ladder").order_by(
         "week__player__name", "order"

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judging import judge_days
+from drill_ladder.apps.practice.judged import days_of
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import changes_since, personal
 from drill_ladder.charts import climb
@@ -62,7 +62,7 @@ def standings(player: Player, today: date) -> list[Standing]:
         Prescription.objects.filter(player=player)
         .select_related("ladder", "player")
         .prefetch_related(
-            "ladder__rungs", "stays__rung__drill", "stays__rung__ladder", "stays__sessions__sets"
+            "ladder__rungs", "stays__rung__drill", "stays__rung__ladder", "stays__judged"
         )
     )
     order = {"active": 0, "finished": 1, "ended": 2}
@@ -78,7 +78,7 @@ def _standing(p: Prescription, today: date) -> Standing:
     rows: list[ClimbRow] = []
     for stay in stays:
         measure = stay.terms.rung.measure
-        for judged in judge_days(stay, stay.sessions.all()):
+        for judged in days_of(stay):
             score = score_words(measure, judged.score)
             rows.append(
                 ClimbRow(judged.on, stay.rung.position, judged.verdict.value, score, stay.pk)

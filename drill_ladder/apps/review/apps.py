@@ -12,8 +12,10 @@ class ReviewConfig(AppConfig):
         """
         from drill_ladder.apps.people.signals import written
         from drill_ladder.apps.practice.signals import session_recorded
+        from drill_ladder.apps.prescriptions.signals import left
         from drill_ladder.apps.review.night import after_a_write
-        from drill_ladder.apps.review.services import judge_anew
+        from drill_ladder.apps.review.services import close_open, judge_anew
 
+        left.connect(close_open, dispatch_uid="nothing waits any more")
         session_recorded.connect(judge_anew, dispatch_uid="review")
         written.connect(after_a_write, dispatch_uid="the night's work")

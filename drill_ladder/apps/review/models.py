@@ -1,11 +1,13 @@
 """What the core proposed, and what a coach made of it."""
 
+from typing import Any
+
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
 from drill_ladder.apps.library.models import Rung
-from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.review.before import BEFORE
 from drill_ladder.apps.review.querysets import DecisionQuerySet, ProposalQuerySet
@@ -23,9 +25,13 @@ class State(models.TextChoices):
 
 
 class Proposal(models.Model):
-    """One answer of the core for a stay. `said` is its whole answer."""
+    """One answer of the core for a stay. `said` is what it said; the days behind it are judged
+    days.
+    """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    # the stay's own: what waits is counted on every page, without asking for it
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="+", db_index=False)
     stay = models.ForeignKey(Stay, on_delete=models.CASCADE, related_name="proposals")
     kind = models.CharField(max_length=10)
     to_rung = models.ForeignKey(
@@ -39,6 +45,10 @@ class Proposal(models.Model):
 
     class Meta:
         ordering = ["made_on", "id"]
+        indexes = [
+            # what waits in a club is counted on every page
+            models.Index(fields=["club"], condition=Q(state="open"), name="open_proposals"),
+        ]
         constraints = [
             models.UniqueConstraint(
                 fields=["stay"], condition=Q(state="open"), name="one_open_proposal_a_stay"
@@ -50,6 +60,12 @@ class Proposal(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind}: {self.stay}"
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """With the player of the stay."""
+        if self.player_id is None:
+            self.player_id = self.stay.prescription.player_id
+        super().save(*args, **kwargs)
 
     @property
     def word(self) -> str:

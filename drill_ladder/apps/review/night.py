@@ -14,7 +14,7 @@ from django.db.models import Q
 
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club
-from drill_ladder.apps.review.services import notice_absences
+from drill_ladder.apps.review.absences import notice_absences
 
 # what is done, in order
 WORK: list[Callable[[Club, date], Any]] = [notice_absences]

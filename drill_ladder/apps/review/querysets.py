@@ -2,8 +2,18 @@
 
 from typing import TYPE_CHECKING, Self
 
-from django.db.models import Case, Count, IntegerField, Value, When
+from django.db.models import (
+    Case,
+    Count,
+    Exists,
+    IntegerField,
+    OuterRef,
+    Subquery,
+    Value,
+    When,
+)
 
+from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.querysets import ClubQuerySet
 from drill_ladder.apps.practice.models import Stop
 
@@ -17,14 +27,27 @@ URGENCY = ["step_down", "ease", "recheck", "stalled", "check", "climb", "finish"
 class ProposalQuerySet(ClubQuerySet):
     """Proposals."""
 
+    def awaiting(self) -> Self:
+        """Open ones of active prescriptions of players without a stop, as they are counted."""
+        rests = Stop.objects.open().filter(player=OuterRef("player"))
+        return self.filter(
+            ~Exists(rests),
+            state="open",
+            stay__left__isnull=True,
+            stay__prescription__status="active",
+        )
+
     def awaiting_review(self) -> Self:
-        """Open ones of active prescriptions of players without a stop, the most urgent first."""
+        """Those, the most urgent first, with what a list of them shows."""
         ranks = [When(kind=kind, then=Value(rank)) for rank, kind in enumerate(URGENCY)]
+        rungs = Rung.objects.filter(ladder=OuterRef("stay__prescription__ladder")).order_by()
+        counted = rungs.values("ladder").annotate(count=Count("pk")).values("count")
         return (
-            self.filter(state="open", stay__left__isnull=True, stay__prescription__status="active")
-            .exclude(stay__prescription__player__in=Stop.objects.open().values("player"))
-            .annotate(urgency=Case(*ranks, default=Value(99), output_field=IntegerField()))
-            .annotate(rung_count=Count("stay__prescription__ladder__rungs", distinct=True))
+            self.awaiting()
+            .annotate(
+                urgency=Case(*ranks, default=Value(99), output_field=IntegerField()),
+                rung_count=Subquery(counted),
+            )
             .select_related(
                 "stay__rung__drill",
                 "stay__prescription__player",
@@ -36,7 +59,7 @@ class ProposalQuerySet(ClubQuerySet):
 
     def of_player(self, player: "Player") -> Self:
         """A player's."""
-        return self.filter(stay__prescription__player=player)
+        return self.filter(player=player)
 
 
 class DecisionQuerySet(ClubQuerySet):

@@ -1,20 +1,18 @@
 """Proposals from the core; a coach confirms, holds or overrides them, and can take it back."""
 
 from datetime import date
-from typing import Any
 
 from django.db import transaction
-from django.db.models import Max
 from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Club, Membership
+from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.judging import decide_stay, rung_pk
-from drill_ladder.apps.prescriptions.models import Status, Stay
+from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
@@ -49,10 +47,17 @@ def propose(stay: Stay, on: date, decision: Decided | None = None) -> Proposal:
     one.
     """
     Stay.objects.select_for_update().get(pk=stay.pk)  # two at once would both be open
-    decision = decision or decide_stay(stay, on)
     Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
-    return Proposal.objects.create(
+    proposal = proposal_of(stay, on, decision or decide_stay(stay, on))
+    proposal.save()
+    return proposal
+
+
+def proposal_of(stay: Stay, on: date, decision: Decided) -> Proposal:
+    """The core's answer as a row, not stored yet."""
+    return Proposal(
         club_id=stay.club_id,
+        player_id=stay.prescription.player_id,
         stay=stay,
         kind=decision.kind.value,
         to_rung_id=rung_pk(decision.to) if decision.to else None,
@@ -60,6 +65,11 @@ def propose(stay: Stay, on: date, decision: Decided | None = None) -> Proposal:
         made_on=on,
         state=State.OPEN if decision.kind in FOR_THE_COACH else State.NOTED,
     )
+
+
+def close_open(*, stay: Stay, **_: object) -> None:
+    """What waits about a rung that the player leaves waits no more."""
+    Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
 
 
 def judge_anew(*, stay: Stay, on: date, decision: Decided | None = None, **_: object) -> None:
@@ -70,59 +80,6 @@ def judge_anew(*, stay: Stay, on: date, decision: Decided | None = None, **_: ob
     if stay.eased and any(reason.code is Advice.EASED_MET for reason in proposal.said.reasons):
         stay.eased = False
         stay.save(update_fields=["eased"])
-
-
-def notice_absences(club: Club, on: date) -> int:
-    """Notice who has been away too long, which no session tells; the number of new proposals.
-
-    Two questions find those who may be away; only they are judged, so that a desk opens as fast for
-    sixty players. An absence that a coach has decided about is not brought up again.
-    """
-    stays = [stay for stay in _who_may_be_away(club) if _is_away(stay, on)]
-    rechecks = Proposal.objects.filter(
-        stay__in=stays, kind=Kind.RECHECK, state__in=(State.OPEN, State.DECIDED)
-    )
-    asked = {
-        pk: (state, made_on)
-        for pk, state, made_on in rechecks.values_list("stay", "state", "made_on")
-    }
-    made = 0
-    for stay in stays:
-        state, made_on = asked.get(stay.pk, ("", date.min))
-        if state == State.OPEN or made_on > stay.last:
-            continue
-        made += _noticed(stay, on)
-    return made
-
-
-@transaction.atomic
-def _noticed(stay: Stay, on: date) -> bool:
-    """Whether an absence became a proposal; of two pages that notice it at once, the second finds
-    it made.
-    """
-    Stay.objects.select_for_update().get(pk=stay.pk)
-    asked = Proposal.objects.filter(stay=stay, kind=Kind.RECHECK, state=State.OPEN).exists()
-    if asked or decide_stay(stay, on).kind is not Kind.RECHECK:
-        return False
-    propose(stay, on)
-    return True
-
-
-def _who_may_be_away(club: Club) -> Any:
-    """Current stays above the first rung, with the last session anywhere on the ladder."""
-    return (
-        Stay.objects.filter(
-            club=club, left__isnull=True, prescription__status=Status.ACTIVE, recheck=False
-        )
-        .select_related("prescription__ladder", "rung")
-        .annotate(last=Max("prescription__stays__sessions__on"))
-        .filter(last__isnull=False, rung__position__gt=1)
-    )
-
-
-def _is_away(stay: Any, on: date) -> bool:
-    limit = stay.terms.rule.layoff_days
-    return limit is not None and (on - stay.last).days >= limit
 
 
 @transaction.atomic

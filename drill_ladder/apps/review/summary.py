@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.practice.models import Session, SetRow
-from drill_ladder.core.judging import Makes, Rung, SaidDay
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.judging import Judged, Makes, Rung
 from drill_ladder.formats.words import score_words
 
 SHOWN = 6
@@ -30,7 +31,15 @@ class DayResult:
     effort: int | None
 
 
-def results(rung: Rung, sessions: Iterable[Session], days: Sequence[SaidDay]) -> list[DayResult]:
+def latest_sessions(stay: Stay, days: Sequence[Judged]) -> list[Session]:
+    """The sessions of the days that are shown, with their sets."""
+    if not days:
+        return []
+    since = days[-SHOWN:][0].on
+    return list(stay.sessions.counted().since(since).with_sets())
+
+
+def results(rung: Rung, sessions: Iterable[Session], days: Sequence[Judged]) -> list[DayResult]:
     """The latest days, newest first."""
     by_day: dict[date, list[Session]] = {}
     for session in sessions:
@@ -38,7 +47,7 @@ def results(rung: Rung, sessions: Iterable[Session], days: Sequence[SaidDay]) ->
     return [_day(rung, by_day.get(day.on, []), day) for day in reversed(days[-SHOWN:])]
 
 
-def _day(rung: Rung, sessions: list[Session], day: SaidDay) -> DayResult:
+def _day(rung: Rung, sessions: list[Session], day: Judged) -> DayResult:
     sets = [s for session in sessions for s in session.sets.all()]
     faults = Counter[str]()
     for set_ in sets:

@@ -9,11 +9,11 @@ from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.practice.faults import advice
-from drill_ladder.apps.practice.judging import sessions_of, work_rung
+from drill_ladder.apps.practice.judged import days_of, work_rung
 from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import latest_decision, offered, settle, undo
-from drill_ladder.apps.review.summary import results
+from drill_ladder.apps.review.summary import latest_sessions, results
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence, target_words
 from drill_ladder.ui.pages import Context, page_or_fragment
@@ -94,13 +94,14 @@ def _current(request: HttpRequest, waiting: list[Proposal], at: int | None) -> P
 def _proposal_context(proposal: Proposal) -> Context:
     stay = proposal.stay
     _, rung = work_rung(stay, False)
-    sessions = list(sessions_of(stay))
+    days = days_of(stay)
+    sessions = latest_sessions(stay, days)
     return {
         "stay": stay,
         "rungs": stay.prescription.ladder.rungs.count(),
         "reasons": [reason.text for reason in proposal.said.reasons],
-        "marks": [day.verdict for day in proposal.said.days],
-        "results": results(rung, sessions, proposal.said.days),
+        "marks": [day.verdict for day in days],
+        "results": results(rung, sessions, days),
         "lanes": rung.lanes,
         "advice": advice(stay.rung.drill, sessions),
         "target": target_words(rung),

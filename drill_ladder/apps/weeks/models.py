@@ -17,8 +17,10 @@ class Week(models.Model):
     and the demand that this was worked out for.
     """
 
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="weeks")
-    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="weeks")
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="weeks", db_index=False)
+    player = models.ForeignKey(
+        Player, on_delete=models.CASCADE, related_name="weeks", db_index=False
+    )
     monday = models.DateField()
     skipped = stored(WEEKDAYS, default=list, blank=True)
     revision = models.PositiveIntegerField(default=0)
@@ -32,6 +34,7 @@ class Week(models.Model):
 
     class Meta:
         ordering = ["monday"]
+        indexes = [models.Index(fields=["club", "monday"])]
         constraints = [
             models.UniqueConstraint(fields=["player", "monday"], name="one_week_a_player"),
             models.CheckConstraint(
@@ -49,7 +52,7 @@ class PlannedBlock(models.Model):
     bound decided.
     """
 
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
     week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="blocks")
     prescription = models.ForeignKey(Prescription, on_delete=models.CASCADE, related_name="blocks")
     on = models.DateField()
@@ -65,6 +68,7 @@ class PlannedBlock(models.Model):
 
     class Meta:
         ordering = ["on", "order", "id"]
+        indexes = [models.Index(fields=["club", "on"])]
         constraints = [
             models.CheckConstraint(condition=Q(place__in=Where.values), name="block_place_known"),
             models.CheckConstraint(condition=Q(order__gte=1), name="block_order_from_one"),

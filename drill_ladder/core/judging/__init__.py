@@ -3,7 +3,7 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.judging.decision import PRODUCT, Decision, decide, judge_day
+from drill_ladder.core.judging.decision import PRODUCT, Decision, decide, decide_days, judge_day
 from drill_ladder.core.judging.ladders import Intent, Ladder, Rung, Target
 from drill_ladder.core.judging.measures import (
     Checklist,
@@ -30,8 +30,8 @@ from drill_ladder.core.judging.placement import (
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
 from drill_ladder.core.judging.retention import WEEKS, Check, next_check, offer_back
 from drill_ladder.core.judging.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
-from drill_ladder.core.judging.said import Ahead, Said, SaidDay, SaidReason
-from drill_ladder.core.judging.sessions import Observer, Session, by_day
+from drill_ladder.core.judging.said import Ahead, Said, SaidReason
+from drill_ladder.core.judging.sessions import Day, Observer, Session, by_day
 from drill_ladder.core.judging.terms import (
     DoseChange,
     Overrides,
@@ -53,6 +53,7 @@ __all__ = [
     "Checklist",
     "Count",
     "Course",
+    "Day",
     "Decision",
     "Done",
     "Dose",
@@ -76,7 +77,6 @@ __all__ = [
     "Rule",
     "Rung",
     "Said",
-    "SaidDay",
     "SaidReason",
     "School",
     "ScoreBy",
@@ -95,6 +95,7 @@ __all__ = [
     "Yardstick",
     "by_day",
     "decide",
+    "decide_days",
     "judge_day",
     "lacks",
     "made_of",

@@ -94,9 +94,25 @@ def decide(
     for an unknown rung.
     """
     index = ladder.index(at)
-    rung, rule = ladder.rungs[index], ladder.rule_at(index)
-    yardstick = Yardstick(rung, rule.min_share)
+    yardstick = Yardstick(ladder.rungs[index], ladder.rule_at(index).min_share)
     days = [judge_day(yardstick, same_day, settings) for same_day in by_day(sessions)]
+    return decide_days(ladder, at, days, today, last_on, stop, settings)
+
+
+def decide_days(
+    ladder: Ladder,
+    at: str,
+    days: Sequence[Judged],
+    today: date,
+    last_on: date | None = None,
+    stop: bool = False,
+    settings: Settings = Settings(),
+) -> Decision:
+    """As `decide`, from days that were judged before, oldest first: nothing of them is judged
+    anew.
+    """
+    index = ladder.index(at)
+    rung, rule = ladder.rungs[index], ladder.rule_at(index)
     known = [on for on in (last_on, days[-1].on if days else None) if on is not None]
     case = _Case(
         ladder,

@@ -4,10 +4,8 @@ that led to it.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import date
 
 from drill_ladder.core.judging.reasons import Advice, Kind, Missing, Number
-from drill_ladder.core.judging.verdicts import Verdict
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,18 +20,6 @@ class Ahead:
 
 
 @dataclass(frozen=True, slots=True)
-class SaidDay:
-    """A day as it was judged: verdict, score in the measure's unit, lane by lane where each lane is
-    asked.
-    """
-
-    on: date
-    verdict: Verdict
-    score: float | None
-    lanes: Mapping[str, float | None]
-
-
-@dataclass(frozen=True, slots=True)
 class SaidReason:
     """A reason with its sentence and the numbers behind it."""
 
@@ -44,13 +30,12 @@ class SaidReason:
 
 @dataclass(frozen=True, slots=True)
 class Said:
-    """A whole decision: what is ahead, why, and the days that it rests on; odds_next: on
-    hold only.
+    """A whole decision: what is ahead and why; odds_next: on hold only. The days that it rests on
+    are kept by themselves.
     """
 
     ahead: Ahead
     reasons: tuple[SaidReason, ...]
-    days: tuple[SaidDay, ...]
     odds_next: float | None = None
 
     @property

@@ -102,7 +102,7 @@ CACHES = {
 }
 
 AUTH_USER_MODEL = "people.User"
-AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
+AUTHENTICATION_BACKENDS = ["drill_ladder.apps.people.backend.Members"]
 LOGIN_URL = "account_login"
 LOGIN_REDIRECT_URL = "progress:desk"
 ACCOUNT_LOGOUT_REDIRECT_URL = "account_login"

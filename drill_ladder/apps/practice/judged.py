@@ -1,0 +1,147 @@
+"""Judged days as rows: made by the write that causes them, read by everything that looks back.
+
+Nothing here decides anything: a row holds what the core said about the sessions of one day, and is
+made anew from them whenever one is added or changed. `./ladder manage rejudge` makes all of them
+anew.
+"""
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
+from itertools import groupby
+
+from django.db import transaction
+
+from drill_ladder.apps.library.models import Rung as StoredRung
+from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.judging import (
+    PRODUCT,
+    Judged,
+    Observer,
+    Rung,
+    SetResult,
+    Yardstick,
+    by_day,
+    judge_day,
+)
+from drill_ladder.core.judging import Session as CoreSession
+
+AT_ONCE = 500  # stays whose days are made anew together
+WRITTEN = ["observer", "eased", "form", "verdict", "met", "score", "lanes", "sets", "beside"]
+
+
+def work_rung(stay: Stay, recheck: bool) -> tuple[StoredRung, Rung]:
+    """The rung that is worked on, as stored and as the core's value: the one below for a
+    recheck.
+    """
+    stored = stay.rung_for(recheck)
+    if stored.pk == stay.rung_id:
+        return stored, stay.terms.rung
+    return stored, replace(stored.core, rule=None, reps_high=None, success=None)
+
+
+def core_session(session: Session, sets: Iterable[SetRow]) -> CoreSession:
+    """A stored session as the core's value. Voided attempts are neither makes nor misses: they stay
+    behind.
+    """
+    results = tuple(core_set(row) for row in sets)
+    return CoreSession(session.on, Observer(session.observer), results, session.eased, session.form)
+
+
+def core_set(s: SetRow) -> SetResult:
+    """A stored set as the core's value."""
+    measured = (s.attempts, s.makes, s.points, s.seconds, s.count, s.best_run, s.ticks, s.share)
+    return SetResult(s.lane or None, *measured, s.faults, s.voids)
+
+
+def judge_sessions(stay: Stay, rung: Rung, sessions: Iterable[CoreSession]) -> list[Judged]:
+    """The verdict of each day by the terms of a stay on one rung, oldest first."""
+    yardstick = Yardstick(rung, stay.terms.rule.min_share)
+    return [judge_day(yardstick, day, PRODUCT) for day in by_day(sessions)]
+
+
+def days_of(stay: Stay, recheck: bool = False) -> list[Judged]:
+    """The judged days of a stay, oldest first; of its recheck days where those are asked for."""
+    return [row.value for row in stay.judged.all() if row.recheck == recheck]
+
+
+def keep_day(session: Session, sets: Sequence[SetRow] | None) -> list[Judged]:
+    """Judge the day of a new session and keep it; the days that count for the stay now, oldest
+    first.
+
+    sets: those of the session as they were stored; None where others may have kept some of them
+    out.
+    """
+    stay, recheck = session.stay, session.recheck
+    rows = list(stay.judged.all())
+    others = {row.on for row in rows if row.recheck == recheck}
+    if sets is None or session.on in others:
+        done = SetRow.objects.of_day(session)
+        sessions = [core_session(part[0].session, part) for part in by_session(done)]
+    else:
+        sessions = [core_session(session, sets)]
+    judged = judge_sessions(stay, work_rung(stay, recheck)[1], sessions)
+    _store([_row(stay, recheck, day) for day in judged])
+    days = {row.on: row.value for row in rows if not row.recheck}
+    if not recheck:
+        days |= {day.on: day for day in judged}
+    return [days[on] for on in sorted(days)]
+
+
+def by_session(rows: Iterable[SetRow]) -> list[list[SetRow]]:
+    """Sets, in the order of their sessions, session by session."""
+    return [list(sets) for _, sets in groupby(rows, key=lambda row: row.session_id)]
+
+
+def _row(stay: Stay, recheck: bool, judged: Judged) -> JudgedDay:
+    day = judged.day
+    mine = {id(one) for one in day.sets}
+    return JudgedDay(
+        club_id=stay.club_id,
+        stay=stay,
+        on=day.on,
+        recheck=recheck,
+        observer=day.observer.value,
+        eased=day.eased,
+        form=day.form,
+        verdict=judged.verdict.value,
+        met=judged.met,
+        score=judged.score,
+        lanes=dict(judged.lanes),
+        sets=day.sets,
+        beside=tuple(one for one in day.all_sets if id(one) not in mine),
+    )
+
+
+def _store(rows: Sequence[JudgedDay]) -> None:
+    JudgedDay.objects.bulk_create(
+        rows,
+        AT_ONCE,
+        update_conflicts=True,
+        unique_fields=["stay", "recheck", "on"],
+        update_fields=WRITTEN,
+    )
+
+
+def rejudge(club: Club, missing: bool = False) -> Iterator[int]:
+    """Make all judged days of a club anew from its sessions, some hundred stays at a time; yields
+    how many stays are done. missing: only those with sessions of which no day is judged.
+    """
+    stays = Stay.objects.of_club(club).with_sessions(unjudged=missing)
+    keys = list(stays.order_by("pk").values_list("pk", flat=True))
+    for start in range(0, len(keys), AT_ONCE):
+        part = keys[start : start + AT_ONCE]
+        with transaction.atomic():
+            rows = [row for stay in Stay.objects.to_judge(part) for row in _anew(stay)]
+            JudgedDay.objects.filter(stay__in=part).delete()
+            JudgedDay.objects.bulk_create(rows, AT_ONCE)
+        yield start + len(part)
+
+
+def _anew(stay: Stay) -> Iterator[JudgedDay]:
+    sessions = stay.sessions.all()
+    for recheck in sorted({session.recheck for session in sessions}):
+        asked = [core_session(s, s.sets.all()) for s in sessions if s.recheck == recheck]
+        for day in judge_sessions(stay, work_rung(stay, recheck)[1], asked):
+            yield _row(stay, recheck, day)
