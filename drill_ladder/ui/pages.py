@@ -1,12 +1,22 @@
 """One address, one context: the whole page, or the fragment that htmx asked for."""
 
+from collections.abc import Sequence
+from typing import Any
+
 from django.conf import settings
+from django.core.paginator import Page, Paginator
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django_htmx.middleware import HtmxDetails
 
 # what a template is given
 Context = dict[str, object]
+
+
+def page_of(request: HttpRequest, rows: QuerySet | Sequence[Any], size: int) -> Page:
+    """The page of a long list that ?page= asks for; the nearest one there is for a wrong number."""
+    return Paginator(rows, size).get_page(request.GET.get("page"))
 
 
 def htmx_of(request: HttpRequest) -> HtmxDetails:

@@ -24,6 +24,7 @@ from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.querysets import WeekQuerySet
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.reading import cut
 from drill_ladder.formats.words import dose_words, target_words
@@ -241,8 +242,6 @@ def resting_of(club: Club) -> set[int]:
     return set(Stop.objects.open().of_club(club).values_list("player", flat=True))
 
 
-def weeks_to_tell(player: Player) -> list[Week]:
+def weeks_to_tell(player: Player) -> WeekQuerySet:
     """The weeks that a player was told, for the calendar."""
-    return list(
-        Week.objects.filter(player=player, published_at__isnull=False).select_related("player")
-    )
+    return Week.objects.filter(player=player).published()

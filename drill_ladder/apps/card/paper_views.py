@@ -1,13 +1,16 @@
 """Calendars and paper: with a secret link for whoever has it, with a sign-in for coaches."""
 
+from collections.abc import Callable
 from datetime import timedelta
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
+from django.utils.cache import get_conditional_response
+from django.utils.http import quote_etag
 from django.utils.text import slugify
 
-from drill_ladder.apps.card.feed import calendar
+from drill_ladder.apps.card.feed import calendar, sign
 from drill_ladder.apps.card.links import by_link, wrong_link
 from drill_ladder.apps.card.paper import home_card, resting_of, session_sheet, weeks_to_tell
 from drill_ladder.apps.people import clock
@@ -38,10 +41,23 @@ def _ics(data: bytes, name: str) -> HttpResponse:
 def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
     alarms, today = request.GET.get("alarm") == "1", clock.today(player.club)
-    data = calendar(
-        f"Drills of {player}", weeks_to_tell(player), BOTH, today, resting_of(player.club), alarms
+    weeks, resting = weeks_to_tell(player), resting_of(player.club) & {player.pk}
+    name = f"Drills of {player}"
+    return _unless_known(
+        request,
+        sign(weeks, resting, today, name, alarms),
+        lambda: _ics(calendar(name, weeks, BOTH, today, resting, alarms), "drills"),
     )
-    return _ics(data, "drills")
+
+
+def _unless_known(request: HttpRequest, tag: str, make: Callable[[], HttpResponse]) -> HttpResponse:
+    """What is asked for, unless the one who asks has it already (304 by its ETag)."""
+    etag = quote_etag(tag)
+    known = get_conditional_response(request, etag=etag)
+    response = known if known is not None else make()
+    response.headers["ETag"] = etag
+    response.headers["Cache-Control"] = "private, no-cache"
+    return response
 
 
 def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
@@ -56,9 +72,12 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
         raise Http404
     today = clock.today(member.club)
     weeks = Week.objects.of_club(member.club).published().since(today - FED)
-    membership, name = weeks, f"{member.club}: sessions"
-    data = calendar(name, membership, ("club",), today, resting_of(member.club), with_names=True)
-    return _ics(data, "sessions")
+    name, resting = f"{member.club}: sessions", resting_of(member.club)
+    return _unless_known(
+        request,
+        sign(weeks, resting, today, name),
+        lambda: _ics(calendar(name, weeks, ("club",), today, resting, with_names=True), "sessions"),
+    )
 
 
 def old_feed(request: HttpRequest, token: str) -> HttpResponse:

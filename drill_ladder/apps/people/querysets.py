@@ -1,15 +1,17 @@
 """Questions about people."""
 
+from collections.abc import Iterable
 from datetime import date
 from typing import TYPE_CHECKING, Self
 
+from django.apps import apps
 from django.db import models
-from django.db.models import Q
+from django.db.models import Exists, F, OuterRef, Q
 
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 
 if TYPE_CHECKING:
-    from drill_ladder.apps.people.models import Club
+    from drill_ladder.apps.people.models import Club, Player
 
 
 class ClubQuerySet(models.QuerySet):
@@ -39,6 +41,14 @@ class PlayerQuerySet(ClubQuerySet):
         """With their squad at hand."""
         return self.select_related("squad")
 
+    def named_like(self, part: str) -> Self:
+        """Those whose name holds these letters; everybody without any."""
+        return self.filter(name__icontains=part) if part else self
+
+    def among(self, players: "Iterable[Player]") -> Self:
+        """Some of them."""
+        return self.filter(pk__in=[player.pk for player in players])
+
     def with_days(self) -> Self:
         """With the days on which they have time."""
         return self.prefetch_related("days")
@@ -48,13 +58,19 @@ class PlayerQuerySet(ClubQuerySet):
         active = self.filter(prescriptions__status="active").distinct()
         return active if squad is None else active.filter(squad_id=squad)
 
+    def on_a_ladder(self) -> Self:
+        """Those of whom something is asked now."""
+        asked = apps.get_model("prescriptions", "Prescription").objects.filter(status="active")
+        return self.filter(Exists(asked.filter(player=OuterRef("pk"))))
+
     def for_weeks(self) -> Self:
         """By squad and name, with squad and days at hand."""
         return self.with_days().with_squad().order_by("squad__name", "name")
 
     def not_seen_since(self, day: date) -> Self:
-        """Those whom no coach and no device has seen from a day on."""
-        return self.filter(Q(seen_on__isnull=True) | Q(seen_on__lt=day))
+        """Those whom no coach and no device has seen from a day on, the longest first."""
+        rows = self.filter(Q(seen_on__isnull=True) | Q(seen_on__lt=day))
+        return rows.order_by(F("seen_on").asc(nulls_first=True), "name")
 
     def resting(self) -> Self:
         """Those with an open stop."""

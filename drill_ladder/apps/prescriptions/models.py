@@ -58,7 +58,9 @@ class Prescription(models.Model):
 
     objects = PrescriptionQuerySet.as_manager()
 
-    current: list["Stay"]  # filled by with_standing(): where the player stands now, one or none
+    # filled by with_standing() and with_glyph(): where the player stands now, one or none
+    current: list["Stay"]
+    rung_count: int  # filled by with_glyph()
 
     class Meta:
         ordering = ["player__name", "ladder__title"]

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import TYPE_CHECKING, Self
 
-from django.db.models import Prefetch, Q
+from django.db.models import Count, Prefetch, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -38,6 +38,24 @@ class PrescriptionQuerySet(ClubQuerySet):
     def not_at_home(self) -> Self:
         """Those that may not be done at home any more, and that nobody has seen to."""
         return self.active().exclude(not_at_home="").with_names()
+
+    def of_players(self, players: "Sequence[Player]") -> Self:
+        """Those of some players."""
+        return self.filter(player__in=[player.pk for player in players])
+
+    def with_glyph(self) -> Self:
+        """With what a small drawing of the ladder shows: how many rungs, and where the player
+        stands.
+        """
+        from django.apps import apps
+
+        stays = apps.get_model("prescriptions", "Stay").objects.filter(left__isnull=True)
+        stays = stays.select_related("rung").defer("terms")
+        return (
+            self.with_names()
+            .prefetch_related(Prefetch("stays", queryset=stays, to_attr="current"))
+            .annotate(rung_count=Count("ladder__rungs"))
+        )
 
     def with_standing(self) -> Self:
         """With ladder, rungs and the current stay at hand: `current` is a list of one or none."""

@@ -31,7 +31,7 @@ from drill_ladder.apps.prescriptions.services import (
 )
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence
-from drill_ladder.ui.pages import htmx_of, page_or_fragment
+from drill_ladder.ui.pages import htmx_of, page_of, page_or_fragment
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,13 +171,15 @@ def new_terms(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
 def standing(request: HttpRequest, member: Membership, ladder: int) -> HttpResponse:
     """Who stands where on a ladder, by which terms, and who goes on by the present ones."""
     which = get_object_or_404(Ladder.objects.of_club(member.club), pk=ladder)
-    stays = list(Stay.objects.of_club(member.club).current().on_ladder(which))
+    stays = Stay.objects.of_club(member.club).current().on_ladder(which)
     if request.method == "POST":
         chosen = [stay for stay in stays if str(stay.pk) in request.POST.getlist("stay")]
         _move_on(request, member, chosen)
         return redirect("prescriptions:standing", which.pk)
-    rows = [{"stay": stay, "changes": changes_since(stay)} for stay in stays]
-    context = {"ladder": which, "rows": rows, "behind": sum(bool(row["changes"]) for row in rows)}
+    page = page_of(request, stays, 30)
+    rows = [{"stay": stay, "changes": changes_since(stay)} for stay in page]
+    behind = sum(bool(row["changes"]) for row in rows)
+    context = {"ladder": which, "rows": rows, "behind": behind, "page": page}
     return render(request, "prescriptions/standing.html", context)
 
 

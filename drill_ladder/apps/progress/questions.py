@@ -1,6 +1,7 @@
 """What a coach asks first: who waits, who is late, who has not been seen."""
 
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -21,9 +22,13 @@ MOST_OF_TRAIL = 15
 class Late:
     """Home work that fell behind: days of it in the last seven against those wanted."""
 
-    prescription: Prescription
-    done: int
+    pk: int
+    per_week: int
     last: date | None
+    player_id: int
+    player: str
+    ladder: str
+    done: int = 0
 
 
 def late_home_work(club: Club, today: date) -> list[Late]:
@@ -38,22 +43,21 @@ def late_home_work(club: Club, today: date) -> list[Late]:
         .exclude(place=Place.COACHED)
         .filter(started_on__lte=today - timedelta(days=LATE_DAYS))
         .exclude(player__in=Stop.objects.open().of_club(club).values("player"))
-        .select_related("player", "ladder")
+    )
+    shown = rows.values_list(
+        "pk", "per_week", "last_on", "player_id", "player__name", "ladder__title"
     )
     days = JudgedDay.objects.of_club(club).since(today - timedelta(days=LATE_DAYS - 1))
     done = days.per_prescription()
-    late = [Late(p, n, p.last_on) for p in rows if (n := done.get(p.pk, 0)) < p.per_week]
-    return sorted(
-        late, key=lambda row: (row.done / row.prescription.per_week, row.prescription.player.name)
-    )
+    late = [Late(*row, done.get(row[0], 0)) for row in shown if done.get(row[0], 0) < row[1]]
+    return sorted(late, key=lambda row: (row.done / row.per_week, row.player))
 
 
-def not_seen(club: Club, today: date) -> list[tuple[Player, date | None]]:
-    """Players whom no coach or device has seen for ten days, the longest first."""
+def not_seen(club: Club, today: date, most: int | None = None) -> list[tuple[Player, date | None]]:
+    """Players whom no coach or device has seen for ten days, the longest first; so many at most."""
     limit = today - timedelta(days=UNSEEN_DAYS)
-    players = Player.objects.of_club(club).on_ladders().not_seen_since(limit)
-    unseen = [(p, p.seen_on) for p in players]
-    return sorted(unseen, key=lambda pair: (pair[1] or date.min, pair[0].name))
+    players = Player.objects.of_club(club).on_a_ladder().not_seen_since(limit)
+    return [(p, p.seen_on) for p in players[:most]]
 
 
 def to_look_at(club: Club, today: date) -> list[Prescription]:
@@ -73,29 +77,37 @@ def open_stops(club: Club) -> list[Stop]:
     return list(stops.order_by("opened_on"))
 
 
-def sessions_today(club: Club, today: date) -> list[tuple[Player, list[PlannedBlock]]]:
+@dataclass(frozen=True, slots=True)
+class AtClub:
+    """Who is planned at the club today, with which ladders."""
+
+    player_id: int
+    player: str
+    ladders: list[str]
+
+
+def sessions_today(club: Club, today: date) -> list[AtClub]:
     """Who is planned at the club today, with what, without those who rest."""
     blocks = PlannedBlock.objects.filter(
         club=club, on=today, place="club", prescription__status="active"
     )
     blocks = blocks.exclude(week__player__in=Stop.objects.open().of_club(club).values("player"))
-    by_player: dict[Player, list[PlannedBlock]] = defaultdict(list)
-    for block in blocks.select_related("week__player", "prescription__ladder").order_by(
-        "week__player__name", "order"
-    ):
-        by_player[block.week.player].append(block)
-    return list(by_player.items())
+    rows = blocks.order_by("week__player__name", "order").values_list(
+        "week__player_id", "week__player__name", "prescription__ladder__title"
+    )
+    by_player: dict[int, AtClub] = {}
+    for pk, name, ladder in rows:
+        by_player.setdefault(pk, AtClub(pk, name, [])).ladders.append(ladder)
+    return list(by_player.values())
 
 
-def ladders_of_players(club: Club) -> dict[int, list[Context]]:
+def ladders_of_players(players: Sequence[Player]) -> dict[int, list[Context]]:
     """Player id -> active ladders with the rung they stand on, for the small glyphs."""
     by_player: dict[int, list[Context]] = defaultdict(list)
-    for p in Prescription.objects.active().of_club(club).with_standing():
+    for p in Prescription.objects.active().of_players(players).with_glyph():
         if p.current:
-            rungs = len(p.ladder.rungs.all())
-            by_player[p.player_id].append(
-                {"ladder": p.ladder, "at": p.current[0].rung.position, "rungs": rungs}
-            )
+            at = p.current[0].rung.position
+            by_player[p.player_id].append({"ladder": p.ladder, "at": at, "rungs": p.rung_count})
     return by_player
 
 

@@ -29,36 +29,51 @@ from drill_ladder.apps.progress.questions import (
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal
-from drill_ladder.ui.pages import page_or_fragment, public_address
+from drill_ladder.apps.review.waiting import waiting
+from drill_ladder.formats.reading import cut
+from drill_ladder.ui.pages import page_of, page_or_fragment, public_address
+
+MOST_ON_DESK = 12
 
 
 @member_required
 def desk(request: HttpRequest, member: Membership) -> HttpResponse:
-    """Decisions waiting, home work late, who has not been seen, open stops."""
+    """Decisions waiting, home work late, who has not been seen, open stops; the first of each long
+    list, with ?all=1 everybody.
+    """
     today = clock.today(member.club)
+    most = None if request.GET.get("all") else MOST_ON_DESK
+    rows = waiting(member.club)
     context = {
         "today": today,
-        "waiting": list(Proposal.objects.of_club(member.club).awaiting_review()),
-        "late": late_home_work(member.club, today),
-        "unseen": not_seen(member.club, today),
+        "count": len(rows),
+        "waiting": rows[:most],
+        "late": late_home_work(member.club, today)[:most],
+        "unseen": not_seen(member.club, today, most),
+        "most": most,
         "stops": open_stops(member.club),
         "off": list(Prescription.objects.of_club(member.club).not_at_home()),
         "again": to_look_at(member.club, today),
-        "sessions": sessions_today(member.club, today),
+        "sessions": sessions_today(member.club, today)[:most],
     }
     return render(request, "progress/desk.html", context)
 
 
+MOST_TO_FIND = 60  # letters
+
+
 @member_required
 def players(request: HttpRequest, member: Membership) -> HttpResponse:
-    """Everybody, with the ladders as small glyphs."""
-    ladders = ladders_of_players(member.club)
-    resting = {stop.player_id for stop in open_stops(member.club)}
-    found = Player.objects.of_club(member.club).with_squad()
+    """Everybody, with the ladders as small glyphs; ?find= part of a name."""
+    find = cut(request.GET.get("find", ""), MOST_TO_FIND)
+    page = page_of(request, Player.objects.of_club(member.club).named_like(find).with_squad(), 40)
+    shown = list(page)
+    ladders = ladders_of_players(shown)
+    resting = set(Player.objects.resting().among(shown).values_list("pk", flat=True))
     rows = [
-        {"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in found
+        {"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in shown
     ]
-    return render(request, "progress/players.html", {"rows": rows})
+    return render(request, "progress/players.html", {"rows": rows, "page": page, "find": find})
 
 
 THERE = {
@@ -76,7 +91,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     today = clock.today(member.club)
     link = open_link(player_row) if member.decides else None
     calendar = open_link(player_row, Opens.CALENDAR) if member.decides else None
-    waiting = Proposal.objects.of_club(member.club).awaiting_review().of_player(player_row)
+    proposals = Proposal.objects.of_club(member.club).awaiting_review().of_player(player_row)
     context = {
         "player": player_row,
         "today": today,
@@ -102,7 +117,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         else "",
         "decisions": Decision.objects.in_force(player_row)[:8],
         "trail": trail_of(player_row) if member.decides else [],
-        "waiting": {p.stay_id: p for p in waiting},
+        "waiting": {p.stay_id: p for p in proposals},
         "sent": request.GET.get("logged", ""),
     }
     return render(request, "progress/player.html", context)

@@ -38,23 +38,25 @@ class ProposalQuerySet(ClubQuerySet):
         )
 
     def awaiting_review(self) -> Self:
-        """Those, the most urgent first, with what a list of them shows."""
+        """Those, the most urgent first."""
         ranks = [When(kind=kind, then=Value(rank)) for rank, kind in enumerate(URGENCY)]
+        rank = Case(*ranks, default=Value(99), output_field=IntegerField())
+        return self.awaiting().order_by(rank, "made_on", "id")
+
+    def with_rung_count(self) -> Self:
+        """With how many rungs the ladder has."""
         rungs = Rung.objects.filter(ladder=OuterRef("stay__prescription__ladder")).order_by()
         counted = rungs.values("ladder").annotate(count=Count("pk")).values("count")
-        return (
-            self.awaiting()
-            .annotate(
-                urgency=Case(*ranks, default=Value(99), output_field=IntegerField()),
-                rung_count=Subquery(counted),
-            )
-            .select_related(
-                "stay__rung__drill",
-                "stay__prescription__player",
-                "stay__prescription__ladder",
-                "to_rung",
-            )
-            .order_by("urgency", "made_on", "id")
+        return self.annotate(rung_count=Subquery(counted))
+
+    def with_all(self) -> Self:
+        """With what deciding about one of them shows."""
+        return self.select_related(
+            "stay__rung__drill",
+            "stay__rung__ladder",
+            "stay__prescription__player",
+            "stay__prescription__ladder",
+            "to_rung",
         )
 
     def of_player(self, player: "Player") -> Self:

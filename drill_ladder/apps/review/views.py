@@ -14,9 +14,12 @@ from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import latest_decision, offered, settle, undo
 from drill_ladder.apps.review.summary import latest_sessions, results
+from drill_ladder.apps.review.waiting import waiting
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import rule_sentence, target_words
 from drill_ladder.ui.pages import Context, page_or_fragment
+
+SHOWN = 25  # of those that wait, in the list beside the one that is decided
 
 
 @coach_required
@@ -64,10 +67,16 @@ def _show(
     just: Decision | None = None,
     typed: dict[str, str] | None = None,
 ) -> HttpResponse:
-    waiting = list(Proposal.objects.of_club(member.club).awaiting_review())
-    current = _current(request, waiting, at)
+    rows = waiting(member.club)
+    ids = [row.pk for row in rows]
+    place = _place(request, ids, at)
+    first = place - place % SHOWN
+    current = Proposal.objects.with_all().get(pk=ids[place]) if ids else None
     context: Context = {
-        "waiting": waiting,
+        "waiting": rows[first : first + SHOWN],
+        "count": len(ids),
+        "before": ids[first - 1] if first else None,
+        "after": ids[first + SHOWN] if first + SHOWN < len(ids) else None,
         "current": current,
         "wrong": wrong,
         "typed": typed or {"applied": "", "reason": ""},
@@ -79,16 +88,16 @@ def _show(
     return page_or_fragment(request, "review/queue.html", "review/_queue.html", context, status)
 
 
-def _current(request: HttpRequest, waiting: list[Proposal], at: int | None) -> Proposal | None:
-    ids = [p.pk for p in waiting]
+def _place(request: HttpRequest, ids: list[int], at: int | None) -> int:
+    """Which of those that wait is shown."""
     after = whole(request.GET.get("after", ""))
     if at is None:
         at = whole(request.GET.get("at", ""))
     if at in ids:
-        return waiting[ids.index(at)]
+        return ids.index(at)
     if after in ids:
-        return waiting[(ids.index(after) + 1) % len(waiting)]
-    return waiting[0] if waiting else None
+        return (ids.index(after) + 1) % len(ids)
+    return 0
 
 
 def _proposal_context(proposal: Proposal) -> Context:

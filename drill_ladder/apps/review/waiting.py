@@ -1,5 +1,6 @@
 """How much waits for a coach: the one number that stands on every page."""
 
+from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
@@ -21,6 +22,38 @@ def _question() -> tuple[str, tuple[Any, ...]]:
     rests = Stop.objects.open().filter(player=OuterRef("player"))
     rows = Proposal.objects.filter(~Exists(rests), club=ANY_CLUB, state=State.OPEN).order_by()
     return rows.values_list(Count("pk")).query.sql_with_params()
+
+
+@dataclass(frozen=True, slots=True)
+class Waiting:
+    """What a list shows of a proposal: which, of whom, and where on which ladder. rungs: how many
+    the ladder has.
+    """
+
+    pk: int
+    kind: str
+    player_id: int
+    player: str
+    ladder: str
+    position: int
+    title: str
+    rungs: int
+
+
+def waiting(club: Club) -> list[Waiting]:
+    """Everything that waits for a decision, the most urgent first."""
+    rows = Proposal.objects.of_club(club).awaiting_review().with_rung_count()
+    shown = (
+        "pk",
+        "kind",
+        "player_id",
+        "player__name",
+        "stay__prescription__ladder__title",
+        "stay__rung__position",
+        "stay__rung__title",
+        "rung_count",
+    )
+    return [Waiting(*row) for row in rows.values_list(*shown)]
 
 
 def waiting_count(club: Club) -> int:

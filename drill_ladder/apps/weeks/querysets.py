@@ -1,5 +1,6 @@
 """Questions about weeks."""
 
+from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import TYPE_CHECKING, Self
 
@@ -27,6 +28,10 @@ class WeekQuerySet(ClubQuerySet):
     def published(self) -> Self:
         """Those that the player was told, with the player at hand."""
         return self.filter(published_at__isnull=False).select_related("player")
+
+    def of_players(self, players: "Sequence[Player]") -> Self:
+        """Those of some players."""
+        return self.filter(player__in=[player.pk for player in players])
 
     def with_blocks(self) -> Self:
         """With the blocks and what they are of."""

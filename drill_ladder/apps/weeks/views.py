@@ -22,7 +22,7 @@ from drill_ladder.apps.weeks.plan import WeekPlan, stored_plan
 from drill_ladder.apps.weeks.publishing import is_stale, publish
 from drill_ladder.apps.weeks.services import copy_last, move, set_lock, skip, solve, take_away
 from drill_ladder.formats.reading import day, whole
-from drill_ladder.ui.pages import htmx_of, page_or_fragment, public_address
+from drill_ladder.ui.pages import htmx_of, page_of, page_or_fragment, public_address
 
 
 @member_required
@@ -139,12 +139,13 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody's week, or one squad's: minutes, blocks, what found no place, who has been told."""
     monday = asked_monday(request, clock.today(member.club))
     chosen = whole(request.GET.get("squad", ""))
-    players = list(Player.objects.of_club(member.club).on_ladders(chosen).for_weeks())
-    known = {
-        w.player_id: w for w in Week.objects.of_club(member.club).beginning(monday).with_blocks()
-    }
+    page = page_of(request, Player.objects.of_club(member.club).on_ladders(chosen).for_weeks(), 25)
+    players = list(page)
+    weeks = Week.objects.of_club(member.club).beginning(monday).of_players(players)
+    known = {week.player_id: week for week in weeks.with_blocks()}
     context = {
         "rows": overview(players, monday, known),
+        "page": page,
         "monday": monday,
         "sunday": monday + timedelta(days=6),
         "before": monday - timedelta(days=7),

@@ -9,6 +9,7 @@ from typing import Any
 from uuid import uuid4
 
 from django import template
+from django.core.paginator import Page
 from django.forms import BoundField, CheckboxInput
 from django.templatetags.static import static
 from django.utils.html import format_html
@@ -85,6 +86,20 @@ def scrolled(content: str, label: str) -> SafeString:
     return format_html(
         '<div class="scrolled" tabindex="0" role="region" aria-label="{}">{}</div>', label, content
     )
+
+
+@register.inclusion_tag("components/pager.html", takes_context=True)
+def pager(context: dict[str, Any], page: Page) -> dict[str, Any]:
+    """The way through a long list; nothing where it has one page. What else the address asks for
+    stays.
+    """
+    asked = context["request"].GET.copy()
+    links = {}
+    for word, there in (("before", page.has_previous()), ("after", page.has_next())):
+        if there:
+            asked["page"] = page.number + (1 if word == "after" else -1)
+            links[word] = f"?{asked.urlencode()}"
+    return {"page": page, **links}
 
 
 def _note(note: str) -> SafeString | str:
