@@ -123,6 +123,11 @@ def current(p: Prescription) -> Stay:
     return p.stays.select_related("rung__drill", "prescription__player").get(left__isnull=True)
 
 
+def climbs(player: Player) -> list[Prescription]:
+    """A player's ladders with everything that was done on them."""
+    return list(Prescription.objects.filter(player=player).with_climb())
+
+
 def given(on: date, *makes: int, observer: str = "coach", **more: Any) -> SessionInput:
     """Ten attempts in each lane."""
     lanes = more.pop("lanes", LANES)

@@ -73,7 +73,7 @@ class Season:
         """Most passed rungs were checked again at the club when it was time; some were forgotten
         and are still due.
         """
-        for one in passed(player):
+        for one in passed(Prescription.objects.filter(player=player).with_climb()):
             due, done = one.due, 0
             while due is not None and due < self.first + timedelta(days=DAYS - LAST_DECIDED):
                 if self.chance.random() < FORGOTTEN:

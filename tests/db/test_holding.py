@@ -14,7 +14,7 @@ from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import go_back
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
-from tests.make import current, given, log, put_on
+from tests.make import climbs, current, given, log, put_on
 
 FIRST = date(2026, 1, 5)
 
@@ -44,13 +44,13 @@ def check(w, p, n, makes):
 
 
 def test_checks_fall_due_after_two_four_and_eight_weeks(w, climbed):
-    assert [one.due for one in passed(w.player)] == [day(1 + 14)]
+    assert [one.due for one in passed(climbs(w.player))] == [day(1 + 14)]
     check(w, climbed, 20, 9)
-    assert [one.due for one in passed(w.player)] == [day(20 + 28)]
+    assert [one.due for one in passed(climbs(w.player))] == [day(20 + 28)]
     check(w, climbed, 50, 8)
-    assert [one.due for one in passed(w.player)] == [day(50 + 56)]
+    assert [one.due for one in passed(climbs(w.player))] == [day(50 + 56)]
     check(w, climbed, 110, 8)
-    assert [(one.due, one.failed) for one in passed(w.player)] == [(None, False)]
+    assert [(one.due, one.failed) for one in passed(climbs(w.player))] == [(None, False)]
     # no check moves the player or asks a coach for a decision
     assert current(climbed).rung.position == 2
     assert not Proposal.objects.awaiting_review().exists()
@@ -58,7 +58,7 @@ def test_checks_fall_due_after_two_four_and_eight_weeks(w, climbed):
 
 def test_one_that_does_not_hold_is_offered_back(w, climbed):
     check(w, climbed, 20, 3)
-    assert [(one.due, one.failed) for one in passed(w.player)] == [(None, True)]
+    assert [(one.due, one.failed) for one in passed(climbs(w.player))] == [(None, True)]
     client = Client()
     client.force_login(w.coach.user)
     page = client.get(f"/players/{w.player.pk}/").content.decode()
@@ -66,7 +66,7 @@ def test_one_that_does_not_hold_is_offered_back(w, climbed):
     stay = climbed.stays.get(rung__position=1)
     client.post(f"/stays/{stay.pk}/back/")
     assert current(climbed).rung.position == 1
-    assert passed(w.player) == []
+    assert passed(climbs(w.player)) == []
     with pytest.raises(Refused, match="stands on this rung already"):
         go_back(member=w.coach, stay=stay, on=day(30))
 
@@ -82,7 +82,7 @@ def test_a_finished_ladder_is_checked_and_taken_up_again(w):
         on=day(1),
     )
     assert Prescription.objects.get().status == "finished"
-    assert [one.due for one in passed(w.player)] == [day(15)]
+    assert [one.due for one in passed(climbs(w.player))] == [day(15)]
     go_back(member=w.coach, stay=p.stays.get(), on=day(20))
     assert (Prescription.objects.get().status, current(p).rung.position) == ("active", 3)
 
@@ -90,7 +90,7 @@ def test_a_finished_ladder_is_checked_and_taken_up_again(w):
 def test_who_wants_no_checks_gets_none(w, climbed):
     climbed.retention = False
     climbed.save()
-    assert passed(w.player) == []
+    assert passed(climbs(w.player)) == []
     client = Client()
     client.force_login(w.coach.user)
     assert client.get(f"/log/{climbed.stays.get(rung__position=1).pk}/").status_code == 404

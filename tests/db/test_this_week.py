@@ -13,7 +13,7 @@ from drill_ladder.apps.prescriptions.services import end_prescription
 from drill_ladder.apps.progress.questions import sessions_today
 from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
-from tests.make import log, put_on
+from tests.make import climbs, log, put_on
 
 MONDAY = date(2026, 3, 2)
 
@@ -86,6 +86,6 @@ def test_what_did_not_hold_comes_first_then_the_longest_due(w):
         stay.save()
         to = w.ladder.rungs.get(position=rung)
         p.stays.create(club=w.club, rung=to, arrived=stay.left, how="climb", terms=stay.terms)
-    due = due_checks(w.player, MONDAY + timedelta(days=200))
+    due = due_checks(climbs(w.player), MONDAY + timedelta(days=200))
     assert [one.stay.rung.position for one in due] == [1, 2]
-    assert due_checks(w.player, MONDAY + timedelta(days=12)) == []
+    assert due_checks(climbs(w.player), MONDAY + timedelta(days=12)) == []

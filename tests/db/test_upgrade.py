@@ -94,7 +94,9 @@ def contents(connection):
     found = connection.execute(
         "SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY 1"
     )
-    tables = [name for (name,) in found if name not in OF_DJANGO]
+    tables = [
+        name for (name,) in found if name not in OF_DJANGO and not name.startswith("procrastinate")
+    ]
     ask = sql.SQL("SELECT to_jsonb(t) FROM {} t")
     return {
         name: {

@@ -23,7 +23,7 @@ PLACES = {"home": "home", "club": "club"}
 
 def calendar(
     name: str,
-    weeks: WeekQuerySet,
+    weeks: Iterable[Week],
     places: tuple[str, ...],
     today: date,
     resting: set[int],
@@ -36,17 +36,17 @@ def calendar(
     resting: players with an open stop, whose blocks from today on are cancelled as long as it is
     open. What is planned after a ladder has ended is cancelled too.
     """
-    weeks = list(weeks.only("player__name", "revision", "published_at", "published"))
-    over = _ended(weeks)
+    told = list(weeks)
+    over = _ended(told)
     events = []
-    for week in weeks:
+    for week in told:
         who = f"{week.player}: " if with_names else ""
         for block in week.published:
             if block.place in places:
                 off = block.cancelled or (week.player_id in resting and block.on >= today)
                 off = off or block.on > over.get(block.prescription, block.on)
-                told = block if off == block.cancelled else replace(block, cancelled=off)
-                events.append(_event(week.pk, week.revision, week.published_at, told, who, alarms))
+                shown = block if off == block.cancelled else replace(block, cancelled=off)
+                events.append(_event(week.pk, week.revision, week.published_at, shown, who, alarms))
     head, foot = _frame(name)
     return b"".join([head, *events, foot])
 

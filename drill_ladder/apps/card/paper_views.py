@@ -46,7 +46,7 @@ def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     return _unless_known(
         request,
         sign(weeks, resting, today, name, alarms),
-        lambda: _ics(calendar(name, weeks, BOTH, today, resting, alarms), "drills"),
+        lambda: _ics(calendar(name, weeks.for_feed(), BOTH, today, resting, alarms), "drills"),
     )
 
 
@@ -76,7 +76,9 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
     return _unless_known(
         request,
         sign(weeks, resting, today, name),
-        lambda: _ics(calendar(name, weeks, ("club",), today, resting, with_names=True), "sessions"),
+        lambda: _ics(
+            calendar(name, weeks.for_feed(), ("club",), today, resting, with_names=True), "sessions"
+        ),
     )
 
 

@@ -18,7 +18,8 @@ class State(models.TextChoices):
 
 class Job(models.Model):
     """One piece of long work. lines: what it has to tell at the end; beat_at: its last sign of
-    life.
+    life. attempt: how often somebody began it; mark: the last thing that is done, from which the
+    next attempt goes on.
     """
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="+")
@@ -30,6 +31,8 @@ class Job(models.Model):
     done = models.PositiveIntegerField(default=0)
     total = models.PositiveIntegerField(default=0)
     lines = models.JSONField(default=list)
+    attempt = models.PositiveSmallIntegerField(default=0)
+    mark = models.BigIntegerField(default=0)
     back = models.CharField(max_length=200, blank=True)
     made_at = models.DateTimeField(auto_now_add=True)
     beat_at = models.DateTimeField(auto_now=True)

@@ -1,11 +1,8 @@
 """Questions about long work."""
 
-from typing import TYPE_CHECKING, Any, Self
+from typing import Any, Self
 
 from django.db import models
-
-if TYPE_CHECKING:
-    pass
 
 
 class JobQuerySet(models.QuerySet):
@@ -14,3 +11,7 @@ class JobQuerySet(models.QuerySet):
     def of_club(self, club: Any) -> Self:
         """Only this club's (this lowest layer knows clubs by name only)."""
         return self.filter(club=club)
+
+    def under_way(self) -> Self:
+        """Those that are not over."""
+        return self.filter(state__in=("waiting", "running"))

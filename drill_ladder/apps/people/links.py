@@ -19,6 +19,12 @@ def open_link(player: Player, opens: str = Opens.CARD) -> SecretLink | None:
     return SecretLink.objects.filter(player=player, opens=opens, closed_at__isnull=True).first()
 
 
+def open_links(player: Player) -> dict[str, SecretLink]:
+    """The player's open links by their kind."""
+    rows = SecretLink.objects.filter(player=player, closed_at__isnull=True).order_by("-pk")
+    return {link.opens: link for link in rows}
+
+
 def player_by(token: str, opens: str) -> Player | None:
     """The player whose card or calendar a secret opens."""
     link = SecretLink.objects.opened_by(token, opens).first()

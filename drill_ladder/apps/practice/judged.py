@@ -61,6 +61,11 @@ def judge_sessions(stay: Stay, rung: Rung, sessions: Iterable[CoreSession]) -> l
     return [judge_day(yardstick, day, PRODUCT) for day in by_day(sessions)]
 
 
+def counted_rows(stay: Stay) -> list[JudgedDay]:
+    """The days that count for a stay as rows, oldest first: verdict and score without the sets."""
+    return [row for row in stay.judged.all() if not row.recheck]
+
+
 def days_of(stay: Stay, recheck: bool = False) -> list[Judged]:
     """The judged days of a stay, oldest first; of its recheck days where those are asked for."""
     return [row.value for row in stay.judged.all() if row.recheck == recheck]

@@ -54,6 +54,10 @@ class JudgedDayQuerySet(ClubQuerySet):
         """Those on a day or later."""
         return self.filter(on__gte=day)
 
+    def of_player(self, player: "Player") -> Self:
+        """A player's."""
+        return self.filter(stay__prescription__player=player)
+
     def per_prescription(self) -> dict[int, int]:
         """Prescription id -> on how many of these days anything was done there."""
         rows = self.order_by().values_list("stay__prescription")

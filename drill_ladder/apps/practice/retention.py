@@ -2,12 +2,12 @@
 (design, section 4).
 """
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
-from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judged import days_of
-from drill_ladder.apps.prescriptions.models import Arrival, Stay
+from drill_ladder.apps.practice.judged import counted_rows
+from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Status, Stay
 from drill_ladder.core.judging import Check, Verdict, next_check, offer_back
 
 UPWARDS = (Arrival.CLIMB, Arrival.SKIP)
@@ -28,13 +28,15 @@ class Passed:
         return self.due is not None and self.due <= on
 
 
-def passed(player: Player) -> list[Passed]:
-    """The player's passed rungs, of prescriptions that ask for checks, the ladder's lowest first.
+def passed(ladders: Iterable[Prescription]) -> list[Passed]:
+    """The passed rungs of a player's ladders (as with_climb gives them) that ask for checks, the
+    lowest of each ladder first.
 
     A check is a session on the rung after it was left; only the last stay on a rung counts, and
     none on the rung where the player stands.
     """
-    stays = list(Stay.objects.of_player(player).checked_later())
+    asked = [p for p in ladders if p.retention and p.status != Status.ENDED]
+    stays = [stay for p in sorted(asked, key=lambda p: p.pk) for stay in p.stays.all()]
     rungs: dict[tuple[int, int], Passed] = {}
     for stay, after in zip(stays, [*stays[1:], None], strict=False):
         place = (stay.prescription_id, stay.rung.position)
@@ -54,15 +56,15 @@ def passed(player: Player) -> list[Passed]:
     return [rungs[place] for place in sorted(rungs)]
 
 
-def due_checks(player: Player, today: date) -> list[Passed]:
+def due_checks(ladders: Iterable[Prescription], today: date) -> list[Passed]:
     """Rungs that did not hold, then those to be checked, the longest due first."""
-    due = [check for check in passed(player) if check.is_due(today) or check.failed]
+    due = [check for check in passed(ladders) if check.is_due(today) or check.failed]
     return sorted(due, key=lambda check: (not check.failed, check.due or date.min))
 
 
 def _checks(stay: Stay) -> list[Check]:
     return [
-        Check(day.on, day.verdict is Verdict.PASS)
-        for day in days_of(stay)
+        Check(day.on, day.verdict == Verdict.PASS)
+        for day in counted_rows(stay)
         if stay.left and day.on > stay.left
     ]

@@ -4,10 +4,11 @@ A report comes before everything else: it is read from whatever a form holds, cl
 refused.
 """
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 
 from django.db import transaction
+from django.db.models import prefetch_related_objects
 from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
@@ -124,6 +125,13 @@ def open_stop_of(player: Player) -> Stop | None:
         Stop.objects.open().filter(player=player).prefetch_related("reports__by").first()
     )
     return stop
+
+
+def open_among(stops: Sequence[Stop]) -> Stop | None:
+    """The open one of a player's stops, with its reports."""
+    found = [stop for stop in stops if stop.ended_on is None]
+    prefetch_related_objects(found, "reports__by")
+    return found[0] if found else None
 
 
 def reports_seen(stop: Stop) -> int:

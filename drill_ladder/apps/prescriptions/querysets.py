@@ -57,6 +57,20 @@ class PrescriptionQuerySet(ClubQuerySet):
             .annotate(rung_count=Count("ladder__rungs"))
         )
 
+    def with_climb(self) -> Self:
+        """With every stay, its rung and its judged days at hand, and how many rungs the ladder has;
+        the sets behind the days stay where they are.
+        """
+        from django.apps import apps
+
+        days = apps.get_model("practice", "JudgedDay").objects.defer("sets", "beside")
+        stays = apps.get_model("prescriptions", "Stay").objects.select_related(
+            "rung__drill", "rung__ladder"
+        )
+        stays = stays.prefetch_related(Prefetch("judged", queryset=days))
+        climbed = self.with_names().prefetch_related(Prefetch("stays", queryset=stays))
+        return climbed.annotate(rung_count=Count("ladder__rungs"))
+
     def with_standing(self) -> Self:
         """With ladder, rungs and the current stay at hand: `current` is a list of one or none."""
         from django.apps import apps  # the models of this app are made from this module
@@ -91,13 +105,6 @@ class StayQuerySet(ClubQuerySet):
     def to_log(self) -> Self:
         """Where players stand now, and passed rungs that are checked again."""
         return self.filter(Q(left__isnull=True, prescription__status="active") | CHECKED)
-
-    def checked_later(self) -> Self:
-        """Those of ladders whose passed rungs are checked again, ladder by ladder in order, with
-        their judged days.
-        """
-        asked = self.filter(prescription__retention=True).exclude(prescription__status="ended")
-        return asked.prefetch_related("judged").order_by("prescription_id", "arrived", "id")
 
     def may_be_away(self) -> Self:
         """Where players stand now above the first rung, without those whose recheck is due."""

@@ -1,10 +1,10 @@
 """One player's ladders: where they stand, what was done there, how the climb went."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
-from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judged import days_of
+from drill_ladder.apps.practice.judged import counted_rows
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import changes_since, personal
 from drill_ladder.charts import climb
@@ -56,33 +56,23 @@ class Standing:
         }
 
 
-def standings(player: Player, today: date) -> list[Standing]:
-    """The player's ladders, active ones first."""
-    rows = (
-        Prescription.objects.filter(player=player)
-        .select_related("ladder", "player")
-        .prefetch_related(
-            "ladder__rungs", "stays__rung__drill", "stays__rung__ladder", "stays__judged"
-        )
-    )
+def standings(ladders: Iterable[Prescription], today: date) -> list[Standing]:
+    """A player's ladders (as with_climb gives them), active ones first."""
     order = {"active": 0, "finished": 1, "ended": 2}
-    return [
-        _standing(p, today) for p in sorted(rows, key=lambda p: (order[p.status], p.ladder.title))
-    ]
+    rows = sorted(ladders, key=lambda p: (order[p.status], p.ladder.title))
+    return [_standing(p, today) for p in rows]
 
 
 def _standing(p: Prescription, today: date) -> Standing:
     stays = list(p.stays.all())
-    rungs = len(p.ladder.rungs.all())
+    rungs = p.rung_count
     current = next((s for s in stays if s.left is None), None)
     rows: list[ClimbRow] = []
     for stay in stays:
         measure = stay.terms.rung.measure
-        for judged in days_of(stay):
+        for judged in counted_rows(stay):
             score = score_words(measure, judged.score)
-            rows.append(
-                ClimbRow(judged.on, stay.rung.position, judged.verdict.value, score, stay.pk)
-            )
+            rows.append(ClimbRow(judged.on, stay.rung.position, judged.verdict, score, stay.pk))
     marks = [row.verdict for row in rows if current and row.stay == current.pk]
     drawn = [climb.Mark(row.on, row.position, row.verdict) for row in rows]
     steps = [climb.Stay(s.rung.position, s.arrived, s.left, s.how) for s in stays]

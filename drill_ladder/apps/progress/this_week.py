@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Status
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
@@ -30,10 +30,10 @@ class ThisWeek:
 
 
 def this_week(player: Player, today: date) -> ThisWeek:
-    """The week that a day lies in, by three questions."""
+    """The week that a day lies in, by a few questions."""
     week = Week.objects.of(player, today).with_blocks().first()
-    sessions = Session.objects.of_player(player).since(monday_of(today))
-    worked = set(sessions.values_list("stay__prescription", "on"))
+    done = JudgedDay.objects.of_player(player).since(monday_of(today))
+    worked = set(done.values_list("stay__prescription", "on"))
     days: dict[date, list[Line]] = {}
     planned = set()
     for block in list(week.blocks.all()) if week else []:

@@ -9,11 +9,11 @@ from drill_ladder.apps.jobs.services import as_seen
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
-from drill_ladder.apps.people.links import open_link
+from drill_ladder.apps.people.links import open_links
 from drill_ladder.apps.people.models import Membership, Opens, Player
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.retention import due_checks
-from drill_ladder.apps.practice.stops import open_stop_of
+from drill_ladder.apps.practice.stops import open_among
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus, Prescription
 from drill_ladder.apps.progress.coverage import coverage
@@ -76,6 +76,7 @@ def players(request: HttpRequest, member: Membership) -> HttpResponse:
     return render(request, "progress/players.html", {"rows": rows, "page": page, "find": find})
 
 
+MOST_STOPS = 4  # the open one and the last that ended
 THERE = {
     "home_wall": "a wall",
     "home_feeder": "somebody to feed",
@@ -89,17 +90,19 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One player: ladders with the marker, the tally on this rung, last results, the climb."""
     player_row = get_object_or_404(Player.objects.of_club(member.club).with_squad(), pk=pk)
     today = clock.today(member.club)
-    link = open_link(player_row) if member.decides else None
-    calendar = open_link(player_row, Opens.CALENDAR) if member.decides else None
+    ladders = list(Prescription.objects.filter(player=player_row).with_climb())
+    links = open_links(player_row) if member.decides else {}
+    link, calendar = links.get(Opens.CARD), links.get(Opens.CALENDAR)
+    stops = list(Stop.objects.of_player(player_row)[:MOST_STOPS])
     proposals = Proposal.objects.of_club(member.club).awaiting_review().of_player(player_row)
     context = {
         "player": player_row,
         "today": today,
-        "standings": standings(player_row, today),
-        "checks": due_checks(player_row, today),
+        "standings": standings(ladders, today),
+        "checks": due_checks(ladders, today),
         "plan": this_week(player_row, today),
-        "stop": open_stop_of(player_row),
-        "past_stops": Stop.objects.of_player(player_row).ended()[:3],
+        "stop": open_among(stops),
+        "past_stops": [stop for stop in stops if stop.ended_on][:3],
         "guardians": list(player_row.guardians.all()),
         "notes": list(player_row.latest_notes()) if member.decides else [],
         "days": [
@@ -116,7 +119,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         if calendar
         else "",
         "decisions": Decision.objects.in_force(player_row)[:8],
-        "trail": trail_of(player_row) if member.decides else [],
+        "trail": trail_of(player_row, ladders) if member.decides else [],
         "waiting": {p.stay_id: p for p in proposals},
         "sent": request.GET.get("logged", ""),
     }

@@ -21,7 +21,7 @@ def _question() -> tuple[str, tuple[Any, ...]]:
     """
     rests = Stop.objects.open().filter(player=OuterRef("player"))
     rows = Proposal.objects.filter(~Exists(rests), club=ANY_CLUB, state=State.OPEN).order_by()
-    return rows.values_list(Count("pk")).query.sql_with_params()
+    return rows.values("club").annotate(n=Count("pk")).values_list("n").query.sql_with_params()
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,6 +4,9 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from typing import TYPE_CHECKING, Self
 
+from django.apps import apps
+from django.db.models import Prefetch
+
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
@@ -29,13 +32,18 @@ class WeekQuerySet(ClubQuerySet):
         """Those that the player was told, with the player at hand."""
         return self.filter(published_at__isnull=False).select_related("player")
 
+    def for_feed(self) -> Self:
+        """With what a calendar says of them, and nothing else."""
+        return self.only("player__name", "revision", "published_at", "published")
+
     def of_players(self, players: "Sequence[Player]") -> Self:
         """Those of some players."""
         return self.filter(player__in=[player.pk for player in players])
 
     def with_blocks(self) -> Self:
         """With the blocks and what they are of."""
-        return self.prefetch_related("blocks__prescription__ladder")
+        blocks = apps.get_model("weeks", "PlannedBlock").objects.with_ladders()
+        return self.prefetch_related(Prefetch("blocks", queryset=blocks))
 
 
 class BlockQuerySet(ClubQuerySet):

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from datetime import date
 
+from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.jobs.models import Job
@@ -17,7 +18,7 @@ from drill_ladder.apps.weeks.services import solve
 def _players(job: Job) -> list[Player]:
     players = Player.objects.of_club(job.club).filter(prescriptions__status="active").distinct()
     squad = job.given.get("squad")
-    return list((players.filter(squad_id=squad) if squad else players).order_by("name"))
+    return list((players.filter(squad_id=squad) if squad else players).order_by("pk"))
 
 
 @task("weeks.solve")
@@ -43,10 +44,14 @@ def _each(job: Job, act: Callable[[Membership, Player, date], WeekPlan]) -> None
     """
     member = Membership.objects.select_related("club", "user").get(club=job.club, user=job.by)
     players, monday = _players(job), date.fromisoformat(job.given["monday"])
-    for done, player in enumerate(players, 1):
-        line = ""
-        try:
-            act(member, player, monday)
-        except Refused as error:
-            line = f"{player}: {error}"
-        step(job, done, len(players), line)
+    total = len(players)
+    left = [player for player in players if player.pk > job.mark]
+    for done, player in enumerate(left, total - len(left) + 1):
+        # the week and how far the work is are stored together: whoever goes on does none twice
+        with transaction.atomic():
+            line = ""
+            try:
+                act(member, player, monday)
+            except Refused as error:
+                line = f"{player}: {error}"
+            step(job, done, total, line, player.pk)

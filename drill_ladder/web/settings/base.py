@@ -18,6 +18,7 @@ INSTALLED_APPS = [
     "django_htmx",
     "allauth",
     "allauth.account",
+    "procrastinate.contrib.django",
     "drill_ladder.apps.history",
     "drill_ladder.apps.jobs",
     "drill_ladder.apps.people",
@@ -169,5 +170,7 @@ LOGGING = {
     },
 }
 
-# long work runs in a thread beside the request; tests do it inside
+# long work is done by a worker (manage.py worker); tests do it inside the request
 JOBS_INLINE = False
+# seconds without a sign of life after which a worker is gone, and its work goes to another one
+WORKER_LOST_S = float(os.environ.get("WORKER_LOST_S", "20"))
