@@ -1,7 +1,7 @@
 """The climb chart: rungs over weeks, every session a mark, every move a step."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from math import inf
 
@@ -53,8 +53,14 @@ def climb(
     until: date,
     width: float = 640,
     step: float = 34,
+    since: date | None = None,
 ) -> str:
-    """SVG of a climb; stays in order, at least one. until: the last day drawn."""
+    """SVG of a climb; stays in order, at least one. until: the last day drawn; since: the
+    first one, before which marks and steps are left out.
+    """
+    if since is not None:
+        marks = [mark for mark in marks if mark.on >= since]
+        stays = _from(stays, since)
     first = min(stay.arrived for stay in stays)
     scale = _Scale(first, max(14, (until - first).days), rungs, width, step)
     height = TOP + rungs * step + BOTTOM
@@ -68,6 +74,12 @@ def climb(
         f"From rung {stays[0].position} to rung {last.position} of {rungs}, {len(marks)} sessions"
     )
     return drawing(width, height, title, parts, "climb-chart")
+
+
+def _from(stays: Sequence[Stay], since: date) -> list[Stay]:
+    """What is left of them from a day on; where the player stood last, if nothing is."""
+    later = [s for s in stays if s.left is None or s.left >= since] or stays[-1:]
+    return [replace(s, arrived=max(s.arrived, since)) for s in later]
 
 
 def _grid(scale: _Scale, height: float) -> list[str]:

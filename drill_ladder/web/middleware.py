@@ -3,11 +3,26 @@
 from collections.abc import Callable
 
 from django.db import InterfaceError, OperationalError, connection
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
 from django.utils.cache import patch_vary_headers
 
 from drill_ladder.formats.reading import unkept
 from drill_ladder.web.errors import not_found, unavailable
+
+
+class Compressed(GZipMiddleware):
+    """Pages and calendars go compressed, with padding against guessing secrets by length (the
+    framework's); pictures and paper are compressed already.
+    """
+
+    def process_response(
+        self, request: HttpRequest, response: HttpResponseBase
+    ) -> HttpResponseBase:
+        kind = response.headers.get("Content-Type", "")
+        if not kind.startswith(("text/", "application/json")):
+            return response
+        return super().process_response(request, response)
 
 
 class PrivatePages:

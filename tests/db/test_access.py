@@ -30,6 +30,10 @@ TABLE = {
     "progress:players": "member",
     "progress:player": "member",
     "progress:coverage": "member",
+    "progress:trail": "coach",
+    "progress:job-file": "coach",
+    "card:sheet-of-all": "coach",
+    "library:trail": "coach",
     "exchange:roster-in": "coach",
     "exchange:roster-out": "coach",
     "people:feed-renew": "coach",
@@ -149,7 +153,13 @@ def paths(w):
     same = {"club": w.club, "week": week, "prescription": p, "on": D}
     block = PlannedBlock.objects.create(order=1, minutes=10, place="club", **same)
     job = Job.objects.create(
-        club=w.club, by=w.coach.user, name="weeks.solve", label="x", state="done"
+        file=b"%PDF",
+        file_name="sheet.pdf",
+        club=w.club,
+        by=w.coach.user,
+        name="weeks.solve",
+        label="x",
+        state="done",
     )
     group = GroupSession.objects.create(
         club=w.club,
@@ -221,6 +231,10 @@ def paths(w):
         "card:card-sheet": f"/players/{who}/card.pdf",
         "card:sheet": "/sheet.pdf",
         "progress:job": f"/jobs/{job.pk}/",
+        "progress:job-file": f"/jobs/{job.pk}/file/",
+        "progress:trail": f"/players/{who}/trail/",
+        "library:trail": f"/ladders/{w.ladder.pk}/trail/",
+        "card:sheet-of-all": "/sheet/",
         "prescriptions:standing": f"/ladders/{w.ladder.pk}/players/",
         "prescriptions:choose": f"/players/{who}/prescribe/",
         "prescriptions:start": f"/players/{who}/prescribe/{w.ladder.pk}/",
@@ -261,6 +275,7 @@ GENERAL = {
     "weeks:weeks",
     "weeks:weeks-act",
     "card:sheet",
+    "card:sheet-of-all",
     "library:rung-preview-new",
     "library:export",
     "library:import",

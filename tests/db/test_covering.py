@@ -9,7 +9,7 @@ from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.card import paper as sheets
-from drill_ladder.apps.practice.coverage import begin_with
+from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.progress.coverage import coverage
 from tests.make import current, drill, ladder, log, put_on
 
@@ -27,7 +27,7 @@ def p(w):
 
 
 def said(w, p, on=TODAY):
-    return begin_with(w.player, current(p).rung.drill, on)
+    return begin_of(w.player, current(p).rung.drill, on)
 
 
 def test_nothing_stands_out_before_anything_was_done(w, p):

@@ -10,7 +10,9 @@ from django.utils import timezone
 from icalendar import Calendar
 
 from drill_ladder.apps.card import paper as sheets
+from drill_ladder.apps.card import sheet as session_sheets
 from drill_ladder.apps.card.feed import calendar
+from drill_ladder.apps.card.sheet import sheet_of
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice.stops import open_stop
@@ -193,13 +195,12 @@ def test_coached_only_never_stands_on_the_home_card(w, told, monkeypatch):
     assert seen.context["blocks"] == []
 
 
-def test_the_session_sheet_leaves_out_who_rests(w, told, monkeypatch):
-    seen = Looked(monkeypatch)
-    sheets.session_sheet(w.club, on(3), None)
-    assert [str(row.player) for row in seen.context["rows"]] == ["Ida Marlow"]
+def test_the_session_sheet_leaves_out_who_rests(w, told):
+    sheet = sheet_of(w.club, on(3), None)
+    assert [str(row.player) for row in sheet.rows] == ["Ida Marlow"]
     open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
-    sheets.session_sheet(w.club, on(3), None)
-    assert (seen.context["rows"], seen.context["off"]) == ([], ["Ida Marlow"])
+    sheet = sheet_of(w.club, on(3), None)
+    assert (sheet.rows, sheet.off) == ([], ["Ida Marlow"])
 
 
 def test_both_are_one_page_even_when_there_is_much(w, told, monkeypatch):
@@ -219,9 +220,10 @@ def test_both_are_one_page_even_when_there_is_much(w, told, monkeypatch):
     client.force_login(w.coach.user)
     laid_out = []
     real = sheets.document
-    monkeypatch.setattr(
-        sheets, "document", lambda *given: laid_out.append(real(*given)) or laid_out[-1]
-    )
+    for module in (sheets, session_sheets):
+        monkeypatch.setattr(
+            module, "document", lambda *given: laid_out.append(real(*given)) or laid_out[-1]
+        )
     sheet = client.get(f"/sheet.pdf?of={on(3)}")
     assert sheet.headers["Content-Type"] == "application/pdf"
     assert sheet.content.startswith(b"%PDF-1.7")

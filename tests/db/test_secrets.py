@@ -236,7 +236,7 @@ def test_no_log_holds_a_token_a_name_or_a_note(w, coach, written, page):
             lambda: client.post(f"{card}{stay.pk}/", {"word": NOTE}),
         )
     else:
-        target, act = "card.views.home_blocks", lambda: client.get(card)
+        target, act = "card.views.at_home", lambda: client.get(card)
     with mock.patch(f"drill_ladder.apps.{target}", side_effect=error):
         assert act().status_code == 500
     log = written.getvalue()

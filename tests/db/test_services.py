@@ -379,6 +379,8 @@ def test_the_trail_stands_on_the_players_and_the_ladders_page(w, coach):
     put_on(w)
     page = coach.get(f"/players/{w.player.pk}/").content.decode()
     assert "Who changed what" in page
-    assert "prescribed: Ida Marlow on Gate" in page
+    trail = coach.get(f"/players/{w.player.pk}/trail/").content.decode()
+    assert "prescribed: Ida Marlow on Gate" in trail
     coach.post(f"/library/ladders/{w.ladder.pk}/aside/", {})
-    assert "archived" in coach.get(f"/ladders/{w.ladder.pk}/").content.decode()
+    assert "Who changed what" in coach.get(f"/ladders/{w.ladder.pk}/").content.decode()
+    assert "archived" in coach.get(f"/ladders/{w.ladder.pk}/trail/").content.decode()

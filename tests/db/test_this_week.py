@@ -35,7 +35,7 @@ def test_what_is_planned_and_what_was_done(w, django_assert_max_num_queries):
     log(p, MONDAY, 8, 8)
     log(p, MONDAY + timedelta(days=1), 8, 8)
     with django_assert_max_num_queries(5):
-        found = this_week(w.player, MONDAY + timedelta(days=4))
+        found = this_week(w.player, climbs(w.player), MONDAY + timedelta(days=4))
     told = [(on, [line.done for line in lines]) for on, lines in found.days]
     assert told == [(MONDAY, [True]), (MONDAY + timedelta(days=3), [False])]
     assert found.extra == 1
@@ -46,7 +46,7 @@ def test_a_ladder_that_has_ended_is_not_waited_for(w):
     planned(w, p, MONDAY, MONDAY + timedelta(days=3))
     log(p, MONDAY, 8, 8)
     end_prescription(member=w.coach, prescription=p, on=MONDAY + timedelta(days=1))
-    found = this_week(w.player, MONDAY + timedelta(days=2))
+    found = this_week(w.player, climbs(w.player), MONDAY + timedelta(days=2))
     assert [(on, [line.done for line in lines]) for on, lines in found.days] == [(MONDAY, [True])]
     PlannedBlock.objects.update(on=MONDAY, place="club")
     assert sessions_today(w.club, MONDAY) == []
@@ -56,7 +56,7 @@ def test_another_week_is_not_this_one(w):
     p = put_on(w, on=MONDAY)
     planned(w, p, MONDAY)
     log(p, MONDAY, 8, 8)
-    found = this_week(w.player, MONDAY + timedelta(days=7))
+    found = this_week(w.player, climbs(w.player), MONDAY + timedelta(days=7))
     assert (found.week, found.days, found.extra) == (None, [], 0)
 
 

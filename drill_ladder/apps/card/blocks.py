@@ -70,17 +70,28 @@ def told_changes(week: Week | None) -> list[str]:
     return [line for change in reversed(week.told if week else ()) for line in change.lines]
 
 
-def home_blocks(player: Player, today: date) -> list[CardBlock]:
-    """The player's home work, what is due today first. A published week says on which days; without
-    one, the wanted sessions a week do.
+@dataclass(frozen=True, slots=True)
+class AtHome:
+    """What a card shows. week: as it was told, if it was; blocks: what is due today first; off:
+    what was prescribed for home and may not be done there any more, each with the reason.
     """
-    stays = (
-        Stay.objects.of_player(player)
-        .current()
-        .begun(today)
-        .for_home()
-        .prefetch_related("prescription__ladder__rungs")
-    )
+
+    week: Week | None
+    blocks: list[CardBlock]
+    off: list[tuple[Stay, str]]
+
+
+def home_blocks(player: Player, today: date) -> list[CardBlock]:
+    """The player's home work, what is due today first."""
+    return at_home(player, today).blocks
+
+
+def at_home(player: Player, today: date) -> AtHome:
+    """The player's home work. A published week says on which days; without one, the wanted sessions
+    a week do.
+    """
+    rows = Stay.objects.of_player(player).current().begun(today).not_coached()
+    stays = list(rows.prefetch_related("prescription__ladder__rungs"))
     monday = today - timedelta(days=today.weekday())
     worked = set(
         Session.objects.of_player(player).since(monday).values_list("stay__prescription", "on")
@@ -89,9 +100,12 @@ def home_blocks(player: Player, today: date) -> list[CardBlock]:
     blocks = [
         _block(stay, {on for pk, on in worked if pk == stay.prescription_id}, today, week)
         for stay in stays
+        if stay.rung.drill.caution != Caution.COACHED_ONLY
     ]
     shown = [block for block in blocks if block is not None]
-    return sorted(shown, key=lambda b: (not b.due, b.order, b.stay.prescription.ladder.title))
+    shown.sort(key=lambda b: (not b.due, b.order, b.stay.prescription.ladder.title))
+    off = [(stay, why) for stay in stays if (why := barred(stay)) and _is_news(stay)]
+    return AtHome(week, shown, off)
 
 
 def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> CardBlock | None:
@@ -131,17 +145,6 @@ def barred(stay: Stay) -> str:
     home = home_way(stay)
     unsafe = home.version is None and ({"adult", BARRED} & set(home.lacking))
     return f"“{stay.worked_on.drill}”: {why_not(home)}" if unsafe else ""
-
-
-def barred_blocks(player: Player, today: date) -> list[tuple[Stay, str]]:
-    """What was prescribed for home and may not be done there any more, each with the reason."""
-    stays = (
-        Stay.objects.of_player(player)
-        .current()
-        .begun(today)
-        .exclude(prescription__place=Place.COACHED)
-    )
-    return [(stay, why) for stay in stays if (why := barred(stay)) and _is_news(stay)]
 
 
 def _is_news(stay: Stay) -> bool:

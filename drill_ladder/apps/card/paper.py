@@ -1,6 +1,4 @@
-"""Weeks on paper: a home card with boxes to tick, a coach's sheet for one day. One page each, good
-without colour.
-"""
+"""Weeks on paper: a home card with boxes to tick. One page, good without colour."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -15,15 +13,14 @@ from django.template.loader import render_to_string
 
 from drill_ladder.apps.card.blocks import barred, published_week
 from drill_ladder.apps.library.models import Caution, Ladder
-from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.library.plans.drawing import on_paper
-from drill_ladder.apps.people.models import Club, Player, Side, Squad
-from drill_ladder.apps.practice.coverage import begin_with
+from drill_ladder.apps.people.models import Club, Player, Side
+from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import WeekQuerySet
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.reading import cut
@@ -75,21 +72,6 @@ class PaperBlock:
     target: str
     rows: list[TickRow]
     times: list[str]
-
-
-@dataclass(frozen=True, slots=True)
-class SheetRow:
-    """A block of a coach's sheet."""
-
-    player: Player
-    ladder: Ladder
-    rung: StoredRung
-    minutes: int
-    dose: str
-    target: str
-    rows: list[TickRow]
-    faults: list[str]
-    begin: list[str]
 
 
 def tallies(rung: Rung, most: int = MOST_ROWS) -> list[TickRow]:
@@ -156,59 +138,19 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
 def _card_block(stay: Stay, days: list[date], on: date, most: int) -> PaperBlock:
     stored, rung = work_rung(stay, stay.recheck)
     drill, plan = stored.drill, stored.floor_plan
-    cue = cue_of_the_day(
-        drill, stay.sessions.prefetch_related("sets"), stay.prescription.player, on
-    )
+    cue = cue_of_the_day(drill, stay, on)
     return PaperBlock(
         ladder=stay.prescription.ladder,
         title=stored.title,
         plan=on_paper(plan, stay.prescription.player.dominant_side == Side.LEFT) if plan else "",
         how=cut(drill.how, LONGEST),
         cue=cue or next(iter(drill.cues), ""),
-        begin=begin_with(stay.prescription.player, drill, on),
+        begin=begin_of(stay.prescription.player, drill, on),
         caution=drill.caution_note,
         dose=dose_words(rung),
         target=target_words(rung),
         rows=tallies(rung, most),
         times=[f"{day:%a}" for day in days] or ["" for _ in range(stay.prescription.per_week)],
-    )
-
-
-def session_sheet(club: Club, on: date, squad: Squad | None) -> bytes:
-    """Everybody who works at the club on a day, block by block, with boxes and the first faults."""
-    blocks = PlannedBlock.objects.filter(club=club, on=on, place="club").select_related(
-        "prescription__ladder", "week__player__squad"
-    )
-    if squad is not None:
-        blocks = blocks.filter(week__player__squad=squad)
-    resting = resting_of(club)
-    off = sorted({str(block.week.player) for block in blocks if block.week.player_id in resting})
-    blocks = blocks.exclude(week__player__in=resting)
-    rows = [
-        row
-        for block in blocks.order_by("week__player__name", "order")
-        if (row := _sheet_row(block))
-    ]
-    context = {"club": club, "on": on, "squad": squad, "rows": rows, "off": off}
-    return pdf("card/print_sheet.html", context)
-
-
-def _sheet_row(block: PlannedBlock) -> SheetRow | None:
-    stays = Stay.objects.filter(prescription=block.prescription, left__isnull=True)
-    stay = stays.select_related("rung__drill").first()
-    if stay is None:
-        return None
-    stored, rung = work_rung(stay, stay.recheck)
-    return SheetRow(
-        player=block.week.player,
-        ladder=block.prescription.ladder,
-        rung=stored,
-        minutes=block.minutes,
-        dose=dose_words(rung),
-        target=target_words(rung),
-        rows=tallies(rung),
-        faults=stored.drill.faults[:3],
-        begin=begin_with(block.week.player, stored.drill, block.on),
     )
 
 

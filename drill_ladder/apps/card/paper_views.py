@@ -4,7 +4,7 @@ from collections.abc import Callable
 from datetime import timedelta
 
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect
+from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.cache import get_conditional_response
 from django.utils.http import quote_etag
@@ -12,13 +12,15 @@ from django.utils.text import slugify
 
 from drill_ladder.apps.card.feed import calendar, sign
 from drill_ladder.apps.card.links import by_link, wrong_link
-from drill_ladder.apps.card.paper import home_card, resting_of, session_sheet, weeks_to_tell
+from drill_ladder.apps.card.paper import home_card, resting_of, weeks_to_tell
+from drill_ladder.apps.card.sheet import printed, sheet_of
+from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.links import member_by, moved_to, open_link
 from drill_ladder.apps.people.models import FEED, Membership, Opens, Player
 from drill_ladder.apps.weeks.asked import asked_day, asked_monday
-from drill_ladder.apps.weeks.models import Week
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.pages import public_address
 
@@ -122,4 +124,21 @@ def sheet(request: HttpRequest, member: Membership) -> HttpResponse:
     if chosen:
         squad = get_object_or_404(member.club.squads, pk=whole(chosen))
     on = asked_day(request, clock.today(member.club))
-    return _file(session_sheet(member.club, on, squad), "application/pdf", f"session-{on}.pdf")
+    sheet_row = sheet_of(member.club, on, squad)
+    if sheet_row.is_long and squad is None:
+        return redirect(f"{reverse('card:sheet-of-all')}?of={on}")
+    return _file(printed(sheet_row), "application/pdf", f"session-{on}.pdf")
+
+
+@coach_required
+def sheet_of_all(request: HttpRequest, member: Membership) -> HttpResponse:
+    """A large club's day: squad by squad, or everybody, which is made beside the request."""
+    on = asked_day(request, clock.today(member.club))
+    if request.method == "POST":
+        label = f"The sheet of {on:%A} {on.day} {on:%B}"
+        given = {"on": on.isoformat()}
+        job = start(member=member, name="card.sheet", label=label, arguments=given)
+        return redirect("progress:job", job.pk)
+    blocks = PlannedBlock.objects.at_club(member.club, on)
+    context = {"on": on, "count": blocks.count(), "squads": member.club.squads.all()}
+    return render(request, "card/sheet_of_all.html", context)

@@ -13,6 +13,7 @@ urlpatterns = [
     path("feed/<str:token>/sessions.ics", paper_views.coach_feed, name="coach-feed"),
     path("players/<int:player>/card.pdf", paper_views.card_sheet, name="card-sheet"),
     path("sheet.pdf", paper_views.sheet, name="sheet"),
+    path("sheet/", paper_views.sheet_of_all, name="sheet-of-all"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),
     path("card/<str:token>/done/<uuid:session>/", views.done, name="done"),
     path("card/<str:token>/<int:stay>/", views.block, name="block"),

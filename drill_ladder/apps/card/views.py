@@ -11,16 +11,15 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.blocks import (
-    barred_blocks,
+    at_home,
     home_blocks,
     home_way,
-    published_week,
     told_changes,
 )
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.links import open_link
+from drill_ladder.apps.people.links import open_links
 from drill_ladder.apps.people.models import Opens, Player
 from drill_ladder.apps.practice.judged import days_of, work_rung
 from drill_ladder.apps.practice.judging import decide_stay, rung_key
@@ -44,19 +43,20 @@ from drill_ladder.ui.pages import Context, wants_json
 def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Today's blocks."""
     today = clock.today(player.club)
-    blocks = home_blocks(player, today)
-    changed = told_changes(published_week(player, today))
-    context = {
+    home = at_home(player, today)
+    calendar = open_links(player).get(Opens.CALENDAR)
+    context: Context = {
         "player": player,
         "token": token,
         "today": today,
         "stop": open_stop_of(player),
-        "blocks": blocks,
+        "blocks": home.blocks,
+        "off": home.off,
+        "changed": told_changes(home.week),
+        "forget": _draft_told(request),
+        "calendar": calendar.token if calendar else "",
     }
-    context["off"] = barred_blocks(player, today)
-    context |= {"changed": changed, "forget": _draft_told(request)} | whom_to_ring(player)
-    feed = open_link(player, Opens.CALENDAR)
-    return render(request, "card/card.html", context | {"calendar": feed.token if feed else ""})
+    return render(request, "card/card.html", context | whom_to_ring(player))
 
 
 DRAFT = re.compile(r"[0-9]{1,18}-[0-9]{4}-[0-9]{2}-[0-9]{2}")

@@ -34,6 +34,8 @@ class Job(models.Model):
     attempt = models.PositiveSmallIntegerField(default=0)
     mark = models.BigIntegerField(default=0)
     back = models.CharField(max_length=200, blank=True)
+    file = models.BinaryField(null=True, editable=False)
+    file_name = models.CharField(max_length=80, blank=True)
     made_at = models.DateTimeField(auto_now_add=True)
     beat_at = models.DateTimeField(auto_now=True)
 

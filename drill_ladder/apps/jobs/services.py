@@ -120,6 +120,12 @@ def step(job: Job, done: int, total: int, line: str = "", mark: int = 0) -> None
         raise TakenOver
 
 
+def keep_file(job: Job, file: bytes, name: str) -> None:
+    """What the work made, for a day. Raises TakenOver."""
+    if not _of(job).update(file=file, file_name=name, beat_at=timezone.now()):
+        raise TakenOver
+
+
 def as_seen(job: Job) -> Job:
     """The job as a page shows it: one that was silent for two minutes lost its worker, and goes on
     with the next one. Stores nothing.

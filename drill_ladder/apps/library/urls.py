@@ -25,6 +25,7 @@ urlpatterns = [
     path("ladders/<int:pk>/look/<int:row>/", ladder_edit.preview, name="rung-preview"),
     path("ladders/<int:pk>/odds/<int:position>/", rules.odds, name="odds"),
     path("ladders/marks/", rules.marks, name="marks"),
+    path("ladders/<int:pk>/trail/", ladders.trail, name="trail"),
     path("ladders/<int:pk>/rule/", ladders.preview, name="rule-preview"),
     path("drills/", drills.drills, name="drills"),
     path("drills/new/", drill_edit.edit, name="drill-new"),

@@ -5,6 +5,7 @@ over.
 from django.db import transaction
 from django.utils import timezone
 
+from drill_ladder.apps.at_hand import first_with
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import FEED, Membership, OldSecret, Opens, Player, SecretLink
@@ -21,14 +22,14 @@ def open_link(player: Player, opens: str = Opens.CARD) -> SecretLink | None:
 
 def open_links(player: Player) -> dict[str, SecretLink]:
     """The player's open links by their kind."""
-    rows = SecretLink.objects.filter(player=player, closed_at__isnull=True).order_by("-pk")
-    return {link.opens: link for link in rows}
+    return {link.opens: link for link in player.links.all() if link.closed_at is None}
 
 
 def player_by(token: str, opens: str) -> Player | None:
-    """The player whose card or calendar a secret opens."""
-    link = SecretLink.objects.opened_by(token, opens).first()
-    return link.player if link else None
+    """The player whose card or calendar a secret opens, guardians and links at hand."""
+    opened = SecretLink.objects.opened_by(token, opens).values("player")
+    rows = Player.objects.filter(pk__in=opened).select_related("club")
+    return first_with(rows, "guardians", "links")
 
 
 def player_once_by(token: str) -> Player | None:

@@ -164,6 +164,7 @@ class Player(models.Model):
     home_tools = models.CharField(max_length=200, blank=True)
     joined_on = models.DateField()
     seen_on = models.DateField(null=True, blank=True, editable=False)
+    skill_names: list[str]  # filled by with_skill_names()
     revision = models.PositiveIntegerField(default=1)
 
     objects = PlayerQuerySet.as_manager()

@@ -5,6 +5,7 @@ from datetime import date
 from typing import TYPE_CHECKING, Self
 
 from django.apps import apps
+from django.contrib.postgres.expressions import ArraySubquery
 from django.db import models
 from django.db.models import Exists, F, OuterRef, Q
 
@@ -44,6 +45,11 @@ class PlayerQuerySet(ClubQuerySet):
     def named_like(self, part: str) -> Self:
         """Those whose name holds these letters; everybody without any."""
         return self.filter(name__icontains=part) if part else self
+
+    def with_skill_names(self) -> Self:
+        """With the names of their club's skills: `skill_names`, a list."""
+        skills = apps.get_model("library", "Skill").objects.filter(club=OuterRef("club"))
+        return self.annotate(skill_names=ArraySubquery(skills.order_by("name").values("name")))
 
     def among(self, players: "Iterable[Player]") -> Self:
         """Some of them."""

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.library.models import Drill, Treatment
-from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.core.coaching import Misses, cue_for_set, worth_treating
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.coaching import RECENT, Misses, cue_for_set, worth_treating
 from drill_ladder.core.coaching import Treatment as Remedy
 
 
@@ -47,15 +47,18 @@ def advice(drill: Drill, sessions: Iterable[Session]) -> Advice | None:
     return None if fault is None else Advice(fault.fault, fault.share, known.get(fault.fault))
 
 
-def cue_of_the_day(
-    drill: Drill, sessions: Iterable[Session], player: Player, on: date
-) -> str | None:
+def cue_of_the_day(drill: Drill, stay: Stay, on: date) -> str | None:
     """ONE cue: it goes with the commonest fault that has one, and changes from session to
     session.
     """
-    past = list(sessions)
-    age = None if player.birth_month is None else (on - player.birth_month).days // 365
-    return cue_for_set(fault_sessions(past), _core(treatments_of(drill)), len(past) + 1, age)
+    born = stay.prescription.player.birth_month
+    age = None if born is None else (on - born).days // 365
+    known = _core(treatments_of(drill))
+    if not any(remedy.cue for remedy in known.values()):
+        return None
+    past = stay.sessions.counted()
+    recent = fault_sessions(past.latest_with_sets(RECENT))
+    return cue_for_set(recent, known, past.count() + 1, age)
 
 
 def _core(known: dict[str, Treatment]) -> dict[str, Remedy]:

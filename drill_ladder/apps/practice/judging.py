@@ -1,11 +1,11 @@
 """From judged days to the core's answer."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date
 
 from drill_ladder.apps.practice.judged import days_of
-from drill_ladder.apps.practice.models import Session, Stop
+from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import PRODUCT, Decision, Judged, Ladder, decide_days
 
@@ -18,11 +18,6 @@ def rung_key(pk: int) -> str:
 def rung_pk(key: str) -> int:
     """The stored rung of an id in the core."""
     return int(key[1:])
-
-
-def sessions_of(stay: Stay) -> Iterable[Session]:
-    """The sessions that count for the stay, with their sets."""
-    return stay.sessions.counted().with_sets()
 
 
 def decide_stay(

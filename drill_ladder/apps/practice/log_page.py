@@ -8,11 +8,10 @@ from drill_ladder.apps.library.plans.drawing import drawn, ruler
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Role, Side, User
-from drill_ladder.apps.practice.coverage import begin_with
+from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.forms import SessionForm
 from drill_ladder.apps.practice.judged import work_rung
-from drill_ladder.apps.practice.judging import sessions_of
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
@@ -58,8 +57,8 @@ def log_context(stay: Stay, form: SessionForm) -> Context:
         "draft": draft_key(stay, clock.today(player.club)),
         "strokes": form.rung.counts_makes,
         "pad_faults": drill.faults[:6],
-        "begin_with": begin_with(player, drill, clock.today(player.club)),
-        "one_cue": cue_of_the_day(drill, sessions_of(stay), player, clock.today(player.club)),
+        "begin_with": begin_of(player, drill, clock.today(player.club)),
+        "one_cue": cue_of_the_day(drill, stay, clock.today(player.club)),
     }
 
 

@@ -1,7 +1,7 @@
 """Questions about sessions, sets and stops."""
 
 from datetime import date
-from typing import TYPE_CHECKING, Self
+from typing import TYPE_CHECKING, Any, Self
 
 from django.db.models import Count
 
@@ -27,6 +27,10 @@ class SessionQuerySet(ClubQuerySet):
     def with_sets(self) -> Self:
         """With their sets at hand."""
         return self.prefetch_related("sets")
+
+    def latest_with_sets(self, most: int) -> list[Any]:
+        """So many at most, the oldest of them first, with their sets at hand."""
+        return list(self.order_by("-on", "-recorded_at").with_sets()[:most])[::-1]
 
     def since(self, day: date) -> Self:
         """Those on a day or later."""

@@ -1,5 +1,7 @@
 """Who is on which ladder, and where they stood when."""
 
+from typing import Any
+
 from django.db import models
 from django.db.models import F, Q
 
@@ -146,7 +148,11 @@ class Stay(models.Model):
         """The rung of a session: for a recheck the one below, if there is one."""
         if not recheck:
             return self.rung
-        rungs = Rung.objects.filter(ladder=self.rung.ladder_id, position=self.rung.position - 1)
+        below = self.rung.position - 1
+        known: Any = getattr(self.prescription.ladder, "_prefetched_objects_cache", {}).get("rungs")
+        if known is not None:
+            return next((rung for rung in known if rung.position == below), self.rung)
+        rungs = Rung.objects.filter(ladder=self.rung.ladder_id, position=below)
         return rungs.select_related("drill").first() or self.rung
 
     def __str__(self) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import TYPE_CHECKING, Self
 
-from django.db.models import Count, Prefetch, Q
+from django.db.models import Count, F, Prefetch, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -39,6 +39,10 @@ class PrescriptionQuerySet(ClubQuerySet):
         """Those that may not be done at home any more, and that nobody has seen to."""
         return self.active().exclude(not_at_home="").with_names()
 
+    def of_player(self, player: "Player") -> Self:
+        """All of a player's, of now and of before."""
+        return self.filter(player=player)
+
     def of_players(self, players: "Sequence[Player]") -> Self:
         """Those of some players."""
         return self.filter(player__in=[player.pk for player in players])
@@ -57,13 +61,16 @@ class PrescriptionQuerySet(ClubQuerySet):
             .annotate(rung_count=Count("ladder__rungs"))
         )
 
-    def with_climb(self) -> Self:
-        """With every stay, its rung and its judged days at hand, and how many rungs the ladder has;
-        the sets behind the days stay where they are.
+    def with_climb(self, since: date | None = None) -> Self:
+        """With every stay, its rung and its judged days at hand (those from a day on, and every
+        check of a rung passed), and how many rungs the ladder has; the sets behind the days stay
+        where they are.
         """
         from django.apps import apps
 
         days = apps.get_model("practice", "JudgedDay").objects.defer("sets", "beside")
+        if since is not None:
+            days = days.filter(Q(on__gte=since) | Q(on__gt=F("stay__left")))
         stays = apps.get_model("prescriptions", "Stay").objects.select_related(
             "rung__drill", "rung__ladder"
         )
@@ -135,6 +142,13 @@ class StayQuerySet(ClubQuerySet):
         """Where players stand now."""
         return self.filter(left__isnull=True, prescription__status="active")
 
+    def of_prescriptions(self, prescriptions: "Iterable[int]") -> Self:
+        """Where players stand now on some ladders, with every rung of these at hand."""
+        rows = self.filter(prescription__in=list(prescriptions), left__isnull=True)
+        return rows.select_related("rung__drill", "prescription__ladder").prefetch_related(
+            "prescription__ladder__rungs__drill"
+        )
+
     def on_ladder(self, ladder: "Ladder") -> Self:
         """Those on a ladder, from its top, with what is needed to compare their terms."""
         standing = self.filter(prescription__ladder=ladder).with_all()
@@ -144,11 +158,13 @@ class StayQuerySet(ClubQuerySet):
         """Without those of ladders that begin later."""
         return self.filter(prescription__started_on__lte=today)
 
+    def not_coached(self) -> Self:
+        """Those that were not prescribed for the club alone."""
+        return self.exclude(prescription__place="coached")
+
     def for_home(self) -> Self:
         """Those whose drill may be done at home at all."""
-        return self.exclude(prescription__place="coached").exclude(
-            rung__drill__caution="coached_only"
-        )
+        return self.not_coached().exclude(rung__drill__caution="coached_only")
 
 
 class FocusQuerySet(ClubQuerySet):

@@ -1,7 +1,7 @@
 """What a coach asks first: who waits, who is late, who has not been seen."""
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -111,9 +111,9 @@ def ladders_of_players(players: Sequence[Player]) -> dict[int, list[Context]]:
     return by_player
 
 
-def trail_of(player: Player, ladders: Iterable[Prescription]) -> list[Event]:
+def trail_of(player: Player) -> list[Event]:
     """Who did what about a player, their ladders and their rungs, the latest first."""
     rows: list[Any] = [player]
-    for prescription in ladders:
+    for prescription in Prescription.objects.of_player(player).prefetch_related("stays"):
         rows += [prescription, *prescription.stays.all()]
     return list(Event.objects.about_any(rows)[:MOST_OF_TRAIL])

@@ -24,7 +24,9 @@ class ClimbRow:
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """A prescription as the player's page shows it. rows: the climb's numbers, newest first."""
+    """A prescription as the player's page shows it. rows: the climb's numbers, newest first;
+    since: there is more before this day.
+    """
 
     prescription: Prescription
     stay: Stay | None
@@ -32,6 +34,7 @@ class Standing:
     marks: list[str]
     chart: str
     rows: list[ClimbRow]
+    since: date | None
 
     @property
     def changes(self) -> list[str]:
@@ -56,14 +59,16 @@ class Standing:
         }
 
 
-def standings(ladders: Iterable[Prescription], today: date) -> list[Standing]:
-    """A player's ladders (as with_climb gives them), active ones first."""
+def standings(
+    ladders: Iterable[Prescription], today: date, since: date | None = None
+) -> list[Standing]:
+    """A player's ladders (as with_climb gives them), active ones first, each from a day on."""
     order = {"active": 0, "finished": 1, "ended": 2}
     rows = sorted(ladders, key=lambda p: (order[p.status], p.ladder.title))
-    return [_standing(p, today) for p in rows]
+    return [_standing(p, today, since) for p in rows]
 
 
-def _standing(p: Prescription, today: date) -> Standing:
+def _standing(p: Prescription, today: date, since: date | None) -> Standing:
     stays = list(p.stays.all())
     rungs = p.rung_count
     current = next((s for s in stays if s.left is None), None)
@@ -71,10 +76,14 @@ def _standing(p: Prescription, today: date) -> Standing:
     for stay in stays:
         measure = stay.terms.rung.measure
         for judged in counted_rows(stay):
+            if since is not None and judged.on < since:
+                continue  # a check of a rung passed, which is kept whole
             score = score_words(measure, judged.score)
             rows.append(ClimbRow(judged.on, stay.rung.position, judged.verdict, score, stay.pk))
     marks = [row.verdict for row in rows if current and row.stay == current.pk]
     drawn = [climb.Mark(row.on, row.position, row.verdict) for row in rows]
     steps = [climb.Stay(s.rung.position, s.arrived, s.left, s.how) for s in stays]
     until = p.ended_on or today
-    return Standing(p, current, rungs, marks, climb.climb(rungs, steps, drawn, until), rows[::-1])
+    before = since if since is not None and steps[0].arrived < since < until else None
+    chart = climb.climb(rungs, steps, drawn, until, since=before)
+    return Standing(p, current, rungs, marks, chart, rows[::-1], before)

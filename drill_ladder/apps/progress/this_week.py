@@ -1,11 +1,12 @@
 """A player's week in a few lines: what is planned on which day, and what has been done of it."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from drill_ladder.apps.at_hand import first_with
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.models import JudgedDay
-from drill_ladder.apps.prescriptions.models import Status
+from drill_ladder.apps.prescriptions.models import Prescription, Status
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
 
@@ -29,16 +30,23 @@ class ThisWeek:
     extra: int
 
 
-def this_week(player: Player, today: date) -> ThisWeek:
-    """The week that a day lies in, by a few questions."""
-    week = Week.objects.of(player, today).with_blocks().first()
-    done = JudgedDay.objects.of_player(player).since(monday_of(today))
-    worked = set(done.values_list("stay__prescription", "on"))
+def this_week(player: Player, ladders: Sequence[Prescription], today: date) -> ThisWeek:
+    """The week that a day lies in; ladders: all of the player's, as with_climb gives them."""
+    week = first_with(Week.objects.of(player, today), "blocks")
+    by_id = {p.pk: p for p in ladders}
+    worked = {
+        (p.pk, day.on)
+        for p in ladders
+        for stay in p.stays.all()
+        for day in stay.judged.all()
+        if day.on >= monday_of(today)
+    }
     days: dict[date, list[Line]] = {}
     planned = set()
     for block in list(week.blocks.all()) if week else []:
         place = (block.prescription_id, block.on)
         planned.add(place)
+        block.prescription = by_id[block.prescription_id]
         if block.prescription.status != Status.ACTIVE and place not in worked:
             continue  # the ladder has ended since
         days.setdefault(block.on, []).append(Line(block, place in worked))

@@ -1,17 +1,19 @@
 """The desk, the players, one player."""
 
-from django.http import HttpRequest, HttpResponse
+from datetime import timedelta
+
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
 
+from drill_ladder.apps.at_hand import first_with
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import as_seen
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.access import member_required
+from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.links import open_links
 from drill_ladder.apps.people.models import Membership, Opens, Player
-from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.retention import due_checks
 from drill_ladder.apps.practice.stops import open_among
 from drill_ladder.apps.prescriptions.forms import FocusForm
@@ -31,7 +33,7 @@ from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.waiting import waiting
 from drill_ladder.formats.reading import cut
-from drill_ladder.ui.pages import page_of, page_or_fragment, public_address
+from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
 MOST_ON_DESK = 12
 
@@ -76,7 +78,7 @@ def players(request: HttpRequest, member: Membership) -> HttpResponse:
     return render(request, "progress/players.html", {"rows": rows, "page": page, "find": find})
 
 
-MOST_STOPS = 4  # the open one and the last that ended
+CLIMB_DAYS = 84
 THERE = {
     "home_wall": "a wall",
     "home_feeder": "somebody to feed",
@@ -87,20 +89,26 @@ THERE = {
 
 @member_required
 def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """One player: ladders with the marker, the tally on this rung, last results, the climb."""
-    player_row = get_object_or_404(Player.objects.of_club(member.club).with_squad(), pk=pk)
+    """One player: ladders with the marker, the tally on this rung, last results, the climb of the
+    last twelve weeks; with ?all=1 the whole of it.
+    """
+    rows = Player.objects.of_club(member.club).only_row(pk).with_squad().with_skill_names()
+    player_row = first_with(rows, "days", "guardians", "links", "stops")
+    if player_row is None:
+        raise Http404
     today = clock.today(member.club)
-    ladders = list(Prescription.objects.filter(player=player_row).with_climb())
+    since = None if request.GET.get("all") else today - timedelta(days=CLIMB_DAYS)
+    ladders = list(Prescription.objects.of_player(player_row).with_climb(since))
     links = open_links(player_row) if member.decides else {}
     link, calendar = links.get(Opens.CARD), links.get(Opens.CALENDAR)
-    stops = list(Stop.objects.of_player(player_row)[:MOST_STOPS])
+    stops = list(player_row.stops.all())
     proposals = Proposal.objects.of_club(member.club).awaiting_review().of_player(player_row)
     context = {
         "player": player_row,
         "today": today,
-        "standings": standings(ladders, today),
+        "standings": standings(ladders, today, since),
         "checks": due_checks(ladders, today),
-        "plan": this_week(player_row, today),
+        "plan": this_week(player_row, ladders, today),
         "stop": open_among(stops),
         "past_stops": [stop for stop in stops if stop.ended_on][:3],
         "guardians": list(player_row.guardians.all()),
@@ -113,17 +121,24 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "there": [word for field, word in THERE.items() if getattr(player_row, field)],
         "focuses": list(Focus.objects.of_player(player_row)),
         "focus_form": FocusForm(),
-        "skills": [skill.name for skill in member.club.skills.all()],
+        "skills": player_row.skill_names,
         "card": public_address(request, reverse("card:card", args=[link.token])) if link else "",
         "calendar": public_address(request, reverse("card:calendar", args=[calendar.token]))
         if calendar
         else "",
         "decisions": Decision.objects.in_force(player_row)[:8],
-        "trail": trail_of(player_row, ladders) if member.decides else [],
         "waiting": {p.stay_id: p for p in proposals},
         "sent": request.GET.get("logged", ""),
     }
     return render(request, "progress/player.html", context)
+
+
+@coach_required
+def trail(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Who changed what about a player, their ladders and their rungs."""
+    player_row = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    context: Context = {"trail": trail_of(player_row), "about": player_row.name}
+    return page_or_fragment(request, "trail.html", "components/trail_lines.html", context)
 
 
 COVER_WORDS = {
@@ -156,3 +171,12 @@ def job(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How far long work is; the page asks again until it is over."""
     job_row = as_seen(get_object_or_404(Job.objects.of_club(member.club), pk=pk))
     return page_or_fragment(request, "progress/job.html", "progress/_job.html", {"job": job_row})
+
+
+@coach_required
+def job_file(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """What long work made, for a day."""
+    job_row = get_object_or_404(Job.objects.of_club(member.club).with_file(), pk=pk)
+    response = HttpResponse(bytes(job_row.file or b""), content_type="application/pdf")
+    response.headers["Content-Disposition"] = f'inline; filename="{job_row.file_name}"'
+    return response

@@ -10,7 +10,7 @@ from django.db.models import Prefetch
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
-    from drill_ladder.apps.people.models import Player
+    from drill_ladder.apps.people.models import Club, Player
 
 
 class WeekQuerySet(ClubQuerySet):
@@ -48,6 +48,15 @@ class WeekQuerySet(ClubQuerySet):
 
 class BlockQuerySet(ClubQuerySet):
     """Blocks of planned weeks."""
+
+    def at_club(self, club: "Club", on: date) -> Self:
+        """What is planned at the club on a day."""
+        return self.filter(club=club, on=on, place="club")
+
+    def for_sheet(self) -> Self:
+        """With who does it and what it is of, by name."""
+        rows = self.select_related("prescription__ladder", "week__player__squad")
+        return rows.order_by("week__player__name", "order")
 
     def with_ladders(self) -> Self:
         """With what they are of."""

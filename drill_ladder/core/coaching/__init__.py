@@ -13,9 +13,17 @@ from drill_ladder.core.coaching.coverage import (
     grid,
 )
 from drill_ladder.core.coaching.cues import Mode, calls, sequence
-from drill_ladder.core.coaching.faults import Misses, Ranked, Treatment, cue_for_set, worth_treating
+from drill_ladder.core.coaching.faults import (
+    RECENT,
+    Misses,
+    Ranked,
+    Treatment,
+    cue_for_set,
+    worth_treating,
+)
 
 __all__ = [
+    "RECENT",
     "Axis",
     "Cell",
     "CellState",

@@ -37,6 +37,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "drill_ladder.web.middleware.Compressed",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
     "drill_ladder.web.middleware.Available",
@@ -89,6 +90,18 @@ def database(url: str) -> dict[str, object]:
         # a connection from before the database was away is noticed and made anew
         "CONN_HEALTH_CHECKS": True,
     }
+
+
+def pooled(url: str) -> dict[str, object]:
+    """Those settings for a web server: each of its processes keeps a few connections for its threads, and
+    looks whether one is alive before it lends it.
+    """
+    pool = {
+        "min_size": 1,
+        "max_size": int(os.environ.get("DATABASE_CONNECTIONS", "8")),
+        "timeout": 4,
+    }
+    return {**database(url), "CONN_MAX_AGE": 0, "OPTIONS": {"pool": pool}}
 
 
 # how phones and paper reach the program, such as https://drills.example.org; empty: as it was asked

@@ -12,7 +12,7 @@ from drill_ladder.apps.library.rules.odds import WHO, marks_of
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.words import rule_sentence
-from drill_ladder.ui.pages import Context
+from drill_ladder.ui.pages import Context, page_or_fragment
 
 MOST_OF_TRAIL = 15
 
@@ -41,8 +41,16 @@ def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     context |= ladder_lines(
         ladder_row, rule, marks_of(member.marks) if member.decides else None
     ).context()
-    context["trail"] = Event.objects.about(ladder_row)[:MOST_OF_TRAIL] if member.decides else []
     return render(request, "library/ladder.html", context)
+
+
+@coach_required
+def trail(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Who changed what about a ladder."""
+    ladder_row = get_object_or_404(Ladder.objects.of_club(member.club), pk=pk)
+    rows = Event.objects.about(ladder_row)[:MOST_OF_TRAIL]
+    context: Context = {"trail": rows, "about": ladder_row.title}
+    return page_or_fragment(request, "trail.html", "components/trail_lines.html", context)
 
 
 @require_GET

@@ -1,0 +1,137 @@
+"""A day at the club on paper: everybody who works there, block by block, with boxes to tick and the
+first faults. A squad is a page; a whole club is many, made as long work.
+"""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date
+from math import ceil
+from typing import Any
+
+from drill_ladder.apps.card.paper import TickRow, document, resting_of, tallies
+from drill_ladder.apps.library.models import Ladder
+from drill_ladder.apps.library.models import Rung as StoredRung
+from drill_ladder.apps.people.models import Club, Player, Squad
+from drill_ladder.apps.practice.coverage import begin_with, cells_of_players
+from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.weeks.models import PlannedBlock
+from drill_ladder.formats.words import dose_words, target_words
+from drill_ladder.ui.pages import Context
+
+# lines to tick that a page holds by its print, and the scale of the boxes; measured on full pages
+PRINTS = {26: ("", 1.0), 46: ("dense", 0.75), 62: ("denser", 0.55), 84: ("densest", 0.42)}
+SMALL = ("denser", "densest")
+MANY = ("dense", 0.75)  # of a sheet that no single page holds
+# so many blocks are laid out together: a second or two, after which a coach sees how far it is
+PART = 40
+LINES_OF_A_BLOCK = 2  # its name and its target take as many
+
+
+@dataclass(frozen=True, slots=True)
+class SheetRow:
+    """A block of a coach's sheet."""
+
+    player: Player
+    ladder: Ladder
+    rung: StoredRung
+    minutes: int
+    dose: str
+    target: str
+    rows: list[TickRow]
+    faults: list[str]
+    begin: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """A day at the club. off: the names of those who rest."""
+
+    club: Club
+    on: date
+    squad: Squad | None
+    rows: list[SheetRow]
+    off: list[str]
+
+    @property
+    def is_long(self) -> bool:
+        """Whether laying it out takes longer than anybody looks at a white page."""
+        return len(self.rows) > PART
+
+
+def sheet_of(club: Club, on: date, squad: Squad | None) -> Sheet:
+    """Who works at the club on a day, by a handful of questions."""
+    blocks = PlannedBlock.objects.at_club(club, on).for_sheet()
+    if squad is not None:
+        blocks = blocks.filter(week__player__squad=squad)
+    resting = resting_of(club)
+    off = sorted({str(b.week.player) for b in blocks if b.week.player_id in resting})
+    working = [b for b in blocks if b.week.player_id not in resting]
+    standing = Stay.objects.of_prescriptions([b.prescription_id for b in working])
+    stays = {stay.prescription_id: stay for stay in standing}
+    placed = [(b, stays[b.prescription_id]) for b in working if b.prescription_id in stays]
+    return Sheet(club, on, squad, _rows(placed, on), off)
+
+
+def _rows(placed: Sequence[tuple[PlannedBlock, Stay]], on: date) -> list[SheetRow]:
+    worked = [(block, *work_rung(stay, stay.recheck)) for block, stay in placed]
+    done = cells_of_players([(b.week.player_id, stored.drill) for b, stored, _ in worked])
+    return [
+        SheetRow(
+            player=block.week.player,
+            ladder=block.prescription.ladder,
+            rung=stored,
+            minutes=block.minutes,
+            dose=dose_words(rung),
+            target=target_words(rung),
+            rows=tallies(rung),
+            faults=stored.drill.faults[:3],
+            begin=begin_with(stored.drill, done.get(block.week.player_id, {}), on),
+        )
+        for block, stored, rung in worked
+    ]
+
+
+def printed(sheet: Sheet, told: Callable[[int, int], None] | None = None) -> bytes:
+    """The sheet as PDF: one page as large as fits, or pages of even print. told: called with how
+    many blocks are laid out, and of how many.
+    """
+    pages: list[Any] = []
+    pdf: Any = None
+    for done, rows in _parts(sheet):
+        context = _context(sheet, rows, last=done == len(sheet.rows))
+        pdf = document("card/print_sheet.html", context, _prints(sheet))
+        pages += pdf.pages
+        if told is not None:
+            told(done, len(sheet.rows))
+    return bytes(pdf.copy(pages).write_pdf())
+
+
+def _parts(sheet: Sheet) -> Iterator[tuple[int, list[SheetRow]]]:
+    """The rows that are laid out together, and how many those are with all before them."""
+    for first in range(0, max(1, len(sheet.rows)), PART):
+        rows = sheet.rows[first : first + PART]
+        yield first + len(rows), rows
+
+
+def _context(sheet: Sheet, rows: list[SheetRow], last: bool) -> Context:
+    return {
+        "club": sheet.club,
+        "on": sheet.on,
+        "squad": sheet.squad,
+        "rows": rows,
+        "count": len(sheet.rows),
+        "off": sheet.off if last else [],
+    }
+
+
+def _prints(sheet: Sheet) -> dict[str, float]:
+    """The largest print that may fit and what is tried after it; the last is taken as it comes."""
+    ticks = [len(row.rows) for row in sheet.rows]
+    # in small print the ticks of a block stand beside each other
+    lines = {
+        False: sum(max(LINES_OF_A_BLOCK, n) for n in ticks),
+        True: sum(max(LINES_OF_A_BLOCK, ceil(n / 2)) for n in ticks),
+    }
+    fitting = [of for most, of in PRINTS.items() if lines[of[0] in SMALL] <= most]
+    return dict([*fitting, MANY]) if fitting else dict([MANY])
