@@ -12,7 +12,7 @@ export const store = {
 const HURT = ["hurts", "hurt_where"];
 const PRESSED = ["radio", "checkbox"];
 
-export const keepDraft = (form) => {
+const write = (form) => {
   const kept = {};
   for (const field of form.elements) {
     if (!field.name || field.name === "csrfmiddlewaretoken") continue;
@@ -20,6 +20,23 @@ export const keepDraft = (form) => {
     kept[field.name] = field.value;
   }
   store.write(form.dataset.draft, kept);
+};
+
+const SOON = 300; // ms
+const waiting = new Set();
+export const writeDrafts = () => {
+  for (const form of waiting) write(form);
+  waiting.clear();
+};
+
+// To read a long form takes longer than a frame: it is written when the device has time, the stroke is on the screen
+// before that. Whoever leaves the page finds it written too.
+export const keepDraft = (form) => {
+  if (!waiting.size) {
+    if (window.requestIdleCallback) requestIdleCallback(writeDrafts, { timeout: SOON });
+    else setTimeout(writeDrafts, SOON);
+  }
+  waiting.add(form);
 };
 
 const restore = (form) => {
@@ -57,4 +74,6 @@ export const drafts = () => {
     form.addEventListener("input", () => keepDraft(form));
     form.addEventListener("change", () => keepDraft(form));
   }
+  addEventListener("pagehide", writeDrafts);
+  document.addEventListener("visibilitychange", writeDrafts);
 };

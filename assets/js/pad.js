@@ -27,7 +27,16 @@ export const pad = component(() => ({
   get current() { return this.entries[this.at]; },
   get done() { return this.current.strokes.length; },
   get good() { return this.goodOf(this.current); },
-  get marks() { return [...this.current.strokes].map((s) => (isGood(s) ? "good" : "miss")); },
+  // one mark a stroke; by hand, as a list that is compared anew at every tap costs an old phone half a frame
+  draw() {
+    const marks = [...this.current.strokes].map((stroke) => (isGood(stroke) ? "good" : "miss"));
+    const row = this.$el;
+    while (row.childElementCount > marks.length) row.lastElementChild.remove();
+    marks.forEach((mark, i) => {
+      const shown = row.children[i] ?? row.appendChild(document.createElement("span"));
+      if (shown.className !== `pad-stroke ${mark}`) shown.className = `pad-stroke ${mark}`;
+    });
+  },
   get full() { return this.done >= this.current.asked; },
   get finished() { return this.entries.every((e) => e.strokes.length >= e.asked); },
   get strokesOn() { return this.mode === "strokes"; },
@@ -74,7 +83,7 @@ export const pad = component(() => ({
     this.field(entry, "makes").value = n ? this.goodOf(entry) : "";
     this.field(entry, "faults").value = Object.entries(counts).map(([name, times]) => `${name}:${times}`).join(";");
     this.field(entry, "strokes").value = entry.strokes;
-    this.keep();
+    keepDraft(this.$root);
   },
   // typing a total by hand takes the place of the strokes of that set
   typed(i) {
@@ -82,6 +91,4 @@ export const pad = component(() => ({
     this.field(this.entries[i], "strokes").value = "";
     this.field(this.entries[i], "faults").value = "";
   },
-
-  keep() { keepDraft(this.$root); },
 }));

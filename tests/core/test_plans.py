@@ -3,9 +3,11 @@
 from collections import Counter
 from datetime import date, timedelta
 from itertools import pairwise, product
+from unittest import mock
 
 import numpy as np
 import pytest
+import scipy
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
@@ -24,7 +26,8 @@ from drill_ladder.core.floor.layout import (
 )
 from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.planning.stations import Station, rotate
-from drill_ladder.core.planning.week import Day, Wish, allowed, plan_week
+from drill_ladder.core.planning.week import Day, Wish, allowed, plan_week, plan_within
+from drill_ladder.core.planning.week_checks import breaks
 from drill_ladder.core.statistics.forecast import Completion, forecast_of, weeks_in_a_row
 
 D = date(2026, 3, 2)
@@ -108,6 +111,28 @@ def test_small_weeks_by_brute_force(days, wishes):
     assert {u.id: u.given for u in unmet} == {
         w.id: given_to[w.id] for w in wishes if given_to[w.id] < w.per_week
     }
+
+
+@settings(max_examples=30, deadline=None)
+@given(small_days, small_wishes)
+def test_a_plan_whose_time_is_up_keeps_every_rule(days, wishes):
+    """The solver stops at once and knows nothing, or stops with what it knows."""
+    days = sorted(days, key=lambda d: d.on)
+    best, unmet = plan_week(days, wishes)
+    real = scipy.optimize.milp
+    for nothing in (True, False):
+
+        def stopped(*given, nothing=nothing, **options):
+            found = real(*given, **options | {"options": {"mip_rel_gap": 0}})
+            found.status, found.x = 1, None if nothing else found.x
+            return found
+
+        with mock.patch("scipy.optimize.milp", stopped):
+            blocks, _, proven = plan_within(days, wishes, (), 2.0)
+        assert proven is (not days or not wishes)
+        assert blocks == ([] if nothing else best)
+        assert breaks(days, wishes, blocks) == []
+    assert plan_within(days, wishes, (), 60.0) == (best, unmet, True)
 
 
 @settings(max_examples=60, deadline=None)

@@ -11,7 +11,8 @@ from icalendar import Calendar
 
 from drill_ladder.apps.card import paper as sheets
 from drill_ladder.apps.card import sheet as session_sheets
-from drill_ladder.apps.card.feed import calendar
+from drill_ladder.apps.card.feed import Feed, calendar
+from drill_ladder.apps.card.paper import weeks_to_tell
 from drill_ladder.apps.card.sheet import sheet_of
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.people.services import save_player
@@ -98,14 +99,14 @@ def test_a_renewed_feed_closes_the_old_one(w, told):
 
 
 def test_a_stop_cancels_what_is_still_to_come(w, told):
-    data = calendar("x", [told], BOTH, on(1), {w.player.pk})
+    data = calendar(Feed("x", BOTH, on(1), {w.player.pk}), weeks_to_tell(w.player))
     assert [e["status"] for e in events(data)] == ["CONFIRMED", "CANCELLED"]
 
 
 def test_what_is_planned_after_a_ladder_has_ended_is_cancelled(w, told):
     p = w.player.prescriptions.get()
     end_prescription(member=w.coach, prescription=p, on=on(1))
-    data = calendar("x", [told], BOTH, on(2), set())
+    data = calendar(Feed("x", BOTH, on(2), set()), weeks_to_tell(w.player))
     assert [e["status"] for e in events(data)] == ["CONFIRMED", "CANCELLED"]
 
 
@@ -113,7 +114,7 @@ def test_text_with_signs_of_the_format_survives(w, told):
     odd = replace(told.published[0], ladder="Gate; left, right\\ and: more \n lines")
     told.published = (odd, *told.published[1:])
     told.save()
-    found = events(calendar("x", [told], BOTH, on(0), set()))
+    found = events(calendar(Feed("x", BOTH, on(0), set()), weeks_to_tell(w.player)))
     assert found[0]["summary"].startswith("Gate; left, right\\ and: more")
 
 

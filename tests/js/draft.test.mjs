@@ -21,7 +21,7 @@ test("what is no draft is read as none", async () => {
 });
 
 test("a draft holds what is typed and pressed, and no token", async () => {
-  const { keepDraft, store } = await import("../../assets/js/draft.js");
+  const { keepDraft, store, writeDrafts } = await import("../../assets/js/draft.js");
   const elements = [
     { name: "csrfmiddlewaretoken", type: "hidden", value: "secret" },
     { name: "word", type: "text", value: "Felt good" },
@@ -29,5 +29,11 @@ test("a draft holds what is typed and pressed, and no token", async () => {
     { name: "hurts", type: "radio", value: "yes", checked: true },
   ];
   keepDraft({ elements, dataset: { draft: "draft-7" } });
-  assert.deepEqual(store.read("draft-7"), { word: "Felt good", hurts: "yes" });
+  assert.equal(store.read("draft-7"), null); // the stroke is painted first
+  elements[1].value = "Felt very good";
+  writeDrafts();
+  assert.deepEqual(store.read("draft-7"), { word: "Felt very good", hurts: "yes" });
+  store.drop("draft-7");
+  writeDrafts(); // nothing has changed since
+  assert.equal(store.read("draft-7"), null);
 });

@@ -56,5 +56,6 @@ test("a total typed by hand takes the place of the strokes", async () => {
 test("what is counted is kept on the device", async () => {
   const { it } = await fresh();
   it.hit();
+  (await import("../../assets/js/draft.js")).writeDrafts();
   assert.equal(JSON.parse(localStorage.getItem("draft-1"))["e0-makes"], 1);
 });

@@ -34,7 +34,9 @@ def by_link(opens: str = Opens.CARD) -> Callable[[View], View]:
     def decorate(view: View) -> View:
         @wraps(view)
         def guarded(request: HttpRequest, token: str, *args: Any, **kwargs: Any) -> HttpResponse:
-            player = player_by(token, opens)
+            # a page shows whom to ring and the calendar; what is sent is only stored
+            beside = () if request.method == "POST" else ("guardians", "links")
+            player = player_by(token, opens, *beside)
             if player is None:
                 response = _closed(request, token, opens)
             else:

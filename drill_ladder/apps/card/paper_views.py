@@ -10,7 +10,7 @@ from django.utils.cache import get_conditional_response
 from django.utils.http import quote_etag
 from django.utils.text import slugify
 
-from drill_ladder.apps.card.feed import calendar, sign
+from drill_ladder.apps.card.feed import Feed, calendar, sign
 from drill_ladder.apps.card.links import by_link, wrong_link
 from drill_ladder.apps.card.paper import home_card, resting_of, weeks_to_tell
 from drill_ladder.apps.card.sheet import printed, sheet_of
@@ -44,12 +44,9 @@ def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
     alarms, today = request.GET.get("alarm") == "1", clock.today(player.club)
     weeks, resting = weeks_to_tell(player), resting_of(player.club) & {player.pk}
-    name = f"Drills of {player}"
-    return _unless_known(
-        request,
-        sign(weeks, resting, today, name, alarms),
-        lambda: _ics(calendar(name, weeks.for_feed(), BOTH, today, resting, alarms), "drills"),
-    )
+    told = Feed(f"Drills of {player}", BOTH, today, resting, alarms)
+    tag = sign(weeks, resting, today, told.name, alarms)
+    return _unless_known(request, tag, lambda: _ics(calendar(told, weeks), "drills"))
 
 
 def _unless_known(request: HttpRequest, tag: str, make: Callable[[], HttpResponse]) -> HttpResponse:
@@ -74,14 +71,10 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
         raise Http404
     today = clock.today(member.club)
     weeks = Week.objects.of_club(member.club).published().since(today - FED)
-    name, resting = f"{member.club}: sessions", resting_of(member.club)
-    return _unless_known(
-        request,
-        sign(weeks, resting, today, name),
-        lambda: _ics(
-            calendar(name, weeks.for_feed(), ("club",), today, resting, with_names=True), "sessions"
-        ),
-    )
+    resting = resting_of(member.club)
+    told = Feed(f"{member.club}: sessions", ("club",), today, resting, with_names=True)
+    tag = sign(weeks, resting, today, told.name)
+    return _unless_known(request, tag, lambda: _ics(calendar(told, weeks), "sessions"))
 
 
 def old_feed(request: HttpRequest, token: str) -> HttpResponse:

@@ -71,14 +71,14 @@ def _draft_told(request: HttpRequest) -> str:
 @by_link()
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """One block: how it is done, and the pad to log it."""
-    stays = Stay.objects.of_player(player).begun(clock.today(player.club)).for_home()
-    stay_row = get_object_or_404(stays, pk=stay)
+    shown = _shown(player, stay) if request.method != "POST" else None
+    stay_row = shown or _to_log(player, stay)
     form = session_form(request, stay_row)
     caution = stay_row.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY:
         raise Http404
-    if request.method != "POST" and _off_the_card(stay_row, player):
-        return redirect("card:card", token)  # which says why
+    if request.method != "POST" and shown is None and stay_row.left is None:
+        return redirect("card:card", token)  # barred or withdrawn, and it says why
     way, stop = _less(stay_row), request.told  # type: ignore[attr-defined]
     if request.method == "POST" and form.is_valid():
         given = form.session_input(clock.today(player.club), form.cleaned_data["seen_by"] or "self")
@@ -101,10 +101,18 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
     return render(request, "card/block.html", context, status=422 if form.errors else 200)
 
 
-def _off_the_card(stay: Stay, player: Player) -> bool:
-    """Whether a block is not for home now: barred, or withdrawn by a later publishing."""
-    shown = {block.stay.pk for block in home_blocks(player, clock.today(player.club))}
-    return stay.left is None and stay.pk not in shown
+def _shown(player: Player, stay: int) -> Stay | None:
+    """The stay of a block that the card shows today."""
+    blocks = home_blocks(player, clock.today(player.club))
+    return next((block.stay for block in blocks if block.stay.pk == stay), None)
+
+
+def _to_log(player: Player, stay: int) -> Stay:
+    """A stay of the player that may be done at home at all; what is sent for one that was left
+    meanwhile still counts there.
+    """
+    stays = Stay.objects.of_player(player).begun(clock.today(player.club)).for_home()
+    return get_object_or_404(stays, pk=stay)
 
 
 def _less(stay: Stay) -> AtHome | None:

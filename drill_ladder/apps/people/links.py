@@ -25,11 +25,13 @@ def open_links(player: Player) -> dict[str, SecretLink]:
     return {link.opens: link for link in player.links.all() if link.closed_at is None}
 
 
-def player_by(token: str, opens: str) -> Player | None:
-    """The player whose card or calendar a secret opens, guardians and links at hand."""
+def player_by(token: str, opens: str, *beside: str) -> Player | None:
+    """The player whose card or calendar a secret opens; beside: which of their rows are wanted at
+    hand.
+    """
     opened = SecretLink.objects.opened_by(token, opens).values("player")
     rows = Player.objects.filter(pk__in=opened).select_related("club")
-    return first_with(rows, "guardians", "links")
+    return first_with(rows, *beside)
 
 
 def player_once_by(token: str) -> Player | None:

@@ -7,7 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
-from django.db.models import Exists, OuterRef, Q
+from django.db.models import Exists, Q, Subquery
 
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
@@ -63,17 +63,15 @@ def record_session(
     with_hurt: it came together with a report, so it was done before the stop. Any other is refused
     while a stop is open. Raises Refused.
     """
-    rests = Exists(Stop.objects.open().filter(player=OuterRef("pk")))
-    locked = Player.objects.select_for_update(of=("self",)).annotate(rests=rests)
-    player = locked.get(pk=stay.prescription.player_id)
-    known = Session.objects.filter(pk=entry.id).first()
-    if known is not None and known.stay_id == stay.pk:
-        return known, False
-    if known is not None:
+    player = Player.objects.select_for_update(of=("self",)).get(pk=stay.prescription.player_id)
+    # asked once the player is locked: who waited for it must not miss what came meanwhile
+    stopped, known_at = _now(player, entry)
+    if known_at == stay.pk:
+        return Session.objects.get(pk=entry.id), False
+    if known_at is not None:
         raise Refused(
             "This session was stored elsewhere already. Open the card again to log another one."
         )
-    stopped = player.rests
     if stopped and not with_hurt:
         raise Refused(
             "A stop is open: no sessions until your coach has ended it. What you typed is still on "
@@ -91,6 +89,15 @@ def record_session(
         session.save(update_fields=["ahead"])
         session_recorded.send(sender=Session, stay=stay, on=today, decision=decision)
     return session, True
+
+
+def _now(player: Player, entry: SessionInput) -> tuple[bool, int | None]:
+    """Whether the player rests, and the stay where this session was stored before, if it was."""
+    rests = Exists(Stop.objects.open().filter(player=player))
+    known_at = Subquery(Session.objects.filter(pk=entry.id).order_by().values("stay"))
+    row = Player.objects.filter(pk=player.pk).order_by().values_list(rests, known_at)
+    stopped, stay = row[0]
+    return stopped, stay
 
 
 def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:

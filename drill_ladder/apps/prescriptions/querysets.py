@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import TYPE_CHECKING, Self
 
-from django.db.models import Count, F, Prefetch, Q
+from django.db.models import Count, Exists, F, OuterRef, Prefetch, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -46,6 +46,17 @@ class PrescriptionQuerySet(ClubQuerySet):
     def of_players(self, players: "Sequence[Player]") -> Self:
         """Those of some players."""
         return self.filter(player__in=[player.pk for player in players])
+
+    def begun(self, day: date) -> Self:
+        """Those that begin on a day or before."""
+        return self.filter(started_on__lte=day)
+
+    def not_resting(self) -> Self:
+        """Without those of players with an open stop."""
+        from django.apps import apps
+
+        stops = apps.get_model("practice", "Stop").objects.open()
+        return self.filter(~Exists(stops.filter(player=OuterRef("player"))))
 
     def with_glyph(self) -> Self:
         """With what a small drawing of the ladder shows: how many rungs, and where the player

@@ -31,7 +31,7 @@ from drill_ladder.apps.progress.questions import (
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal
-from drill_ladder.apps.review.waiting import waiting
+from drill_ladder.apps.review.waiting import waiting, waiting_count
 from drill_ladder.formats.reading import cut
 from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
@@ -45,11 +45,10 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
     """
     today = clock.today(member.club)
     most = None if request.GET.get("all") else MOST_ON_DESK
-    rows = waiting(member.club)
     context = {
         "today": today,
-        "count": len(rows),
-        "waiting": rows[:most],
+        "count": waiting_count(member.club),
+        "waiting": waiting(member.club, most),
         "late": late_home_work(member.club, today)[:most],
         "unseen": not_seen(member.club, today, most),
         "most": most,
@@ -68,7 +67,7 @@ MOST_TO_FIND = 60  # letters
 def players(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody, with the ladders as small glyphs; ?find= part of a name."""
     find = cut(request.GET.get("find", ""), MOST_TO_FIND)
-    page = page_of(request, Player.objects.of_club(member.club).named_like(find).with_squad(), 40)
+    page = page_of(request, Player.objects.of_club(member.club).named_like(find).with_squad(), 30)
     shown = list(page)
     ladders = ladders_of_players(shown)
     resting = set(Player.objects.resting().among(shown).values_list("pk", flat=True))

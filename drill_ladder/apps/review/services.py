@@ -41,7 +41,7 @@ CHOICE_WORDS = {
 }
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def propose(stay: Stay, on: date, decision: Decided | None = None) -> Proposal:
     """Keep the core's answer about a stay, asked for here unless it is known; it replaces an open
     one.

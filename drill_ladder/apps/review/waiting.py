@@ -40,8 +40,8 @@ class Waiting:
     rungs: int
 
 
-def waiting(club: Club) -> list[Waiting]:
-    """Everything that waits for a decision, the most urgent first."""
+def waiting(club: Club, most: int | None = None) -> list[Waiting]:
+    """What waits for a decision, the most urgent first; so many at most."""
     rows = Proposal.objects.of_club(club).awaiting_review().with_rung_count()
     shown = (
         "pk",
@@ -53,7 +53,7 @@ def waiting(club: Club) -> list[Waiting]:
         "stay__rung__title",
         "rung_count",
     )
-    return [Waiting(*row) for row in rows.values_list(*shown)]
+    return [Waiting(*row) for row in rows.values_list(*shown)[:most]]
 
 
 def waiting_count(club: Club) -> int:

@@ -2,14 +2,12 @@
 place and why.
 """
 
-from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
-from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.prescriptions.demand import Wanted, wanted_of
-from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.prescriptions.demand import Wanted
+from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.apps.weeks.plan import WeekPlan, placed_of
 from drill_ladder.apps.weeks.publishing import dose_of
 from drill_ladder.apps.weeks.words import BREAKS, NOT_ASKED, help_words, why_unplaced
@@ -139,45 +137,3 @@ def _no_place(unplaced: Unplaced, wanted: Wanted) -> NoPlace:
     got = f"{unmet.given} of {unmet.wanted}"
     why, help_ = why_unplaced(unmet.why, wanted), help_words(unplaced.help, wanted)
     return NoPlace(str(wanted.prescription.ladder), got, why, help_)
-
-
-@dataclass(frozen=True, slots=True)
-class WeekRow:
-    """One player's week among many. unmet: ladders that found too few places."""
-
-    player: Player
-    week: Week | None
-    days: list[ShownDay]
-    unmet: int
-
-    @property
-    def used(self) -> int:
-        """Minutes planned."""
-        return sum(day.used for day in self.days)
-
-    @property
-    def has(self) -> int:
-        """Minutes that there are."""
-        return sum(day.has for day in self.days)
-
-
-def overview(players: Sequence[Player], monday: date, weeks: Mapping[int, Week]) -> list[WeekRow]:
-    """Many players' weeks beside each other, without solving anything: a few questions for all of
-    them.
-
-    weeks: player id -> week, with its blocks and their ladders at hand; the players' days are at
-    hand too.
-    """
-    asked = wanted_of(players, monday)
-    return [_row(player, monday, weeks.get(player.pk), asked[player.pk]) for player in players]
-
-
-def _row(player: Player, monday: date, week: Week | None, wanted: list[Wanted]) -> WeekRow:
-    stored = week or Week(club_id=player.club_id, player=player, monday=monday)
-    blocks = list(week.blocks.all()) if week else []
-    plan = WeekPlan(player, monday, stored, {one.wish.id: one for one in wanted}, blocks)
-    placed = Counter(str(block.prescription_id) for block in blocks)
-    unmet = sum(one.wish.per_week > placed[one.wish.id] for one in wanted)
-    return WeekRow(
-        player, week, _shown(monday, stored.skipped, plan.days, blocks, plan.demand, []), unmet
-    )

@@ -13,12 +13,14 @@ from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import Day, Placed, Unplaced, Wish, unplaced
 
 EVERYBODY = 99  # helpers at the club
+# seconds that a coach waits for a week at most
+SOLVER_S = 2.0
 
 
 @dataclass(slots=True)
 class WeekPlan:
-    """demand: what is asked, by the wish's id, the most urgent first; blocks: as they are
-    stored.
+    """demand: what is asked, by the wish's id, the most urgent first; blocks: as they are stored;
+    proven: False after a planning whose time was up.
     """
 
     player: Player
@@ -26,6 +28,7 @@ class WeekPlan:
     week: Week
     demand: dict[str, Wanted]
     blocks: list[PlannedBlock] = field(default_factory=list)
+    proven: bool = True
 
     @property
     def wishes(self) -> list[Wish]:
@@ -58,7 +61,7 @@ class WeekPlan:
 
     def work_out_unplaced(self) -> tuple[Unplaced, ...]:
         """What found no place, worked out: the integer program of the week is solved."""
-        return unplaced(self.days, self.wishes, placed_of(self.asked_blocks))
+        return unplaced(self.days, self.wishes, placed_of(self.asked_blocks), SOLVER_S)
 
     def sign(self) -> str:
         """A sign of everything that the plan depends on, the same as long as none of it changes."""

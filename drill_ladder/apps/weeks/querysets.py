@@ -32,10 +32,6 @@ class WeekQuerySet(ClubQuerySet):
         """Those that the player was told, with the player at hand."""
         return self.filter(published_at__isnull=False).select_related("player")
 
-    def for_feed(self) -> Self:
-        """With what a calendar says of them, and nothing else."""
-        return self.only("player__name", "revision", "published_at", "published")
-
     def of_players(self, players: "Sequence[Player]") -> Self:
         """Those of some players."""
         return self.filter(player__in=[player.pk for player in players])

@@ -12,10 +12,10 @@ from drill_ladder.apps.prescriptions.demand import Wanted, block_of
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
-from drill_ladder.apps.weeks.plan import WeekPlan, week_plan
+from drill_ladder.apps.weeks.plan import SOLVER_S, WeekPlan, week_plan
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.judging import Intent
-from drill_ladder.core.planning import Block, Day, Part, in_order, plan_week, resolve_band
+from drill_ladder.core.planning import Block, Day, Part, in_order, plan_within, resolve_band
 
 PARTS = {
     Intent.SPEED: Part.SPEED_OR_NEW,
@@ -55,7 +55,7 @@ def _solve(plan: WeekPlan) -> None:
     plan.blocks = [block for block in plan.asked_blocks if block.locked]
     plan.week.blocks.exclude(pk__in=[block.pk for block in plan.blocks]).delete()
     days, kept = plan.days, {(block.on, str(block.prescription_id)) for block in plan.blocks}
-    placed, _ = plan_week(days, plan.wishes, kept)
+    placed, _, plan.proven = plan_within(days, plan.wishes, kept, SOLVER_S)
     places = {day.on: day.place for day in days}
     new = [
         PlannedBlock(

@@ -13,6 +13,7 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.weeks.plan import WeekPlan
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.services import solve
+from drill_ladder.apps.weeks.words import BEST_FOUND
 
 
 def _players(job: Job) -> list[Player]:
@@ -51,7 +52,9 @@ def _each(job: Job, act: Callable[[Membership, Player, date], WeekPlan]) -> None
         with transaction.atomic():
             line = ""
             try:
-                act(member, player, monday)
+                plan = act(member, player, monday)
+                if not plan.proven:
+                    line = f"{player}: {BEST_FOUND}"
             except Refused as error:
                 line = f"{player}: {error}"
             step(job, done, total, line, player.pk)

@@ -16,11 +16,13 @@ from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.weeks.asked import asked_monday
-from drill_ladder.apps.weeks.board import board, overview
+from drill_ladder.apps.weeks.board import board
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.overview import overview
 from drill_ladder.apps.weeks.plan import WeekPlan, stored_plan
 from drill_ladder.apps.weeks.publishing import is_stale, publish
 from drill_ladder.apps.weeks.services import copy_last, move, set_lock, skip, solve, take_away
+from drill_ladder.apps.weeks.words import BEST_FOUND
 from drill_ladder.formats.reading import day, whole
 from drill_ladder.ui.pages import htmx_of, page_of, page_or_fragment, public_address
 
@@ -127,6 +129,8 @@ def _answer(
         plan = do()
     except Refused as error:
         return _show(request, member, stored_plan(who, monday), wrong=str(error))
+    if not plan.proven:
+        said = f"{said} {BEST_FOUND}"
     htmx = htmx_of(request)
     if htmx:
         return _show(request, member, plan, said=said)
@@ -139,10 +143,10 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody's week, or one squad's: minutes, blocks, what found no place, who has been told."""
     monday = asked_monday(request, clock.today(member.club))
     chosen = whole(request.GET.get("squad", ""))
-    page = page_of(request, Player.objects.of_club(member.club).on_ladders(chosen).for_weeks(), 25)
+    page = page_of(request, Player.objects.of_club(member.club).on_ladders(chosen).for_weeks(), 20)
     players = list(page)
     weeks = Week.objects.of_club(member.club).beginning(monday).of_players(players)
-    known = {week.player_id: week for week in weeks.with_blocks()}
+    known = {week.player_id: week for week in weeks.prefetch_related("blocks")}
     context = {
         "rows": overview(players, monday, known),
         "page": page,

@@ -6,8 +6,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
-from scipy import special
-from scipy.optimize import brentq
+import scipy
 
 from drill_ladder.core.judging.rules import Evidence, Rule
 from drill_ladder.core.odds.chain import Odds
@@ -117,12 +116,16 @@ def sure_from(total: float, rate: float, confidence: float) -> float:
     """
 
     def lacks(a: float) -> float:
-        return float(special.betaincc(a, total - a, rate)) - (confidence - TOLERANCE)
+        return float(scipy.special.betaincc(a, total - a, rate)) - (confidence - TOLERANCE)
 
     low, high = 1e-6, total - 1e-6
     if lacks(low) > 0:
         return 0.0
-    return float(brentq(lacks, low, high, xtol=1e-12)) if lacks(high) > 0 else float("inf")
+    return (
+        float(scipy.optimize.brentq(lacks, low, high, xtol=1e-12))
+        if lacks(high) > 0
+        else float("inf")
+    )
 
 
 def _draw(session: MakesSession, p: np.ndarray, chance: np.random.Generator) -> np.ndarray:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from math import prod
 
 import numpy as np
-from scipy import special, stats
+import scipy
 
 from drill_ladder.core.thresholds import rounded_down, rounded_up
 
@@ -24,7 +24,7 @@ def binom_tail(n: int, k: int, p: float) -> float:
         return 1.0
     if k > n:
         return 0.0
-    return float(special.betainc(k, n - k + 1, p))
+    return float(scipy.special.betainc(k, n - k + 1, p))
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +70,7 @@ def _sum_tail(n: int, k: int, p: Rates) -> float:
         return 1.0
     total = np.ones(1)
     for rate in p:
-        total = np.convolve(total, stats.binom.pmf(np.arange(n + 1), n, rate))
+        total = np.convolve(total, scipy.stats.binom.pmf(np.arange(n + 1), n, rate))
     return float(min(1.0, total[k:].sum()))
 
 

@@ -9,7 +9,7 @@ from drill_ladder.core.planning.kit import kit_of, tool
 from drill_ladder.core.planning.session_plan import Block, Part, in_order
 from drill_ladder.core.planning.stations import Rotation, Spot, Station, resume, rotate
 from drill_ladder.core.planning.told import ToldBlock, ToldChange
-from drill_ladder.core.planning.week import Day, Placed, Unmet, Wish, plan_week
+from drill_ladder.core.planning.week import Day, Placed, Unmet, Wish, plan_week, plan_within
 from drill_ladder.core.planning.week_checks import (
     Break,
     Help,
@@ -43,6 +43,7 @@ __all__ = [
     "in_order",
     "kit_of",
     "plan_week",
+    "plan_within",
     "resolve_band",
     "resume",
     "rotate",

@@ -7,15 +7,18 @@ solve per level with the earlier counts fixed. Source of the solver: scipy.optim
 from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from datetime import date
+from math import inf
+from typing import NamedTuple
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
+import scipy
 
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.thresholds import at_most
 
 Fixed = tuple[date, str]
+TIME_IS_UP = 1  # scipy.optimize.milp: "iteration or time limit reached"
 ORDER = (Intent.SPEED, Intent.SKILL, Intent.PRESSURE, Intent.ENDURANCE)
 
 
@@ -85,6 +88,14 @@ def allowed(day: Day, wish: Wish) -> bool:
     return all(holds(day, wish) for holds in FILTERS.values())
 
 
+class Planned(NamedTuple):
+    """A plan. proven: nothing is better; else it is the best that was found in the time given."""
+
+    blocks: list[Placed]
+    unmet: list[Unmet]
+    proven: bool
+
+
 def plan_week(
     days: Sequence[Day], wishes: Sequence[Wish], fixed: Collection[Fixed] = ()
 ) -> tuple[list[Placed], list[Unmet]]:
@@ -93,14 +104,24 @@ def plan_week(
     fixed: (date, wish id) of blocks that somebody put there by hand. They stay, whatever they
     break; everything else is planned around them.
     """
+    return plan_within(days, wishes, fixed)[:2]
+
+
+def plan_within(
+    days: Sequence[Day],
+    wishes: Sequence[Wish],
+    fixed: Collection[Fixed] = (),
+    seconds: float = inf,
+) -> Planned:
+    """The same in so many seconds: a dozen wishes that hardly fit can take longer to prove than
+    anybody waits.
+    """
     days = sorted(days, key=lambda day: day.on)
     at, which = [day.on for day in days], [wish.id for wish in wishes]
     held = {(at.index(on), which.index(id)) for on, id in fixed}
-    chosen = (
-        _solve(days, wishes, held)
-        if days and wishes
-        else np.zeros((len(days), len(wishes)), dtype=bool)
-    )
+    chosen, proven = np.zeros((len(days), len(wishes)), dtype=bool), True
+    if days and wishes:
+        chosen, proven = _solve(days, wishes, held, seconds)
     blocks = [placed for d, day in enumerate(days) for placed in _ordered(day, wishes, chosen[d])]
     given = chosen.sum(axis=0)
     unmet = [
@@ -108,25 +129,36 @@ def plan_week(
         for w, wish in enumerate(wishes)
         if given[w] < wish.per_week
     ]
-    return blocks, unmet
+    return Planned(blocks, unmet, proven)
 
 
-def _solve(days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]]) -> np.ndarray:
-    rules = _Rules(days, wishes, fixed)
-    for level in sorted({wish.priority for wish in wishes}):
+def _solve(
+    days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]], seconds: float
+) -> tuple[np.ndarray, bool]:
+    levels = sorted({wish.priority for wish in wishes})
+    rules = _Rules(days, wishes, fixed, seconds / (len(levels) + 1))
+    for level in levels:
         of_level = np.tile([float(wish.priority == level) for wish in wishes], len(days))
         count = round(float(of_level @ rules.best(-of_level)))
         rules.add(of_level, count, np.inf)
     ages = np.repeat([float((day.on - days[0].on).days) for day in days], len(wishes))
-    return np.asarray(rules.best(ages).reshape(len(days), len(wishes)) > 0.5)
+    chosen = rules.best(ages).reshape(len(days), len(wishes)) > 0.5
+    return np.asarray(chosen), rules.proven
 
 
 class _Rules:
-    """The constraints over one 0/1 variable for each day and wish (day by day)."""
+    """The constraints over one 0/1 variable for each day and wish (day by day), and how long the
+    solver may take for one of its steps.
+    """
 
     def __init__(
-        self, days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]]
+        self,
+        days: Sequence[Day],
+        wishes: Sequence[Wish],
+        fixed: set[tuple[int, int]],
+        seconds: float,
     ) -> None:
+        self.seconds, self.proven = seconds, True
         self.size, self.fixed = len(days) * len(wishes), fixed
         self.rows: list[np.ndarray] = []
         self.low: list[float] = []
@@ -135,6 +167,7 @@ class _Rules:
         self.least = np.zeros(self.size)
         for d, w in fixed:
             self.open[d * len(wishes) + w] = self.least[d * len(wishes) + w] = 1.0
+        self.known = self.least  # what is there already keeps every rule
         for d, day in enumerate(days):
             self._day(d, day, wishes)
         for w, wish in enumerate(wishes):
@@ -170,17 +203,22 @@ class _Rules:
         self.high.append(high)
 
     def best(self, cost: np.ndarray) -> np.ndarray:
-        """The choice (0 or 1 each) with the least cost."""
-        found = milp(
+        """The choice (0 or 1 each) with the least cost; when the time is up, the best one known."""
+        solver = scipy.optimize
+        found = solver.milp(
             cost,
             integrality=np.ones(self.size),
-            bounds=Bounds(self.least, self.open),
-            constraints=LinearConstraint(np.array(self.rows), self.low, self.high),
-            options={"mip_rel_gap": 0},
+            bounds=solver.Bounds(self.least, self.open),
+            constraints=solver.LinearConstraint(np.array(self.rows), self.low, self.high),
+            options={"mip_rel_gap": 0}
+            | ({"time_limit": self.seconds} if self.seconds < inf else {}),
         )
-        if found.x is None:
+        if found.x is None and found.status != TIME_IS_UP:
             raise CoreError("the solver found no plan; please report these days and wishes")
-        return np.round(found.x)
+        self.proven &= found.status != TIME_IS_UP
+        if found.x is not None and cost @ np.round(found.x) <= cost @ self.known:
+            self.known = np.round(found.x)
+        return self.known
 
 
 def _ordered(day: Day, wishes: Sequence[Wish], chosen: np.ndarray) -> list[Placed]:

@@ -7,9 +7,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from itertools import pairwise
+from math import inf
 
 from drill_ladder.core.judging.ladders import Intent
-from drill_ladder.core.planning.week import FILTERS, Day, Placed, Unmet, Wish, plan_week
+from drill_ladder.core.planning.week import FILTERS, Day, Placed, Unmet, Wish, plan_within
 from drill_ladder.core.thresholds import at_most
 
 
@@ -121,8 +122,14 @@ class Unplaced:
 
 
 def unplaced(
-    days: Sequence[Day], wishes: Sequence[Wish], placed: Sequence[Placed]
+    days: Sequence[Day],
+    wishes: Sequence[Wish],
+    placed: Sequence[Placed],
+    seconds: float = inf,
 ) -> tuple[Unplaced, ...]:
-    """What finds no place beside the blocks that are there, each with the least that would help."""
-    planned, unmet = plan_week(days, wishes, {(block.on, block.id) for block in placed})
+    """What finds no place beside the blocks that are there, each with the least that would help;
+    worked out in so many seconds.
+    """
+    there = {(block.on, block.id) for block in placed}
+    planned, unmet, _ = plan_within(days, wishes, there, seconds)
     return tuple(Unplaced(one, what_would_help(days, wishes, planned, one)) for one in unmet)
