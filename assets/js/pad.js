@@ -30,7 +30,7 @@ export const pad = component(() => ({
   // one mark a stroke; by hand, as a list that is compared anew at every tap costs an old phone half a frame
   draw() {
     const marks = [...this.current.strokes].map((stroke) => (isGood(stroke) ? "good" : "miss"));
-    const row = this.$el;
+    const row = this.$refs.strokes;
     while (row.childElementCount > marks.length) row.lastElementChild.remove();
     marks.forEach((mark, i) => {
       const shown = row.children[i] ?? row.appendChild(document.createElement("span"));
