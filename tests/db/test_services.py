@@ -47,7 +47,7 @@ def test_two_passes_propose_a_climb_and_confirming_moves_the_marker(w):
     settle(member=w.coach, proposal=proposal, action="confirm", on=day(1))
     assert [(s.rung.position, s.how) for s in p.stays.all()] == [(1, "placed"), (2, "climb")]
     assert waiting(w) == []
-    assert Event.objects.filter(verb="confirm", actor=w.coach.user).count() == 1
+    assert Event.objects.filter(verb="confirmed", actor=w.coach.user).count() == 1
 
 
 def test_what_was_said_is_kept_with_its_numbers(w):

@@ -33,6 +33,8 @@ FOR_THE_COACH = {
 }
 # What an override may choose, in the order in which it is offered.
 CHOICES = [Kind.CLIMB, Kind.HOLD, Kind.EASE, Kind.STEP_DOWN]
+# what the trail says of an answer
+DONE = {"confirm": "confirmed", "hold": "held", "override": "decided otherwise on"}
 CHOICE_WORDS = {
     Kind.CLIMB: "Climb one rung",
     Kind.HOLD: "Hold here",
@@ -121,7 +123,7 @@ def settle(
     record(
         club_id=member.club_id,
         actor=member.user,
-        verb=action,
+        verb=DONE[action],
         subject=stay,
         applied=kind,
         reason=reason,

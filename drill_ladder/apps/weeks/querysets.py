@@ -36,6 +36,10 @@ class WeekQuerySet(ClubQuerySet):
         """Those of some players."""
         return self.filter(player__in=[player.pk for player in players])
 
+    def with_minutes(self) -> Self:
+        """With their blocks, without what these are of."""
+        return self.prefetch_related("blocks")
+
     def with_blocks(self) -> Self:
         """With the blocks and what they are of."""
         blocks = apps.get_model("weeks", "PlannedBlock").objects.with_ladders()

@@ -146,7 +146,7 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     page = page_of(request, Player.objects.of_club(member.club).on_ladders(chosen).for_weeks(), 20)
     players = list(page)
     weeks = Week.objects.of_club(member.club).beginning(monday).of_players(players)
-    known = {week.player_id: week for week in weeks.prefetch_related("blocks")}
+    known = {week.player_id: week for week in weeks.with_minutes()}
     context = {
         "rows": overview(players, monday, known),
         "page": page,
