@@ -32,6 +32,7 @@ from drill_ladder.core.judging import (
     Window,
     decide,
 )
+from drill_ladder.core.looking_back import Left, PastStay, RungStay, backtest, health_of
 from drill_ladder.core.odds import MakesSession, Question, find_rules, odds
 from drill_ladder.core.planning import Day, Station, Wish, plan_week, rotate
 
@@ -116,6 +117,24 @@ def week() -> None:
     plan_week(days, wishes)
 
 
+def looking_back() -> None:
+    """Two hundred stays of thirty days under five rules."""
+    told = sessions(30, 2)
+    stays = [PastStay(tuple(told[i % 20 :] + told[: i % 20]), Left.UP) for i in range(200)]
+    schools = (InARow(1), InARow(2), InARow(3), Window(2, 3), Window(3, 5))
+    backtest(RUNGS[0], [Rule(school) for school in schools], stays)
+
+
+def ladder_health() -> None:
+    """Two thousand stays."""
+    left = list(Left)
+    stays = [
+        RungStay(f"r{1 + i % 6}", 1 + i % 9, left[i % 3], (i % 10) / 10, (i % 7) / 7, i % 5 == 0)
+        for i in range(2000)
+    ]
+    health_of([rung.id for rung in RUNGS], stays)
+
+
 def stations() -> None:
     """Sixty players."""
     rotate(
@@ -148,6 +167,8 @@ def main() -> int:
         ("rule finder up to 30 attempts, all schools", timed(finder), unit, 0.1),
         ("a week of 7 days and 12 wishes", timed(week), unit, 1.0),
         ("a plan of stations for 60 players", timed(stations), unit, 0.1),
+        ("backtest: 200 stays x 30 days x 5 rules", timed(looking_back, 2), unit, 5.0),
+        ("ladder-health: 2,000 stays", timed(ladder_health), unit, 0.1),
         ("./ladder core decide, cold", timed(decision, 5), imported, 2.5),
     ]
     print(f"{'what':50} {'seconds':>9} {'yardsticks':>11} {'at most':>8}")

@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import partial
+from itertools import cycle
 from pathlib import Path
 from statistics import median
 from time import perf_counter
@@ -36,6 +37,7 @@ from django.utils import timezone
 from drill_ladder.apps.card.sheet import printed, sheet_of
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, SecretLink
+from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock
 from scripts.fill import copies, fill
@@ -130,8 +132,13 @@ def measured(member: Membership) -> dict[str, Row]:
 
 def card_sent(member: Membership) -> Callable[[], str]:
     """A player sends what they did; each time another one, for whom it is the day's first."""
+    resting = Stop.objects.open().of_club(member.club).values("player")
     at_home = Stay.objects.current().for_home().filter(club=member.club, recheck=False)
-    waiting = iter(at_home.select_related("prescription").order_by("-pk")[: WARM + RUNS + 1])
+    rows = at_home.exclude(prescription__player__in=resting).filter(
+        rung__drill__caution="home_alone"
+    )
+    stays = rows.select_related("prescription", "rung__drill").order_by("-pk")
+    waiting = cycle(stay for stay in stays if stay.terms.rung.counts_makes)
 
     def send() -> str:
         stay = next(waiting)

@@ -95,7 +95,12 @@ _SETS = listed(record(**shapes.SET_FIELDS, voids=optional(whole(), 0)))
 
 def _sets_document(sets: tuple[SetResult, ...]) -> list[dict[str, Any]]:
     return [
-        {key: value for key, value in asdict(one).items() if value not in (None, {})}
+        {
+            key: value
+            for key, value in asdict(one).items()
+            # faults that nobody counted are written, none counted are not
+            if (value is not None or key == "faults") and value != {}
+        }
         for one in sets
     ]
 

@@ -8,7 +8,7 @@ from typing import Any
 _PLAIN = re.compile(r"[A-Za-z_][A-Za-z0-9_]*\Z")
 # In these places pydantic's location names the chosen variant, which is no part of the document.
 _VARIANT_AFTER = ("measure", "rule")
-_VARIANT_LISTS = ("schools",)
+_VARIANT_LISTS = ("schools", "rules")
 
 _WORDS = {
     "missing": "is required",

@@ -24,6 +24,9 @@ def check_rung(rung: Node) -> None:
         check_target(rung["target"], rung["measure"], lanes)
     check_in_range(rung["floor"], rung["measure"])
     check_rule(rung["rule"])
+    kind, stop = rung["measure"]["kind"].text, rung["dose"]["stop_drop"]
+    if stop.value is not None and kind not in (None, "time"):
+        stop.refuse(f"is for measure time, not {kind}")
 
 
 def check_target(target: Node, measure: Node, lanes: Sequence[str]) -> None:
@@ -117,6 +120,10 @@ def _check_counts(one: Node, measure: Node) -> None:
         ticks = one["ticks"].number
         if ticks is not None and isinstance(items, list) and ticks > len(items):
             one["ticks"].refuse("is more than the checkpoints looked for")
+    elif kind == "streak":
+        cap, run = measure["cap"].number, one["best_run"].number
+        if cap is not None and run is not None and run > cap:
+            one["best_run"].refuse(f"is more than the cap of {cap:g}")
     elif kind == "to_n":
         wanted = measure["n"].number
         reached = makes is None or (wanted is not None and makes >= wanted)

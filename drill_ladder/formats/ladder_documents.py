@@ -5,7 +5,7 @@ one reader.
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.judging import Evidence, InARow, Measure, Rule, Rung, Window
+from drill_ladder.core.judging import Evidence, InARow, Measure, Rule, Rung, Volume, Window
 from drill_ladder.formats.ladder_shapes import ALONG
 
 Doc = dict[str, Any]
@@ -31,7 +31,7 @@ def rule_document(rule: Rule) -> Doc:
         document |= {"passes": school.passes, "of": school.of}
     elif isinstance(school, Evidence):
         document |= {"confidence": school.confidence, "half_life": school.half_life}
-    else:
+    elif isinstance(school, Volume):
         document |= {"reps": school.reps, "sessions": school.sessions}
     return document | {
         "min_days_between": rule.min_days_between,

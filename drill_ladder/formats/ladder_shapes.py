@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from drill_ladder.core.judging import (
+    ByCoach,
     Checklist,
     Count,
     Done,
@@ -42,6 +43,7 @@ from drill_ladder.formats.shapes import (
     number,
     one_of,
     optional,
+    or_null,
     pair,
     rate,
     record,
@@ -65,7 +67,7 @@ MEASURE = variants(
         window_s=number(above=0),
         score_by=optional(one_of("best", "mean"), "best"),
     ),
-    streak=record(kind=one_of("streak")),
+    streak=record(kind=one_of("streak"), cap=maybe(whole(1))),
     to_n=record(kind=one_of("to_n"), n=whole(1)),
     checklist=record(kind=one_of("checklist"), items=listed(name(), 1)),
     done=record(kind=one_of("done")),
@@ -85,6 +87,7 @@ DOSE = record(
     reps=maybe(whole(1)),
     rest_s=optional(number(), 0.0),
     s_per_rep=maybe(number(above=0)),
+    stop_drop=maybe(number(above=0, high=1)),
 )
 
 _GATES = {
@@ -109,6 +112,7 @@ RULE = variants(
     volume=record(
         school=one_of("volume"), reps=maybe(whole(1)), sessions=maybe(whole(1)), **_GATES
     ),
+    by_coach=record(school=one_of("by_coach"), **_GATES),
 )
 
 RUNG = record(
@@ -145,7 +149,7 @@ SET_FIELDS = {
     "best_run": maybe(whole()),
     "ticks": maybe(whole()),
     "share": maybe(rate()),
-    "faults": optional(counts(), {}),
+    "faults": optional(or_null(counts()), {}),
 }
 SET = record(**SET_FIELDS)
 
@@ -153,6 +157,8 @@ SESSION = record(
     on=day(),
     observer=one_of("coach", "device", "helper", "self"),
     eased=optional(yes_no(), False),
+    tired=optional(yes_no(), False),
+    extra=optional(yes_no(), False),
     form=maybe(rate()),
     sets=listed(SET),
 )
@@ -165,7 +171,7 @@ _MEASURES: dict[str, Callable[[Doc], Measure]] = {
     "points": lambda doc: Points(doc["max"]),
     "time": lambda doc: Time(ScoreBy(doc["score_by"]), doc["fault_penalty_s"]),
     "count": lambda doc: Count(doc["window_s"], ScoreBy(doc["score_by"])),
-    "streak": lambda doc: Streak(),
+    "streak": lambda doc: Streak(doc["cap"]),
     "to_n": lambda doc: ToN(doc["n"]),
     "checklist": lambda doc: Checklist(tuple(doc["items"])),
     "done": lambda doc: Done(),
@@ -188,6 +194,8 @@ def to_school(doc: Doc) -> School:
             return Window(doc["passes"], doc["of"])
         case "evidence":
             return Evidence(doc["confidence"], doc["half_life"])
+        case "by_coach":
+            return ByCoach()
         case _:
             return Volume(doc["reps"], doc["sessions"])
 
@@ -234,4 +242,5 @@ def to_ladder(doc: Doc) -> Ladder:
 def to_session(doc: Doc) -> Session:
     """A validated session as the core's value."""
     sets = tuple(SetResult(**s) for s in doc["sets"])
-    return Session(doc["on"], Observer(doc["observer"]), sets, doc["eased"], doc["form"])
+    keys = ("eased", "form", "tired", "extra")
+    return Session(doc["on"], Observer(doc["observer"]), sets, **{key: doc[key] for key in keys})

@@ -50,6 +50,7 @@ _MISSING: dict[Lacking, str] = {
     Lacking.DOSE: "{have} of {need} done",
     Lacking.LOW: "the last session was low",
     Lacking.TRUST: "to be seen by a coach or a device",
+    Lacking.COACH: "your word",
 }
 
 
@@ -80,6 +81,8 @@ def missing_text(missing: Missing) -> str:
         return _passes_text(missing.numbers)
     if missing.code is Lacking.CONFIDENCE and missing.numbers.get("lane"):
         return "{lane}: certainty {have}, needs {need}".format_map(_Words(missing.numbers))
+    if missing.code is Lacking.FAULTS and missing.numbers["have"] is None:
+        return "nobody counted faults"
     return _MISSING[missing.code].format_map(_Words(missing.numbers))
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from drill_ladder.core.judging import (
+    ByCoach,
     Checklist,
     Count,
     Done,
@@ -189,6 +190,8 @@ def _school(school: School) -> str:
         )
     if isinstance(school, Evidence):
         return f"when it is {percent(school.confidence)} sure that the true rate reaches the target"
+    if isinstance(school, ByCoach):
+        return "when the coach says so"
     return f"after {_volume(school)} here, the last session not low"
 
 

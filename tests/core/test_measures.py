@@ -42,7 +42,7 @@ S = SetResult
         (ToN(4), [S(attempts=6, makes=4), S(attempts=9), S(attempts=20, makes=3)], 7.5),
         (Checklist(("a", "b", "c", "d")), [S(ticks=3), S(ticks=4)], 0.875),
         (Done(), [S(share=1), S(share=0.5)], 0.75),
-        (Streak(cap=10), [S(best_run=4), S(best_run=11)], 10),
+        (Streak(cap=10), [S(best_run=4), S(best_run=10), S()], 7),
         (Streak(), [], None),
     ],
 )

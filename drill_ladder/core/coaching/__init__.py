@@ -21,22 +21,38 @@ from drill_ladder.core.coaching.faults import (
     cue_for_set,
     worth_treating,
 )
+from drill_ladder.core.coaching.feeds import Feeding, Policy, feeds_of
+from drill_ladder.core.coaching.reads import FEWEST_CUES, Choices, reads_of
+from drill_ladder.core.coaching.tempo import FEWEST as FEWEST_AT_TEMPO
+from drill_ladder.core.coaching.tempo import TempoSet, tempo_of
+from drill_ladder.core.coaching.turns import MOST_EXTRA, turns_of
 
 __all__ = [
+    "FEWEST_AT_TEMPO",
+    "FEWEST_CUES",
+    "MOST_EXTRA",
     "RECENT",
     "Axis",
     "Cell",
     "CellState",
+    "Choices",
+    "Feeding",
     "Misses",
     "Mode",
+    "Policy",
     "Ranked",
     "Steps",
+    "TempoSet",
     "Treatment",
     "calls",
     "cue_for_set",
     "draft_ladder",
+    "feeds_of",
     "first_in_next_plan",
     "grid",
+    "reads_of",
     "sequence",
+    "tempo_of",
+    "turns_of",
     "worth_treating",
 ]

@@ -3,7 +3,16 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.judging.decision import PRODUCT, Decision, decide, decide_days, judge_day
+from drill_ladder.core.judging.decision import (
+    PRODUCT,
+    Decision,
+    Settings,
+    decide,
+    decide_days,
+    judge_day,
+    judge_days,
+    upwards,
+)
 from drill_ladder.core.judging.ladders import Intent, Ladder, Rung, Target
 from drill_ladder.core.judging.measures import (
     Checklist,
@@ -29,9 +38,20 @@ from drill_ladder.core.judging.placement import (
 )
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
 from drill_ladder.core.judging.retention import WEEKS, Check, next_check, offer_back
-from drill_ladder.core.judging.rules import Evidence, InARow, Rule, School, Trust, Volume, Window
+from drill_ladder.core.judging.rules import (
+    ByCoach,
+    Evidence,
+    InARow,
+    Rule,
+    School,
+    Trust,
+    Volume,
+    Window,
+)
 from drill_ladder.core.judging.said import Ahead, Said, SaidReason
 from drill_ladder.core.judging.sessions import Day, Observer, Session, by_day
+from drill_ladder.core.judging.stopping import LIMIT as DROP_LIMIT
+from drill_ladder.core.judging.stopping import DropOff, Stopping, drop_off
 from drill_ladder.core.judging.terms import (
     DoseChange,
     Overrides,
@@ -44,11 +64,13 @@ from drill_ladder.core.judging.verdicts import Course, Judged, Verdict, Yardstic
 
 __all__ = [
     "DEFAULT_ZONE",
+    "DROP_LIMIT",
     "PRODUCT",
     "PRODUCT_ZONE",
     "WEEKS",
     "Advice",
     "Ahead",
+    "ByCoach",
     "Check",
     "Checklist",
     "Count",
@@ -58,6 +80,7 @@ __all__ = [
     "Done",
     "Dose",
     "DoseChange",
+    "DropOff",
     "Evidence",
     "InARow",
     "Intent",
@@ -82,6 +105,8 @@ __all__ = [
     "ScoreBy",
     "Session",
     "SetResult",
+    "Settings",
+    "Stopping",
     "Streak",
     "Target",
     "TargetChange",
@@ -96,7 +121,9 @@ __all__ = [
     "by_day",
     "decide",
     "decide_days",
+    "drop_off",
     "judge_day",
+    "judge_days",
     "lacks",
     "made_of",
     "next_check",
@@ -104,6 +131,7 @@ __all__ = [
     "on_course",
     "place",
     "place_by_baseline",
+    "upwards",
     "with_dose",
     "with_target",
 ]

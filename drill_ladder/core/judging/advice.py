@@ -56,7 +56,7 @@ def _common_fault(rung: Rung, recent: Sequence[Judged]) -> Reason | None:
         attempts, makes = made_of(d.day.sets)
         misses += attempts - makes
         for s in d.day.sets:
-            for kind, times in s.faults.items():
+            for kind, times in (s.faults or {}).items():
                 faults[kind] = faults.get(kind, 0) + times
     if not rung.counts_makes:
         misses = sum(faults.values())

@@ -2,18 +2,20 @@
 section 4).
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.core.judging.advice import advise
 from drill_ladder.core.judging.ladders import Ladder, Rung
+from drill_ladder.core.judging.measures import Sets
 from drill_ladder.core.judging.missing import missing_for_climb, missing_for_full
 from drill_ladder.core.judging.next_odds import odds_next
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
-from drill_ladder.core.judging.rules import Trust
-from drill_ladder.core.judging.schools import Standing, may_climb, trust_holds
-from drill_ladder.core.judging.sessions import OBSERVED, Day, Session, by_day, pool
+from drill_ladder.core.judging.rules import ByCoach, Trust
+from drill_ladder.core.judging.schools import Extra, Standing, may_climb, trust_holds
+from drill_ladder.core.judging.sessions import OBSERVED, Session, by_day, pool
+from drill_ladder.core.judging.stopping import ALONE, Stopping
 from drill_ladder.core.judging.verdicts import Judged, Verdict, Yardstick
 from drill_ladder.core.statistics.trend import theil_sen_slope
 from drill_ladder.core.thresholds import at_least
@@ -27,12 +29,14 @@ class Settings:
 
     skip_min_attempts: attempts in the session without which nobody skips; observed_alone: the
     coach's and device's sets of a day, if full by themselves, alone judge it; stall_after_pass:
-    whether somebody may be called stalled right after a passing session.
+    whether somebody may be called stalled right after a passing session; stopping: how sure a stop
+    of a speed block has to be.
     """
 
     skip_min_attempts: int = 0
     observed_alone: bool = False
     stall_after_pass: bool = True
+    stopping: Stopping = ALONE
 
 
 PRODUCT = Settings(skip_min_attempts=10, observed_alone=True, stall_after_pass=False)
@@ -67,6 +71,10 @@ class _Case:
         return self.standing.rung
 
     @property
+    def by_coach(self) -> bool:
+        return isinstance(self.standing.rule.school, ByCoach)
+
+    @property
     def latest(self) -> Judged:
         return self.standing.full[-1]
 
@@ -95,8 +103,9 @@ def decide(
     """
     index = ladder.index(at)
     yardstick = Yardstick(ladder.rungs[index], ladder.rule_at(index).min_share)
-    days = [judge_day(yardstick, same_day, settings) for same_day in by_day(sessions)]
-    return decide_days(ladder, at, days, today, last_on, stop, settings)
+    days, extra = judge_days(yardstick, sessions, settings)
+    known = [session.on for session in sessions] + ([last_on] if last_on else [])
+    return decide_days(ladder, at, days, today, max(known, default=None), stop, settings, extra)
 
 
 def decide_days(
@@ -107,9 +116,10 @@ def decide_days(
     last_on: date | None = None,
     stop: bool = False,
     settings: Settings = Settings(),
+    extra: Extra = (),
 ) -> Decision:
     """As `decide`, from days that were judged before, oldest first: nothing of them is judged
-    anew.
+    anew. extra: practice of days that are none.
     """
     index = ladder.index(at)
     rung, rule = ladder.rungs[index], ladder.rule_at(index)
@@ -117,7 +127,7 @@ def decide_days(
     case = _Case(
         ladder,
         index,
-        Standing.of(rung, rule, days),
+        Standing.of(rung, rule, days, extra),
         today,
         max(known, default=None),
         stop,
@@ -130,23 +140,54 @@ def decide_days(
     return _hold(case)
 
 
+def upwards(
+    ladder: Ladder,
+    at: str,
+    days: Sequence[Judged],
+    today: date,
+    settings: Settings = Settings(),
+    extra: Extra = (),
+) -> bool:
+    """Whether `decide_days` would move the player up: climb, skip or finish."""
+    index = ladder.index(at)
+    standing = Standing.of(ladder.rungs[index], ladder.rule_at(index), days, extra)
+    case = _Case(ladder, index, standing, today, None, False, settings)
+    if not standing.full:
+        return False
+    proposal = _skip(case) or _climb(case)
+    return proposal is not None and proposal.kind is not Kind.CHECK
+
+
+def judge_days(
+    yardstick: Yardstick, sessions: Iterable[Session], settings: Settings
+) -> tuple[list[Judged], list[tuple[bool, Sets]]]:
+    """The days of some sessions, oldest first, and the extra practice of all of them."""
+    asked: list[Session] = []
+    extra: list[tuple[bool, Sets]] = []
+    for session in sessions:
+        if session.extra:
+            extra.append((session.observer in OBSERVED, session.sets))
+        else:
+            asked.append(session)
+    return [judge_day(yardstick, same_day, settings) for same_day in by_day(asked)], extra
+
+
 def judge_day(yardstick: Yardstick, same_day: list[Session], settings: Settings) -> Judged:
     """The verdict on the sessions of one day, pooled; which of them judge it is a setting."""
     rung = yardstick.rung
     if settings.observed_alone:
-        seen = [s for s in same_day if s.observer in OBSERVED]
+        fresh = [s for s in same_day if not s.tired] or same_day
+        seen = [s for s in fresh if s.observer in OBSERVED]
         if seen and len(seen) < len(same_day):
-            alone = yardstick.judge(pool(seen, rung.measure, rung.dose))
+            alone = yardstick.judge(pool(seen, rung.measure, rung.dose, settings.stopping))
             if alone.full:
                 return _with_all_work(alone, same_day)
-    return yardstick.judge(pool(same_day, rung.measure, rung.dose))
+    return yardstick.judge(pool(same_day, rung.measure, rung.dose, settings.stopping))
 
 
 def _with_all_work(judged: Judged, same_day: list[Session]) -> Judged:
-    day = judged.day
     every = tuple(s for session in same_day for s in session.sets)
-    whole = Day(day.on, day.observer, day.eased, day.form, day.sets, every)
-    return Judged(whole, judged.verdict, judged.met, judged.score, judged.lanes)
+    return judged._replace(day=judged.day._replace(all_sets=every))
 
 
 def _rest(case: _Case) -> Decision | None:
@@ -170,7 +211,7 @@ def _wait(case: _Case) -> Decision | None:
 
 def _skip(case: _Case) -> Decision | None:
     mark, rung = case.standing.rule.skip_at, case.rung
-    if mark is None or not rung.counts_makes or len(case.standing.full) != 1:
+    if mark is None or not rung.counts_makes or len(case.standing.full) != 1 or case.by_coach:
         return None
     if case.index + 2 >= len(case.ladder.rungs) or case.latest.verdict is not Verdict.PASS:
         return None
@@ -225,7 +266,8 @@ def _stalled(case: _Case) -> Decision | None:
     limit, full = case.standing.rule.stall_after, case.standing.full
     if limit is None or len(full) < limit:
         return None
-    if not case.settings.stall_after_pass and case.latest.verdict is Verdict.PASS:
+    spared = case.by_coach or not case.settings.stall_after_pass
+    if spared and case.latest.verdict is Verdict.PASS:
         return None
     if _is_improving(case):
         return None

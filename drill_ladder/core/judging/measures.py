@@ -24,8 +24,9 @@ class SetResult:
     """What one set recorded. None means not measured.
 
     attempts, makes, count, best_run, ticks: whole numbers >= 0; points: sum over the attempts;
-    seconds: >= 0; share: 0..1 of the dose; faults: counts by kind; voids: attempts spoiled by a bad
-    feed, kept, but neither make nor miss (see `coping`).
+    seconds: >= 0; share: 0..1 of the dose; faults: counts by kind, on good repetitions too, None
+    where nobody counted; voids: attempts spoiled by a bad feed, kept, but neither make nor miss
+    (see `coping`).
     """
 
     lane: str | None = None
@@ -37,8 +38,13 @@ class SetResult:
     best_run: int | None = None
     ticks: int | None = None
     share: float | None = None
-    faults: Mapping[str, int] = field(default_factory=dict)
+    faults: Mapping[str, int] | None = field(default_factory=dict)
     voids: int = 0
+
+    @property
+    def fault_total(self) -> int:
+        """All faults that were counted."""
+        return sum(self.faults.values()) if self.faults else 0
 
 
 def coping(s: SetResult) -> SetResult:
@@ -51,13 +57,15 @@ def coping(s: SetResult) -> SetResult:
 @dataclass(frozen=True, slots=True)
 class Dose:
     """What is prescribed: sets, reps per set and lane (None: not counted), rest and pace in
-    seconds.
+    seconds. stop_drop: share by which a round may be slower than the best so far; the block ends
+    with the first one that is slower (times only; None: never).
     """
 
     sets: int = 1
     reps: int | None = None
     rest_s: float = 0
     s_per_rep: float | None = None
+    stop_drop: float | None = None
 
 
 Sets = Sequence[SetResult]
@@ -149,9 +157,7 @@ class Time(Measure):
 
     def score(self, sets: Sets) -> float | None:
         penalty = self.fault_penalty_s
-        trials = [
-            s.seconds + penalty * sum(s.faults.values()) for s in sets if s.seconds is not None
-        ]
+        trials = [s.seconds + penalty * s.fault_total for s in sets if s.seconds is not None]
         if not trials:
             return None
         if self.score_by == ScoreBy.BEST:
@@ -179,8 +185,8 @@ class Count(Measure):
 
 @dataclass(frozen=True, slots=True)
 class Streak(Measure):
-    """The longest unbroken run of good ones; cap: a set ends there, so that no run counts
-    for more.
+    """The longest unbroken run of good ones. cap: a set is a turn, which a miss or the cap ends;
+    the score is then the mean run of the turns.
     """
 
     cap: int | None = None
@@ -190,8 +196,10 @@ class Streak(Measure):
         return sum(1 for s in sets if s.best_run is not None)
 
     def score(self, sets: Sets) -> float | None:
-        best = max((s.best_run for s in sets if s.best_run is not None), default=None)
-        return best if best is None or self.cap is None else min(best, self.cap)
+        runs = [s.best_run for s in sets if s.best_run is not None]
+        if not runs:
+            return None
+        return max(runs) if self.cap is None else fmean(runs)
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from datetime import date
 
 from drill_ladder.core.judging.reasons import Lacking, Missing
-from drill_ladder.core.judging.rules import InARow, Window
+from drill_ladder.core.judging.rules import ByCoach, InARow, Window
 from drill_ladder.core.judging.schools import (
     Standing,
     form_and_faults,
@@ -12,15 +12,15 @@ from drill_ladder.core.judging.schools import (
     school_missing,
     sessions_missing,
 )
-from drill_ladder.core.judging.verdicts import Judged, asked_work, lacks
+from drill_ladder.core.judging.verdicts import Judged, asked_work, done_of, lacks
 
 
 def missing_for_full(standing: Standing) -> Missing:
     """Dose done on the latest day against the dose asked, all judged lanes together."""
     rung = standing.rung
-    lanes = len(rung.lanes) if rung.target.each_lane else 1
-    need = asked_work(rung) * lanes
-    have = rung.measure.done(standing.days[-1].day.sets, rung.dose) if standing.days else 0
+    lanes = rung.lanes if rung.target.each_lane else (None,)
+    need = asked_work(rung) * len(lanes)
+    have = sum(done_of(rung, standing.days[-1].day, lane) for lane in lanes) if standing.days else 0
     return Missing(Lacking.DOSE, {"have": have, "need": need})
 
 
@@ -29,6 +29,8 @@ def missing_for_climb(standing: Standing, today: date) -> list[Missing]:
     that counts.
     """
     found = list(school_missing(standing))
+    if isinstance(standing.rule.school, ByCoach):
+        return found + list(_latest_lacks(standing))
     known = {m.code for m in found}
     found += [m for m in sessions_missing(standing) if m.code not in known]
     if isinstance(standing.rule.school, InARow | Window):

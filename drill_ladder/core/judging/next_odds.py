@@ -2,7 +2,7 @@
 
 from math import prod
 
-from drill_ladder.core.judging.rules import Evidence, InARow, Volume, Window
+from drill_ladder.core.judging.rules import ByCoach, Evidence, InARow, Volume, Window
 from drill_ladder.core.judging.schools import Standing, passes_have, posteriors
 from drill_ladder.core.judging.verdicts import Verdict
 from drill_ladder.core.statistics.chances import beta_above, beta_binomial_pmf, beta_binomial_tail
@@ -13,11 +13,12 @@ def odds_next(standing: Standing) -> float | None:
     """P(the next full session passes and that pass meets the rule), form and faults taken to hold.
 
     Posterior predictive: beta-binomial per judged lane. None for other measures than makes, for
-    volume, and where the dose counts no attempts. 0 when one more pass would not be enough.
+    volume and by_coach, and where the dose counts no attempts. 0 when one more pass would not be
+    enough.
     """
     school, rung = standing.rule.school, standing.rung
     n = rung.default_attempts
-    if not rung.counts_makes or isinstance(school, Volume) or n == 0:
+    if not rung.counts_makes or isinstance(school, Volume | ByCoach) or n == 0:
         return None
     if len(standing.full) + 1 < standing.rule.min_sessions:
         return 0.0

@@ -52,6 +52,7 @@ class Lacking(StrEnum):
     DOSE = "dose"
     LOW = "low"
     TRUST = "trust"
+    COACH = "coach"
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,4 +1,4 @@
-"""Advancement rules: five schools of when to move a player on, and the gates on top of any of them.
+"""Advancement rules: six schools of when to move a player on, and the gates on top of them.
 
 The schools and gates are common practice (no published source).
 """
@@ -56,7 +56,14 @@ class Volume:
     name = "volume"
 
 
-School = InARow | Window | Evidence | Volume
+@dataclass(frozen=True, slots=True)
+class ByCoach:
+    """Nothing is proposed upwards: the coach says when."""
+
+    name = "by_coach"
+
+
+School = InARow | Window | Evidence | Volume | ByCoach
 DEFAULT_HALF_LIFE = 3.0
 
 

@@ -9,11 +9,12 @@ from datetime import date, timedelta
 from drill_ladder.core.judging.ladders import Rung
 from drill_ladder.core.judging.measures import Sets, made_of, volume_reps
 from drill_ladder.core.judging.reasons import Lacking, Missing
-from drill_ladder.core.judging.rules import Evidence, InARow, Rule, Trust, Volume, Window
+from drill_ladder.core.judging.rules import ByCoach, Evidence, InARow, Rule, Trust, Volume, Window
 from drill_ladder.core.judging.verdicts import (
     Judged,
     Verdict,
     fault_total,
+    faults_counted,
     faults_hold,
     form_holds,
     sets_by_lane,
@@ -22,6 +23,7 @@ from drill_ladder.core.statistics.chances import beta_above
 from drill_ladder.core.thresholds import at_least
 
 Days = Sequence[Judged]
+Extra = Sequence[tuple[bool, Sets]]
 Posterior = tuple[float, float]
 
 
@@ -30,7 +32,7 @@ class Standing:
     """All judged days at a rung under a rule, and the parts of them that count.
 
     full: not short; view: what the school may look at; counted: the view without passes that came
-    too early.
+    too early; extra: practice of days that are none, as (observed, sets).
     """
 
     rung: Rung
@@ -39,18 +41,19 @@ class Standing:
     full: Days
     view: Days
     counted: Days
+    extra: Extra = ()
 
     @classmethod
-    def of(cls, rung: Rung, rule: Rule, days: Days) -> "Standing":
+    def of(cls, rung: Rung, rule: Rule, days: Days, extra: Extra = ()) -> "Standing":
         """Full days are those not short; observed_only hides unobserved days from the school."""
         full = [d for d in days if d.full]
         hide = rule.trust is Trust.OBSERVED_ONLY
         view = [d for d in full if d.day.observed] if hide else full
-        return cls(rung, rule, days, full, view, _counted(view, rule.min_days_between))
+        return cls(rung, rule, days, full, view, _counted(view, rule.min_days_between), extra)
 
     def as_if_any(self) -> "Standing":
         """The days as they read with trust `any`."""
-        return Standing.of(self.rung, replace(self.rule, trust=Trust.ANY), self.days)
+        return Standing.of(self.rung, replace(self.rule, trust=Trust.ANY), self.days, self.extra)
 
 
 def _counted(view: Days, min_days_between: int) -> Days:
@@ -117,6 +120,8 @@ def _add(ab: Posterior, sets: Sets, weight: float) -> Posterior:
 def school_missing(standing: Standing) -> list[Missing]:
     """What the school itself still lacks; empty when it is met."""
     school = standing.rule.school
+    if isinstance(school, ByCoach):
+        return [Missing(Lacking.COACH)]
     if isinstance(school, InARow | Window):
         return list(_counting_missing(standing, school))
     if isinstance(school, Evidence):
@@ -158,10 +163,10 @@ def reps_done(standing: Standing) -> float:
     """Every rep at the rung, short and eased days too (unobserved ones not, where only observed
     count).
     """
-    days = standing.days
+    work = [(d.day.observed, d.day.all_sets) for d in standing.days] + list(standing.extra)
     if standing.rule.trust is Trust.OBSERVED_ONLY:
-        days = [d for d in days if d.day.observed]
-    return sum(volume_reps(s, standing.rung.dose) for d in days for s in d.day.all_sets)
+        work = [(observed, sets) for observed, sets in work if observed]
+    return sum(volume_reps(s, standing.rung.dose) for _, sets in work for s in sets)
 
 
 def latest_gates(standing: Standing) -> list[Missing]:
@@ -174,9 +179,8 @@ def form_and_faults(rung: Rung, latest: Judged) -> Iterator[Missing]:
     if not form_holds(rung, latest.day):
         yield Missing(Lacking.FORM, {"have": latest.day.form, "need": rung.target.form_min})
     if not faults_hold(rung, latest.day):
-        yield Missing(
-            Lacking.FAULTS, {"have": fault_total(latest.day), "allowed": rung.target.faults_max}
-        )
+        have = fault_total(latest.day) if faults_counted(latest.day) else None
+        yield Missing(Lacking.FAULTS, {"have": have, "allowed": rung.target.faults_max})
 
 
 def sessions_missing(standing: Standing) -> list[Missing]:

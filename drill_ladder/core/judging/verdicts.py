@@ -7,7 +7,7 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from drill_ladder.core.judging.ladders import Rung
-from drill_ladder.core.judging.measures import Makes, Sets, made_of
+from drill_ladder.core.judging.measures import Makes, Sets, Time, made_of
 from drill_ladder.core.judging.sessions import Day
 from drill_ladder.core.thresholds import TOLERANCE, at_least, good_enough, worse_than
 
@@ -87,7 +87,7 @@ class Yardstick:
         self.least = max(min_share * asked_work(rung) - TOLERANCE, 0.0)
         self.lowest = rung.floor
         self.by_entry = rung.dose.reps is None
-        self.plain = rung.target.form_min is None and rung.target.faults_max is None
+        self.plain = rung.target.form_min is None and not asks_for_faults(rung)
 
     def judge(self, day: Day) -> Judged:
         """Judge a day. The first that applies: short, pass, low, near."""
@@ -143,16 +143,15 @@ class Yardstick:
     def _others(self, day: Day) -> tuple[list[_Seen], float | None, dict[str, float | None]]:
         """Work, score and target of every other kind of measure."""
         by_lane = sets_by_lane(self.rung, day)
-        units = (
-            [self._seen(sets) for sets in by_lane.values()]
-            if self.each_lane
-            else [self._seen(day.sets)]
-        )
+        units = [
+            self._seen(sets, done_of(self.rung, day, lane))
+            for lane, sets in (by_lane if self.each_lane else {None: day.sets}).items()
+        ]
         lanes = {lane: self.measure.score(sets) for lane, sets in by_lane.items()}
         return units, self.measure.score(day.sets), lanes
 
-    def _seen(self, sets: Sets) -> _Seen:
-        done, score = self.measure.done(sets, self.rung.dose), self.measure.score(sets)
+    def _seen(self, sets: Sets, done: float) -> _Seen:
+        score = self.measure.score(sets)
         if score is None:
             return done, None, False
         return (
@@ -189,6 +188,25 @@ def asked_work(rung: Rung) -> float:
     """
     lanes = 1 if rung.target.each_lane else max(1, len(rung.lanes))
     return rung.measure.asked(rung.dose) * lanes
+
+
+def done_of(rung: Rung, day: Day, lane: str | None = None) -> float:
+    """Work done in one judged unit: a lane where each lane is asked, else the whole day. A lane
+    that stopped itself has done its whole dose, a series without a lane that of the day.
+    """
+    measure, dose = rung.measure, rung.dose
+    if rung.target.each_lane:
+        done = measure.done([s for s in day.sets if s.lane == lane], dose)
+        return max(done, measure.asked(dose)) if lane in day.stopped else done
+    if not day.stopped:
+        return measure.done(day.sets, dose)
+    if None in day.stopped:
+        return max(measure.done(day.sets, dose), asked_work(rung))
+    return sum(
+        max(done, measure.asked(dose)) if each in day.stopped else done
+        for each in {s.lane for s in day.sets}
+        for done in [measure.done([s for s in day.sets if s.lane == each], dose)]
+    )
 
 
 def lane_met(rung: Rung, sets: Sets) -> bool:
@@ -251,9 +269,27 @@ def on_course(score: float, band: tuple[float, float], higher_is_better: bool = 
 
 def fault_total(day: Day) -> int:
     """All faults of the day together."""
-    return sum(sum(s.faults.values()) for s in day.sets if s.faults)
+    return sum(s.fault_total for s in day.sets)
+
+
+def faults_counted(day: Day) -> bool:
+    """Whether somebody counted faults in every judged set."""
+    return all(s.faults is not None for s in day.sets)
+
+
+def asks_for_faults(rung: Rung) -> bool:
+    """Whether a day without counted faults could be better than it looks: there is a ceiling, or
+    they cost time.
+    """
+    penalty = isinstance(rung.measure, Time) and rung.measure.fault_penalty_s > 0
+    return rung.target.faults_max is not None or penalty
 
 
 def faults_hold(rung: Rung, day: Day) -> bool:
-    """Whether the fault ceiling holds for all faults of the day together."""
-    return rung.target.faults_max is None or fault_total(day) <= rung.target.faults_max
+    """Whether the fault ceiling holds for all faults of the day together. Where it matters, faults
+    that nobody counted do not hold.
+    """
+    if not asks_for_faults(rung):
+        return True
+    most = rung.target.faults_max
+    return faults_counted(day) and (most is None or fault_total(day) <= most)

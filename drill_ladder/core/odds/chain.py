@@ -7,7 +7,7 @@ matrix); checked by Monte Carlo.
 
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
-from math import isfinite
+from math import inf
 
 import numpy as np
 
@@ -213,12 +213,13 @@ def _to_the_end(flow: _Flow, first: int) -> tuple[float, float | None]:
     if not ends[alive > 0].any():
         return 0.0, waited if float(alive.sum()) == 0 else None
     climbs, more = _solved(flow, ends)
-    eases = flow.free[:, -1].any() or flow.held[:, -1].any()
-    before = float(alive @ climbs) if eases else float(alive[ends].sum())
-    expected = waited + float(alive @ more)
-    known = bool(ends[alive > 0].all()) and isfinite(expected) and expected <= FOREVER
-    share = min(1.0, max(0.0, before)) if isfinite(before) else 0.0
-    return share, expected if known else None
+    before, expected = float(alive @ climbs), waited + float(alive @ more)
+    if not 0 <= expected <= FOREVER:  # not a number, too, where an end is lost in rounding
+        before, expected = _before_ease(flow, ends, alive), inf
+    if not flow.free[:, -1].any() and not flow.held[:, -1].any():
+        before = float(alive[ends].sum())
+    known = bool(ends[alive > 0].all()) and expected <= FOREVER
+    return min(1.0, max(0.0, before)), expected if known else None
 
 
 def _solved(flow: _Flow, ends: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -233,6 +234,29 @@ def _solved(flow: _Flow, ends: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     except np.linalg.LinAlgError:  # an end so unlikely that it is lost in rounding
         return np.zeros(flow.size), np.full(flow.size, np.inf)
     return solved[:, 0], solved[:, 1]
+
+
+def _before_ease(flow: _Flow, ends: np.ndarray, alive: np.ndarray) -> float:
+    """P(climb before ease) where both are so unlikely that 1 minus the rest is lost in rounding:
+    states are taken out one by one, and nothing is ever subtracted.
+
+    Source: Grassmann, Taksar and Heyman (1985), Regenerative analysis and steady state
+    distributions for Markov chains.
+    """
+    states = np.flatnonzero(ends)
+    # the start, then the states that can end; columns: those, then climbed and eased
+    table = np.zeros((len(states) + 1, len(states) + 3))
+    table[0, 1:-2] = alive[states]
+    table[1:, 1:-2] = flow.free[np.ix_(states, states)]
+    table[1:, -2:] = flow.free[states][:, -2:]
+    for k in range(len(states), 0, -1):
+        away = table[k].copy()
+        away[k : len(states) + 1] = 0.0  # itself, and what is out already
+        leaves = away.sum()
+        if leaves > 0:
+            table[:k] += np.outer(table[:k, k] / leaves, away)
+    climbed, eased = table[0, -2:]
+    return float(climbed / (climbed + eased)) * float(alive[states].sum()) if climbed else 0.0
 
 
 def _can_end(flow: _Flow) -> np.ndarray:

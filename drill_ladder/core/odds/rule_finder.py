@@ -6,7 +6,7 @@ One pass with a horizon of one session is the classical problem of single-sampli
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from drill_ladder.core.judging.rules import Evidence, Rule, Volume
+from drill_ladder.core.judging.rules import ByCoach, Evidence, Rule, Volume
 from drill_ladder.core.odds.chain import climb_chance
 from drill_ladder.core.odds.session_chances import binom_tail
 from drill_ladder.core.thresholds import at_most
@@ -46,6 +46,7 @@ class Found:
 
 NOT_FOR = {
     Evidence: "decides on all sets so far, not on a mark in one session",
+    ByCoach: "climbs when the coach says so: no mark decides",
     Volume: "climbs by work done, whatever the rate: no mark keeps anyone back",
 }
 

@@ -6,6 +6,8 @@ The door of this wing: whoever stands outside the core imports from here.
 from drill_ladder.core.planning.dose import DoseTime, resolve_band, warnings
 from drill_ladder.core.planning.home_version import AtHome, Home, SoloVersion, Version, version_for
 from drill_ladder.core.planning.kit import kit_of, tool
+from drill_ladder.core.planning.routine import Cut, Insert, Routine, routine_of
+from drill_ladder.core.planning.routine import Part as RoutinePart
 from drill_ladder.core.planning.session_plan import Block, Part, in_order
 from drill_ladder.core.planning.stations import Rotation, Spot, Station, resume, rotate
 from drill_ladder.core.planning.told import ToldBlock, ToldChange
@@ -23,13 +25,17 @@ __all__ = [
     "AtHome",
     "Block",
     "Break",
+    "Cut",
     "Day",
     "DoseTime",
     "Help",
     "Home",
+    "Insert",
     "Part",
     "Placed",
     "Rotation",
+    "Routine",
+    "RoutinePart",
     "SoloVersion",
     "Spot",
     "Station",
@@ -47,6 +53,7 @@ __all__ = [
     "resolve_band",
     "resume",
     "rotate",
+    "routine_of",
     "tool",
     "unplaced",
     "version_for",

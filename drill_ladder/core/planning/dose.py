@@ -31,9 +31,13 @@ class DoseTime:
     @property
     def seconds(self) -> float:
         """The whole block; lanes follow each other inside a set, no rest after the last set."""
-        work = self.sets * self.lanes * self.work_s
-        changes = self.sets * (self.lanes - 1) * self.lane_change_s
-        return self.setup_s + work + changes + (self.sets - 1) * self.rest_s
+        return self.seconds_of(self.sets)
+
+    def seconds_of(self, sets: int) -> float:
+        """The block with so many sets."""
+        work = sets * self.lanes * self.work_s
+        changes = sets * (self.lanes - 1) * self.lane_change_s
+        return self.setup_s + work + changes + (sets - 1) * self.rest_s
 
     @property
     def total_reps(self) -> int | None:

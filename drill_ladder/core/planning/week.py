@@ -113,7 +113,7 @@ def plan_within(
     fixed: Collection[Fixed] = (),
     seconds: float = inf,
 ) -> Planned:
-    """As `plan_week`, in so many seconds: a dozen wishes that hardly fit can take longer to prove than
+    """As `plan_week`, in so many seconds: a dozen wishes that hardly fit can take longer than
     anybody waits.
     """
     days = sorted(days, key=lambda day: day.on)

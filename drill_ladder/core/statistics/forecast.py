@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from math import inf, isfinite
 
 RUNS = 10_000
 FEWEST_STAYS = 3
@@ -40,9 +41,9 @@ def forecast_of(
     picks = chance.integers(0, len(own), size=(RUNS, rungs_left))
     totals = np.take_along_axis(samples, picks, axis=1).sum(axis=1)
     sessions = [float(x) for x in np.quantile(totals, QUANTILES)]
-    return Forecast(
-        sessions, [s / sessions_per_week for s in sessions] if sessions_per_week > 0 else None
-    )
+    # so seldom that the weeks are more than a number holds is as good as never
+    weeks = [s / sessions_per_week if sessions_per_week > 0 else inf for s in sessions]
+    return Forecast(sessions, weeks if isfinite(max(weeks)) else None)
 
 
 @dataclass(frozen=True, slots=True)

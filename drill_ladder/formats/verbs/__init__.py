@@ -24,6 +24,15 @@ MODULES = {
     "cues": "cues",
     "layout": "layout",
     "forecast": "forecast",
+    "drop-off": "drop_off",
+    "tempo": "tempo",
+    "reads": "reads",
+    "feeds": "feeds",
+    "turns": "turns",
+    "routine": "routine",
+    "backtest": "backtest",
+    "calibration": "calibration",
+    "ladder-health": "ladder_health",
 }
 
 

@@ -32,11 +32,16 @@ def check(doc: Node) -> None:
         doc["s_per_rep"].refuse("is required beside reps")
 
 
-def run(doc: dict[str, Any]) -> dict[str, Any]:
-    """Seconds, repetitions and warnings."""
+def to_time(doc: dict[str, Any]) -> DoseTime:
+    """A validated dose in time."""
     work = doc["window_s"] if doc["reps"] is None else doc["reps"] * doc["s_per_rep"]
     keys = ("sets", "reps", "lanes", "lane_change_s", "setup_s", "rest_s")
-    block = DoseTime(work_s=work, **{key: doc[key] for key in keys})
+    return DoseTime(work_s=work, **{key: doc[key] for key in keys})
+
+
+def run(doc: dict[str, Any]) -> dict[str, Any]:
+    """Seconds, repetitions and warnings."""
+    block = to_time(doc)
     codes = warnings(Intent(doc["intent"]), doc["sets"], doc["rest_s"])
     return {
         "seconds": block.seconds,

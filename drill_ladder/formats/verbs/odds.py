@@ -54,6 +54,10 @@ def check(doc: Node) -> None:
     _check_mark(doc, kind)
     _check_rates(doc)
     check_memory(doc["rule"], eases=doc["floor"].value is not None)
+    if doc["rule"]["school"].text == "by_coach":
+        doc["rule"]["school"].refuse("is by_coach: nobody knows when the coach says so")
+    if doc["measure"]["cap"].value is not None:
+        doc["measure"]["cap"].refuse("is a mean over turns, which odds cannot follow")
     if doc["rule"]["school"].text == "evidence" and kind != "makes":
         doc["rule"]["school"].refuse(f"is evidence, which is for measure makes, not {kind}")
 

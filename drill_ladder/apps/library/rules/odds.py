@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import Any, Self
 
 from drill_ladder.charts.odds import Curve, at, odds_chart, small_chart
-from drill_ladder.core.judging import Evidence, InARow, Rule, Rung, School, Volume, Window
+from drill_ladder.core.judging import ByCoach, Evidence, InARow, Rule, Rung, School, Volume, Window
 from drill_ladder.core.odds import (
     NOT_FOR,
     Found,
@@ -36,6 +36,7 @@ WHO = {
     "window": "Forgiving of one bad day.",
     "evidence": "Decide on what is known, not on luck.",
     "volume": "Hours on the ball first.",
+    "by_coach": "The coach’s eye decides; results say how it goes.",
 }
 USUAL: dict[str, School] = {
     "one_pass": InARow(1),
@@ -50,6 +51,7 @@ NAMES = {
     "window": "Window",
     "evidence": "Evidence",
     "volume": "Volume",
+    "by_coach": "Coach’s word",
 }
 
 
@@ -85,10 +87,11 @@ class Risks:
 
 
 def risks(rung: Rung, rule: Rule, marks: Marks) -> Risks | None:
-    """The risks of a rung; None where it is not one of good or missed, or too long to be worth the
-    sum.
+    """The risks of a rung; None where it is not one of good or missed, too long to be worth the
+    sum, or the coach's own call.
     """
-    if not rung.counts_makes or rung.default_attempts > LONGEST:
+    by_coach = isinstance(rule.school, ByCoach)
+    if by_coach or not rung.counts_makes or rung.default_attempts > LONGEST:
         return None
     drawn = Curve("", curve(session_of(rung), rule, marks.horizon))
     soon, climbs = at(RATES, drawn, marks.not_ready), at(RATES, drawn, marks.ready)
@@ -161,8 +164,10 @@ class Comparison:
 
 
 def compare(rung: Rung, rule: Rule, marks: Marks) -> Comparison:
-    """The drawing, and for each school both risks and the sessions that a ready player needs."""
-    session = session_of(rung)
+    """The drawing, and for each school both risks and the sessions that a ready player needs. Of a
+    coach's own call there is nothing to draw: what the others would do stands there alone.
+    """
+    session, main = session_of(rung), None
     own = rule.school.name
     rows: list[SchoolRow] = []
     others: list[Curve] = []
@@ -174,7 +179,8 @@ def compare(rung: Rung, rule: Rule, marks: Marks) -> Comparison:
         else:
             others.append(drawn)
         rows.append(_row(name, session, tried, drawn, marks, 0 if name == own else len(others)))
-    svg = odds_chart(RATES, main, others, marks.not_ready, marks.ready, marks.horizon)
+    ends = (marks.not_ready, marks.ready, marks.horizon)
+    svg = odds_chart(RATES, main, others, *ends) if main else ""
     return Comparison(svg, rows, rule_sentence(rule), by_lane(rung, session, rule, marks))
 
 
@@ -182,7 +188,7 @@ def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list
     """Where each lane counts: the chance to climb, and to be eased, when some lanes are ready and
     others are not.
     """
-    if not session.each_lane or session.lanes < 2:
+    if not session.each_lane or session.lanes < 2 or isinstance(rule.school, ByCoach):
         return []
     lanes = " or ".join(rung.lanes) if session.lanes == 2 else "any one lane"
     names = {0: "every lane ready", session.lanes: "no lane ready"}
@@ -299,10 +305,11 @@ def school_of(name: str, numbers: Numbers) -> School:
             return Window(min(numbers.passes, numbers.of), numbers.of)
         case "evidence":
             return Evidence(numbers.confidence / 100, numbers.half_life)
-        case "volume" if numbers.reps:
-            return Volume(reps=numbers.reps)
         case "volume":
-            return Volume(sessions=numbers.sessions)
+            reps = numbers.reps or None
+            return Volume(reps=reps, sessions=None if reps else numbers.sessions)
+        case "by_coach":
+            return ByCoach()
         case _:
             return InARow(1)
 
@@ -318,8 +325,10 @@ def numbers_of(school: School) -> Numbers:
             return Numbers(confidence=round(confidence * 100), half_life=half_life)
         case Volume(sessions, reps):
             return Numbers.typed(sessions=sessions, reps=reps)
+        case ByCoach():
+            return Numbers()
 
 
 def choices() -> Sequence[tuple[str, str]]:
     """Schools with who wants them."""
-    return [(name, NAMES[name]) for name in USUAL]
+    return list(NAMES.items())

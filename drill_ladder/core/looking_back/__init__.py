@@ -1,0 +1,33 @@
+"""Looking back: were the rules right, the forecasts honest, the ladder well stepped?
+
+The door of this wing: whoever stands outside the core imports from here.
+"""
+
+from drill_ladder.core.looking_back.calibration import Bin, Calibration, calibration_of
+from drill_ladder.core.looking_back.ladder_health import (
+    Flag,
+    LadderHealth,
+    RungHealth,
+    RungStay,
+    health_of,
+)
+from drill_ladder.core.looking_back.replay import Back, Backtest, PastStay, backtest
+from drill_ladder.core.looking_back.survival import Left, incidence, median_up
+
+__all__ = [
+    "Back",
+    "Backtest",
+    "Bin",
+    "Calibration",
+    "Flag",
+    "LadderHealth",
+    "Left",
+    "PastStay",
+    "RungHealth",
+    "RungStay",
+    "backtest",
+    "calibration_of",
+    "health_of",
+    "incidence",
+    "median_up",
+]

@@ -1,0 +1,65 @@
+"""Was "40 %" right four times in ten? Forecasts against what happened (design, section 33).
+
+Source: Brier (1950), Verification of forecasts expressed in terms of probability.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import fmean
+
+from drill_ladder.core.statistics.intervals import wilson
+from drill_ladder.core.thresholds import rounded_down
+
+BINS = 10
+
+
+@dataclass(frozen=True, slots=True)
+class Bin:
+    """Forecasts of from_ <= p < to: how many, their mean, how often it happened, with the 95 %
+    interval.
+    """
+
+    from_: float
+    to: float
+    n: int
+    mean_p: float
+    share: float
+    low: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True)
+class Calibration:
+    """brier: mean squared error, 0 is perfect; brier_base: what always saying the overall share
+    would have cost. Both None without forecasts.
+    """
+
+    n: int
+    brier: float | None
+    brier_base: float | None
+    bins: list[Bin]
+
+
+def calibration_of(forecasts: Sequence[tuple[float, bool]]) -> Calibration:
+    """forecasts: (probability 0..1, whether it happened)."""
+    if not forecasts:
+        return Calibration(0, None, None, [])
+    brier = fmean((p - hit) ** 2 for p, hit in forecasts)
+    share = fmean(hit for _, hit in forecasts)
+    by_bin: dict[int, list[tuple[float, bool]]] = {}
+    for p, hit in forecasts:
+        by_bin.setdefault(_bin_of(p), []).append((p, hit))
+    bins = [_bin(index, by_bin[index]) for index in sorted(by_bin)]
+    return Calibration(len(forecasts), brier, share * (1 - share), bins)
+
+
+def _bin_of(p: float) -> int:
+    """The edge of a bin belongs to it, within 1e-9; certainty to the last one."""
+    below = max(0, rounded_down(p * BINS) - 1)
+    return max(i for i in range(below, BINS) if i == below or p > i / BINS - 1e-9)
+
+
+def _bin(index: int, inside: Sequence[tuple[float, bool]]) -> Bin:
+    hits, n = sum(hit for _, hit in inside), len(inside)
+    mean_p = fmean(p for p, _ in inside)
+    return Bin(index / BINS, (index + 1) / BINS, n, mean_p, hits / n, *wilson(hits, n))
