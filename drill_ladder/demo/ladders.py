@@ -143,7 +143,7 @@ LADDERS: list[dict[str, Any]] = [
         "Lift and drag",
         "Lifting",
         "Four clean ones, then the small lift, from shadow to live.",
-        TWO_IN_A_ROW,
+        {"school": "by_coach"},
         [
             rung("Drag and go", "Four within eight", "", "", to(8), {"sets": 2, "rest_s": 30}),
             rung(

@@ -10,15 +10,17 @@ from django.utils import timezone
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.practice.judged import counted_rows
 from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.practice.retention import passed
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.review.models import Decision, Proposal
-from drill_ladder.apps.review.services import judge_anew, settle
+from drill_ladder.apps.review.services import judge_anew, move_by_hand, settle
 from drill_ladder.core.judging import (
     WEEKS,
+    ByCoach,
     Checklist,
     Count,
     Makes,
@@ -208,6 +210,7 @@ class Season:
         for stay in Stay.objects.of_player(player).current().filter(pk__in=self.worked):
             judge_anew(stay=stay, on=on)
         self.worked.clear()
+        self._by_eye(player, on)
         open_ones = Proposal.objects.awaiting_review().filter(
             stay__prescription__player=player, made_on__lte=on
         )
@@ -215,6 +218,20 @@ class Season:
             decision = self._decide(proposal, on)
             moment = timezone.make_aware(datetime.combine(on, time(20, 15)))
             Decision.objects.filter(pk=decision.pk).update(at=moment)
+
+    def _by_eye(self, player: Player, on: date) -> None:
+        """On a ladder by the coach's word: up after two passes running."""
+        for stay in Stay.objects.of_player(player).current():
+            by_coach = isinstance(stay.terms.rule.school, ByCoach)
+            last = [row.verdict for row in counted_rows(stay)][-2:]
+            top = stay.rung.position == stay.prescription.ladder.rungs.count()
+            if by_coach and last == ["pass", "pass"] and not top:
+                why = "Clean, and without looking at the ball"
+                decision = move_by_hand(
+                    member=self.coach, stay=stay, kind="climb", reason=why, on=on
+                )
+                moment = timezone.make_aware(datetime.combine(on, time(20, 15)))
+                Decision.objects.filter(pk=decision.pk).update(at=moment)
 
     def _decide(self, proposal: Proposal, on: date) -> Decision:
         if proposal.kind == "climb" and self.chance.random() < 0.3:

@@ -109,6 +109,16 @@ DAY_SETS: Kept[tuple[SetResult, ...]] = Kept(
     _SETS, lambda docs: tuple(SetResult(**doc) for doc in docs), _sets_document
 )
 
+# practice after a day's dose was full: whether a coach or a device saw it, and its sets
+_EXTRA = listed(record(observed=yes_no(), sets=_SETS))
+EXTRA_WORK: Kept[tuple[tuple[bool, tuple[SetResult, ...]], ...]] = Kept(
+    _EXTRA,
+    lambda docs: tuple(
+        (doc["observed"], tuple(SetResult(**one) for one in doc["sets"])) for doc in docs
+    ),
+    lambda work: [{"observed": observed, "sets": _sets_document(sets)} for observed, sets in work],
+)
+
 _OVERRIDES = record(
     dose=optional(record(sets=maybe(whole(1)), reps=maybe(whole(1)), rest_s=maybe(number())), {}),
     target=optional(record(makes=maybe(whole()), of=maybe(whole(1)), value=maybe(number())), {}),

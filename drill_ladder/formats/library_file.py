@@ -41,6 +41,7 @@ DRILL = record(
     purpose=optional(text(most=LINE), ""),
     how=optional(text(most=LONGEST), ""),
     cues=optional(listed(name(LINE), 0, MOST_LISTED), []),
+    checkpoints=optional(listed(name(LINE), 0, MOST_LISTED), []),
     faults=optional(listed(name(FAULT), 0, MOST_LISTED), []),
     measure=MEASURE,
     lanes=optional(listed(name(LANE), 0, MOST_LISTED), []),

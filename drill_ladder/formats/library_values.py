@@ -44,6 +44,7 @@ class FileDrill:
     purpose: str
     how: str
     cues: list[str]
+    checkpoints: list[str]
     faults: list[str]
     measure: Measure
     lanes: list[str]

@@ -48,6 +48,7 @@ def _navigation(request: HttpRequest, member: Membership) -> list[dict[str, Any]
         )
         entry = {"word": word, "href": _href(name), "current": current, "count": 0}
         if name == "review:queue":
-            entry["count"] = waiting_count(member.club)
+            known = getattr(request, "waiting", None)
+            entry["count"] = waiting_count(member.club) if known is None else known
         shown.append(entry)
     return shown

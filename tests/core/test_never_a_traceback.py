@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from drill_ladder.formats.cli import answer
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.verbs import MODULES
+from tests.core.small import SMALL
 from tests.core.test_cli import DOC
-from tests.core.test_verbs import SMALL
 
 edges = st.sampled_from(
     [0, 1, -1, 2, 0.5, 1.0, 1e-12, 1e12, 10**9, 10**10, -1e12, 1e300, 0.95, 3, 7, 24]

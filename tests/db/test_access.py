@@ -11,6 +11,7 @@ from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Squad
+from drill_ladder.apps.practice.corrections import take_away
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.review.models import Proposal
@@ -98,12 +99,22 @@ TABLE = {
     "practice:stop-open": "member",
     "practice:stop-new": "member",
     "practice:stop-end": "coach",
+    "practice:session": "coach",
+    "practice:session-away": "coach",
+    "practice:session-back": "coach",
+    "practice:sessions": "coach",
+    "practice:word-read": "coach",
+    "review:move": "coach",
     "review:queue": "coach",
     "review:decide": "coach",
     "review:undo": "coach",
 }
 POST_ONLY = {"people:link-renew", "prescriptions:end", "card:hurt", "practice:stop-open"}
 POST_ONLY |= {
+    "practice:session-away",
+    "practice:session-back",
+    "practice:word-read",
+    "review:move",
     "review:decide",
     "review:undo",
     "library:plan-preview",
@@ -148,19 +159,14 @@ def paths(w):
     proposal = Proposal.objects.awaiting_review().get()
     decision = settle(member=w.coach, proposal=proposal, action="hold", on=D)
     log(p, D.replace(day=4), 8, 8)
+    extra = log(p, D.replace(day=5), 3, 3)
+    away = take_away(session=extra, actor=w.coach.user, today=D.replace(day=6))
     stop = open_stop(player=w.player, what="knee", on=D, actor=None)
     week = Week.objects.create(club=w.club, player=w.player, monday=D)
     same = {"club": w.club, "week": week, "prescription": p, "on": D}
     block = PlannedBlock.objects.create(order=1, minutes=10, place="club", **same)
-    job = Job.objects.create(
-        file=b"%PDF",
-        file_name="sheet.pdf",
-        club=w.club,
-        by=w.coach.user,
-        name="weeks.solve",
-        label="x",
-        state="done",
-    )
+    made = {"file": b"%PDF", "file_name": "sheet.pdf", "state": "done"}
+    job = Job.objects.create(club=w.club, by=w.coach.user, name="weeks.solve", label="x", **made)
     group = GroupSession.objects.create(
         club=w.club,
         title="x",
@@ -248,6 +254,12 @@ def paths(w):
         "card:done": f"{card}done/{session.pk}/",
         "card:block": f"{card}{stay}/",
         "practice:log": f"/log/{stay}/",
+        "practice:session": f"/sessions/{session.pk}/",
+        "practice:session-away": f"/sessions/{session.pk}/away/",
+        "practice:session-back": f"/sessions/back/{away.pk}/",
+        "practice:sessions": f"/players/{who}/sessions/",
+        "practice:word-read": f"/sessions/{session.pk}/read/",
+        "review:move": f"/standing/{stay}/move/",
         "practice:stop-open": f"/players/{who}/stop/",
         "practice:stop-new": "/stops/new/",
         "practice:stop-end": f"/stops/{stop.pk}/end/",

@@ -99,14 +99,14 @@ def test_a_renewed_feed_closes_the_old_one(w, told):
 
 
 def test_a_stop_cancels_what_is_still_to_come(w, told):
-    data = calendar(Feed("x", BOTH, on(1), {w.player.pk}), weeks_to_tell(w.player))
+    data = calendar(Feed(w.club.pk, "x", BOTH, on(1), {w.player.pk}), weeks_to_tell(w.player))
     assert [e["status"] for e in events(data)] == ["CONFIRMED", "CANCELLED"]
 
 
 def test_what_is_planned_after_a_ladder_has_ended_is_cancelled(w, told):
     p = w.player.prescriptions.get()
     end_prescription(member=w.coach, prescription=p, on=on(1))
-    data = calendar(Feed("x", BOTH, on(2), set()), weeks_to_tell(w.player))
+    data = calendar(Feed(w.club.pk, "x", BOTH, on(2), set()), weeks_to_tell(w.player))
     assert [e["status"] for e in events(data)] == ["CONFIRMED", "CANCELLED"]
 
 
@@ -114,7 +114,7 @@ def test_text_with_signs_of_the_format_survives(w, told):
     odd = replace(told.published[0], ladder="Gate; left, right\\ and: more \n lines")
     told.published = (odd, *told.published[1:])
     told.save()
-    found = events(calendar(Feed("x", BOTH, on(0), set()), weeks_to_tell(w.player)))
+    found = events(calendar(Feed(w.club.pk, "x", BOTH, on(0), set()), weeks_to_tell(w.player)))
     assert found[0]["summary"].startswith("Gate; left, right\\ and: more")
 
 

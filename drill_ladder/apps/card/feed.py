@@ -13,6 +13,7 @@ from django.db.models import Count, Max, Sum
 from icalendar import Alarm, Calendar, Event
 
 from drill_ladder.apps.prescriptions.models import Prescription, Status
+from drill_ladder.apps.prescriptions.querysets import PrescriptionQuerySet
 from drill_ladder.apps.weeks.querysets import WeekQuerySet
 from drill_ladder.core.planning import ToldBlock
 
@@ -38,6 +39,7 @@ class Feed:
     open. What is planned after a ladder has ended is cancelled too.
     """
 
+    club_id: int
     name: str
     places: tuple[str, ...]
     today: date
@@ -66,7 +68,7 @@ def calendar(feed: Feed, weeks: WeekQuerySet) -> bytes:
         for row in rows.values_list("pk", "revision", "published_at", "player_id", "player__name")
     ]
     _learn(weeks, [week for week, _, _ in told])
-    over = _ended(weeks)
+    over = _ended(feed.club_id, weeks)
     ended = {player for player, _ in over}
     days = {prescription: on for (_, prescription), on in over.items()}
     head, foot = _frame(feed.name)
@@ -118,21 +120,26 @@ def _frame(name: str) -> tuple[bytes, bytes]:
     return feed.to_ical().removesuffix(end), end
 
 
-def sign(weeks: WeekQuerySet, resting: set[int], today: date, *more: object) -> str:
+def sign(feed: Feed, weeks: WeekQuerySet) -> str:
     """What a feed would say, in short: as long as it is the same, nobody needs the feed again."""
     told = weeks.aggregate(
         Count("pk"), Max("published_at"), Sum("revision"), Sum("player__revision")
     )
-    ended = Prescription.objects.filter(player__in=weeks.values("player")).aggregate(
-        Count("ended_on"), Max("ended_on")
-    )
-    known = (sorted(told.items()), sorted(ended.items()), sorted(resting), today, more)
+    ended = _of_weeks(feed.club_id, weeks).aggregate(Count("ended_on"), Max("ended_on"))
+    who = (feed.name, feed.places, sorted(feed.resting), feed.today, feed.alarms)
+    known = (sorted(told.items()), sorted(ended.items()), who)
     return sha256(repr(known).encode()).hexdigest()[:32]
 
 
-def _ended(weeks: WeekQuerySet) -> dict[tuple[int, int], date]:
+def _of_weeks(club_id: int, weeks: WeekQuerySet) -> PrescriptionQuerySet:
+    """The ladders of everybody whom the weeks are of."""
+    rows = Prescription.objects.filter(club=club_id)
+    return rows.filter(player__in=weeks.values("player"))
+
+
+def _ended(club_id: int, weeks: WeekQuerySet) -> dict[tuple[int, int], date]:
     """(player id, prescription id) -> the day on which it ended, of everybody the weeks are of."""
-    rows = Prescription.objects.filter(player__in=weeks.values("player"), ended_on__isnull=False)
+    rows = _of_weeks(club_id, weeks).filter(ended_on__isnull=False)
     ended = rows.exclude(status=Status.ACTIVE)
     return {
         (p.player_id, p.pk): p.ended_on for p in ended.only("player_id", "ended_on") if p.ended_on

@@ -44,8 +44,8 @@ def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
     alarms, today = request.GET.get("alarm") == "1", clock.today(player.club)
     weeks, resting = weeks_to_tell(player), resting_of(player.club) & {player.pk}
-    told = Feed(f"Drills of {player}", BOTH, today, resting, alarms)
-    tag = sign(weeks, resting, today, told.name, alarms)
+    told = Feed(player.club_id, f"Drills of {player}", BOTH, today, resting, alarms)
+    tag = sign(told, weeks)
     return _unless_known(request, tag, lambda: _ics(calendar(told, weeks), "drills"))
 
 
@@ -72,8 +72,9 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
     today = clock.today(member.club)
     weeks = Week.objects.of_club(member.club).published().since(today - FED)
     resting = resting_of(member.club)
-    told = Feed(f"{member.club}: sessions", ("club",), today, resting, with_names=True)
-    tag = sign(weeks, resting, today, told.name)
+    name = f"{member.club}: sessions"
+    told = Feed(member.club_id, name, ("club",), today, resting, with_names=True)
+    tag = sign(told, weeks)
     return _unless_known(request, tag, lambda: _ics(calendar(told, weeks), "sessions"))
 
 

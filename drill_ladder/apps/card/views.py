@@ -73,7 +73,7 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
     """One block: how it is done, and the pad to log it."""
     shown = _shown(player, stay) if request.method != "POST" else None
     stay_row = shown or _to_log(player, stay)
-    form = session_form(request, stay_row)
+    form = session_form(request, stay_row, player=True)
     caution = stay_row.worked_on.drill.caution
     if caution == Caution.COACHED_ONLY:
         raise Http404
@@ -81,7 +81,7 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         return redirect("card:card", token)  # barred or withdrawn, and it says why
     way, stop = _less(stay_row), request.told  # type: ignore[attr-defined]
     if request.method == "POST" and form.is_valid():
-        given = form.session_input(clock.today(player.club), form.cleaned_data["seen_by"] or "self")
+        given = form.session_input(form.cleaned_data["seen_by"] or "self")
         given = replace(given, way=way.way if way else "")
         session = recorded(form, stay_row, given, None, stop)
         if session is not None:

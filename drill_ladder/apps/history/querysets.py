@@ -14,6 +14,14 @@ if TYPE_CHECKING:
 class EventQuerySet(models.QuerySet):
     """Log entries."""
 
+    def of_club(self, club_id: int) -> Self:
+        """Only this club's."""
+        return self.filter(club_id=club_id)
+
+    def of_verb(self, verb: str) -> Self:
+        """Those of one kind of act."""
+        return self.filter(verb=verb)
+
     def about(self, row: models.Model) -> Self:
         """Those about one row, the latest first."""
         return self.about_any([row])

@@ -52,8 +52,10 @@ class Skill(models.Model):
 
 
 class Drill(models.Model):
-    """A drill: cues and faults are lists of short texts; measure, lanes, floor plan and versions in
-    the open format.
+    """A drill: cues, checkpoints and faults are lists of short texts; measure, lanes, floor plan
+    and versions in the open format.
+
+    cues: what is said; checkpoints: what is seen when it is right, and ticked for form.
 
     group_of: players, for a group; surfaces empty: any; versions: ways to do it with less, from the
     fullest down.
@@ -67,6 +69,7 @@ class Drill(models.Model):
     purpose = models.CharField(max_length=300, blank=True)
     how = models.TextField(blank=True)
     cues = models.JSONField(default=list, blank=True)
+    checkpoints = models.JSONField(default=list, blank=True)
     faults = models.JSONField(default=list, blank=True)
     measure = stored(MEASURE)
     lanes = models.JSONField(default=list, blank=True)

@@ -6,6 +6,7 @@ PLAIN = {
     "purpose": "What it is for",
     "how": "How it is done",
     "cues": "Cues",
+    "checkpoints": "Technique to look for",
     "faults": "Faults",
     "lanes": "Lanes",
     "caution_note": "Safety first",

@@ -165,6 +165,7 @@ class Player(models.Model):
     joined_on = models.DateField()
     seen_on = models.DateField(null=True, blank=True, editable=False)
     skill_names: list[str]  # filled by with_skill_names()
+    note_rows: list[str]  # filled by with_latest_notes()
     revision = models.PositiveIntegerField(default=1)
 
     objects = PlayerQuerySet.as_manager()
@@ -200,10 +201,6 @@ class Player(models.Model):
     def is_resting(self) -> bool:
         """Whether a stop is open."""
         return Player.objects.resting().filter(pk=self.pk).exists()
-
-    def latest_notes(self) -> "models.QuerySet[PlayerNote]":
-        """The latest words about the player, with who wrote them."""
-        return self.notes.select_related("by")[:6]
 
     def age_on(self, day: date) -> int | None:
         """Full years; None where the month of birth is not noted."""

@@ -8,11 +8,15 @@ from django.apps import apps
 from django.contrib.postgres.expressions import ArraySubquery
 from django.db import models
 from django.db.models import Exists, F, OuterRef, Q
+from django.db.models.functions import JSONObject
 
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 
 if TYPE_CHECKING:
     from drill_ladder.apps.people.models import Club, Player
+
+
+MOST_NOTES = 6
 
 
 class ClubQuerySet(models.QuerySet):
@@ -50,6 +54,13 @@ class PlayerQuerySet(ClubQuerySet):
         """With the names of their club's skills: `skill_names`, a list."""
         skills = apps.get_model("library", "Skill").objects.filter(club=OuterRef("club"))
         return self.annotate(skill_names=ArraySubquery(skills.order_by("name").values("name")))
+
+    def with_latest_notes(self) -> Self:
+        """With the latest notes of each: `note_rows`, a list of text, on and by."""
+        notes = apps.get_model("people", "PlayerNote").objects.filter(player=OuterRef("pk"))
+        told = JSONObject(text="text", on="on", by="by__name")
+        rows = notes.order_by("-on", "-id").values(told=told)[:MOST_NOTES]
+        return self.annotate(note_rows=ArraySubquery(rows))
 
     def among(self, players: "Iterable[Player]") -> Self:
         """Some of them."""

@@ -27,7 +27,7 @@ def fault_sessions(sessions: Iterable[Session]) -> list[Misses]:
         sets = list(session.sets.all())
         counts: dict[str, int] = {}
         for set_ in sets:
-            for name, times in set_.faults.items():
+            for name, times in (set_.faults or {}).items():
                 counts[name] = counts.get(name, 0) + times
         missed = sum((s.attempts or 0) - (s.makes or 0) for s in sets if s.makes is not None)
         counted.append(Misses(missed, counts))

@@ -1,6 +1,8 @@
 """The form behind a card: counted by strokes or typed, it is the same form."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date, timedelta
 from typing import Any
 from uuid import uuid4
 
@@ -9,9 +11,9 @@ from django import forms
 from drill_ladder.apps.practice.entries import Entry, entries_beyond, entries_for, fields_for
 from drill_ladder.apps.practice.services import SessionInput, SetInput
 from drill_ladder.apps.practice.stops import MOST, words_of_hurt
+from drill_ladder.apps.practice.technique import Asked, add_fields, form_of, read, rows
 from drill_ladder.core.floor import Plan, implausible, mean_speed
 from drill_ladder.core.judging import Rung
-from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import Cut, FormValues, Line, Number, Prose, Whole
 
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
@@ -30,6 +32,57 @@ def _number_field(name: str, label: str) -> forms.Field:
     if name in _WHOLE:
         return Whole(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
     return Number(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
+
+
+@dataclass(frozen=True, slots=True)
+class Days:
+    """The days that a session may be of; by_name: chosen from a list, as a player does."""
+
+    first: date
+    last: date
+    by_name: bool = False
+
+    def field(self) -> forms.Field:
+        """The day, the last one unless said otherwise."""
+        if self.by_name:
+            back = [self.last - timedelta(days=n) for n in range((self.last - self.first).days + 1)]
+            names = {0: "Today", 1: "Yesterday"}
+            choices = [
+                (f"{day}", names.get(n, f"{day:%A} {day.day}")) for n, day in enumerate(back)
+            ]
+            return forms.TypedChoiceField(
+                label="When?",
+                choices=choices,
+                coerce=date.fromisoformat,
+                empty_value=None,
+                required=False,
+                initial=f"{self.last}",
+                error_messages={
+                    "invalid_choice": f"{LATEST_FROM} {self.first:%A} {self.first.day}."
+                },
+            )
+        field = forms.DateField(
+            label="Day",
+            required=False,
+            initial=self.last,
+            widget=forms.DateInput(
+                format="%Y-%m-%d",
+                attrs={"type": "date", "min": f"{self.first}", "max": f"{self.last}"},
+            ),
+        )
+        field.validators.append(self._check)
+        return field
+
+    def _check(self, day: date) -> None:
+        if day > self.last:
+            raise forms.ValidationError("That day has not come yet.")
+        if day < self.first:
+            raise forms.ValidationError(
+                f"The player came to this rung on {self.first.day} {self.first:%B}: from then on."
+            )
+
+
+LATEST_FROM = "A session can be entered back to"
 
 
 class SessionForm(forms.Form):
@@ -66,6 +119,7 @@ class SessionForm(forms.Form):
         required=False,
     )
     adult = forms.BooleanField(label="An adult is here with me", required=False)
+    tired = forms.BooleanField(label="Done tired, at the end of other work", required=False)
     sure = forms.BooleanField(label="I looked again: the time is right", required=False)
 
     def __init__(
@@ -74,15 +128,24 @@ class SessionForm(forms.Form):
         rung: Rung,
         plan: Plan | None = None,
         form_cut: bool = False,
+        asked: Asked = Asked(),
+        days: Days,
         **kwargs: Any,
     ) -> None:
         kwargs.setdefault("initial", {}).setdefault("session_id", uuid4())
         super().__init__(*args, **kwargs)
         self.rung, self.plan, self.form_cut = rung, plan, form_cut
+        self.asked, self.days = asked, days
+        self.fields["on"] = days.field()
         self.asks = False  # whether a time is questioned
         self.entries, self.beyond = entries_for(rung), entries_beyond(rung)
         for entry in self.entries:
             self._add_entry(entry)
+        add_fields(self.fields, asked, self.entries)
+
+    def technique(self) -> Iterator[FormValues]:
+        """What else is asked of each set, for the page."""
+        return rows(self, self.asked, self.entries)
 
     def _add_entry(self, entry: Entry) -> None:
         id_field = forms.UUIDField(widget=forms.HiddenInput, initial=uuid4, required=False)
@@ -132,7 +195,8 @@ class SessionForm(forms.Form):
             values["share"] /= 100
         self._check(entry, values)
         self._question(entry, values.get("seconds"))
-        values["faults"] = self._faults(entry, values)
+        pad = data.get(f"{entry.prefix}-faults") or ""
+        values |= read(data, self.asked, entry, self.entries, pad)
         strokes = data.get(f"{entry.prefix}-strokes") or ""
         # a longer row of strokes is kept by its totals alone
         values["strokes"] = strokes if len(strokes) <= MOST_STROKES and strokes.isalnum() else ""
@@ -174,27 +238,16 @@ class SessionForm(forms.Form):
             )
             self.add_error(f"{entry.prefix}-seconds", question)
 
-    def _faults(self, entry: Entry, values: FormValues) -> dict[str, int]:
-        """late:2;wide:1 as counts; never more of them than misses."""
-        faults: dict[str, int] = {}
-        for part in (self.cleaned_data.get(f"{entry.prefix}-faults") or "").split(";"):
-            name, _, times = part.rpartition(":")
-            number = whole(times, 0, _MOST)
-            if name.strip() and number is not None:
-                faults[name.strip()[:60]] = number
-        makes, attempts = values.get("makes"), values.get("attempts")
-        if makes is not None and attempts is not None and sum(faults.values()) > attempts - makes:
-            return {}
-        return faults
-
-    def session_input(self, on: Any, observer: str) -> SessionInput:
+    def session_input(self, observer: str) -> SessionInput:
         """The cleaned session."""
         data = self.cleaned_data
         return SessionInput(
             id=data["session_id"] or uuid4(),
-            on=on,
+            on=data["on"] or self.days.last,
             observer=observer,
             sets=self.sets,
+            form=form_of(self.asked, data, [one.values for one in self.sets]),
+            tired=data["tired"],
             effort=data["effort"],
             word=data["word"].strip(),
             adult_present=data["adult"],

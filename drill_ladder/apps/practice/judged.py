@@ -7,6 +7,7 @@ anew.
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
+from datetime import date
 from itertools import groupby
 
 from django.db import transaction
@@ -21,14 +22,21 @@ from drill_ladder.core.judging import (
     Observer,
     Rung,
     SetResult,
+    Settings,
+    Stopping,
     Yardstick,
     by_day,
-    judge_day,
+    judge_days,
 )
 from drill_ladder.core.judging import Session as CoreSession
 
+ExtraWork = tuple[tuple[bool, tuple[SetResult, ...]], ...]
+BY_HAND = replace(PRODUCT, stopping=Stopping(running=2))
 AT_ONCE = 500  # stays whose days are made anew together
-WRITTEN = ["observer", "eased", "form", "verdict", "met", "score", "lanes", "sets", "beside"]
+WRITTEN = [
+    *("observer", "eased", "form", "verdict", "met", "score", "lanes"),
+    *("sets", "beside", "extra", "stopped"),
+]
 
 
 def work_rung(stay: Stay, recheck: bool) -> tuple[StoredRung, Rung]:
@@ -46,7 +54,15 @@ def core_session(session: Session, sets: Iterable[SetRow]) -> CoreSession:
     behind.
     """
     results = tuple(core_set(row) for row in sets)
-    return CoreSession(session.on, Observer(session.observer), results, session.eased, session.form)
+    return CoreSession(
+        session.on,
+        Observer(session.observer),
+        results,
+        session.eased,
+        session.form,
+        session.tired,
+        session.extra,
+    )
 
 
 def core_set(s: SetRow) -> SetResult:
@@ -55,10 +71,27 @@ def core_set(s: SetRow) -> SetResult:
     return SetResult(s.lane or None, *measured, s.faults, s.voids)
 
 
-def judge_sessions(stay: Stay, rung: Rung, sessions: Iterable[CoreSession]) -> list[Judged]:
-    """The verdict of each day by the terms of a stay on one rung, oldest first."""
+def judge_sessions(
+    stay: Stay, rung: Rung, sessions: Iterable[CoreSession]
+) -> list[tuple[Judged, ExtraWork]]:
+    """The verdict of each day by the terms of a stay on one rung, oldest first, each with the extra
+    practice of that day.
+    """
     yardstick = Yardstick(rung, stay.terms.rule.min_share)
-    return [judge_day(yardstick, day, PRODUCT) for day in by_day(sessions)]
+    settings = settings_of(stay)
+    judged = []
+    for same_day in by_day(sessions):
+        days, extra = judge_days(yardstick, same_day, settings)
+        work = tuple((observed, tuple(sets)) for observed, sets in extra)
+        judged += [(day, work) for day in days]
+    return judged
+
+
+def settings_of(stay: Stay) -> Settings:
+    """The product's settings; a thumb on a stop watch errs by a tenth, so that a speed block needs
+    two slow rounds running.
+    """
+    return BY_HAND if stay.terms.rung.dose.stop_drop is not None else PRODUCT
 
 
 def counted_rows(stay: Stay) -> list[JudgedDay]:
@@ -66,12 +99,17 @@ def counted_rows(stay: Stay) -> list[JudgedDay]:
     return [row for row in stay.judged.all() if not row.recheck]
 
 
+def extra_of(rows: Iterable[JudgedDay]) -> ExtraWork:
+    """The extra practice of some days."""
+    return tuple(work for row in rows for work in row.extra)
+
+
 def days_of(stay: Stay, recheck: bool = False) -> list[Judged]:
     """The judged days of a stay, oldest first; of its recheck days where those are asked for."""
     return [row.value for row in stay.judged.all() if row.recheck == recheck]
 
 
-def keep_day(session: Session, sets: Sequence[SetRow] | None) -> list[Judged]:
+def keep_day(session: Session, sets: Sequence[SetRow] | None) -> list[JudgedDay]:
     """Judge the day of a new session and keep it; the days that count for the stay now, oldest
     first.
 
@@ -87,11 +125,18 @@ def keep_day(session: Session, sets: Sequence[SetRow] | None) -> list[Judged]:
     else:
         sessions = [core_session(session, sets)]
     judged = judge_sessions(stay, work_rung(stay, recheck)[1], sessions)
-    _store([_row(stay, recheck, day) for day in judged])
-    days = {row.on: row.value for row in rows if not row.recheck}
+    made = [_row(stay, recheck, day, extra) for day, extra in judged]
+    _store(made)
+    days = {row.on: row for row in rows if not row.recheck}
     if not recheck:
-        days |= {day.on: day for day in judged}
+        days |= {row.on: row for row in made}
     return [days[on] for on in sorted(days)]
+
+
+def drop_day(stay: Stay, recheck: bool, on: date) -> None:
+    """A day on which nothing was done after all."""
+    stay.judged.filter(recheck=recheck, on=on).delete()
+    stay.__dict__.get("_prefetched_objects_cache", {}).pop("judged", None)
 
 
 def by_session(rows: Iterable[SetRow]) -> list[list[SetRow]]:
@@ -99,7 +144,7 @@ def by_session(rows: Iterable[SetRow]) -> list[list[SetRow]]:
     return [list(sets) for _, sets in groupby(rows, key=lambda row: row.session_id)]
 
 
-def _row(stay: Stay, recheck: bool, judged: Judged) -> JudgedDay:
+def _row(stay: Stay, recheck: bool, judged: Judged, extra: ExtraWork) -> JudgedDay:
     day = judged.day
     mine = {id(one) for one in day.sets}
     return JudgedDay(
@@ -116,6 +161,8 @@ def _row(stay: Stay, recheck: bool, judged: Judged) -> JudgedDay:
         lanes=dict(judged.lanes),
         sets=day.sets,
         beside=tuple(one for one in day.all_sets if id(one) not in mine),
+        extra=extra,
+        stopped=sorted(day.stopped, key=str),
     )
 
 
@@ -148,5 +195,5 @@ def _anew(stay: Stay) -> Iterator[JudgedDay]:
     sessions = stay.sessions.all()
     for recheck in sorted({session.recheck for session in sessions}):
         asked = [core_session(s, s.sets.all()) for s in sessions if s.recheck == recheck]
-        for day in judge_sessions(stay, work_rung(stay, recheck)[1], asked):
-            yield _row(stay, recheck, day)
+        for day, extra in judge_sessions(stay, work_rung(stay, recheck)[1], asked):
+            yield _row(stay, recheck, day, extra)

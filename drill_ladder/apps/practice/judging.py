@@ -4,10 +4,10 @@ from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date
 
-from drill_ladder.apps.practice.judged import days_of
-from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.judged import counted_rows, extra_of, settings_of
+from drill_ladder.apps.practice.models import JudgedDay, Stop
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.judging import PRODUCT, Decision, Judged, Ladder, decide_days
+from drill_ladder.core.judging import Decision, Ladder, decide_days
 
 
 def rung_key(pk: int) -> str:
@@ -21,16 +21,16 @@ def rung_pk(key: str) -> int:
 
 
 def decide_stay(
-    stay: Stay, on: date, stopped: bool | None = None, days: Sequence[Judged] | None = None
+    stay: Stay, on: date, stopped: bool | None = None, rows: Sequence[JudgedDay] | None = None
 ) -> Decision:
     """What the core says about a stay on a day. Only the ids of the ladder's other rungs matter to
     it.
 
-    stopped, days: whether a stop is open, and the judged days, where they are known already.
+    stopped, rows: whether a stop is open, and the judged days, where they are known already.
     """
     if stopped is None:
         stopped = Stop.objects.open().filter(player_id=stay.prescription.player_id).exists()
-    return decide_on(ladder_of(stay, stay.prescription.ladder.rung_ids()), stay, on, stopped, days)
+    return decide_on(ladder_of(stay, stay.prescription.ladder.rung_ids()), stay, on, stopped, rows)
 
 
 def ladder_of(stay: Stay, rung_ids: Sequence[int]) -> Ladder:
@@ -42,9 +42,10 @@ def ladder_of(stay: Stay, rung_ids: Sequence[int]) -> Ladder:
 
 
 def decide_on(
-    ladder: Ladder, stay: Stay, on: date, stopped: bool, days: Sequence[Judged] | None = None
+    ladder: Ladder, stay: Stay, on: date, stopped: bool, rows: Sequence[JudgedDay] | None = None
 ) -> Decision:
     """What the core says where the ladder is at hand, without a question when the days are too."""
-    days = days_of(stay) if days is None else days
+    rows = counted_rows(stay) if rows is None else rows
+    days, extra = [row.value for row in rows], extra_of(rows)
     last, key = stay.prescription.last_on, rung_key(stay.rung_id)
-    return decide_days(ladder, key, days, on, last, stopped, PRODUCT)
+    return decide_days(ladder, key, days, on, last, stopped, settings_of(stay), extra)

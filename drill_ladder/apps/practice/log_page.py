@@ -1,22 +1,26 @@
 """What a page that logs a session shows and stores, for a coach and for a player's card."""
 
-from datetime import date
+from datetime import date, timedelta
 
 from django.http import HttpRequest
 
 from drill_ladder.apps.library.plans.drawing import drawn, ruler
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player, Role, Side, User
+from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, Side, User
 from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
-from drill_ladder.apps.practice.forms import SessionForm
+from drill_ladder.apps.practice.forms import Days, SessionForm
 from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
+from drill_ladder.apps.practice.session_form import correction_form
+from drill_ladder.apps.practice.technique import Asked
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 from drill_ladder.ui.pages import Context
+
+WEEK = 7  # days that a player may enter late
 
 
 def whom_to_ring(player: Player) -> Context:
@@ -62,12 +66,48 @@ def log_context(stay: Stay, form: SessionForm) -> Context:
     }
 
 
-def session_form(request: HttpRequest, stay: Stay) -> SessionForm:
-    """The form of the rung that is worked on; its floor plan tells which times cannot be."""
+def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> SessionForm:
+    """The form of the rung that is worked on; its floor plan tells which times cannot be. player:
+    whether it is the player's own card, which goes back a week.
+    """
     stored, rung = work_rung(stay, stay.recheck)
     plan = stored.floor_plan.metres if stored.floor_plan else None
     cut_short: bool = request.form_cut  # type: ignore[attr-defined]
-    return SessionForm(request.POST or None, rung=rung, plan=plan, form_cut=cut_short)
+    asked = Asked.of(stored.drill, rung)
+    today = clock.today(stay.prescription.player.club)
+    first = max(stay.arrived, today - timedelta(days=WEEK)) if player else stay.arrived
+    days = Days(min(first, today), today, by_name=player)
+    sent = request.POST or None
+    return SessionForm(sent, rung=rung, plan=plan, form_cut=cut_short, asked=asked, days=days)
+
+
+def form_to_correct(request: HttpRequest, session: Session, player: bool = False) -> SessionForm:
+    """A stored session in its form, as it was entered."""
+    stay = session.stay
+    stored, rung = work_rung(stay, session.recheck)
+    last = stay.left or clock.today(stay.prescription.player.club)
+    days = Days(min(stay.arrived, session.on), max(last, session.on))
+    return correction_form(
+        request.POST or None,
+        session,
+        rung,
+        Asked.of(stored.drill, rung),
+        days,
+        request.form_cut,  # type: ignore[attr-defined]
+    )
+
+
+def _keep_word(stay: Stay, entry: SessionInput) -> None:
+    """A word and an effort that came with nothing but a report of hurt are noted for the coach."""
+    parts = [f"“{entry.word}”"] if entry.word else []
+    if entry.effort is not None:
+        parts.append(f"effort {entry.effort} of 10")
+    if parts:
+        player = stay.prescription.player
+        text = f"With the report of hurt, on {stay.rung.title}: {', '.join(parts)}"
+        PlayerNote.objects.create(
+            club_id=player.club_id, player=player, on=entry.on, text=text[:500]
+        )
 
 
 def recorded(
@@ -75,10 +115,15 @@ def recorded(
 ) -> Session | None:
     """Store a session; None with the reason in the form, or when only a hurt was told."""
     if hurt and not entry.sets:
+        _keep_word(stay, entry)
         return None
     try:
         return record_session(
-            stay=stay, entry=entry, today=entry.on, actor=actor, with_hurt=hurt is not None
+            stay=stay,
+            entry=entry,
+            today=clock.today(stay.prescription.player.club),
+            actor=actor,
+            with_hurt=hurt is not None,
         )[0]
     except Refused as error:
         form.add_error(None, str(error))

@@ -20,7 +20,7 @@ from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.stored import stored, stored_or_none
 from drill_ladder.core.judging import Day, Judged, Observer, Verdict
 from drill_ladder.formats.decision_documents import AHEAD
-from drill_ladder.formats.documents import DAY_SETS
+from drill_ladder.formats.documents import DAY_SETS, EXTRA_WORK
 
 
 class Seen(models.TextChoices):
@@ -39,9 +39,10 @@ OBSERVED = (Seen.COACH, Seen.DEVICE)
 class Session(models.Model):
     """Sets done in one go at one rung. effort: 0..10; form: share 0..1 of checkpoints seen.
 
-    recheck: done on the rung below after a long time away; it counts for no rung. way: the home
-    version that was done, empty for the full drill. ahead: what came next, as it was told when the
-    session was stored.
+    recheck: done on the rung below after a long time away; it counts for no rung. tired: at the end
+    of other work; extra: after the day's dose was full. way: the home version that was done, empty
+    for the full drill. ahead: what came next, as it was told when the session was stored.
+    word_read: whether a coach has read the word.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -53,9 +54,12 @@ class Session(models.Model):
     observer = models.CharField(max_length=6, choices=Seen)
     eased = models.BooleanField(default=False)
     recheck = models.BooleanField(default=False)
+    tired = models.BooleanField(default=False)
+    extra = models.BooleanField(default=False)
     form = models.FloatField(null=True, blank=True)
     effort = models.PositiveSmallIntegerField(null=True, blank=True)
     word = models.CharField(max_length=500, blank=True)
+    word_read = models.BooleanField(default=False)
     way = models.CharField(max_length=120, blank=True)
     ahead = stored_or_none(AHEAD)
     recorded_by = models.ForeignKey(
@@ -67,7 +71,12 @@ class Session(models.Model):
 
     class Meta:
         ordering = ["on", "recorded_at"]
-        indexes = [models.Index(fields=["stay", "on"])]
+        indexes = [
+            models.Index(fields=["stay", "on"]),
+            models.Index(
+                fields=["club"], condition=Q(word_read=False) & ~Q(word=""), name="words_to_read"
+            ),
+        ]
         constraints = [
             models.CheckConstraint(
                 condition=Q(observer__in=Seen.values), name="session_observer_known"
@@ -87,7 +96,8 @@ class Session(models.Model):
 
 class SetRow(models.Model):
     """One set as it was recorded; null means not measured. voids are kept, and are neither make nor
-    miss.
+    miss; faults null: nobody counted them; seen: the checkpoints that were seen, null: nobody
+    looked; feeder: who fed.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -110,7 +120,9 @@ class SetRow(models.Model):
     ticks = models.PositiveIntegerField(null=True, blank=True)
     share = models.FloatField(null=True, blank=True)
     voids = models.PositiveIntegerField(default=0)
-    faults = models.JSONField(default=dict, blank=True)
+    faults = models.JSONField(default=dict, null=True, blank=True)
+    seen = models.JSONField(null=True, blank=True)
+    feeder = models.CharField(max_length=60, blank=True)
     strokes = models.CharField(max_length=400, blank=True)
 
     objects = SetQuerySet.as_manager()
@@ -146,7 +158,8 @@ class JudgedDay(models.Model):
     """A day of a stay as it was judged, made anew by every write that changes it (judged.py).
 
     recheck: of the rung below; score in the measure's unit, lanes: lane by lane; sets: those that
-    judged the day, beside: others of the same day, which count as work done.
+    judged the day, beside: others of the same day, which count as work done, extra: practice after
+    its dose was full; stopped: lanes that ended by themselves (null: a series without one).
     """
 
     # club and day, stay and day have an index, and one key ties stay and club
@@ -167,6 +180,8 @@ class JudgedDay(models.Model):
     lanes = models.JSONField(default=dict, blank=True)
     sets = stored(DAY_SETS, default=list, blank=True)
     beside = stored(DAY_SETS, default=list, blank=True)
+    extra = stored(EXTRA_WORK, default=list, blank=True)
+    stopped = models.JSONField(default=list, blank=True)
 
     objects = JudgedDayQuerySet.as_manager()
 
@@ -196,6 +211,7 @@ class JudgedDay(models.Model):
             self.form,
             self.sets,
             (*self.sets, *self.beside),
+            frozenset(self.stopped),
         )
         return Judged(day, Verdict(self.verdict), self.met, self.score, self.lanes)
 

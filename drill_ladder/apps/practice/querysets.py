@@ -2,6 +2,7 @@
 
 from datetime import date
 from typing import TYPE_CHECKING, Any, Self
+from uuid import UUID
 
 from django.db.models import Count
 
@@ -19,6 +20,23 @@ class SessionQuerySet(ClubQuerySet):
         """Everything a player did, the latest first, with what is needed to tell about it."""
         mine = self.filter(stay__prescription__player=player).order_by("-on", "-recorded_at")
         return mine.select_related("stay__rung__drill", "stay__prescription__ladder")
+
+    def of_address(self, pk: str) -> Self:
+        """The one that an address names; none where it names nothing."""
+        try:
+            return self.filter(pk=UUID(pk)) if pk else self.none()
+        except ValueError:
+            return self.none()
+
+    def with_unread_word(self) -> Self:
+        """Those with a word that no coach has read, the oldest first."""
+        return self.filter(word_read=False).exclude(word="").order_by("on", "recorded_at")
+
+    def whole(self) -> Self:
+        """With everything that putting one right needs."""
+        return self.select_related(
+            "stay__rung__drill", "stay__prescription__ladder", "stay__prescription__player__club"
+        ).prefetch_related("sets")
 
     def counted(self) -> Self:
         """Those that count for their stay: no rechecks."""
@@ -61,6 +79,14 @@ class JudgedDayQuerySet(ClubQuerySet):
     def of_player(self, player: "Player") -> Self:
         """A player's."""
         return self.filter(stay__prescription__player=player)
+
+    def full(self) -> Self:
+        """Those on which the whole dose was done."""
+        return self.exclude(verdict="short")
+
+    def observed(self) -> Self:
+        """Those that a coach or a device saw."""
+        return self.filter(observer__in=("coach", "device"))
 
     def per_prescription(self) -> dict[int, int]:
         """Prescription id -> on how many of these days anything was done there."""

@@ -43,6 +43,7 @@ class SessionInput:
     word: str = ""
     adult_present: bool = False
     way: str = ""
+    tired: bool = False
 
 
 @transaction.atomic
@@ -67,7 +68,7 @@ def record_session(
     # asked once the player is locked: who waited for it must not miss what came meanwhile
     stopped, known_at = _now(player, entry)
     if known_at == stay.pk:
-        return Session.objects.get(pk=entry.id), False
+        return _sent_again(stay, entry, today, stopped), False
     if known_at is not None:
         raise Refused(
             "This session was stored elsewhere already. Open the card again to log another one."
@@ -89,6 +90,25 @@ def record_session(
         session.save(update_fields=["ahead"])
         session_recorded.send(sender=Session, stay=stay, on=today, decision=decision)
     return session, True
+
+
+def _sent_again(stay: Stay, entry: SessionInput, today: date, stopped: bool) -> Session:
+    """The session that is stored, with what is new in it: an answer got lost, and the player went
+    on. Nothing of what was stored before is changed.
+    """
+    session = Session.objects.select_related("stay").get(pk=entry.id)
+    known = {row.pk: row for row in session.sets.all()}
+    new = [one for one in entry.sets if one.id not in known]
+    if not new or session.stay_id != stay.pk:
+        return session
+    session.stay = stay
+    put_sets(session, new, max((row.order for row in known.values()), default=0))
+    days = keep_day(session, None)
+    decision = decide_stay(stay, today, stopped, days)
+    session.ahead = ahead(decision)
+    session.save(update_fields=["ahead"])
+    session_recorded.send(sender=Session, stay=stay, on=today, decision=decision)
+    return session
 
 
 def _now(player: Player, entry: SessionInput) -> tuple[bool, int | None]:
@@ -153,24 +173,43 @@ def _store(
         effort=entry.effort,
         word=entry.word,
         way=entry.way,
+        tired=entry.tired,
+        extra=is_extra(stay, entry),
         recorded_by=actor,
     )
-    rows = [
-        SetRow(
-            pk=set_.id,
-            club_id=stay.club_id,
-            session=session,
-            order=order,
-            lane=set_.lane,
-            **set_.values,
-        )
-        for order, set_ in enumerate(entry.sets, 1)
-    ]
-    stored = _store_sets(rows)
+    stored = put_sets(session, entry.sets)
     if stay.recheck:
         stay.recheck = False
         stay.save(update_fields=["recheck"])
     return session, stored
+
+
+def put_sets(session: Session, sets: Sequence[SetInput], after: int = 0) -> list[SetRow] | None:
+    """The sets of a session, counted on from the one `after`; None where some had come before with
+    another one.
+    """
+    rows = [
+        SetRow(
+            pk=one.id,
+            club_id=session.club_id,
+            session=session,
+            order=order,
+            lane=one.lane,
+            **one.values,
+        )
+        for order, one in enumerate(sets, after + 1)
+    ]
+    return _store_sets(rows)
+
+
+def is_extra(stay: Stay, entry: SessionInput) -> bool:
+    """Whether the day's dose was full already: what comes after can take nothing away. Where nobody
+    but the player has seen that day, a coach's eyes still judge it.
+    """
+    if stay.recheck:
+        return False
+    full = stay.judged.full().filter(recheck=False, on=entry.on)
+    return full.exists() if entry.observer not in OBSERVED else full.observed().exists()
 
 
 def _store_sets(rows: list[SetRow]) -> list[SetRow] | None:

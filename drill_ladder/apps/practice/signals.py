@@ -4,3 +4,6 @@ from django.dispatch import Signal
 
 # kwargs: stay, on (the day of recording), decision: what the core says about the stay now
 session_recorded = Signal()
+
+# kwargs: session; a receiver answers why a player may not change it any more, or nothing
+changing = Signal()

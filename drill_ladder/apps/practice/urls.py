@@ -2,11 +2,16 @@
 
 from django.urls import path
 
-from drill_ladder.apps.practice import stop_views, views
+from drill_ladder.apps.practice import session_views, stop_views, views
 
 app_name = "practice"
 urlpatterns = [
     path("log/<int:stay>/", views.log, name="log"),
+    path("sessions/<uuid:pk>/", session_views.session, name="session"),
+    path("sessions/<uuid:pk>/away/", session_views.session_away, name="session-away"),
+    path("sessions/<uuid:pk>/read/", session_views.word_read, name="word-read"),
+    path("players/<int:player>/sessions/", session_views.sessions, name="sessions"),
+    path("sessions/back/<int:pk>/", session_views.session_back, name="session-back"),
     path("players/<int:player>/stop/", stop_views.stop_open, name="stop-open"),
     path("stops/new/", stop_views.stop_new, name="stop-new"),
     path("stops/<uuid:pk>/end/", stop_views.stop_end, name="stop-end"),

@@ -9,6 +9,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.log_page import draft_key, log_context, recorded, session_form
+from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.stops import hear, open_stop_of
 from drill_ladder.apps.prescriptions.models import Stay
 
@@ -29,14 +30,13 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     form = session_form(request, stay_row)
     if request.method == "POST" and form.is_valid():
         # an assistant helps; only a coach's eyes count as a coach's
-        entry = form.session_input(
-            clock.today(member.club), "coach" if member.decides else "helper"
-        )
+        entry = form.session_input("coach" if member.decides else "helper")
         session = recorded(form, stay_row, entry, member.user, hurt)
         if session is not None:
             messages.success(request, f"Logged for {player}.")
         if session is not None or not form.errors:
-            return _rests(request, player, draft_key(stay_row, clock.today(member.club)), hurt)
+            draft = draft_key(stay_row, clock.today(member.club))
+            return _rests(request, player, draft, hurt, session)
     context = log_context(stay_row, form) | {
         "player": player,
         "stop": open_stop_of(player),
@@ -47,7 +47,11 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
 
 
 def _rests(
-    request: HttpRequest, player: Player, draft: str = "", hurt: str | None = ""
+    request: HttpRequest,
+    player: Player,
+    draft: str = "",
+    hurt: str | None = "",
+    session: Session | None = None,
 ) -> HttpResponse:
     """On to the player's page, which shows the stop and forgets the draft of what was stored."""
     if hurt is not None:
@@ -55,4 +59,5 @@ def _rests(
             request, f"{player} rests until a coach ends the stop. What was told stands below."
         )
     back = reverse("progress:player", args=[player.pk])
-    return redirect(f"{back}?logged={draft}" if draft else back)
+    logged = f"&session={session.pk}" if session is not None else ""
+    return redirect(f"{back}?logged={draft}{logged}" if draft else back)

@@ -4,7 +4,17 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import TYPE_CHECKING, Self
 
-from django.db.models import Count, Exists, F, OuterRef, Prefetch, Q
+from django.db.models import (
+    Count,
+    Exists,
+    F,
+    Func,
+    JSONField,
+    OuterRef,
+    Prefetch,
+    Q,
+    Subquery,
+)
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -14,6 +24,16 @@ if TYPE_CHECKING:
     from drill_ladder.apps.prescriptions.models import Prescription
 
 CHECKED = Q(left__isnull=False, prescription__retention=True) & ~Q(prescription__status="ended")
+
+
+def _cures() -> Subquery:
+    """Fault -> cue of the drill of a stay's rung, as one document."""
+    from django.apps import apps
+
+    rows = apps.get_model("library", "Treatment").objects.exclude(cue="")
+    mine = rows.filter(drill=OuterRef("rung__drill")).order_by()
+    pair = Func(F("fault"), F("cue"), function="jsonb_object_agg", output_field=JSONField())
+    return Subquery(mine.annotate(cures=pair).values("cures"))
 
 
 class PrescriptionQuerySet(ClubQuerySet):
@@ -85,6 +105,7 @@ class PrescriptionQuerySet(ClubQuerySet):
         stays = apps.get_model("prescriptions", "Stay").objects.select_related(
             "rung__drill", "rung__ladder"
         )
+        stays = stays.annotate(cures=_cures())
         stays = stays.prefetch_related(Prefetch("judged", queryset=days))
         climbed = self.with_names().prefetch_related(Prefetch("stays", queryset=stays))
         return climbed.annotate(rung_count=Count("ladder__rungs"))

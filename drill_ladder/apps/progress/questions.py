@@ -1,14 +1,20 @@
 """What a coach asks first: who waits, who is late, who has not been seen."""
 
+import json
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
+from django.contrib.postgres.expressions import ArraySubquery
+from django.db.models import OuterRef
+from django.db.models.functions import JSONObject
+
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.models import JudgedDay, Stop
+from drill_ladder.apps.people.querysets import PlayerQuerySet
+from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
 from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.ui.pages import Context
@@ -109,6 +115,31 @@ def ladders_of_players(players: Sequence[Player]) -> dict[int, list[Context]]:
             at = p.current[0].rung.position
             by_player[p.player_id].append({"ladder": p.ladder, "at": at, "rungs": p.rung_count})
     return by_player
+
+
+MOST_WORDS = 4
+
+
+def with_words(players: PlayerQuerySet) -> PlayerQuerySet:
+    """With what each player wrote last to a coach: `word_rows`, a list of text, on and by."""
+    rows = Session.objects.exclude(word="").filter(stay__prescription__player=OuterRef("pk"))
+    told = JSONObject(text="word", on="on", by="stay__prescription__ladder__title")
+    latest = rows.order_by("-on", "-recorded_at").values(told=told)[:MOST_WORDS]
+    return players.annotate(word_rows=ArraySubquery(latest))
+
+
+def dated(rows: Sequence[str | dict[str, Any]]) -> list[Context]:
+    """Rows that the database made to JSON, with their day as one."""
+    read = [json.loads(row) if isinstance(row, str) else row for row in rows]
+    return [{**row, "on": date.fromisoformat(row["on"])} for row in read]
+
+
+def words_to_read(club: Club, most: int | None) -> list[Session]:
+    """What players wrote and no coach has read, the oldest first."""
+    rows = Session.objects.of_club(club).with_unread_word()
+    return list(
+        rows.select_related("stay__prescription__player", "stay__prescription__ladder")[:most]
+    )
 
 
 def trail_of(player: Player) -> list[Event]:

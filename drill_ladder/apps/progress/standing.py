@@ -1,13 +1,19 @@
 """One player's ladders: where they stand, what was done there, how the climb went."""
 
-from collections.abc import Iterable
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.practice.judged import counted_rows
+from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import changes_since, personal
+from drill_ladder.apps.progress.result import result_lines
+from drill_ladder.apps.review.models import Proposal
+from drill_ladder.apps.review.services import moves_of
 from drill_ladder.charts import climb
+from drill_ladder.core.coaching import RECENT
 from drill_ladder.formats.words import dose_words, rule_sentence, score_words, target_words
 
 
@@ -25,7 +31,8 @@ class ClimbRow:
 @dataclass(frozen=True, slots=True)
 class Standing:
     """A prescription as the player's page shows it. rows: the climb's numbers, newest first;
-    since: there is more before this day.
+    since: there is more before this day; lines: what the last day came to; last: the last days;
+    moves: what a coach may do by hand.
     """
 
     prescription: Prescription
@@ -35,6 +42,14 @@ class Standing:
     chart: str
     rows: list[ClimbRow]
     since: date | None
+    lines: list[str]
+    last: list[JudgedDay]
+    moves: list[tuple[str, str]]
+
+    @property
+    def last_on(self) -> date | None:
+        """The last day on this rung."""
+        return self.last[-1].on if self.last else None
 
     @property
     def changes(self) -> list[str]:
@@ -60,15 +75,48 @@ class Standing:
 
 
 def standings(
-    ladders: Iterable[Prescription], today: date, since: date | None = None
+    ladders: Iterable[Prescription],
+    today: date,
+    since: date | None,
+    said: Mapping[int, Proposal],
 ) -> list[Standing]:
-    """A player's ladders (as with_climb gives them), active ones first, each from a day on."""
+    """A player's ladders (as with_climb gives them), active ones first, each from a day on. said:
+    stay id -> what the core said last.
+    """
     order = {"active": 0, "finished": 1, "ended": 2}
     rows = sorted(ladders, key=lambda p: (order[p.status], p.ladder.title))
-    return [_standing(p, today, since) for p in rows]
+    current = [stay for p in rows for stay in p.stays.all() if stay.left is None]
+    recent = _recent(current)
+    return [_standing(p, today, since, said, recent) for p in rows]
 
 
-def _standing(p: Prescription, today: date, since: date | None) -> Standing:
+def _recent(stays: Sequence[Stay]) -> dict[int, list[JudgedDay]]:
+    """Stay id -> its last days with their sets, the latest last, by one question for all."""
+    keys = [row.pk for stay in stays for row in counted_rows(stay)[-RECENT:]]
+    days: dict[int, list[JudgedDay]] = defaultdict(list)
+    for row in JudgedDay.objects.filter(pk__in=keys).order_by("on"):
+        days[row.stay_id].append(row)
+    return days
+
+
+def _lines(stay: Stay, last: Sequence[JudgedDay], proposal: Proposal | None) -> list[str]:
+    told = proposal.said if proposal is not None else None
+    return result_lines(
+        stay.terms.rung,
+        [row.value for row in last],
+        told.ahead if told else None,
+        told.odds_next if told else None,
+        getattr(stay, "cures", None),
+    )
+
+
+def _standing(
+    p: Prescription,
+    today: date,
+    since: date | None,
+    said: Mapping[int, Proposal],
+    recent: Mapping[int, list[JudgedDay]],
+) -> Standing:
     stays = list(p.stays.all())
     rungs = p.rung_count
     current = next((s for s in stays if s.left is None), None)
@@ -86,4 +134,7 @@ def _standing(p: Prescription, today: date, since: date | None) -> Standing:
     until = p.ended_on or today
     before = since if since is not None and steps[0].arrived < since < until else None
     chart = climb.climb(rungs, steps, drawn, until, since=before)
-    return Standing(p, current, rungs, marks, chart, rows[::-1], before)
+    last = recent.get(current.pk, []) if current else []
+    lines = _lines(current, last, said.get(current.pk)) if current else []
+    moves = moves_of(current, rungs) if current else []
+    return Standing(p, current, rungs, marks, chart, rows[::-1], before, lines, last, moves)

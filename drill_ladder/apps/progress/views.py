@@ -14,12 +14,14 @@ from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.links import open_links
 from drill_ladder.apps.people.models import Membership, Opens, Player
+from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.retention import due_checks
 from drill_ladder.apps.practice.stops import open_among
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus, Prescription
 from drill_ladder.apps.progress.coverage import coverage
 from drill_ladder.apps.progress.questions import (
+    dated,
     ladders_of_players,
     late_home_work,
     not_seen,
@@ -27,12 +29,14 @@ from drill_ladder.apps.progress.questions import (
     sessions_today,
     to_look_at,
     trail_of,
+    with_words,
+    words_to_read,
 )
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
-from drill_ladder.apps.review.models import Decision, Proposal
+from drill_ladder.apps.review.models import Decision, Proposal, State
 from drill_ladder.apps.review.waiting import waiting, waiting_count
-from drill_ladder.formats.reading import cut
+from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
 MOST_ON_DESK = 12
@@ -45,9 +49,12 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
     """
     today = clock.today(member.club)
     most = None if request.GET.get("all") else MOST_ON_DESK
+    count = waiting_count(member.club)
+    # the frame shows it too
+    request.waiting = count  # type: ignore[attr-defined]
     context = {
         "today": today,
-        "count": waiting_count(member.club),
+        "count": count,
         "waiting": waiting(member.club, most),
         "late": late_home_work(member.club, today)[:most],
         "unseen": not_seen(member.club, today, most),
@@ -56,6 +63,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "off": list(Prescription.objects.of_club(member.club).not_at_home()),
         "again": to_look_at(member.club, today),
         "sessions": sessions_today(member.club, today)[:most],
+        "words": words_to_read(member.club, most),
     }
     return render(request, "progress/desk.html", context)
 
@@ -92,6 +100,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     last twelve weeks; with ?all=1 the whole of it.
     """
     rows = Player.objects.of_club(member.club).only_row(pk).with_squad().with_skill_names()
+    rows = with_words(rows.with_latest_notes())
     player_row = first_with(rows, "days", "guardians", "links", "stops")
     if player_row is None:
         raise Http404
@@ -101,17 +110,20 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     links = open_links(player_row) if member.decides else {}
     link, calendar = links.get(Opens.CARD), links.get(Opens.CALENDAR)
     stops = list(player_row.stops.all())
-    proposals = Proposal.objects.of_club(member.club).awaiting_review().of_player(player_row)
+    latest = Proposal.objects.of_player(player_row).latest_of_stays()
+    said = {proposal.stay_id: proposal for proposal in latest}
     context = {
         "player": player_row,
         "today": today,
-        "standings": standings(ladders, today, since),
+        "standings": standings(ladders, today, since, said),
         "checks": due_checks(ladders, today),
         "plan": this_week(player_row, ladders, today),
         "stop": open_among(stops),
         "past_stops": [stop for stop in stops if stop.ended_on][:3],
         "guardians": list(player_row.guardians.all()),
-        "notes": list(player_row.latest_notes()) if member.decides else [],
+        "notes": dated(player_row.note_rows) if member.decides else [],
+        "words": dated(player_row.word_rows) if member.decides else [],  # type: ignore[attr-defined]
+        "just": _just(request, member),
         "days": [
             {"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place}
             for d in player_row.days.all()
@@ -126,10 +138,17 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         if calendar
         else "",
         "decisions": Decision.objects.in_force(player_row)[:8],
-        "waiting": {p.stay_id: p for p in proposals},
+        "waiting": {p.stay_id: p for p in said.values() if p.state == State.OPEN},
         "sent": request.GET.get("logged", ""),
     }
     return render(request, "progress/player.html", context)
+
+
+def _just(request: HttpRequest, member: Membership) -> Context:
+    """What was done a moment ago, and can be undone: a session that was logged or taken away."""
+    away = whole(request.GET.get("away", ""))
+    logged = Session.objects.of_club(member.club).of_address(request.GET.get("session", ""))
+    return {"session": logged.first(), "away": away} if member.decides else {}
 
 
 @coach_required

@@ -79,6 +79,7 @@ class Action(models.TextChoices):
     CONFIRM = "confirm", "Confirmed"
     HOLD = "hold", "Held"
     OVERRIDE = "override", "Overridden"
+    MOVED = "moved", "Moved by hand"
 
 
 class Decision(models.Model):
@@ -109,7 +110,8 @@ class Decision(models.Model):
                 condition=Q(action__in=Action.values), name="decision_action_known"
             ),
             models.CheckConstraint(
-                condition=~Q(action="override") | ~Q(reason=""), name="override_says_why"
+                condition=~Q(action__in=("override", "moved")) | ~Q(reason=""),
+                name="override_says_why",
             ),
             models.UniqueConstraint(
                 fields=["proposal"],

@@ -63,6 +63,11 @@ class ProposalQuerySet(ClubQuerySet):
         """A player's."""
         return self.filter(player=player)
 
+    def latest_of_stays(self) -> Self:
+        """The last one of each rung where players stand now, as long as nobody decided about it."""
+        rows = self.filter(stay__left__isnull=True, state__in=("open", "noted"))
+        return rows.order_by("stay_id", "-id").distinct("stay_id")
+
 
 class DecisionQuerySet(ClubQuerySet):
     """What coaches decided."""

@@ -12,6 +12,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.judging import decide_stay, rung_pk
+from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.review.effects import apply_move, take_back
@@ -34,7 +35,21 @@ FOR_THE_COACH = {
 # What an override may choose, in the order in which it is offered.
 CHOICES = [Kind.CLIMB, Kind.HOLD, Kind.EASE, Kind.STEP_DOWN]
 # what the trail says of an answer
-DONE = {"confirm": "confirmed", "hold": "held", "override": "decided otherwise on"}
+DONE = {
+    "confirm": "confirmed",
+    "hold": "held",
+    "override": "decided otherwise on",
+    "moved": "moved by hand",
+}
+# what a coach may do at any time
+BY_HAND = (Kind.CLIMB, Kind.STEP_DOWN, Kind.EASE, Kind.HOLD, Kind.FINISH)
+HAND_WORDS = {
+    Kind.CLIMB: "Up one rung",
+    Kind.STEP_DOWN: "Down one rung",
+    Kind.EASE: "Ease this rung",
+    Kind.HOLD: "Stay here for now",
+    Kind.FINISH: "Finish the ladder",
+}
 CHOICE_WORDS = {
     Kind.CLIMB: "Climb one rung",
     Kind.HOLD: "Hold here",
@@ -69,6 +84,15 @@ def proposal_of(stay: Stay, on: date, decision: Decided) -> Proposal:
     )
 
 
+def decided_since(*, session: Session, **_: object) -> str:
+    """Why a player may not change a session any more: a coach has decided with it in sight."""
+    since = Decision.objects.filter(
+        proposal__stay=session.stay_id, at__gte=session.recorded_at, undone_at__isnull=True
+    )
+    told = "Your coach has decided on it since. Tell your coach, who can put it right."
+    return told if since.exists() else ""
+
+
 def close_open(*, stay: Stay, **_: object) -> None:
     """What waits about a rung that the player leaves waits no more."""
     Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
@@ -97,7 +121,8 @@ def settle(
     """Confirm, hold or override an open proposal. Raises Refused, and then nothing has changed."""
     refuse_unless_coach(member, "Deciding is a coach's call.")
     proposal = Proposal.objects.select_for_update().get(pk=proposal.pk)
-    if proposal.state != State.OPEN:
+    by_hand = action == Action.MOVED and proposal.state == State.NOTED
+    if proposal.state != State.OPEN and not by_hand:
         raise Refused(
             "This one was decided already, or newer results replaced it. Nothing was changed."
         )
@@ -138,6 +163,8 @@ def _what_to_apply(
         return proposal.kind, proposal.to_rung
     if action == Action.HOLD:
         return Kind.HOLD, None
+    if action == Action.MOVED:
+        return applied, neighbour(proposal.stay, applied)
     if action != Action.OVERRIDE or applied not in CHOICES:
         raise Refused("Choose what to do instead. Nothing was changed.")
     if not reason.strip():
@@ -145,6 +172,36 @@ def _what_to_apply(
             "An override needs a reason: you will want to know later. Nothing was changed."
         )
     return applied, neighbour(proposal.stay, applied)
+
+
+@transaction.atomic
+def move_by_hand(*, member: Membership, stay: Stay, kind: str, reason: str, on: date) -> Decision:
+    """What a coach decides by eye, whatever the rule and whether or not anything waits. It goes
+    into the same ledger. Raises Refused.
+    """
+    refuse_unless_coach(member, "Moving a player is a coach's call.")
+    if kind not in BY_HAND:
+        raise Refused("Choose what to do. Nothing was changed.")
+    if not reason.strip():
+        raise Refused("Say why, in one line: you will want to know later. Nothing was changed.")
+    current = Stay.objects.select_for_update().get(pk=stay.pk)
+    if current.left is not None:
+        raise Refused("The player is not on this rung any more. Nothing was changed.")
+    known = Proposal.objects.filter(stay=stay, state__in=(State.OPEN, State.NOTED)).last()
+    proposal = known or propose(stay, on)
+    return settle(
+        member=member, proposal=proposal, action=Action.MOVED, on=on, applied=kind, reason=reason
+    )
+
+
+def moves_of(stay: Stay, rungs: int) -> list[tuple[str, str]]:
+    """What a coach may do by hand here: (kind, words)."""
+    barred = {
+        Kind.CLIMB: stay.rung.position >= rungs,
+        Kind.STEP_DOWN: stay.rung.position == 1,
+        Kind.EASE: not stay.rung.ease_note or stay.eased,
+    }
+    return [(k.value, HAND_WORDS[k]) for k in BY_HAND if not barred.get(k, False)]
 
 
 def offered(proposal: Proposal) -> list[tuple[str, str]]:
@@ -194,7 +251,8 @@ def undo(*, member: Membership, decision: Decision) -> Proposal:
     decision.undone_at = timezone.now()
     decision.save(update_fields=["undone_at"])
     Proposal.objects.filter(stay=proposal.stay, state=State.OPEN).update(state=State.REPLACED)
-    proposal.state = State.OPEN
+    for_coach = Kind(proposal.kind) in FOR_THE_COACH
+    proposal.state = State.OPEN if for_coach else State.NOTED
     proposal.save(update_fields=["state"])
     record(club_id=member.club_id, actor=member.user, verb="undid", subject=proposal)
     return proposal

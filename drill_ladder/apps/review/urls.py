@@ -8,5 +8,6 @@ app_name = "review"
 urlpatterns = [
     path("review/", views.queue, name="queue"),
     path("review/<int:pk>/decide/", views.decide, name="decide"),
+    path("standing/<int:stay>/move/", views.move, name="move"),
     path("review/undo/<int:pk>/", views.take_back, name="undo"),
 ]

@@ -1,7 +1,8 @@
 """The review: one proposal at a time, with its reason and its numbers."""
 
+from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404
+from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.people import clock
@@ -10,15 +11,17 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.practice.faults import advice
 from drill_ladder.apps.practice.judged import days_of, work_rung
+from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
-from drill_ladder.apps.review.services import latest_decision, offered, settle, undo
+from drill_ladder.apps.review.services import latest_decision, move_by_hand, offered, settle, undo
 from drill_ladder.apps.review.summary import latest_sessions, results
 from drill_ladder.apps.review.waiting import waiting
-from drill_ladder.formats.reading import whole
+from drill_ladder.formats.reading import cut, whole
 from drill_ladder.formats.words import rule_sentence, target_words
 from drill_ladder.ui.pages import Context, page_or_fragment
 
+MOST_REASON = 300  # letters
 SHOWN = 25  # of those that wait, in the list beside the one that is decided
 
 
@@ -57,6 +60,24 @@ def take_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     except Refused as error:
         return _show(request, member, wrong=str(error))
     return _show(request, member, at=proposal.pk)
+
+
+@require_POST
+@coach_required
+def move(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
+    """Move a player by hand, from wherever they are looked at."""
+    row = get_object_or_404(Stay.objects.of_club(member.club).with_all(), pk=stay)
+    kind, reason = request.POST.get("kind", ""), cut(request.POST.get("reason", ""), MOST_REASON)
+    today = clock.today(member.club)
+    try:
+        move_by_hand(member=member, stay=row, kind=kind, reason=reason, on=today)
+    except Refused as error:
+        messages.error(request, str(error))
+    else:
+        messages.success(
+            request, f"{row.prescription.player}: done. It can be undone in the review, today."
+        )
+    return redirect("progress:player", row.prescription.player_id)
 
 
 def _show(

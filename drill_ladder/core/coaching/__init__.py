@@ -19,6 +19,7 @@ from drill_ladder.core.coaching.faults import (
     Ranked,
     Treatment,
     cue_for_set,
+    ranked,
     worth_treating,
 )
 from drill_ladder.core.coaching.feeds import Feeding, Policy, feeds_of
@@ -50,6 +51,7 @@ __all__ = [
     "feeds_of",
     "first_in_next_plan",
     "grid",
+    "ranked",
     "reads_of",
     "sequence",
     "tempo_of",

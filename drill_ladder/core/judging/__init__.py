@@ -60,7 +60,15 @@ from drill_ladder.core.judging.terms import (
     with_dose,
     with_target,
 )
-from drill_ladder.core.judging.verdicts import Course, Judged, Verdict, Yardstick, lacks, on_course
+from drill_ladder.core.judging.verdicts import (
+    Course,
+    Judged,
+    Verdict,
+    Yardstick,
+    faults_counted,
+    lacks,
+    on_course,
+)
 
 __all__ = [
     "DEFAULT_ZONE",
@@ -122,6 +130,7 @@ __all__ = [
     "decide",
     "decide_days",
     "drop_off",
+    "faults_counted",
     "judge_day",
     "judge_days",
     "lacks",

@@ -27,6 +27,7 @@ PLAIN = (
     "purpose",
     "how",
     "cues",
+    "checkpoints",
     "caution",
     "caution_note",
     "tools",
@@ -44,8 +45,11 @@ class DrillForm(forms.Form):
     skill = Line(label="Skill", max_length=80, required=False, help_text="For example: Passing")
     purpose = Line(label="What it is for", max_length=300, required=False)
     how = Prose(label="How it is done", required=False, widget=forms.Textarea(attrs={"rows": 4}))
-    cues = Lines(
-        label="Cues", required=False, help_text="What can be seen when it is right, one a line"
+    cues = Lines(label="Cues", required=False, help_text="What is said, short, one a line")
+    checkpoints = Lines(
+        label="Technique to look for",
+        required=False,
+        help_text="What can be seen when it is right, one a line; ticked in a log it is the form",
     )
     kind = forms.ChoiceField(label="How it is scored", choices=KINDS)
     top = Number(label="Most points an attempt", min_value=0.1, required=False)

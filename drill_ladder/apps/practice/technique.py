@@ -1,0 +1,166 @@
+"""What else a log asks of each set: the technique that was seen, faults by name, bad feeds.
+
+What nobody looked at or counted is unknown, and stays so: it is not clean.
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from django import forms
+
+from drill_ladder.apps.library.models import Drill, People
+from drill_ladder.apps.practice.entries import Entry
+from drill_ladder.core.judging import Rung, Time
+from drill_ladder.formats.reading import whole
+from drill_ladder.ui.fields import FormValues, Line, Number, Whole
+
+MOST_FAULTS = 6  # that have a field of their own
+MOST_ENTRIES = 12  # with more rows the technique is asked once for all of them
+MOST = 100_000
+ALL = Entry("all", "", 1, None, 1)
+COUNTED = [("", "Not counted"), ("yes", "Counted")]
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What a rung asks beside its counts. checkpoints, faults: the drill's, by their own words;
+    fed: whether somebody feeds; for_form: whether the rung has a form minimum; for_faults: whether
+    faults nobody counted keep it from being passed.
+    """
+
+    checkpoints: tuple[str, ...] = ()
+    faults: tuple[str, ...] = ()
+    fed: bool = False
+    for_form: bool = False
+    for_faults: bool = False
+
+    @classmethod
+    def of(cls, drill: Drill, rung: Rung) -> "Asked":
+        """By the drill that is worked on and the terms in force."""
+        costs = isinstance(rung.measure, Time) and rung.measure.fault_penalty_s > 0
+        return cls(
+            tuple(drill.checkpoints),
+            tuple(drill.faults[:MOST_FAULTS]),
+            drill.people in (People.FEEDER, People.PARTNER),
+            rung.target.form_min is not None,
+            rung.target.faults_max is not None or costs,
+        )
+
+    @property
+    def by_share(self) -> bool:
+        """Whether form is typed as a share, as there is nothing to tick."""
+        return self.for_form and not self.checkpoints
+
+    @property
+    def anything(self) -> bool:
+        """Whether there is anything to ask."""
+        return bool(self.checkpoints or self.faults or self.fed or self.for_form)
+
+
+def entries_asked(entries: list[Entry]) -> list[Entry]:
+    """Set by set; once for all of them where there are many."""
+    return entries if len(entries) <= MOST_ENTRIES else [ALL]
+
+
+def add_fields(fields: dict[str, forms.Field], asked: Asked, entries: list[Entry]) -> None:
+    """The fields of every entry, and those of the session."""
+    if asked.by_share:
+        fields["form_share"] = Number(
+            label="Technique that looked right, %", min_value=0, max_value=100, required=False
+        )
+    if asked.fed:
+        fields["feeder"] = Line(label="Who fed?", max_length=60, required=False)
+    for entry in entries_asked(entries):
+        for key, field in _fields_of(asked):
+            fields[f"{entry.prefix}-{key}"] = field
+
+
+def _fields_of(asked: Asked) -> Iterator[tuple[str, forms.Field]]:
+    if asked.checkpoints:
+        yield (
+            "seen",
+            forms.MultipleChoiceField(
+                label="Technique",
+                choices=[(str(i), words) for i, words in enumerate(asked.checkpoints)],
+                widget=forms.CheckboxSelectMultiple,
+                required=False,
+            ),
+        )
+        yield "looked", forms.BooleanField(label="I looked, and saw no other", required=False)
+    for i, fault in enumerate(asked.faults):
+        yield f"fault-{i}", Whole(label=fault, min_value=0, max_value=MOST, required=False)
+    if asked.faults or asked.for_faults:
+        yield "counted", forms.ChoiceField(label="Faults", choices=COUNTED, required=False)
+    if asked.fed:
+        yield "voids", Whole(label="Bad feeds", min_value=0, max_value=MOST, required=False)
+
+
+def rows(form: forms.Form, asked: Asked, entries: list[Entry]) -> Iterator[FormValues]:
+    """What the page shows of every entry."""
+    for entry in entries_asked(entries):
+        named = dict(_fields_of(asked))
+        bound = {key: form[f"{entry.prefix}-{key}"] for key in named}
+        title = "Every set" if entry is ALL else entry.title
+        yield {
+            "title": title,
+            "seen": bound.get("seen"),
+            "looked": bound.get("looked"),
+            "faults": [bound[key] for key in named if key.startswith("fault-")],
+            "counted": bound.get("counted"),
+            "voids": bound.get("voids"),
+        }
+
+
+def read(
+    data: Mapping[str, Any], asked: Asked, entry: Entry, entries: list[Entry], pad: str
+) -> FormValues:
+    """What was said of one set: seen, faults, voids, feeder. pad: faults as the stroke pad counted
+    them, late:2;wide:1.
+    """
+    prefix = entry.prefix if entries_asked(entries) is entries else ALL.prefix
+    values: FormValues = {"faults": _faults(data, asked, prefix, pad, entry.prefix)}
+    seen = data.get(f"{prefix}-seen") or []
+    if seen or data.get(f"{prefix}-looked"):
+        values["seen"] = [asked.checkpoints[int(i)] for i in seen]
+    if asked.fed:
+        values["voids"] = data.get(f"{prefix}-voids") or 0
+        values["feeder"] = data.get("feeder") or ""
+    return values
+
+
+def _faults(
+    data: Mapping[str, Any], asked: Asked, prefix: str, pad: str, own: str
+) -> dict[str, int] | None:
+    """Counts by name; None where nobody counted. A stroke pad counts the faults of every miss."""
+    typed = {
+        fault: data.get(f"{prefix}-fault-{i}")
+        for i, fault in enumerate(asked.faults)
+        if data.get(f"{prefix}-fault-{i}") is not None
+    }
+    counted = {fault: times for fault, times in typed.items() if times}
+    for part in pad.split(";"):
+        name, _, times = part.rpartition(":")
+        number = whole(times, 0, MOST)
+        if name.strip() and number:
+            key = name.strip()[:60]
+            counted[key] = max(counted.get(key, 0), number)
+    looked = bool(typed) or data.get(f"{prefix}-counted") == "yes"
+    if counted or looked or data.get(f"{own}-strokes"):
+        return counted
+    return None
+
+
+def form_of(asked: Asked, data: Mapping[str, Any], sets: list[FormValues]) -> float | None:
+    """The session's form, 0..1: the share of checkpoints seen in the sets that somebody looked at,
+    by their attempts; None where nobody looked.
+    """
+    if asked.by_share:
+        share = data.get("form_share")
+        return None if share is None else share / 100
+    looked = [one for one in sets if one.get("seen") is not None]
+    if not looked or not asked.checkpoints:
+        return None
+    weights = [one.get("attempts") or 1 for one in looked]
+    shares = [len(one["seen"]) / len(asked.checkpoints) for one in looked]
+    return sum(w * s for w, s in zip(weights, shares, strict=True)) / sum(weights)
