@@ -121,8 +121,8 @@ def test_typing_the_total_takes_the_place_of_strokes(club, browser, live_server)
     assert list(
         SetRow.objects.order_by("order").values_list("makes", "attempts", "strokes", "faults")
     ) == [
-        (7, 10, "", {}),
-        (8, 10, "", {}),
+        (7, 10, "", None),
+        (8, 10, "", None),
     ]
 
 

@@ -94,6 +94,9 @@ TABLE = {
     "card:card": "link",
     "card:hurt": "link",
     "card:done": "link",
+    "card:session": "link",
+    "card:session-away": "link",
+    "card:session-back": "link",
     "card:block": "link",
     "practice:log": "member",
     "practice:stop-open": "member",
@@ -110,9 +113,8 @@ TABLE = {
     "review:undo": "coach",
 }
 POST_ONLY = {"people:link-renew", "prescriptions:end", "card:hurt", "practice:stop-open"}
+POST_ONLY |= {f"{app}:session-{what}" for app in ("card", "practice") for what in ("away", "back")}
 POST_ONLY |= {
-    "practice:session-away",
-    "practice:session-back",
     "practice:word-read",
     "review:move",
     "review:decide",
@@ -159,8 +161,7 @@ def paths(w):
     proposal = Proposal.objects.awaiting_review().get()
     decision = settle(member=w.coach, proposal=proposal, action="hold", on=D)
     log(p, D.replace(day=4), 8, 8)
-    extra = log(p, D.replace(day=5), 3, 3)
-    away = take_away(session=extra, actor=w.coach.user, today=D.replace(day=6))
+    away = take_away(session=log(p, D.replace(day=5), 3, 3), actor=None, today=D.replace(day=6))
     stop = open_stop(player=w.player, what="knee", on=D, actor=None)
     week = Week.objects.create(club=w.club, player=w.player, monday=D)
     same = {"club": w.club, "week": week, "prescription": p, "on": D}
@@ -252,6 +253,9 @@ def paths(w):
         "card:card": card,
         "card:hurt": f"{card}hurt/",
         "card:done": f"{card}done/{session.pk}/",
+        "card:session": f"{card}session/{session.pk}/",
+        "card:session-away": f"{card}session/{session.pk}/away/",
+        "card:session-back": f"{card}back/{away.pk}/",
         "card:block": f"{card}{stay}/",
         "practice:log": f"/log/{stay}/",
         "practice:session": f"/sessions/{session.pk}/",

@@ -304,3 +304,75 @@ def test_the_result_is_read_at_once(w, p, coach, today):
         "Undo",
     ):
         assert line in page
+
+
+def test_a_player_takes_away_brings_back_and_corrects_on_the_card(w, p, coach, today):
+    done = send(w, p).headers["Location"]
+    session = Session.objects.get()
+    card, page = f"/card/{w.token}/", text(Client().get(done))
+    assert f"{card}session/{session.pk}/" in page
+    away = Client().post(f"{card}session/{session.pk}/away/").headers["Location"]
+    assert Session.objects.count() == 0
+    assert "Bring it back" in text(Client().get(away))
+    event = Event.objects.get(verb=AWAY)
+    Client().post(f"{card}back/{event.pk}/")
+    assert Session.objects.get().pk == session.pk
+    sent = {"session_id": str(session.pk), "on": f"{today}", "e0-makes": "9", "e0-attempts": "10"}
+    Client().post(f"{card}session/{session.pk}/", sent)
+    assert [row.makes for row in Session.objects.get().sets.all()] == [9]
+    entry = given(today - timedelta(days=1), 8, 8)
+    record_session(stay=current(p), entry=entry, today=today, actor=w.coach.user)
+    assert "Your coach logged this one" in text(Client().get(f"{card}session/{entry.id}/"))
+
+
+def test_extra_practice_says_so(w, p, today):
+    log(p, today, 8, 8, observer="self")
+    page = text(Client().get(send(w, p).headers["Location"]))
+    assert "Extra practice" in page
+    assert "takes nothing away" in page
+
+
+def test_a_coachs_own_word_waits_for_nobody(w, p, coach, today):
+    sent = {"session_id": str(uuid4()), "hurts": "no", "on": f"{today}", "word": "Good session"}
+    sent |= {"e0-makes": "9", "e0-attempts": "10"}
+    coach.post(f"/log/{current(p).pk}/", sent)
+    assert "Good session" not in text(coach.get("/"))
+
+
+@pytest.mark.parametrize(
+    ("measure", "target", "sent", "asks"),
+    [
+        ({"kind": "time"}, {"value": 9}, {"e0-seconds": "0"}, "no time at all"),
+        ({"kind": "time"}, {"value": 9}, {"e0-seconds": "4000"}, "over an hour"),
+        (
+            {"kind": "count", "window_s": 30},
+            {"value": 18},
+            {"e0-count": "5000"},
+            "167 a second",
+        ),
+        (
+            {"kind": "makes"},
+            {"makes": 8, "of": 10},
+            {"e0-makes": "9", "e0-attempts": "99"},
+            "99 att",
+        ),
+    ],
+)
+def test_what_can_hardly_be_is_asked_about_once(w, coach, today, measure, target, sent, asks):
+    of = drill(w.club, "Odd", measure=measure, lanes=[])
+    odd = ladder(w.club, of, "Odd", dose={"sets": 1, "reps": 10}, target=target, floor=None)
+    address = f"/log/{current(put_on(w, ladder=odd, on=today)).pk}/"
+    sent = sent | {"session_id": str(uuid4()), "hurts": "no"}
+    first = coach.post(address, sent)
+    assert (first.status_code, Session.objects.count()) == (422, 0)
+    assert asks in text(first)
+    assert coach.post(address, sent | {"sure": "on"}).status_code == 302
+    assert Session.objects.count() == 1
+
+
+def test_four_good_ones_take_four_attempts(w, coach, today):
+    four = drill(w.club, "Four", measure={"kind": "to_n", "n": 4}, lanes=[])
+    of = ladder(w.club, four, "Four", dose={"sets": 1}, target={"value": 8}, floor=None)
+    address = f"/log/{current(put_on(w, ladder=of, on=today)).pk}/"
+    sent = {"session_id": str(uuid4()), "hurts": "no", "e0-attempts": "3"}
+    assert "4 good ones take at least 4 attempts" in text(coach.post(address, sent))

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.card import paper_views, views
+from drill_ladder.apps.card import corrections, paper_views, views
 
 app_name = "card"
 urlpatterns = [
@@ -16,5 +16,12 @@ urlpatterns = [
     path("sheet/", paper_views.sheet_of_all, name="sheet-of-all"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),
     path("card/<str:token>/done/<uuid:session>/", views.done, name="done"),
+    path("card/<str:token>/session/<uuid:session>/", corrections.session, name="session"),
+    path(
+        "card/<str:token>/session/<uuid:session>/away/",
+        corrections.session_away,
+        name="session-away",
+    ),
+    path("card/<str:token>/back/<int:event>/", corrections.session_back, name="session-back"),
     path("card/<str:token>/<int:stay>/", views.block, name="block"),
 ]

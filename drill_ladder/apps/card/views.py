@@ -36,6 +36,7 @@ from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.planning import AtHome
 from drill_ladder.formats.decision_documents import ahead
+from drill_ladder.formats.reading import whole
 from drill_ladder.ui.pages import Context, wants_json
 
 
@@ -54,6 +55,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "off": home.off,
         "changed": told_changes(home.week),
         "forget": _draft_told(request),
+        "away": whole(request.GET.get("away", "")),
         "calendar": calendar.token if calendar else "",
     }
     return render(request, "card/card.html", context | whom_to_ring(player))

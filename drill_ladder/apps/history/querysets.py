@@ -22,6 +22,10 @@ class EventQuerySet(models.QuerySet):
         """Those of one kind of act."""
         return self.filter(verb=verb)
 
+    def by_nobody(self) -> Self:
+        """What a player did on their card."""
+        return self.filter(actor__isnull=True)
+
     def about(self, row: models.Model) -> Self:
         """Those about one row, the latest first."""
         return self.about_any([row])

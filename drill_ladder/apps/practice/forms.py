@@ -9,10 +9,11 @@ from uuid import uuid4
 from django import forms
 
 from drill_ladder.apps.practice.entries import Entry, entries_beyond, entries_for, fields_for
+from drill_ladder.apps.practice.plausible import questions
 from drill_ladder.apps.practice.services import SessionInput, SetInput
 from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.apps.practice.technique import Asked, add_fields, form_of, read, rows
-from drill_ladder.core.floor import Plan, implausible, mean_speed
+from drill_ladder.core.floor import Plan
 from drill_ladder.core.judging import Rung
 from drill_ladder.ui.fields import Cut, FormValues, Line, Number, Prose, Whole
 
@@ -120,7 +121,7 @@ class SessionForm(forms.Form):
     )
     adult = forms.BooleanField(label="An adult is here with me", required=False)
     tired = forms.BooleanField(label="Done tired, at the end of other work", required=False)
-    sure = forms.BooleanField(label="I looked again: the time is right", required=False)
+    sure = forms.BooleanField(label="I looked again: it is right", required=False)
 
     def __init__(
         self,
@@ -137,7 +138,7 @@ class SessionForm(forms.Form):
         self.rung, self.plan, self.form_cut = rung, plan, form_cut
         self.asked, self.days = asked, days
         self.fields["on"] = days.field()
-        self.asks = False  # whether a time is questioned
+        self.asks = False  # whether a number is questioned
         self.entries, self.beyond = entries_for(rung), entries_beyond(rung)
         for entry in self.entries:
             self._add_entry(entry)
@@ -194,7 +195,7 @@ class SessionForm(forms.Form):
         if values.get("share") is not None:
             values["share"] /= 100
         self._check(entry, values)
-        self._question(entry, values.get("seconds"))
+        self._question(entry, values)
         pad = data.get(f"{entry.prefix}-faults") or ""
         values |= read(data, self.asked, entry, self.entries, pad)
         strokes = data.get(f"{entry.prefix}-strokes") or ""
@@ -214,29 +215,21 @@ class SessionForm(forms.Form):
         points = values.get("points")
         if points is not None and top is not None and points > top * (attempts or entry.asked or 0):
             self.add_error(f"{entry.prefix}-points", f"At most {top:g} points for each attempt.")
+        n = getattr(self.rung.measure, "n", None)
+        if n is not None and attempts is not None and attempts < n:
+            told = f"{n} good ones take at least {n} attempts."
+            self.add_error(f"{entry.prefix}-attempts", told)
         items = getattr(self.rung.measure, "items", ())
         if items and values.get("ticks") is not None and values["ticks"] > len(items):
             self.add_error(f"{entry.prefix}-ticks", f"There are {len(items)} checkpoints.")
 
-    def _question(self, entry: Entry, seconds: float | None) -> None:
-        """A time that would be impossible on the drill's floor plan is asked about once, never
-        refused for good.
-        """
-        if (
-            seconds is None
-            or self.plan is None
-            or not self.plan.legs
-            or not implausible(self.plan, seconds)
-        ):
-            return
-        self.asks = True
-        if not self.cleaned_data.get("sure"):
-            speed = f"{mean_speed(self.plan, seconds):.1f}"
-            question = (
-                f"That would be {speed}\u00a0m/s over this floor plan. Is it right? Then say so "
-                "below."
-            )
-            self.add_error(f"{entry.prefix}-seconds", question)
+    def _question(self, entry: Entry, values: FormValues) -> None:
+        """What can hardly be is asked about once, never refused for good."""
+        for name, question in questions(values, self.rung, entry.asked, self.plan):
+            self.asks = True
+            if not self.cleaned_data.get("sure"):
+                told = f"{question} Is it right? Then say so below."
+                self.add_error(f"{entry.prefix}-{name}", told)
 
     def session_input(self, observer: str) -> SessionInput:
         """The cleaned session."""

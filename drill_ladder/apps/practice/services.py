@@ -172,6 +172,7 @@ def _store(
         form=entry.form,
         effort=entry.effort,
         word=entry.word,
+        word_read=actor is not None,
         way=entry.way,
         tired=entry.tired,
         extra=is_extra(stay, entry),

@@ -7,7 +7,7 @@ from typing import Any
 
 from drill_ladder.apps.library.ladders.rung_form import RungForm
 from drill_ladder.apps.library.ladders.services import RungInput
-from drill_ladder.apps.library.rules.odds import Marks, risks
+from drill_ladder.apps.library.rules.odds import Marks, marks_at, risks
 from drill_ladder.core.floor import Plan, implausible, leg_lengths, mean_speed
 from drill_ladder.core.judging import Rule, Rung, Time
 from drill_ladder.core.odds import binom_tail
@@ -69,18 +69,21 @@ def _rest(rung: Rung) -> list[str]:
 
 
 def _unreachable(terms: Rung) -> list[str]:
-    """A target that even a good player rarely meets: nine of nine at a true 80 % is 13 %."""
+    """A target that even a good player rarely meets: nine of nine at a true 80 % is 13 %. Where the
+    rung says what is expected, good is its upper end.
+    """
     attempts = terms.default_attempts
     if not terms.counts_makes or not 0 < attempts <= 10_000:
         return []
     lanes = len(terms.lanes) if terms.target.each_lane else 1
-    chance = binom_tail(attempts, terms.target.makes_needed(attempts), TRUE_RATE) ** lanes
+    rate = terms.success[1] if terms.success else TRUE_RATE
+    chance = binom_tail(attempts, terms.target.makes_needed(attempts), rate) ** lanes
     if chance >= RARE:
         return []
     where = f", {number_word(lanes)} lanes together," if lanes > 1 else ""
     return [
-        f"A player at a true 80\u00a0%{where} passes here in {chance * 100:.0f}\u00a0% of the "
-        "sessions."
+        f"A player at a true {rate * 100:.0f}\u00a0%{where} passes here in "
+        f"{chance * 100:.0f}\u00a0% of the sessions."
     ]
 
 
@@ -100,7 +103,7 @@ def _impossible(rung: Rung, plan: Plan | None) -> list[str]:
 
 
 def _odds(said: Notes, terms: Rung, rule: Rule, marks: Marks) -> Notes:
-    risk = risks(terms, rule, marks)
+    risk, marks = risks(terms, rule, marks), marks_at(terms, marks)
     if risk is None:
         none = "No odds here: they are for rungs that count good ones."
         return said if terms.counts_makes else replace(said, none=none)

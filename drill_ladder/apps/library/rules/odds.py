@@ -75,6 +75,16 @@ def marks_of(numbers: dict[str, Any]) -> Marks:
     return Marks(marks["not_ready"] / 100, marks["ready"] / 100, marks["horizon"])
 
 
+def marks_at(rung: Rung, marks: Marks) -> Marks:
+    """The marks by which a rung is looked at: where it is meant to be hard, or easy, the ends of
+    what is expected there, and not what is usual elsewhere.
+    """
+    if rung.success is None or not rung.counts_makes or rung.success[0] >= rung.success[1]:
+        return marks
+    low, high = rung.success
+    return replace(marks, not_ready=low, ready=high)
+
+
 @dataclass(frozen=True, slots=True)
 class Risks:
     """What a rule does at the coach's marks: shares 0..1 of those moved up too soon and kept back;
@@ -93,6 +103,7 @@ def risks(rung: Rung, rule: Rule, marks: Marks) -> Risks | None:
     by_coach = isinstance(rule.school, ByCoach)
     if by_coach or not rung.counts_makes or rung.default_attempts > LONGEST:
         return None
+    marks = marks_at(rung, marks)
     drawn = Curve("", curve(session_of(rung), rule, marks.horizon))
     soon, climbs = at(RATES, drawn, marks.not_ready), at(RATES, drawn, marks.ready)
     return Risks(soon, 1 - climbs, small_chart(RATES, drawn, marks.not_ready, marks.ready))
@@ -167,7 +178,7 @@ def compare(rung: Rung, rule: Rule, marks: Marks) -> Comparison:
     """The drawing, and for each school both risks and the sessions that a ready player needs. Of a
     coach's own call there is nothing to draw: what the others would do stands there alone.
     """
-    session, main = session_of(rung), None
+    session, main, marks = session_of(rung), None, marks_at(rung, marks)
     own = rule.school.name
     rows: list[SchoolRow] = []
     others: list[Curve] = []
