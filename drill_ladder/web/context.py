@@ -46,8 +46,9 @@ def _navigation(request: HttpRequest, member: Membership) -> list[dict[str, Any]
         current = any(
             request.path == s or (s != "/" and request.path.startswith(s)) for s in starts
         )
-        entry = {"word": word, "href": _href(name), "current": current, "count": 0}
+        entry = {"word": word, "href": _href(name), "current": current, "count": 0, "counts": False}
         if name == "review:queue":
+            entry["counts"] = True
             known = getattr(request, "waiting", None)
             entry["count"] = waiting_count(member.club) if known is None else known
         shown.append(entry)

@@ -339,40 +339,31 @@ def test_a_coachs_own_word_waits_for_nobody(w, p, coach, today):
     assert "Good session" not in text(coach.get("/"))
 
 
-@pytest.mark.parametrize(
-    ("measure", "target", "sent", "asks"),
-    [
-        ({"kind": "time"}, {"value": 9}, {"e0-seconds": "0"}, "no time at all"),
-        ({"kind": "time"}, {"value": 9}, {"e0-seconds": "4000"}, "over an hour"),
-        (
-            {"kind": "count", "window_s": 30},
-            {"value": 18},
-            {"e0-count": "5000"},
-            "167 a second",
-        ),
-        (
-            {"kind": "makes"},
-            {"makes": 8, "of": 10},
-            {"e0-makes": "9", "e0-attempts": "99"},
-            "99 att",
-        ),
-    ],
-)
-def test_what_can_hardly_be_is_asked_about_once(w, coach, today, measure, target, sent, asks):
-    of = drill(w.club, "Odd", measure=measure, lanes=[])
-    odd = ladder(w.club, of, "Odd", dose={"sets": 1, "reps": 10}, target=target, floor=None)
-    address = f"/log/{current(put_on(w, ladder=odd, on=today)).pk}/"
-    sent = sent | {"session_id": str(uuid4()), "hurts": "no"}
-    first = coach.post(address, sent)
-    assert (first.status_code, Session.objects.count()) == (422, 0)
-    assert asks in text(first)
-    assert coach.post(address, sent | {"sure": "on"}).status_code == 302
-    assert Session.objects.count() == 1
+def test_a_late_session_of_a_rung_that_was_left_is_told_and_changes_nothing(w, p, today):
+    log(p, today - timedelta(days=4), 8, 8)
+    log(p, today - timedelta(days=2), 8, 8)
+    left = current(p)
+    proposal = Proposal.objects.get(state=State.OPEN)
+    settle(member=w.coach, proposal=proposal, action="confirm", on=today - timedelta(days=1))
+    entry = given(today - timedelta(days=3), 2, 2)
+    left.refresh_from_db()
+    record_session(stay=left, entry=entry, today=today, actor=w.coach.user)
+    assert current(p).rung.position == 2
+    assert "would have said “hold” and not “climb”" in PlayerNote.objects.get().text
 
 
-def test_four_good_ones_take_four_attempts(w, coach, today):
-    four = drill(w.club, "Four", measure={"kind": "to_n", "n": 4}, lanes=[])
-    of = ladder(w.club, four, "Four", dose={"sets": 1}, target={"value": 8}, floor=None)
-    address = f"/log/{current(put_on(w, ladder=of, on=today)).pk}/"
-    sent = {"session_id": str(uuid4()), "hurts": "no", "e0-attempts": "3"}
-    assert "4 good ones take at least 4 attempts" in text(coach.post(address, sent))
+def test_the_number_in_the_rail_follows(w, p, coach, today):
+    log(p, today - timedelta(days=4), 8, 8)
+    log(p, today - timedelta(days=2), 8, 8)
+    proposal = Proposal.objects.get(state=State.OPEN)
+    assert ">1</span>" in text(coach.get("/review/"))
+    part = coach.post(
+        f"/review/{proposal.pk}/decide/", {"action": "confirm"}, headers={"HX-Request": "true"}
+    )
+    assert 'id="review-count" hx-swap-oob="true" aria-label="0 waiting" hidden' in text(part)
+
+
+def test_a_players_strokes_never_show_in_a_coachs_log(w, p, coach):
+    stay = current(p).pk
+    assert f'data-draft="draft-log-{stay}-' in text(coach.get(f"/log/{stay}/"))
+    assert f'data-draft="draft-{stay}-' in text(Client().get(f"/card/{w.token}/{stay}/"))

@@ -8,6 +8,7 @@ from uuid import UUID
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
+from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.blocks import (
@@ -150,7 +151,8 @@ def outcome_context(session: Session, today: date) -> Context:
         "session": session,
         "stay": stay,
         "outcome": words,
-        "draft": draft_key(stay, session.on),
+        # kept on the device under the day on which it was entered
+        "draft": draft_key(stay, timezone.localtime(session.recorded_at).date()),
         "marks": [d.verdict.value for d in days],
     }
 

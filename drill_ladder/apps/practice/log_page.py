@@ -32,9 +32,11 @@ def whom_to_ring(player: Player) -> Context:
     return {"ring": list(player.guardians.all()), "coaches": coaches}
 
 
-def draft_key(stay: Stay, on: date) -> str:
-    """Under what the device keeps what was not sent yet."""
-    return f"{stay.pk}-{on:%Y-%m-%d}"
+def draft_key(stay: Stay, on: date, by_coach: bool = False) -> str:
+    """Under what the device keeps what was not sent yet: a player's strokes never show in a coach's
+    log on the same device.
+    """
+    return f"{'log-' if by_coach else ''}{stay.pk}-{on:%Y-%m-%d}"
 
 
 def log_context(stay: Stay, form: SessionForm) -> Context:

@@ -36,7 +36,7 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
         if session is not None:
             messages.success(request, f"Logged for {player}.")
         if session is not None or not form.errors:
-            draft = draft_key(stay_row, clock.today(member.club))
+            draft = draft_key(stay_row, clock.today(member.club), by_coach=True)
             return _rests(request, player, draft, hurt, session)
     context = log_context(stay_row, form) | {
         "player": player,
@@ -44,6 +44,7 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
         "told": hurt,
     }
     context["ring"] = list(player.guardians.all())
+    context["draft"] = draft_key(stay_row, clock.today(member.club), by_coach=True)
     return render(request, "practice/log.html", context, status=422 if form.errors else 200)
 
 

@@ -9,8 +9,9 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Membership, PlayerNote
 from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.apps.practice.judged import counted_rows
 from drill_ladder.apps.practice.judging import decide_stay, rung_pk
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Stay
@@ -99,13 +100,36 @@ def close_open(*, stay: Stay, **_: object) -> None:
 
 
 def judge_anew(*, stay: Stay, on: date, decision: Decided | None = None, **_: object) -> None:
-    """Judge anew after each session, unless it came late, for a rung that the player has left."""
+    """Judge anew after each session. For a rung that the player has left the decision stands, and
+    the coach is told where it would have been another one.
+    """
     if stay.left is not None:
+        _tell_otherwise(stay, on)
         return
     proposal = propose(stay, on, decision)
     if stay.eased and any(reason.code is Advice.EASED_MET for reason in proposal.said.reasons):
         stay.eased = False
         stay.save(update_fields=["eased"])
+
+
+def _tell_otherwise(stay: Stay, on: date) -> None:
+    """Note for the coaches what the core would have said on the day of the decision, had it known
+    what came or changed since.
+    """
+    taken = Decision.objects.filter(proposal__stay=stay, undone_at__isnull=True).first()
+    if taken is None:
+        return
+    rows = [row for row in counted_rows(stay) if row.on <= taken.on]
+    now = decide_stay(stay, taken.on, stopped=False, rows=rows).kind
+    if now.value == taken.proposal.kind:
+        return
+    ladder, day = stay.prescription.ladder, f"{taken.on.day} {taken.on:%B}"
+    text = (
+        f"{ladder}, rung {stay.rung.position}: with what was entered since, {day} would have said "
+        f"“{now.value.replace('_', ' ')}” and not “{taken.proposal.word}”. The decision stands."
+    )
+    player = stay.prescription.player
+    PlayerNote.objects.get_or_create(club_id=stay.club_id, player=player, on=on, text=text[:500])
 
 
 @transaction.atomic
