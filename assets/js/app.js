@@ -1,5 +1,6 @@
 // The coach's pages. What is open, counted or timed on the device; the truth stays on the server.
 import { drafts } from "./draft.js";
+import { watchFaults } from "./faults.js";
 import { watch } from "./guard.js";
 import { hurts } from "./hurt.js";
 import { pad } from "./pad.js";
@@ -14,6 +15,7 @@ const components = { copy, floorPlan, pad, reveal, reviewKeys, rungOrder, runner
 
 drafts();
 hurts();
+watchFaults();
 watch();
 document.addEventListener("alpine:init", () => {
   for (const [name, component] of Object.entries(components)) window.Alpine.data(name, component);

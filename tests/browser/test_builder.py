@@ -79,6 +79,16 @@ def test_the_builder_on_a_phone_says_what_is_wrong(club, browser, live_server):
     assert problems(browser) == []
 
 
+def test_a_fault_is_shown_where_it_is_and_counted_in_the_bar(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/edit/")
+    ready(browser)
+    fill(browser, "rung-1-makes", "-1")
+    click(browser, "Save the ladder")
+    expect(browser, "One thing to mend")
+    assert browser.switch_to.active_element.get_attribute("name") == "rung-1-makes"
+
+
 def test_a_draft_is_shaped_and_saved(club, browser, live_server):
     sign_in(browser, live_server, club.coach)
     browser.get(f"{live_server.url}/ladders/")
