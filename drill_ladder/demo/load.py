@@ -13,6 +13,7 @@ from drill_ladder.apps.library.files.exchange import import_library
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import prescribe
 from drill_ladder.apps.weeks.publishing import publish
@@ -49,6 +50,8 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
         chance = random.Random(f"{SEED} {life.name}")  # noqa: S311
         Season(coach, chance, first).play(life, player)
         plan_this_week(coach, player, today)
+    # what was written before the weekend has been read
+    Session.objects.filter(club=club, on__lt=today - timedelta(days=4)).update(word_read=True)
     return club
 
 

@@ -29,8 +29,8 @@ class SessionQuerySet(ClubQuerySet):
             return self.none()
 
     def with_unread_word(self) -> Self:
-        """Those with a word that no coach has read, the oldest first."""
-        return self.filter(word_read=False).exclude(word="").order_by("on", "recorded_at")
+        """Those with a word that no coach has read, the latest first."""
+        return self.filter(word_read=False).exclude(word="").order_by("-on", "-recorded_at")
 
     def whole(self) -> Self:
         """With everything that putting one right needs."""

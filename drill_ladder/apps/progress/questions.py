@@ -135,7 +135,7 @@ def dated(rows: Sequence[str | dict[str, Any]]) -> list[Context]:
 
 
 def words_to_read(club: Club, most: int | None) -> list[Session]:
-    """What players wrote and no coach has read, the oldest first."""
+    """What players wrote and no coach has read, the latest first."""
     rows = Session.objects.of_club(club).with_unread_word()
     return list(
         rows.select_related("stay__prescription__player", "stay__prescription__ladder")[:most]

@@ -39,7 +39,7 @@ from drill_ladder.apps.review.waiting import waiting, waiting_count
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
-MOST_ON_DESK = 12
+MOST_ON_DESK, MOST_WORDS = 12, 4
 
 
 @member_required
@@ -63,7 +63,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "off": list(Prescription.objects.of_club(member.club).not_at_home()),
         "again": to_look_at(member.club, today),
         "sessions": sessions_today(member.club, today)[:most],
-        "words": words_to_read(member.club, most),
+        "words": words_to_read(member.club, most and MOST_WORDS),
     }
     return render(request, "progress/desk.html", context)
 
