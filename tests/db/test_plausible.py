@@ -1,11 +1,12 @@
 """Numbers that can hardly be are asked about once; those that cannot be are refused."""
 
+from datetime import timedelta
 from uuid import uuid4
 
 import pytest
 
 from drill_ladder.apps.practice.models import Session
-from tests.make import current, drill, ladder, put_on, text
+from tests.make import current, drill, ladder, log, put_on, text
 
 
 @pytest.mark.parametrize(
@@ -45,3 +46,17 @@ def test_four_good_ones_take_four_attempts(w, coach, today):
     address = f"/log/{current(put_on(w, ladder=of, on=today)).pk}/"
     sent = {"session_id": str(uuid4()), "hurts": "no", "e0-attempts": "3"}
     assert "4 good ones take at least 4 attempts" in text(coach.post(address, sent))
+
+
+def test_ids_that_are_given_twice_or_stand_elsewhere_lose_nothing(w, coach, today):
+    p = put_on(w, on=today - timedelta(days=3))
+    other, mine = log(p, today - timedelta(days=1), 7, 7), log(p, today, 8, 8)
+    foreign = str(other.sets.first().pk)
+    typed = {"e0-id": foreign, "e1-id": foreign, "on": f"{today}"}
+    typed |= {f"e{i}-{name}": "9" for i in (0, 1) for name in ("makes", "attempts")}
+    coach.post(f"/sessions/{mine.pk}/", typed)
+    assert [row.makes for row in mine.sets.all()] == [9, 9]
+    assert [row.makes for row in other.sets.all()] == [7, 7]
+    twice = {"e0-id": (same := str(uuid4())), "e1-id": same, "hurts": "no"}
+    coach.post(f"/log/{current(p).pk}/", typed | twice | {"session_id": (new := str(uuid4()))})
+    assert Session.objects.get(pk=new).sets.count() == 2

@@ -3,9 +3,10 @@ it was before stands in the trail, and judging follows.
 """
 
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date, datetime
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.db import transaction
 from django.db.models import Max
@@ -72,8 +73,10 @@ def correct(*, session: Session, entry: SessionInput, actor: User | None, today:
     if session.word != before["word"]:
         session.word_read = False
     session.save()
+    own = set(session.sets.values_list("pk", flat=True))
     session.sets.all().delete()
-    put_sets(session, entry.sets)
+    # an id of another session's set is no reason to lose what was typed
+    put_sets(session, [one if one.id in own else replace(one, id=uuid4()) for one in entry.sets])
     record(
         club_id=session.club_id,
         actor=actor,

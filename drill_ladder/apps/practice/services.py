@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.db import IntegrityError, transaction
 from django.db.models import Exists, Q, Subquery
@@ -187,11 +187,12 @@ def _store(
 
 def put_sets(session: Session, sets: Sequence[SetInput], after: int = 0) -> list[SetRow] | None:
     """The sets of a session, counted on from the one `after`; None where some had come before with
-    another one.
+    another one. Two of one id are two all the same.
     """
+    ids = {one.id: one for one in reversed(sets)}
     rows = [
         SetRow(
-            pk=one.id,
+            pk=one.id if ids[one.id] is one else uuid4(),
             club_id=session.club_id,
             session=session,
             order=order,
