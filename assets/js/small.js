@@ -2,7 +2,15 @@
 import { component } from "./component.js";
 import { store } from "./draft.js";
 
-export const reveal = component((open = false) => ({ open, toggle() { this.open = !this.open; } }));
+// who opens something goes on there: the focus moves into its first field
+export const reveal = component((open = false) => ({
+  open,
+  toggle() {
+    this.open = !this.open;
+    // x-show waits for the next frame, and what is not shown takes no focus
+    if (this.open) this.$nextTick(() => requestAnimationFrame(() => this.$refs.opened.querySelector("input:not([type=hidden])").focus()));
+  },
+}));
 
 export const toast = component(() => ({ shown: true, close() { this.shown = false; } }));
 

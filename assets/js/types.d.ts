@@ -7,4 +7,5 @@ interface Window {
 interface Magic {
   $root: HTMLElement & { elements?: any };
   $refs: Record<string, any>;
+  $nextTick: (then: () => void) => void;
 }
