@@ -9,6 +9,7 @@ from django.test import Client
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import PlayerNote
+from drill_ladder.apps.practice import session_views
 from drill_ladder.apps.practice.corrections import AWAY, bring_back, correct, take_away
 from drill_ladder.apps.practice.judged import counted_rows
 from drill_ladder.apps.practice.models import Session, SetRow
@@ -212,6 +213,15 @@ def test_taken_away_and_brought_back(w, p, coach, other, today):
     assert (back.word, back.recorded_at) == (session.word, session.recorded_at)
     with pytest.raises(Refused):
         bring_back(event=event, stay=current(p), actor=w.coach.user, today=today)
+
+
+def test_taken_away_by_two_coaches_at_once(p, coach, today, monkeypatch):
+    session = log(p, today, 8, 8)
+    known = Session.objects.whole().get(pk=session.pk)
+    monkeypatch.setattr(session_views, "get_object_or_404", lambda *_, **__: known)
+    Session.objects.filter(pk=session.pk).delete()
+    answer = coach.post(f"/sessions/{session.pk}/away/", follow=True)
+    assert "This session was taken away meanwhile" in text(answer)
 
 
 def test_what_was_extra_to_a_session_that_is_gone_is_extra_no_more(w, p, today):

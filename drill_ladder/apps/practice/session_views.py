@@ -44,7 +44,11 @@ def session_away(request: HttpRequest, member: Membership, pk: str) -> HttpRespo
     """Take a session away; the player's page offers to bring it back."""
     row = get_object_or_404(Session.objects.of_club(member.club).whole(), pk=pk)
     player = row.stay.prescription.player_id
-    event = take_away(session=row, actor=member.user, today=clock.today(member.club))
+    try:
+        event = take_away(session=row, actor=member.user, today=clock.today(member.club))
+    except Refused as error:
+        messages.error(request, str(error))
+        return redirect("progress:player", player)
     return redirect(f"{reverse('progress:player', args=[player])}?away={event.pk}")
 
 
