@@ -9,6 +9,7 @@ from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import RECENT, Misses, cue_for_set, worth_treating
 from drill_ladder.core.coaching import Treatment as Remedy
+from drill_ladder.core.judging import faults_by_name
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,10 +26,7 @@ def fault_sessions(sessions: Iterable[Session]) -> list[Misses]:
     counted = []
     for session in sessions:
         sets = list(session.sets.all())
-        counts: dict[str, int] = {}
-        for set_ in sets:
-            for name, times in (set_.faults or {}).items():
-                counts[name] = counts.get(name, 0) + times
+        counts = faults_by_name(one.faults for one in sets)
         missed = sum((s.attempts or 0) - (s.makes or 0) for s in sets if s.makes is not None)
         counted.append(Misses(missed, counts))
     return counted

@@ -13,11 +13,13 @@ from drill_ladder.core.judging import (
     Makes,
     Rung,
     Verdict,
+    faults_by_name,
     faults_counted,
     lacks,
     made_of,
     on_course,
 )
+from drill_ladder.core.thresholds import at_least
 from drill_ladder.formats.sentences import missing_text
 from drill_ladder.formats.words import band_words, percent, score_words
 
@@ -70,10 +72,8 @@ def _why_near(rung: Rung, judged: Judged) -> Iterator[str]:
     yield "target not met" if lacks(rung, day) else "target met"
     if day.eased:
         yield "in the eased variant"
-    if target.form_min is not None and day.form is None:
-        yield "form not seen"
-    elif target.form_min is not None and day.form is not None and day.form < target.form_min - 1e-9:
-        yield f"form {percent(day.form)} of {percent(target.form_min)}"
+    if target.form_min is not None:
+        yield from _form(day.form, target.form_min)
     if target.faults_max is None:
         return
     faults = sum(one.fault_total for one in day.sets)
@@ -81,6 +81,13 @@ def _why_near(rung: Rung, judged: Judged) -> Iterator[str]:
         yield "faults not counted"
     elif faults > target.faults_max:
         yield f"{faults} faults, at most {target.faults_max}"
+
+
+def _form(form: float | None, need: float) -> Iterator[str]:
+    if form is None:
+        yield "form not seen"
+    elif not at_least(form, need):
+        yield f"form {percent(form)} of {percent(need)}"
 
 
 def _weakest(rung: Rung, judged: Judged) -> Iterator[str]:
@@ -97,7 +104,9 @@ def _weakest(rung: Rung, judged: Judged) -> Iterator[str]:
 
 def _fault(recent: Sequence[Judged], cures: Mapping[str, str]) -> Iterator[str]:
     misses = [
-        Misses(sum(a - m for a, m in [made_of(day.day.sets)]), _counted(day)) for day in recent
+        Misses(attempts - makes, faults_by_name(one.faults for one in day.day.sets))
+        for day in recent
+        for attempts, makes in [made_of(day.day.sets)]
     ]
     found = ranked(misses)
     if not found:
@@ -106,14 +115,6 @@ def _fault(recent: Sequence[Judged], cures: Mapping[str, str]) -> Iterator[str]:
     cure = cures.get(found[0].fault, "")
     say = f" Say “{cure}”." if cure else ""
     yield f"Commonest fault in {of}: {found[0].fault}, {found[0].count} times.{say}"
-
-
-def _counted(judged: Judged) -> dict[str, int]:
-    counts: dict[str, int] = {}
-    for one in judged.day.sets:
-        for name, times in (one.faults or {}).items():
-            counts[name] = counts.get(name, 0) + times
-    return counts
 
 
 def _course(rung: Rung, judged: Judged) -> Iterator[str]:

@@ -27,21 +27,19 @@ URGENCY = ["step_down", "ease", "recheck", "stalled", "check", "climb", "finish"
 class ProposalQuerySet(ClubQuerySet):
     """Proposals."""
 
-    def awaiting(self) -> Self:
-        """Open ones of active prescriptions of players without a stop, as they are counted."""
+    def open_of_working(self) -> Self:
+        """Open ones of players without a stop."""
         rests = Stop.objects.open().filter(player=OuterRef("player"))
-        return self.filter(
-            ~Exists(rests),
-            state="open",
-            stay__left__isnull=True,
-            stay__prescription__status="active",
-        )
+        return self.filter(~Exists(rests), state="open")
 
     def awaiting_review(self) -> Self:
-        """Those, the most urgent first."""
+        """Those of active prescriptions, the most urgent first."""
         ranks = [When(kind=kind, then=Value(rank)) for rank, kind in enumerate(URGENCY)]
         rank = Case(*ranks, default=Value(99), output_field=IntegerField())
-        return self.awaiting().order_by(rank, "made_on", "id")
+        rows = self.open_of_working().filter(
+            stay__left__isnull=True, stay__prescription__status="active"
+        )
+        return rows.order_by(rank, "made_on", "id")
 
     def with_rung_count(self) -> Self:
         """With how many rungs the ladder has."""

@@ -1,13 +1,12 @@
 """The last results beside a proposal: every day with its numbers, lane by lane."""
 
-from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.judging import Judged, Makes, Rung
+from drill_ladder.core.judging import Judged, Makes, Rung, faults_by_name
 from drill_ladder.formats.words import score_words
 
 SHOWN = 6
@@ -49,9 +48,7 @@ def results(rung: Rung, sessions: Iterable[Session], days: Sequence[Judged]) -> 
 
 def _day(rung: Rung, sessions: list[Session], day: Judged) -> DayResult:
     sets = [s for session in sessions for s in session.sets.all()]
-    faults = Counter[str]()
-    for set_ in sets:
-        faults.update(set_.faults)
+    faults = faults_by_name(one.faults for one in sets)
     return DayResult(
         on=day.on,
         verdict=day.verdict.value,

@@ -27,6 +27,7 @@ from drill_ladder.core.judging.measures import (
     Streak,
     Time,
     ToN,
+    faults_by_name,
     made_of,
 )
 from drill_ladder.core.judging.placement import (
@@ -130,6 +131,7 @@ __all__ = [
     "decide",
     "decide_days",
     "drop_off",
+    "faults_by_name",
     "faults_counted",
     "judge_day",
     "judge_days",

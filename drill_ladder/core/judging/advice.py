@@ -5,7 +5,7 @@
 from collections.abc import Sequence
 
 from drill_ladder.core.judging.ladders import Rung
-from drill_ladder.core.judging.measures import made_of
+from drill_ladder.core.judging.measures import faults_by_name, made_of
 from drill_ladder.core.judging.reasons import Advice, Reason
 from drill_ladder.core.judging.verdicts import Judged, lane_met, sets_by_lane
 from drill_ladder.core.thresholds import at_least
@@ -50,14 +50,10 @@ def _form(rung: Rung, recent: Sequence[Judged]) -> Reason | None:
 
 
 def _common_fault(rung: Rung, recent: Sequence[Judged]) -> Reason | None:
-    faults: dict[str, int] = {}
-    misses = 0
-    for d in recent:
-        attempts, makes = made_of(d.day.sets)
-        misses += attempts - makes
-        for s in d.day.sets:
-            for kind, times in (s.faults or {}).items():
-                faults[kind] = faults.get(kind, 0) + times
+    sets = [s for d in recent for s in d.day.sets]
+    faults = faults_by_name(s.faults for s in sets)
+    attempts, makes = made_of(sets)
+    misses = attempts - makes
     if not rung.counts_makes:
         misses = sum(faults.values())
     if not faults or misses <= 0:

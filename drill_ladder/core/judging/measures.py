@@ -4,7 +4,8 @@ Source of the kinds: the product's design, section 1 (common practice, no source
 """
 
 from abc import ABC, abstractmethod
-from collections.abc import Mapping, Sequence
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from statistics import fmean, median
@@ -125,6 +126,14 @@ def made_of(sets: Sets) -> tuple[int, int]:
             attempts += s.attempts
             makes += s.makes
     return attempts, makes
+
+
+def faults_by_name(counted: Iterable[Mapping[str, int] | None]) -> Counter[str]:
+    """Faults by their names, summed over sets; of a set where nobody counted (None) none."""
+    total = Counter[str]()
+    for faults in counted:
+        total.update(faults or {})
+    return total
 
 
 @dataclass(frozen=True, slots=True)

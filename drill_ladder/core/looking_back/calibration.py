@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from statistics import fmean
 
 from drill_ladder.core.statistics.intervals import wilson
-from drill_ladder.core.thresholds import rounded_down
+from drill_ladder.core.thresholds import at_least, rounded_down
 
 BINS = 10
 
@@ -56,7 +56,7 @@ def calibration_of(forecasts: Sequence[tuple[float, bool]]) -> Calibration:
 def _bin_of(p: float) -> int:
     """The edge of a bin belongs to it, within 1e-9; certainty to the last one."""
     below = max(0, rounded_down(p * BINS) - 1)
-    return max(i for i in range(below, BINS) if i == below or p > i / BINS - 1e-9)
+    return max(i for i in range(below, BINS) if i == below or at_least(p, i / BINS))
 
 
 def _bin(index: int, inside: Sequence[tuple[float, bool]]) -> Bin:
