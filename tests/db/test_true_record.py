@@ -198,6 +198,9 @@ def test_taken_away_and_brought_back(w, p, coach, other, today):
     session = log(p, today, 8, 8, word="ouch")
     assert waiting(p) == ["climb"]
     before = list(session.sets.values())
+    page = text(coach.get(f"/sessions/{session.pk}/"))
+    assert "A word about it" in page
+    assert "to your coach" not in page
     answer = coach.post(f"/sessions/{session.pk}/away/")
     assert (verdicts(p), waiting(p), Session.objects.count()) == (["pass"], [], 1)
     page = text(coach.get(answer.headers["Location"]))

@@ -28,7 +28,7 @@ from drill_ladder.apps.prescriptions.models import Stay
 def session(request: HttpRequest, player: Player, token: str, session: UUID) -> HttpResponse:
     """Everything of a session that the player sent."""
     row = get_object_or_404(Session.objects.of_player(player).whole(), pk=session)
-    form, why_not = form_to_correct(request, row), may_change(row, None)
+    form, why_not = form_to_correct(request, row, player=True), may_change(row, None)
     if request.method == "POST" and not why_not and form.is_valid():
         entry = form.session_input(row.observer)
         try:

@@ -80,16 +80,24 @@ def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> Sess
     first = max(stay.arrived, today - timedelta(days=WEEK)) if player else stay.arrived
     days = Days(min(first, today), today, by_name=player)
     sent = request.POST or None
-    return SessionForm(sent, rung=rung, plan=plan, form_cut=cut_short, asked=asked, days=days)
+    form = SessionForm(sent, rung=rung, plan=plan, form_cut=cut_short, asked=asked, days=days)
+    return _worded(form, player)
+
+
+def _worded(form: SessionForm, player: bool) -> SessionForm:
+    """In the words of whoever fills it in: a coach writes to nobody."""
+    if not player:
+        form.fields["word"].label = "A word about it"
+    return form
 
 
 def form_to_correct(request: HttpRequest, session: Session, player: bool = False) -> SessionForm:
-    """A stored session in its form, as it was entered."""
+    """A stored session in its form, as it was entered. player: whether the player puts it right."""
     stay = session.stay
     stored, rung = work_rung(stay, session.recheck)
     last = stay.left or clock.today(stay.prescription.player.club)
     days = Days(min(stay.arrived, session.on), max(last, session.on))
-    return correction_form(
+    form = correction_form(
         request.POST or None,
         session,
         rung,
@@ -97,6 +105,7 @@ def form_to_correct(request: HttpRequest, session: Session, player: bool = False
         days,
         request.form_cut,  # type: ignore[attr-defined]
     )
+    return _worded(form, player)
 
 
 def _keep_word(stay: Stay, entry: SessionInput) -> None:

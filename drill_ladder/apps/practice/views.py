@@ -28,7 +28,6 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
             raise Http404
         return _rests(request, player)
     form = session_form(request, stay_row)
-    form.fields["word"].label = "A word about it"
     if request.method == "POST" and form.is_valid():
         # an assistant helps; only a coach's eyes count as a coach's
         entry = form.session_input("coach" if member.decides else "helper")
