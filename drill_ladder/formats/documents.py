@@ -167,6 +167,9 @@ _TOLD = record(
     dose=text(),
     target=text(),
     cancelled=yes_no(),
+    sets=maybe(whole(1)),
+    reps=maybe(whole(1)),
+    stay=maybe(whole()),
 )
 TOLD_BLOCKS: Kept[tuple[ToldBlock, ...]] = Kept(
     listed(_TOLD),

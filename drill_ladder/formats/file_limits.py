@@ -49,10 +49,11 @@ def check_rung_limits(rung: Node, drill: Node) -> None:
     """A dose that a card can show, a target and a rule that fit a form."""
     _at_most(rung["dose"], DOSE)
     _at_most(rung["target"], TARGET)
-    _at_most(rung, {"reps_high": MOST_REPS, "floor": 100_000})
+    _at_most(rung, {"reps_high": MOST_REPS, "sets_high": 50, "minutes": 240, "floor": 100_000})
     check_rule_limits(rung["rule"])
     timed = drill["measure"]["kind"].text == "time"
-    sets, reps = rung["dose"]["sets"].number or 1, rung["dose"]["reps"].number or 1
+    sets = rung["sets_high"].number or rung["dose"]["sets"].number or 1
+    reps = rung["dose"]["reps"].number or 1
     lanes = max(1, sum(1 for _ in drill["lanes"].each()))
     rows = sets * lanes * (reps if timed else 1)
     rung["dose"].require_that(

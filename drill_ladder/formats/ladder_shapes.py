@@ -136,6 +136,8 @@ ALONG = {
     "intent": optional(one_of("skill", "speed", "endurance", "pressure"), "skill"),
     "tempo": maybe(number(above=0, high=1)),
     "reps_high": maybe(whole(1)),
+    "sets_high": maybe(whole(1)),
+    "minutes": maybe(whole(1)),
     "success": maybe(pair(number())),
 }
 

@@ -176,10 +176,15 @@ def _check_treatments(doc: Node, drills: dict[str | None, Node]) -> None:
 
 
 def _check_band(rung: Node, measure: Node) -> None:
-    """A dose band and a success band run from low to high."""
+    """A dose band and a success band run from low to high; a dose is given one way."""
     low, high = rung["dose"]["reps"].number, rung["reps_high"].number
     if high is not None and (low is None or high < low):
         rung["reps_high"].refuse("is under the dose's reps, where its band begins")
+    most = rung["sets_high"].number
+    if most is not None and most < (rung["dose"]["sets"].number or 1):
+        rung["sets_high"].refuse("is under the dose's sets, where its band begins")
+    if rung["minutes"].number is not None and low is not None:
+        rung["minutes"].refuse("stands beside the dose's reps: give the one or the other")
     ends = [end.number for end in rung["success"].each()]
     if len(ends) == 2 and None not in ends and ends[0] > ends[1]:  # type: ignore[operator]
         rung["success"].refuse("runs from high to low")

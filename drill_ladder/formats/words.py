@@ -50,11 +50,12 @@ def dose_words(rung: Rung) -> str:
     """The dose: 10 left, 10 right; or 2 sets of 10 to 15, each both left and right, 30 s rest."""
     reps = _band(rung.dose.reps, rung.reps_high)
     parts = [_work(rung, reps)]
-    if rung.lanes and rung.dose.sets == 1 and rung.dose.reps and len(rung.lanes) <= 3:
+    one_set = rung.dose.sets == 1 and rung.sets_high is None
+    if rung.lanes and one_set and rung.dose.reps and len(rung.lanes) <= 3:
         parts = [f"{reps} {lane}" for lane in rung.lanes]
     elif rung.lanes:
         parts.append(f"each {_lanes(rung)}")
-    if rung.dose.rest_s and rung.dose.sets > 1:
+    if rung.dose.rest_s and (rung.sets_high or rung.dose.sets) > 1:
         parts.append(f"{plain(rung.dose.rest_s)}\u00a0s rest")
     return ", ".join(parts)
 
@@ -73,18 +74,31 @@ def _band(reps: int | None, high: int | None) -> str:
 
 def _work(rung: Rung, band: str) -> str:
     sets, reps = rung.dose.sets, rung.dose.reps
-    measure = rung.measure
-    if isinstance(measure, Count):
-        return f"{many(sets, 'window')} of {plain(measure.window_s)}\u00a0s"
-    if isinstance(measure, ToN):
-        return f"{many(sets, 'set')} until {many(measure.n, 'good one')}"
-    if isinstance(measure, Streak):
-        return many(sets, "try", "tries")
-    if isinstance(measure, Time):
-        return many(sets * (reps or 1), "timed trial")
-    if reps is None:
-        return many(sets, "set")
+    match rung.measure:
+        case Count(window_s=seconds):
+            return f"{many(sets, 'window')} of {plain(seconds)}\u00a0s"
+        case ToN(n=n):
+            return f"{many(sets, 'set')} until {many(n, 'good one')}"
+        case Streak():
+            return many(sets, "try", "tries")
+        case Time():
+            return many(sets * (reps or 1), "timed trial")
+    return _in_minutes(rung) if reps is None else _counted(rung, band)
+
+
+def _counted(rung: Rung, band: str) -> str:
+    sets = rung.dose.sets
+    if rung.sets_high is not None:
+        return f"{_band(sets, rung.sets_high)} sets of {band}"
     return f"{band} attempts" if sets == 1 else f"{many(sets, 'set')} of {band}"
+
+
+def _in_minutes(rung: Rung) -> str:
+    """A dose that counts no repetitions: its minutes, else its sets."""
+    if rung.minutes is None:
+        return many(rung.dose.sets, "set")
+    parts = f" in {many(rung.dose.sets, 'set')}" if rung.dose.sets > 1 else ""
+    return f"{many(rung.minutes, 'minute')}{parts}"
 
 
 def joined(names: tuple[str, ...] | list[str]) -> str:

@@ -9,7 +9,7 @@ from drill_ladder.apps.card.blocks import home_blocks
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, PlayerDay, Squad
 from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.prescriptions.demand import minutes_of
+from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.board import board

@@ -1,5 +1,6 @@
 """What a home card shows: today's blocks and the terms of each."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -8,7 +9,7 @@ from django.utils import timezone
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.practice.asked import work_of_day
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Stay
@@ -22,8 +23,9 @@ from drill_ladder.formats.words import dose_words, target_words
 @dataclass(frozen=True, slots=True)
 class CardBlock:
     """One ladder on a card. stored: the rung that is worked on, for a recheck the one below. done:
-    days of work this week; due: whether it is asked for today; planned: its days of a published
-    week, empty without one; told: the block as it was published, or nothing.
+    days of work this week, before: so many of them on another rung; due: whether it is asked for
+    today; planned: its days of a published week, empty without one; told: the block as it was
+    published, or nothing.
     """
 
     stay: Stay
@@ -31,6 +33,7 @@ class CardBlock:
     rung: Rung
     rungs: int
     done: int
+    before: int
     due: bool
     done_today: bool
     planned: tuple[date, ...] = ()
@@ -38,9 +41,7 @@ class CardBlock:
 
     @property
     def dose(self) -> str:
-        """The dose in words: as it was told, unless the player stands on another rung since."""
-        if self.told and self.told.dose and self.told.title == self.stored.title:
-            return self.told.dose
+        """The dose of the day in words."""
         return dose_words(self.rung)
 
     @property
@@ -93,12 +94,11 @@ def at_home(player: Player, today: date) -> AtHome:
     rows = Stay.objects.of_player(player).current().begun(today).not_coached()
     stays = list(rows.prefetch_related("prescription__ladder__rungs"))
     monday = today - timedelta(days=today.weekday())
-    worked = set(
-        Session.objects.of_player(player).since(monday).values_list("stay__prescription", "on")
-    )
+    done = Session.objects.of_player(player).since(monday)
+    worked = set(done.values_list("stay__prescription", "stay", "on"))
     week = published_week(player, today)
     blocks = [
-        _block(stay, {on for pk, on in worked if pk == stay.prescription_id}, today, week)
+        _block(stay, _days(stay, worked), today, week)
         for stay in stays
         if stay.rung.drill.caution != Caution.COACHED_ONLY
     ]
@@ -108,14 +108,26 @@ def at_home(player: Player, today: date) -> AtHome:
     return AtHome(week, shown, off)
 
 
-def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> CardBlock | None:
+def _days(stay: Stay, worked: set[tuple[int, int, date]]) -> dict[date, bool]:
+    """The days of work on a ladder -> whether any of it was on the rung of now."""
+    days: dict[date, bool] = {}
+    for prescription, at, on in worked:
+        if prescription == stay.prescription_id:
+            days[on] = days.get(on, False) or at == stay.pk
+    return days
+
+
+def _block(
+    stay: Stay, days: Mapping[date, bool], today: date, week: Week | None
+) -> CardBlock | None:
     rungs = len(stay.prescription.ladder.rungs.all())
-    stored, rung = work_rung(stay, stay.recheck)
-    if stored.drill.caution == Caution.COACHED_ONLY or barred(stay):
+    done = len(days), list(days.values()).count(False)
+    if stay.worked_on.drill.caution == Caution.COACHED_ONLY or barred(stay):
         return None
+    stored, rung = work_of_day(stay, today, week)
     if week is None or _came_later(stay, week):
         due = today not in days and len(days) < stay.prescription.per_week
-        return CardBlock(stay, stored, rung, rungs, len(days), due, today in days)
+        return CardBlock(stay, stored, rung, rungs, *done, due, today in days)
     mine = [
         block
         for block in week.published
@@ -129,7 +141,7 @@ def _block(stay: Stay, days: set[date], today: date, week: Week | None) -> CardB
     due = today not in days and bool(offered) and len(days) < asked
     planned = tuple(block.on for block in at_home)
     shown = offered[-1] if offered else at_home[0]
-    return CardBlock(stay, stored, rung, rungs, len(days), due, today in days, planned, shown)
+    return CardBlock(stay, stored, rung, rungs, *done, due, today in days, planned, shown)
 
 
 def barred(stay: Stay) -> str:

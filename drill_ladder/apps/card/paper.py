@@ -15,9 +15,9 @@ from drill_ladder.apps.card.blocks import barred, published_week
 from drill_ladder.apps.library.models import Caution, Ladder
 from drill_ladder.apps.library.plans.drawing import on_paper
 from drill_ladder.apps.people.models import Club, Player, Side
+from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
-from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import Week
@@ -121,7 +121,9 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     }
     share = max(1, MOST_ROWS // max(1, sum(times.values())))
     blocks = [
-        _card_block(stay, days.get(stay.prescription_id, []), monday, share) for stay in shown
+        _card_block(stay, rung, on, monday, share)
+        for stay in shown
+        for rung, on in _by_dose(stay, days.get(stay.prescription_id, []), monday, week)
     ]
     rests = player.pk in resting_of(player.club)
     context = {"player": player, "monday": monday, "sunday": sunday, "link": link, "rests": rests}
@@ -135,8 +137,20 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     return pdf("card/print_card.html", context | {"qr": qr(link)}, sizes)
 
 
-def _card_block(stay: Stay, days: list[date], on: date, most: int) -> PaperBlock:
-    stored, rung = work_rung(stay, stay.recheck)
+def _by_dose(
+    stay: Stay, days: list[date], monday: date, week: Week | None
+) -> list[tuple[Rung, list[date]]]:
+    """The rung with its dose, and the days that ask for that one: a band may come to another
+    number on another day.
+    """
+    told: dict[Rung, list[date]] = {}
+    for day in days:
+        told.setdefault(rung_of_day(stay, day, week), []).append(day)
+    return list(told.items()) or [(rung_of_day(stay, monday, week), [])]
+
+
+def _card_block(stay: Stay, rung: Rung, days: list[date], on: date, most: int) -> PaperBlock:
+    stored = stay.worked_on
     drill, plan = stored.drill, stored.floor_plan
     cue = cue_of_the_day(drill, stay, on)
     return PaperBlock(

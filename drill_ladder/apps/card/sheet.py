@@ -14,8 +14,10 @@ from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.coverage import begin_with, cells_of_players
 from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock
+from drill_ladder.core.judging import Rung
 from drill_ladder.formats.words import dose_words, target_words
 from drill_ladder.ui.pages import Context
 
@@ -74,7 +76,7 @@ def sheet_of(club: Club, on: date, squad: Squad | None) -> Sheet:
 
 
 def _rows(placed: Sequence[tuple[PlannedBlock, Stay]], on: date) -> list[SheetRow]:
-    worked = [(block, *work_rung(stay, stay.recheck)) for block, stay in placed]
+    worked = [(block, *_work(block, stay)) for block, stay in placed]
     done = cells_of_players([(b.week.player_id, stored.drill) for b, stored, _ in worked])
     return [
         SheetRow(
@@ -90,6 +92,13 @@ def _rows(placed: Sequence[tuple[PlannedBlock, Stay]], on: date) -> list[SheetRo
         )
         for block, stored, rung in worked
     ]
+
+
+def _work(block: PlannedBlock, stay: Stay) -> tuple[StoredRung, Rung]:
+    """The rung of a block, with the dose that its band came to where it was planned on that one."""
+    stored, rung = work_rung(stay, stay.recheck)
+    planned = block.stay_id == stay.pk and not stay.recheck
+    return stored, fixed(rung, block.sets, block.reps) if planned else fixed(rung, None, None)
 
 
 def printed(sheet: Sheet, told: Callable[[int, int], None] | None = None) -> bytes:

@@ -197,7 +197,8 @@ class Rung(models.Model):
     """One step. position counts from 1 at the bottom; floor and success band are in the measure's
     own unit.
 
-    reps_high: the upper end of a dose band whose lower end is the dose's reps; tempo: a share of
+    reps_high: the upper end of a dose band whose lower end is the dose's reps, sets_high that of
+    its sets; minutes: of a dose that is given in minutes; tempo: a share of
     full speed; plan: how the drill is set up on this rung, None: as the drill has it.
     """
 
@@ -216,6 +217,8 @@ class Rung(models.Model):
     intent = models.CharField(max_length=10, choices=Intent, default=Intent.SKILL)
     tempo = models.FloatField(null=True, blank=True)
     reps_high = models.PositiveIntegerField(null=True, blank=True)
+    sets_high = models.PositiveIntegerField(null=True, blank=True)
+    minutes = models.PositiveSmallIntegerField(null=True, blank=True)
     success_low = models.FloatField(null=True, blank=True)
     success_high = models.FloatField(null=True, blank=True)
     plan = stored_or_none(PLAN)

@@ -28,7 +28,7 @@ from drill_ladder.formats.decision_documents import ahead
 CORRECTED, AWAY, BACK = "corrected a session", "took a session away", "brought a session back"
 FIELDS = (
     *("on", "observer", "eased", "recheck", "tired", "extra", "form", "effort", "word", "way"),
-    *("recorded_by_id", "recorded_at"),
+    *("recorded_by_id", "recorded_at", "asked_sets", "asked_reps"),
 )
 SET_FIELDS = (
     *("order", "lane", "attempts", "makes", "points", "seconds", "count", "best_run", "ticks"),

@@ -91,6 +91,8 @@ class SessionForm(forms.Form):
 
     # a page without one is stored all the same, only a second sending of it is not known again
     session_id = forms.UUIDField(widget=forms.HiddenInput, required=False)
+    # what a band came to when the page was opened: that is what was asked for
+    dose = Line(widget=forms.HiddenInput, required=False, max_length=12)
     effort = forms.TypedChoiceField(
         label="How hard was it?",
         choices=[(n, str(n)) for n in range(11)],
@@ -133,7 +135,9 @@ class SessionForm(forms.Form):
         days: Days,
         **kwargs: Any,
     ) -> None:
-        kwargs.setdefault("initial", {}).setdefault("session_id", uuid4())
+        initial = kwargs.setdefault("initial", {})
+        initial.setdefault("session_id", uuid4())
+        initial["dose"] = f"{rung.dose.sets}x{rung.dose.reps or ''}"
         super().__init__(*args, **kwargs)
         self.rung, self.plan, self.form_cut = rung, plan, form_cut
         self.asked, self.days = asked, days
@@ -241,6 +245,7 @@ class SessionForm(forms.Form):
             sets=self.sets,
             form=form_of(self.asked, data, [one.values for one in self.sets]),
             tired=data["tired"],
+            dose=(self.rung.dose.sets, self.rung.dose.reps),
             effort=data["effort"],
             word=data["word"].strip(),
             adult_present=data["adult"],

@@ -5,7 +5,7 @@ made anew from them whenever one is added or changed. `./ladder manage rejudge` 
 anew.
 """
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from itertools import groupby
@@ -15,6 +15,7 @@ from django.db import transaction
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow
+from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import (
     PRODUCT,
@@ -46,7 +47,14 @@ def work_rung(stay: Stay, recheck: bool) -> tuple[StoredRung, Rung]:
     stored = stay.rung_for(recheck)
     if stored.pk == stay.rung_id:
         return stored, stay.terms.rung
-    return stored, replace(stored.core, rule=None, reps_high=None, success=None)
+    return stored, fixed(replace(stored.core, rule=None, success=None), None, None)
+
+
+def asked_of(session: Session, rung: Rung) -> Rung:
+    """The rung with the dose that a session was asked for."""
+    if session.asked_sets is None and session.asked_reps is None:
+        return rung
+    return fixed(rung, session.asked_sets, session.asked_reps)
 
 
 def core_session(session: Session, sets: Iterable[SetRow]) -> CoreSession:
@@ -72,15 +80,15 @@ def core_set(s: SetRow) -> SetResult:
 
 
 def judge_sessions(
-    stay: Stay, rung: Rung, sessions: Iterable[CoreSession]
+    stay: Stay, rung: Rung, sessions: Iterable[CoreSession], asked: Mapping[date, Rung]
 ) -> list[tuple[Judged, ExtraWork]]:
     """The verdict of each day by the terms of a stay on one rung, oldest first, each with the extra
-    practice of that day.
+    practice of that day. asked: the rung by the dose of a day, where it is another one.
     """
-    yardstick = Yardstick(rung, stay.terms.rule.min_share)
     settings = settings_of(stay)
     judged = []
     for same_day in by_day(sessions):
+        yardstick = Yardstick(asked.get(same_day[0].on, rung), stay.terms.rule.min_share)
         days, extra = judge_days(yardstick, same_day, settings)
         work = tuple((observed, tuple(sets)) for observed, sets in extra)
         judged += [(day, work) for day in days]
@@ -120,11 +128,13 @@ def keep_day(session: Session, sets: Sequence[SetRow] | None) -> list[JudgedDay]
     rows = list(stay.judged.all())
     others = {row.on for row in rows if row.recheck == recheck}
     if sets is None or session.on in others:
-        done = SetRow.objects.of_day(session)
-        sessions = [core_session(part[0].session, part) for part in by_session(done)]
+        done = by_session(SetRow.objects.of_day(session))
+        sessions = [core_session(part[0].session, part) for part in done]
+        told = [part[0].session for part in done]
     else:
-        sessions = [core_session(session, sets)]
-    judged = judge_sessions(stay, work_rung(stay, recheck)[1], sessions)
+        sessions, told = [core_session(session, sets)], [session]
+    rung = work_rung(stay, recheck)[1]
+    judged = judge_sessions(stay, rung, sessions, _asked_on_days(told, rung))
     made = [_row(stay, recheck, day, extra) for day, extra in judged]
     _store(made)
     days = {row.on: row for row in rows if not row.recheck}
@@ -194,6 +204,15 @@ def rejudge(club: Club, missing: bool = False) -> Iterator[int]:
 def _anew(stay: Stay) -> Iterator[JudgedDay]:
     sessions = stay.sessions.all()
     for recheck in sorted({session.recheck for session in sessions}):
-        asked = [core_session(s, s.sets.all()) for s in sessions if s.recheck == recheck]
-        for day, extra in judge_sessions(stay, work_rung(stay, recheck)[1], asked):
+        mine = [session for session in sessions if session.recheck == recheck]
+        rung, done = work_rung(stay, recheck)[1], [core_session(s, s.sets.all()) for s in mine]
+        for day, extra in judge_sessions(stay, rung, done, _asked_on_days(mine, rung)):
             yield _row(stay, recheck, day, extra)
+
+
+def _asked_on_days(sessions: Iterable[Session], rung: Rung) -> dict[date, Rung]:
+    """The rung by the dose of each day: what its first session was asked for."""
+    asked: dict[date, Rung] = {}
+    for session in sessions:
+        asked.setdefault(session.on, asked_of(session, rung))
+    return asked

@@ -8,10 +8,11 @@ from drill_ladder.apps.library.plans.drawing import drawn, ruler
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, Side, User
+from drill_ladder.apps.practice.asked import dose_shown, work_of_day
 from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.forms import Days, SessionForm
-from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.practice.judged import asked_of, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.practice.session_form import correction_form
@@ -72,11 +73,12 @@ def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> Sess
     """The form of the rung that is worked on; its floor plan tells which times cannot be. player:
     whether it is the player's own card, which goes back a week.
     """
-    stored, rung = work_rung(stay, stay.recheck)
+    today = clock.today(stay.prescription.player.club)
+    stored, rung = work_of_day(stay, today)
+    rung = dose_shown(request.POST.get("dose", ""), work_rung(stay, stay.recheck)[1]) or rung
     plan = stored.floor_plan.metres if stored.floor_plan else None
     cut_short: bool = request.form_cut  # type: ignore[attr-defined]
     asked = Asked.of(stored.drill, rung)
-    today = clock.today(stay.prescription.player.club)
     first = max(stay.arrived, today - timedelta(days=WEEK)) if player else stay.arrived
     days = Days(min(first, today), today, by_name=player)
     sent = request.POST or None
@@ -95,6 +97,7 @@ def form_to_correct(request: HttpRequest, session: Session, player: bool = False
     """A stored session in its form, as it was entered. player: whether the player puts it right."""
     stay = session.stay
     stored, rung = work_rung(stay, session.recheck)
+    rung = asked_of(session, rung)
     last = stay.left or clock.today(stay.prescription.player.club)
     days = Days(min(stay.arrived, session.on), max(last, session.on))
     form = correction_form(

@@ -42,7 +42,8 @@ class Session(models.Model):
     recheck: done on the rung below after a long time away; it counts for no rung. tired: at the end
     of other work; extra: after the day's dose was full. way: the home version that was done, empty
     for the full drill. ahead: what came next, as it was told when the session was stored.
-    word_read: whether a coach has read the word.
+    word_read: whether a coach has read the word. asked_sets, asked_reps: what a dose band came to
+    on that day; None where the rung has none.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -62,6 +63,8 @@ class Session(models.Model):
     word_read = models.BooleanField(default=False)
     way = models.CharField(max_length=120, blank=True)
     ahead = stored_or_none(AHEAD)
+    asked_sets = models.PositiveSmallIntegerField(null=True, blank=True)
+    asked_reps = models.PositiveIntegerField(null=True, blank=True)
     recorded_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
     )

@@ -12,7 +12,8 @@ from django.db.models import Exists, Q, Subquery
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, User
-from drill_ladder.apps.practice.judged import keep_day
+from drill_ladder.apps.practice.asked import rung_of_day
+from drill_ladder.apps.practice.judged import keep_day, work_rung
 from drill_ladder.apps.practice.judging import decide_stay
 from drill_ladder.apps.practice.models import OBSERVED, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
@@ -32,7 +33,9 @@ class SetInput:
 
 @dataclass(frozen=True, slots=True)
 class SessionInput:
-    """One session as it came from a device."""
+    """One session as it came from a device. dose: the sets and repetitions that were asked for, as
+    its page showed them.
+    """
 
     id: UUID
     on: date
@@ -44,6 +47,7 @@ class SessionInput:
     adult_present: bool = False
     way: str = ""
     tired: bool = False
+    dose: tuple[int, int | None] | None = None
 
 
 @transaction.atomic
@@ -161,7 +165,10 @@ def _store(
     """The session, and its sets as they were stored: None where some of them had come with another
     submission before, and were left there.
     """
+    sets, reps = _dose(stay, entry)
     session = Session.objects.create(
+        asked_sets=sets,
+        asked_reps=reps,
         pk=entry.id,
         club_id=stay.club_id,
         stay=stay,
@@ -183,6 +190,18 @@ def _store(
         stay.recheck = False
         stay.save(update_fields=["recheck"])
     return session, stored
+
+
+def _dose(stay: Stay, entry: SessionInput) -> tuple[int | None, int | None]:
+    """What a band came to: as the page said, else on that day; nothing where the dose is no
+    band.
+    """
+    if not work_rung(stay, stay.recheck)[1].is_open:
+        return None, None
+    if entry.dose is not None:
+        return entry.dose
+    dose = rung_of_day(stay, entry.on).dose
+    return dose.sets, dose.reps
 
 
 def put_sets(session: Session, sets: Sequence[SetInput], after: int = 0) -> list[SetRow] | None:

@@ -3,18 +3,15 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
-from math import ceil
 
 from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.home import home_of, version_at
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
-from drill_ladder.core.judging import Count, Done, Intent, Rung, Streak, Time, ToN
-from drill_ladder.core.planning import AtHome, DoseTime, Home, Wish
+from drill_ladder.core.judging import Intent, Rung
+from drill_ladder.core.planning import AtHome, Home, Wish
 
-SETUP_S, LANE_CHANGE_S, USUAL_S = 60, 5, 6
-SHORTEST = 3  # minutes: nobody unpacks for less
 EVERYBODY = 99  # helpers at the club
-ONE_TRY_S = 20
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,34 +35,6 @@ class Wanted:
     def way(self) -> str:
         """The home version's name; empty for the full drill."""
         return self.home.way if self.home else ""
-
-
-def block_of(rung: Rung) -> DoseTime:
-    """A rung's dose in time."""
-    dose, measure = rung.dose, rung.measure
-    each = dose.s_per_rep or USUAL_S
-    reps: int | None = rung.reps_per_set or 10
-    if isinstance(measure, Count):
-        work, reps = measure.window_s, None
-    elif isinstance(measure, Time):
-        work, reps = (dose.reps or 1) * (rung.target.value or ONE_TRY_S), None
-    elif isinstance(measure, ToN):
-        work, reps = (rung.target.value or 2 * measure.n) * each, None
-    elif isinstance(measure, Done):
-        work, reps = dose.s_per_rep or 60.0, None
-    elif isinstance(measure, Streak) or rung.reps_per_set is None:
-        work, reps = ONE_TRY_S, None
-    else:
-        work = (reps or 10) * each
-    lanes = max(1, len(rung.lanes))
-    return DoseTime(
-        dose.sets, work, reps, lanes, LANE_CHANGE_S if lanes > 1 else 0, SETUP_S, dose.rest_s
-    )
-
-
-def minutes_of(rung: Rung) -> int:
-    """Whole minutes of a block."""
-    return max(SHORTEST, ceil(block_of(rung).seconds / 60))
 
 
 def asked_minutes(wanted: Iterable[Wanted]) -> float:

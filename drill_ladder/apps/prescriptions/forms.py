@@ -9,7 +9,7 @@ from django import forms
 from drill_ladder.apps.library.models import Intent, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Squad
-from drill_ladder.apps.prescriptions.demand import minutes_of
+from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
 from drill_ladder.core.judging import DoseChange, Overrides, Rule, TargetChange
 from drill_ladder.ui.fields import Day, FormValues, Line, Number, Whole

@@ -5,7 +5,8 @@ from datetime import timedelta
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.prescriptions.demand import asked_minutes, minutes_of, wanted
+from drill_ladder.apps.prescriptions.demand import asked_minutes, wanted
+from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.forms import PrescribeForm
 from drill_ladder.apps.prescriptions.home import at_home
 from drill_ladder.apps.prescriptions.models import Place, Prescription

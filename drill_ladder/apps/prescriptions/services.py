@@ -57,8 +57,14 @@ def arrive(prescription: Prescription, rung: Rung, on: date, how: Arrival) -> St
         arrived=on,
         how=how,
     )
-    arrived.send(sender=Stay, prescription=prescription, how=how)
+    first = how == Arrival.PLACED
+    arrived.send(sender=Stay, prescription=prescription, first=first)
     return stay
+
+
+def came_back(stay: Stay) -> None:
+    """A move was taken back: the player stands on a rung where they had stood before."""
+    arrived.send(sender=Stay, prescription=stay.prescription, first=False)
 
 
 def leave(stay: Stay, on: date) -> None:

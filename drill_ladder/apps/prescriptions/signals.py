@@ -2,7 +2,7 @@
 
 from django.dispatch import Signal
 
-# kwargs: prescription, how (an Arrival): the player stands on a rung, the first one or another
+# kwargs: prescription, first: the player stands on a rung, the first one or another
 arrived = Signal()
 
 # kwargs: stay: the player stands there no more

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.judged import counted_rows
 from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
@@ -14,6 +15,7 @@ from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import moves_of
 from drill_ladder.charts import climb
 from drill_ladder.core.coaching import RECENT
+from drill_ladder.core.judging import Rung
 from drill_ladder.formats.words import dose_words, rule_sentence, score_words, target_words
 
 
@@ -45,6 +47,7 @@ class Standing:
     lines: list[str]
     last: list[JudgedDay]
     moves: list[tuple[str, str]]
+    today: date
 
     @property
     def last_on(self) -> date | None:
@@ -61,6 +64,9 @@ class Standing:
         """What is different for this player against the ladder."""
         return personal(self.stay) if self.stay is not None else []
 
+    def _today(self, stay: Stay) -> Rung:
+        return rung_of_day(stay, self.today)
+
     @property
     def terms(self) -> dict[str, str]:
         """Dose, target and rule in words."""
@@ -68,7 +74,7 @@ class Standing:
             return {}
         terms = self.stay.terms
         return {
-            "dose": dose_words(terms.rung),
+            "dose": dose_words(terms.rung if self.stay.recheck else self._today(self.stay)),
             "target": target_words(terms.rung),
             "rule": rule_sentence(terms.rule),
         }
@@ -137,4 +143,4 @@ def _standing(
     last = recent.get(current.pk, []) if current else []
     lines = _lines(current, last, said.get(current.pk)) if current else []
     moves = moves_of(current, rungs) if current else []
-    return Standing(p, current, rungs, marks, chart, rows[::-1], before, lines, last, moves)
+    return Standing(p, current, rungs, marks, chart, rows[::-1], before, lines, last, moves, today)

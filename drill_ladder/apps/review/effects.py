@@ -6,7 +6,7 @@ from datetime import date
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Status, Stay
-from drill_ladder.apps.prescriptions.services import arrive, leave
+from drill_ladder.apps.prescriptions.services import arrive, came_back, leave
 from drill_ladder.apps.review.before import Before
 from drill_ladder.core.judging import Kind
 
@@ -55,3 +55,5 @@ def take_back(stay: Stay, before: Before) -> None:
             status=Status.ACTIVE, ended_on=None
         )
     Stay.objects.filter(pk=stay.pk).update(left=None, eased=before.eased, recheck=before.recheck)
+    if before.new_stay is not None:
+        came_back(stay)

@@ -2,16 +2,18 @@
 place and why.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
 from drill_ladder.apps.prescriptions.demand import Wanted
+from drill_ladder.apps.prescriptions.dosing import fixed
+from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.apps.weeks.plan import WeekPlan, placed_of
-from drill_ladder.apps.weeks.publishing import dose_of
 from drill_ladder.apps.weeks.words import BREAKS, NOT_ASKED, help_words, why_unplaced
 from drill_ladder.core.planning import Break, Day, Unplaced, breaks
+from drill_ladder.formats.words import dose_words
 
 
 @dataclass(slots=True)
@@ -19,13 +21,15 @@ class ShownBlock:
     """A block with what it breaks, in words."""
 
     block: PlannedBlock
-    wanted: Wanted | None
+    stay: Stay | None
     wrong: list[str] = field(default_factory=list)
 
     @property
     def dose(self) -> str:
         """The dose in words."""
-        return dose_of(self.wanted, self.block.reps) if self.wanted else ""
+        if self.stay is None:
+            return ""
+        return dose_words(fixed(self.stay.terms.rung, self.block.sets, self.block.reps))
 
     @property
     def lock_act(self) -> str:
@@ -98,38 +102,32 @@ def board(plan: WeekPlan) -> Board:
     broken = breaks(days, plan.wishes, placed_of(plan.asked_blocks))
     wanted = list(plan.demand.values())
     return Board(
-        days=_shown(plan.monday, plan.week.skipped, days, plan.blocks, plan.demand, broken),
+        days=_shown(plan, days, broken),
         unmet=[_no_place(want, plan.demand[want.unmet.id]) for want in plan.unplaced()],
         wanted=wanted,
         lost=[Less(str(w.prescription.ladder), w.way, ", ".join(w.lost)) for w in wanted if w.lost],
     )
 
 
-def _shown(
-    monday: date,
-    skipped: Sequence[int],
-    days: Sequence[Day],
-    blocks: Sequence[PlannedBlock],
-    demand: Mapping[str, Wanted],
-    broken: Sequence[Break],
-) -> list[ShownDay]:
+def _shown(plan: WeekPlan, days: Sequence[Day], broken: Sequence[Break]) -> list[ShownDay]:
     """Seven days with their blocks."""
     by_date = {day.on: day for day in days}
     shown = []
     for number in range(7):
-        on = monday + timedelta(days=number)
-        here = [_block(b, demand.get(str(b.prescription_id)), broken) for b in blocks if b.on == on]
-        shown.append(ShownDay(on, by_date.get(on), number in skipped, here))
+        on = plan.monday + timedelta(days=number)
+        here = [_block(plan, block, broken) for block in plan.blocks if block.on == on]
+        shown.append(ShownDay(on, by_date.get(on), number in plan.week.skipped, here))
     return shown
 
 
-def _block(block: PlannedBlock, wanted: Wanted | None, broken: Sequence[Break]) -> ShownBlock:
+def _block(plan: WeekPlan, block: PlannedBlock, broken: Sequence[Break]) -> ShownBlock:
+    wanted, stay = plan.wanted(block), plan.stay_of(block)
     if wanted is None:
-        return ShownBlock(block, None, [NOT_ASKED])
+        return ShownBlock(block, stay, [NOT_ASKED])
     codes = [
         breach.code for breach in broken if breach.on == block.on and breach.id == wanted.wish.id
     ]
-    return ShownBlock(block, wanted, [BREAKS[code] for code in codes if code in BREAKS])
+    return ShownBlock(block, stay, [BREAKS[code] for code in codes if code in BREAKS])
 
 
 def _no_place(unplaced: Unplaced, wanted: Wanted) -> NoPlace:

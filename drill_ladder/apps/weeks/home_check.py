@@ -18,7 +18,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Player, PlayerDay, User, Where
 from drill_ladder.apps.prescriptions.home import home_way
-from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Stay
+from drill_ladder.apps.prescriptions.models import Place, Prescription, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.planning import AtHome, ToldBlock, ToldChange
@@ -39,13 +39,13 @@ def check_drills(*, drills: Iterable[int], actor: User | None, **_: object) -> N
     _check(Q(stays__left__isnull=True) & (Q(stays__rung__drill__in=drills) | below), actor)
 
 
-def check_arrival(*, prescription: Prescription, how: Arrival, **_: object) -> None:
+def check_arrival(*, prescription: Prescription, first: bool, **_: object) -> None:
     """A player stands on another rung, whose drill may not be one for home.
 
     On the first one the coach has just been told what the home lacks, and prescribed it all the
     same.
     """
-    if how != Arrival.PLACED:
+    if not first:
         _check(Q(pk=prescription.pk), None)
 
 

@@ -4,7 +4,7 @@ from django.db import models
 from django.db.models import Q
 
 from drill_ladder.apps.people.models import Club, Player, Where
-from drill_ladder.apps.prescriptions.models import Prescription
+from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.stored import stored
 from drill_ladder.apps.weeks.querysets import BlockQuerySet, WeekQuerySet
 from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, WEEKDAYS
@@ -48,8 +48,8 @@ class Week(models.Model):
 
 class PlannedBlock(models.Model):
     """A block on a day of a week. locked: put there by hand, planned around; way: the home version
-    that is done, empty for the full drill; reps and bound: what a dose band came to, and which
-    bound decided.
+    that is done, empty for the full drill; stay: the rung that it was planned on, which a day that
+    is over keeps; sets, reps and bound: what a dose band came to, and which bound decided.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
@@ -60,6 +60,10 @@ class PlannedBlock(models.Model):
     minutes = models.PositiveSmallIntegerField()
     place = models.CharField(max_length=4, choices=Where)
     way = models.CharField(max_length=120, blank=True)
+    stay = models.ForeignKey(
+        Stay, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    sets = models.PositiveSmallIntegerField(null=True, blank=True)
     reps = models.PositiveIntegerField(null=True, blank=True)
     bound = models.CharField(max_length=12, blank=True)
     locked = models.BooleanField(default=False)

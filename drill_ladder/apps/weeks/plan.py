@@ -9,6 +9,7 @@ from hashlib import sha256
 
 from drill_ladder.apps.people.models import Player, PlayerDay, Where
 from drill_ladder.apps.prescriptions.demand import Wanted, wanted_by_id
+from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import Day, Placed, Unplaced, Wish, unplaced
 
@@ -48,6 +49,13 @@ class WeekPlan:
     def wanted(self, block: PlannedBlock) -> Wanted | None:
         """What a block is of; None where it is not asked for any more."""
         return self.demand.get(str(block.prescription_id))
+
+    def stay_of(self, block: PlannedBlock) -> Stay | None:
+        """The rung that a block is of: the one that it was planned on."""
+        wanted = self.wanted(block)
+        if block.stay is not None:
+            return block.stay
+        return wanted.stay if wanted else None
 
     def unplaced(self) -> tuple[Unplaced, ...]:
         """What found no place: as it is stored, or worked out anew where anything has changed

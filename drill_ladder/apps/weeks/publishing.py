@@ -7,7 +7,7 @@ from django.db import transaction
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.prescriptions.demand import Wanted
+from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.weeks.plan import WeekPlan
 from drill_ladder.apps.weeks.services import locked_plan, refuse_at_home
 from drill_ladder.apps.weeks.words import changes
@@ -53,31 +53,27 @@ def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
     blocks = []
     for block in sorted(plan.blocks, key=lambda b: (b.on, b.order)):
         number = seen[block.prescription_id] = seen.get(block.prescription_id, 0) + 1
-        wanted = plan.wanted(block)
+        stay = plan.stay_of(block)
+        rung = fixed(stay.terms.rung, block.sets, block.reps) if stay else None
         blocks.append(
             ToldBlock(
                 key=f"{block.prescription_id}-{number}",
                 prescription=block.prescription_id,
                 ladder=str(block.prescription.ladder),
-                title=wanted.stay.rung.title if wanted else "",
+                title=stay.rung.title if stay else "",
                 on=block.on,
                 order=block.order,
                 minutes=block.minutes,
                 place=str(block.place),
                 way=block.way,
-                dose=dose_of(wanted, block.reps) if wanted else "",
-                target=target_words(wanted.rung) if wanted else "",
+                dose=dose_words(rung) if rung else "",
+                target=target_words(rung) if rung else "",
+                sets=block.sets,
+                reps=block.reps,
+                stay=stay.pk if stay else None,
             )
         )
     return tuple(blocks)
-
-
-def dose_of(wanted: Wanted, reps: int | None) -> str:
-    """A block's dose in words, with the repetitions that its band came to."""
-    rung = wanted.rung
-    return dose_words(
-        replace(rung, dose=replace(rung.dose, reps=reps or rung.dose.reps), reps_high=None)
-    )
 
 
 def is_stale(plan: WeekPlan) -> bool:

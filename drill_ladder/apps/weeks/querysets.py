@@ -55,12 +55,12 @@ class BlockQuerySet(ClubQuerySet):
 
     def for_sheet(self) -> Self:
         """With who does it and what it is of, by name."""
-        rows = self.select_related("prescription__ladder", "week__player__squad")
+        rows = self.select_related("prescription__ladder", "week__player__squad", "stay")
         return rows.order_by("week__player__name", "order")
 
     def with_ladders(self) -> Self:
-        """With what they are of."""
-        return self.select_related("prescription__ladder")
+        """With what they are of, and the rung that each was planned on."""
+        return self.select_related("prescription__ladder", "stay__rung")
 
     def to_change(self) -> Self:
         """With what a change needs."""

@@ -8,14 +8,15 @@ from django.db import transaction
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Where
 from drill_ladder.apps.people.services import refuse_unless_coach
-from drill_ladder.apps.prescriptions.demand import Wanted, block_of
+from drill_ladder.apps.prescriptions.demand import Wanted
+from drill_ladder.apps.prescriptions.dosing import beyond, of_the_day
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.plan import SOLVER_S, WeekPlan, week_plan
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.judging import Intent
-from drill_ladder.core.planning import Block, Day, Part, in_order, plan_within, resolve_band
+from drill_ladder.core.planning import Block, Day, Part, in_order, plan_within
 
 PARTS = {
     Intent.SPEED: Part.SPEED_OR_NEW,
@@ -23,7 +24,7 @@ PARTS = {
     Intent.PRESSURE: Part.PRESSURE,
     Intent.ENDURANCE: Part.CONDITIONING,
 }
-ARRANGED = ("order", "place", "way", "reps", "bound", "minutes")
+ARRANGED = ("order", "place", "way", "stay", "sets", "reps", "bound", "minutes")
 
 
 def locked_plan(member: Membership, player: Player, monday: date, adds: bool = True) -> WeekPlan:
@@ -62,6 +63,7 @@ def _solve(plan: WeekPlan) -> None:
             club_id=plan.week.club_id,
             week=plan.week,
             prescription=plan.demand[block.id].prescription,
+            stay=plan.demand[block.id].stay,
             on=block.on,
             order=block.order,
             minutes=round(block.minutes),
@@ -125,18 +127,18 @@ def _ordered(plan: WeekPlan, blocks: Sequence[PlannedBlock], new: set[str]) -> l
 
 
 def _resolve(block: PlannedBlock, wanted: Wanted, seconds_left: float) -> float:
-    """The repetitions of a dose band from the time left, and the seconds that this took beyond the
-    block.
+    """The number that a dose band comes to in the time left, and the seconds that this took beyond
+    the block. A block that was planned on another rung is left as it was.
     """
-    low, high = wanted.rung.dose.reps, wanted.rung.reps_high
-    dose = block_of(wanted.rung)
-    block.reps, block.bound = None, ""
-    if high is None or dose.reps is None or low is None:
+    block.stay = block.stay or wanted.stay
+    if block.stay_id != wanted.stay.pk:
         return 0.0
-    each = dose.work_s / dose.reps * dose.sets * dose.lanes
-    band = resolve_band(low, high, each, low * each + max(0.0, seconds_left))
-    block.reps, block.bound = band.reps, band.bound
-    more = (band.reps - low) * each
+    dosed, block.bound = of_the_day(wanted.rung, seconds_left)
+    block.sets, block.reps = None, None
+    if not wanted.rung.is_open:
+        return 0.0
+    block.sets, block.reps = dosed.dose.sets, dosed.dose.reps
+    more = beyond(wanted.rung, dosed)
     block.minutes = round(wanted.wish.minutes + more / 60)
     return more
 
@@ -159,7 +161,9 @@ def move(*, member: Membership, block: PlannedBlock, on: date) -> WeekPlan:
     if moved is None:
         raise Refused("This block was taken away meanwhile. Nothing was moved.")
     moved.on, moved.place, moved.locked = on, place, True
-    moved.save(update_fields=["on", "place", "locked"])
+    if wanted := plan.wanted(moved):
+        moved.stay = wanted.stay
+    moved.save(update_fields=["on", "place", "locked", "stay"])
     arrange(plan)
     return plan
 
@@ -244,6 +248,7 @@ def copy_last(*, member: Membership, player: Player, monday: date) -> WeekPlan:
             continue
         same = {
             "prescription": wanted.prescription,
+            "stay": wanted.stay,
             "order": block.order,
             "minutes": wanted.wish.minutes,
         }

@@ -90,6 +90,8 @@ def changes(before: Sequence[ToldBlock], now: Sequence[ToldBlock]) -> list[str]:
 def _changed(before: ToldBlock, now: ToldBlock) -> str:
     if before.on != now.on:
         return f"Moved: {now.ladder} from {before.on:%A} to {now.on:%A}"
+    if before.title != now.title:
+        return f"{now.ladder} on {now.on:%A}: now “{now.title}”"
     different = [word for name, word in NEWS.items() if _of(before, name) != _of(now, name)]
     return f"{now.ladder} on {now.on:%A}: another {' and '.join(different)}" if different else ""
 

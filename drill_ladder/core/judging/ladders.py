@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.judging.measures import Dose, Makes, Measure
+from drill_ladder.core.judging.measures import Dose, Makes, Measure, Points
 from drill_ladder.core.judging.rules import Rule
 from drill_ladder.core.thresholds import rounded_up
 
@@ -54,8 +54,9 @@ class Rung:
     eased variant.
 
     What is not judged by, but goes along: intent; tempo, a share of full speed; reps_high, the
-    upper end of a dose band whose lower end is the dose's reps; success, the band that is expected
-    here, in the measure's unit.
+    upper end of a dose band whose lower end is the dose's reps, and sets_high that of its sets;
+    minutes, where the dose is given in minutes; success, the band that is expected here, in the
+    measure's unit.
     """
 
     id: str
@@ -71,12 +72,21 @@ class Rung:
     intent: Intent = Intent.SKILL
     tempo: float | None = None
     reps_high: int | None = None
+    sets_high: int | None = None
+    minutes: int | None = None
     success: tuple[float, float] | None = None
 
     @property
     def reps_per_set(self) -> int | None:
         """Attempts of one set: the dose's reps, else the target's `of`."""
         return self.dose.reps if self.dose.reps is not None else self.target.of
+
+    @property
+    def is_open(self) -> bool:
+        """Whether its dose is a band, or minutes: the day decides how many there are."""
+        by_minutes = self.minutes is not None and self.dose.reps is None
+        bands = self.reps_high is not None or self.sets_high is not None
+        return bands or (by_minutes and isinstance(self.measure, Makes | Points))
 
     @property
     def default_attempts(self) -> int:

@@ -61,8 +61,15 @@ def changed(part: Part, change: DoseChange | TargetChange) -> Part:
 
 
 def with_dose(rung: Rung, overrides: Overrides) -> Rung:
-    """The rung by the player's own dose."""
-    return replace(rung, dose=changed(rung.dose, overrides.dose))
+    """The rung by the player's own dose, which is a number where the rung may have a band."""
+    own = overrides.dose
+    return replace(
+        rung,
+        dose=changed(rung.dose, own),
+        reps_high=rung.reps_high if own.reps is None else None,
+        minutes=rung.minutes if own.reps is None else None,
+        sets_high=rung.sets_high if own.sets is None else None,
+    )
 
 
 def with_target(rung: Rung, overrides: Overrides) -> Rung:

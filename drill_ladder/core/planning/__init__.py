@@ -3,7 +3,7 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.planning.dose import DoseTime, resolve_band, warnings
+from drill_ladder.core.planning.dose import DoseTime, reps_in, resolve_band, resolve_dose, warnings
 from drill_ladder.core.planning.home_version import AtHome, Home, SoloVersion, Version, version_for
 from drill_ladder.core.planning.kit import kit_of, tool
 from drill_ladder.core.planning.routine import Cut, Insert, Routine, routine_of
@@ -50,7 +50,9 @@ __all__ = [
     "kit_of",
     "plan_week",
     "plan_within",
+    "reps_in",
     "resolve_band",
+    "resolve_dose",
     "resume",
     "rotate",
     "routine_of",

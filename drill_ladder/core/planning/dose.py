@@ -4,7 +4,7 @@ The usual rests of each intent are common practice, no source.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.thresholds import at_least, at_most, rounded_down
@@ -96,6 +96,45 @@ def resolve_band(
             else Resolved(low, "band_low")
         )
     return Resolved(bounds[bound], bound)
+
+
+@dataclass(frozen=True, slots=True)
+class Dosed:
+    """What a dose came to: sets, reps of one set in one lane, and the bound that decided."""
+
+    sets: int
+    reps: int
+    bound: str
+
+
+def resolve_dose(
+    low: DoseTime, reps_high: int | None, sets_high: int | None, seconds_left: float
+) -> Dosed:
+    """A dose from its bands: first the repetitions of a set, then the sets, as many as fit.
+
+    low: the dose at the lower end of both; its reps are not None. seconds_left: beyond it.
+    """
+    reps, sets = low.reps or 1, low.sets
+    each = low.work_s / reps
+    here = each * low.sets * low.lanes
+    left = max(0.0, seconds_left)
+    band = resolve_band(reps, max(reps, reps_high or reps), here, reps * here + left)
+    left -= (band.reps - reps) * here
+    if sets_high is None or sets_high <= sets:
+        return Dosed(sets, band.reps, band.bound)
+    full = replace(low, reps=band.reps, work_s=each * band.reps)
+    a_set = full.seconds_of(2) - full.seconds_of(1)
+    more = resolve_band(sets, sets_high, a_set, sets * a_set + left)
+    return Dosed(more.reps, band.reps, more.bound)
+
+
+def reps_in(one: DoseTime, minutes: float) -> int:
+    """How many repetitions a set has where the block takes so many minutes; at least one.
+
+    one: the dose with a single repetition a set.
+    """
+    work = one.sets * one.lanes * one.work_s
+    return max(1, rounded_down((minutes * 60 - (one.seconds - work)) / work))
 
 
 def speed_stop(rounds_s: Sequence[float], slower_by: float = 0.05) -> int | None:

@@ -12,7 +12,8 @@ class ToldBlock:
     through every change.
 
     prescription: its stored id; place: home or club; way: the home version, empty for the full
-    drill; dose and target in words.
+    drill; dose and target in words; sets and reps: what its dose came to, None for one that is no
+    band; stay: its stored id, None for what was told before it was kept.
     """
 
     key: str
@@ -27,6 +28,9 @@ class ToldBlock:
     dose: str = ""
     target: str = ""
     cancelled: bool = False
+    sets: int | None = None
+    reps: int | None = None
+    stay: int | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -110,6 +110,8 @@ class RungForm(Row):
     sets = _whole("Sets", 1, 50)
     reps = _whole("Attempts", 1)
     reps_high = _whole("Attempts, up to", 1)
+    sets_high = _whole("Sets, up to", 1, 50)
+    minutes = _whole("or minutes, min", 1, 240)
     rest_s = _number("Rest, s")
     s_per_rep = _number("Seconds each", 600)
     makes = _whole("Good ones")
@@ -164,6 +166,10 @@ class RungForm(Row):
     def _check_bands(self, data: FormValues) -> None:
         if data["reps_high"] is not None and data["reps_high"] < (data["reps"] or MOST + 1):
             self.add_error("reps_high", "A band runs from fewer to more: give both ends.")
+        if data["sets_high"] is not None and data["sets_high"] < (data["sets"] or 1):
+            self.add_error("sets_high", "A band runs from fewer to more: give both ends.")
+        if data["minutes"] is not None and data["reps"] is not None:
+            self.add_error("minutes", "Attempts or minutes, one of the two.")
         low, high = data["success_low"], data["success_high"]
         if (low is None) != (high is None) or (low is not None and high is not None and low > high):
             self.add_error("success_low", "A band runs from low to high: give both ends.")
@@ -176,6 +182,8 @@ class RungForm(Row):
         usual = ("", None, "skill")
         folded = (
             "reps_high",
+            "sets_high",
+            "minutes",
             "tempo",
             "intent",
             "form_min",
@@ -215,6 +223,8 @@ class RungForm(Row):
             intent=Purpose(data["intent"] or Purpose.SKILL),
             tempo=float(data["tempo"]) if data["tempo"] else None,
             reps_high=data["reps_high"],
+            sets_high=data["sets_high"],
+            minutes=data["minutes"],
             success=None if low is None or high is None else (low, high),
         )
 
@@ -265,6 +275,8 @@ def rung_values(rung: Rung) -> FormValues:
         "sets": core.dose.sets,
         "reps": core.dose.reps,
         "reps_high": core.reps_high,
+        "sets_high": core.sets_high,
+        "minutes": core.minutes,
         "rest_s": _tidy(core.dose.rest_s) or None,
         "s_per_rep": _tidy(core.dose.s_per_rep),
         "makes": core.target.makes,

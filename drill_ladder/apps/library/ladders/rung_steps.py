@@ -6,7 +6,7 @@ from typing import Any
 from drill_ladder.formats.library_file import MOST_RUNGS
 from drill_ladder.formats.reading import decimal, whole
 
-BETWEEN = ("reps", "reps_high", "makes", "of")
+BETWEEN = ("reps", "reps_high", "sets_high", "makes", "of")
 Row = dict[str, Any]
 
 

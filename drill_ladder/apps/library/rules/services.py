@@ -49,7 +49,7 @@ def take_mark(
     sets = marks.dose.sets if of % (marks.dose.sets * shared) == 0 else 1
     marks.dose = replace(marks.dose, sets=sets, reps=of // (sets * shared))
     marks.target = replace(marks.target, makes=makes, of=of, value=None)
-    marks.reps_high = None
+    marks.reps_high = marks.sets_high = marks.minutes = None
     wanted = USUAL[school]
     marks.rule = None if current.rule.school == wanted else replace(current.rule, school=wanted)
     store_rung(member, current, marks, "changed the mark of a rung", makes=makes, of=of)

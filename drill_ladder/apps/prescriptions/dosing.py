@@ -1,0 +1,91 @@
+"""How long a rung's dose takes, and what a band of it comes to on a day (design, section 7)."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import date
+from math import ceil
+
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.judging import Count, Done, Makes, Points, Rung, Streak, Time, ToN
+from drill_ladder.core.planning import DoseTime, reps_in, resolve_dose
+
+SETUP_S, LANE_CHANGE_S, USUAL_S = 60, 5, 6
+SHORTEST = 3  # minutes: nobody unpacks for less
+ONE_TRY_S = 20
+
+
+def block_of(rung: Rung) -> DoseTime:
+    """A rung's dose in time, at the lower end of its bands."""
+    rung = in_minutes(rung)
+    dose, measure = rung.dose, rung.measure
+    each = dose.s_per_rep or USUAL_S
+    reps: int | None = rung.reps_per_set or 10
+    if isinstance(measure, Count):
+        work, reps = measure.window_s, None
+    elif isinstance(measure, Time):
+        work, reps = (dose.reps or 1) * (rung.target.value or ONE_TRY_S), None
+    elif isinstance(measure, ToN):
+        work, reps = (rung.target.value or 2 * measure.n) * each, None
+    elif isinstance(measure, Done):
+        work, reps = dose.s_per_rep or 60.0, None
+    elif isinstance(measure, Streak) or rung.reps_per_set is None:
+        work, reps = ONE_TRY_S, None
+    else:
+        work = (reps or 10) * each
+    lanes = max(1, len(rung.lanes))
+    return DoseTime(
+        dose.sets, work, reps, lanes, LANE_CHANGE_S if lanes > 1 else 0, SETUP_S, dose.rest_s
+    )
+
+
+def minutes_of(rung: Rung) -> int:
+    """Whole minutes of a block: those that it is given in, else those that its dose takes."""
+    return rung.minutes or max(SHORTEST, ceil(block_of(rung).seconds / 60))
+
+
+def in_minutes(rung: Rung) -> Rung:
+    """A dose that is given in minutes, as the repetitions that they hold."""
+    counted = isinstance(rung.measure, Makes | Points)
+    if rung.minutes is None or rung.dose.reps is not None or not counted:
+        return rung
+    lanes = max(1, len(rung.lanes))
+    change, each = LANE_CHANGE_S if lanes > 1 else 0, rung.dose.s_per_rep or USUAL_S
+    one = DoseTime(rung.dose.sets, each, 1, lanes, change, SETUP_S, rung.dose.rest_s)
+    return replace(rung, dose=replace(rung.dose, reps=reps_in(one, rung.minutes)))
+
+
+def fixed(rung: Rung, sets: int | None, reps: int | None) -> Rung:
+    """The rung with the dose that a day was told; None: as the rung has it, at the lower end."""
+    rung = in_minutes(rung)
+    dose = replace(rung.dose, sets=sets or rung.dose.sets, reps=reps or rung.dose.reps)
+    return replace(rung, dose=dose, reps_high=None, sets_high=None)
+
+
+def of_the_day(rung: Rung, seconds_left: float) -> tuple[Rung, str]:
+    """The rung with its dose as a number, and which bound decided, "" where there was nothing to
+    decide. seconds_left: beyond the block at the lower end of its bands.
+    """
+    if not rung.is_open:
+        return rung, ""
+    time = block_of(rung)
+    if time.reps is None or (rung.reps_high is None and rung.sets_high is None):
+        return fixed(rung, None, None), ""
+    dosed = resolve_dose(time, rung.reps_high, rung.sets_high, seconds_left)
+    return fixed(rung, dosed.sets, dosed.reps), dosed.bound
+
+
+def beyond(rung: Rung, dosed: Rung) -> float:
+    """Seconds that a dose of the day takes beyond its lower end."""
+    return block_of(dosed).seconds - block_of(rung).seconds
+
+
+def seconds_left(player: Player, on: date, stays: Sequence[Stay]) -> float:
+    """What a day without a plan has beyond everything that is asked of the player at its least.
+
+    stays: where the player stands on each ladder.
+    """
+    day = next((day for day in player.days.all() if day.weekday == on.weekday()), None)
+    if day is None:
+        return 0.0
+    return 60.0 * (day.minutes - sum(minutes_of(stay.terms.rung) for stay in stays))
