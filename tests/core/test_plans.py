@@ -78,20 +78,32 @@ def holds(chosen, days, wishes):
     return True
 
 
-def best_by_brute_force(days, wishes, fixed=()):
-    """(Blocks of priority 1, of priority 2, sum of ages) of the best of all plans that hold what is
-    fixed.
+def beyond_one(dates):
+    """How many days the longest run of neighbouring days has beyond one."""
+    run = longest = 0
+    for a, b in pairwise(sorted(dates)):
+        run = run + 1 if (b - a).days == 1 else 0
+        longest = max(longest, run)
+    return longest
+
+
+def best_by_brute_force(days, wishes, fixed=(), spread=False):
+    """(Blocks of priority 1, of priority 2, runs where they are spread, sum of ages) of the best of
+    all plans that hold what is fixed.
     """
     pairs = [
         (d, w) for d in range(len(days)) for w in range(len(wishes)) if allowed(days[d], wishes[w])
     ]
     first = min((d.on for d in days), default=D)
-    best = (0, 0, 0)
+    best = (0, 0, 0, 0)
     for take in product((False, True), repeat=len(pairs)):
         chosen = [pair for pair, taken in zip(pairs, take, strict=True) if taken]
         if set(fixed) <= set(chosen) and holds(chosen, days, wishes):
             counts = [sum(wishes[w].priority == level for _, w in chosen) for level in (1, 2)]
-            best = max(best, (*counts, -sum((days[d].on - first).days for d, _ in chosen)))
+            of = [[days[d].on for d, w in chosen if w == i] for i in range(len(wishes))]
+            runs = -sum(map(beyond_one, of)) if spread else 0
+            ages = -sum((days[d].on - first).days for d, _ in chosen)
+            best = max(best, (*counts, runs, ages))
     return best
 
 
@@ -106,11 +118,36 @@ def test_small_weeks_by_brute_force(days, wishes):
     assert holds(chosen, days, wishes)
     counts = [sum(wishes[w].priority == level for _, w in chosen) for level in (1, 2)]
     first = min((d.on for d in days), default=D)
-    assert (*counts, -sum((b.on - first).days for b in blocks)) == best_by_brute_force(days, wishes)
+    ages = -sum((b.on - first).days for b in blocks)
+    assert (*counts, 0, ages) == best_by_brute_force(days, wishes)
     given_to = Counter(b.id for b in blocks)
     assert {u.id: u.given for u in unmet} == {
         w.id: given_to[w.id] for w in wishes if given_to[w.id] < w.per_week
     }
+
+
+@settings(max_examples=60, deadline=None)
+@given(small_days, small_wishes)
+def test_a_spread_week_by_brute_force(days, wishes):
+    """The counts as without it, then the shortest runs, then the earliest days."""
+    blocks, _, proven = plan_within(days, wishes, spread=True)
+    index = {w.id: i for i, w in enumerate(wishes)}
+    counts = [sum(wishes[index[b.id]].priority == level for b in blocks) for level in (1, 2)]
+    runs = sum(beyond_one([b.on for b in blocks if b.id == w.id]) for w in wishes)
+    first = min((d.on for d in days), default=D)
+    ages = sum((b.on - first).days for b in blocks)
+    best = best_by_brute_force(days, wishes, spread=True)
+    assert ((*counts, -runs, -ages), proven) == (best, True)
+
+
+@pytest.mark.parametrize(
+    ("often", "weekdays"),
+    [(2, [0, 2]), (3, [0, 2, 4]), (4, [0, 2, 4, 6]), (5, [0, 1, 3, 4, 6])],
+)
+def test_a_whole_week_is_spread(often, weekdays):
+    days = [Day(D + timedelta(days=n), 30, "home") for n in range(7)]
+    blocks = plan_within(days, [Wish("a", often, 10, 1)], spread=True).blocks
+    assert [(b.on - D).days for b in blocks] == weekdays
 
 
 @settings(max_examples=30, deadline=None)
@@ -152,7 +189,7 @@ def test_small_weeks_around_a_fixed_block_by_brute_force(days, wishes, data):
     level = {wish.id: wish.priority for wish in wishes}
     counts = [sum(level[b.id] == n for b in blocks) for n in (1, 2)]
     ages = sum((b.on - days[0].on).days for b in blocks)
-    assert (*counts, -ages) == best_by_brute_force(days, wishes, [(d, w)])
+    assert (*counts, 0, -ages) == best_by_brute_force(days, wishes, [(d, w)])
 
 
 @pytest.mark.parametrize(

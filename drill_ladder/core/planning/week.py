@@ -1,10 +1,11 @@
 """The week: which blocks on which days, as a small integer program (design, section 14).
 
-Lexicographic: as many blocks of priority 1 as possible, then of 2, ..., then the earliest days. One
-solve per level with the earlier counts fixed. Source of the solver: scipy.optimize.milp (HiGHS).
+Lexicographic: as many blocks of priority 1 as possible, then of 2, ..., then (where it is asked
+for) the shortest runs of neighbouring days, then the earliest days. One solve per level with the
+earlier counts fixed. Source of the solver: scipy.optimize.milp (HiGHS).
 """
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 from math import inf
@@ -112,16 +113,18 @@ def plan_within(
     wishes: Sequence[Wish],
     fixed: Collection[Fixed] = (),
     seconds: float = inf,
+    spread: bool = False,
 ) -> Planned:
     """As `plan_week`, in so many seconds: a dozen wishes that hardly fit can take longer than
-    anybody waits.
+    anybody waits. spread: the blocks of a wish lie apart where they can: its longest run of
+    neighbouring days is the least that the counts allow (summed over the wishes).
     """
     days = sorted(days, key=lambda day: day.on)
     at, which = [day.on for day in days], [wish.id for wish in wishes]
     held = {(at.index(on), which.index(id)) for on, id in fixed}
     chosen, proven = np.zeros((len(days), len(wishes)), dtype=bool), True
     if days and wishes:
-        chosen, proven = _solve(days, wishes, held, seconds)
+        chosen, proven = _solve(days, wishes, held, seconds, spread)
     blocks = [placed for d, day in enumerate(days) for placed in _ordered(day, wishes, chosen[d])]
     given = chosen.sum(axis=0)
     unmet = [
@@ -133,22 +136,51 @@ def plan_within(
 
 
 def _solve(
-    days: Sequence[Day], wishes: Sequence[Wish], fixed: set[tuple[int, int]], seconds: float
+    days: Sequence[Day],
+    wishes: Sequence[Wish],
+    fixed: set[tuple[int, int]],
+    seconds: float,
+    spread: bool,
 ) -> tuple[np.ndarray, bool]:
     levels = sorted({wish.priority for wish in wishes})
-    rules = _Rules(days, wishes, fixed, seconds / (len(levels) + 1))
+    runs = list(_runs(days, wishes)) if spread else []
+    rules = _Rules(days, wishes, fixed, runs, seconds / (len(levels) + 1 + bool(runs)))
     for level in levels:
         of_level = np.tile([float(wish.priority == level) for wish in wishes], len(days))
-        count = round(float(of_level @ rules.best(-of_level)))
-        rules.add(of_level, count, np.inf)
+        rules.keep_least(-rules.over_blocks(of_level))
+    if runs:
+        rules.keep_least(rules.over_runs())
     ages = np.repeat([float((day.on - days[0].on).days) for day in days], len(wishes))
-    chosen = rules.best(ages).reshape(len(days), len(wishes)) > 0.5
-    return np.asarray(chosen), rules.proven
+    best = rules.best(rules.over_blocks(ages))[: len(days) * len(wishes)]
+    return np.asarray(best.reshape(len(days), len(wishes)) > 0.5), rules.proven
+
+
+class _Run(NamedTuple):
+    """That a wish has a run of so many neighbouring days somewhere: every place where it could
+    be, as its days.
+    """
+
+    wish: int
+    places: list[range]
+
+
+def _runs(days: Sequence[Day], wishes: Sequence[Wish]) -> Iterator[_Run]:
+    """The longest run of a wish is one and as many more as of these come true."""
+    for w, wish in enumerate(wishes):
+        for length in range(2, min(wish.per_week, len(days)) + 1):
+            starts = range(len(days) - length + 1)
+            places = [range(d, d + length) for d in starts if _in_a_row(days[d : d + length])]
+            if places:
+                yield _Run(w, places)
+
+
+def _in_a_row(days: Sequence[Day]) -> bool:
+    return (days[-1].on - days[0].on).days == len(days) - 1
 
 
 class _Rules:
-    """The constraints over one 0/1 variable for each day and wish (day by day), and how long the
-    solver may take for one of its steps.
+    """The constraints over one 0/1 variable for each day and wish (day by day), then one for each
+    run; and how long the solver may take for one of its steps.
     """
 
     def __init__(
@@ -156,22 +188,46 @@ class _Rules:
         days: Sequence[Day],
         wishes: Sequence[Wish],
         fixed: set[tuple[int, int]],
+        runs: Sequence[_Run],
         seconds: float,
     ) -> None:
-        self.seconds, self.proven = seconds, True
-        self.size, self.fixed = len(days) * len(wishes), fixed
+        self.seconds, self.proven, self.fixed = seconds, True, fixed
+        self.blocks, self.size = len(days) * len(wishes), len(days) * len(wishes) + len(runs)
         self.rows: list[np.ndarray] = []
         self.low: list[float] = []
         self.high: list[float] = []
-        self.open = np.array([float(allowed(day, wish)) for day in days for wish in wishes])
+        self.open = np.ones(self.size)
+        self.open[: self.blocks] = [allowed(day, wish) for day in days for wish in wishes]
         self.least = np.zeros(self.size)
         for d, w in fixed:
             self.open[d * len(wishes) + w] = self.least[d * len(wishes) + w] = 1.0
-        self.known = self.least  # what is there already keeps every rule
+        # what is there already keeps every rule, whatever runs it has
+        self.known = np.concatenate([self.least[: self.blocks], np.ones(len(runs))])
         for d, day in enumerate(days):
             self._day(d, day, wishes)
         for w, wish in enumerate(wishes):
             self._wish(w, wish, days, len(wishes))
+        for r, run in enumerate(runs):
+            self._run(self.blocks + r, run, len(wishes))
+
+    def over_blocks(self, values: np.ndarray) -> np.ndarray:
+        """A cost for each day and wish."""
+        return np.concatenate([values, np.zeros(self.size - self.blocks)])
+
+    def over_runs(self) -> np.ndarray:
+        """A cost of one for each run."""
+        return np.concatenate([np.zeros(self.blocks), np.ones(self.size - self.blocks)])
+
+    def keep_least(self, cost: np.ndarray) -> None:
+        """Find the least cost, and keep to it from here on."""
+        self.add(cost, -np.inf, round(float(cost @ self.best(cost))))
+
+    def _run(self, at: int, run: _Run, width: int) -> None:
+        for place in run.places:
+            row = np.zeros(self.size)
+            row[[d * width + run.wish for d in place]] = 1
+            row[at] = -1
+            self.add(row, -np.inf, len(place) - 1)
 
     def _day(self, d: int, day: Day, wishes: Sequence[Wish]) -> None:
         here = slice(d * len(wishes), (d + 1) * len(wishes))
@@ -185,7 +241,7 @@ class _Rules:
 
     def _wish(self, w: int, wish: Wish, days: Sequence[Day], width: int) -> None:
         row = np.zeros(self.size)
-        row[w::width] = 1
+        row[w : self.blocks : width] = 1
         self.add(row, -np.inf, max(float(wish.per_week), float(row @ self.least)))
         if not wish.rest_day_between:
             return
