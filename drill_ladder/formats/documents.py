@@ -170,6 +170,7 @@ _TOLD = record(
     sets=maybe(whole(1)),
     reps=maybe(whole(1)),
     stay=maybe(whole()),
+    tired=optional(yes_no(), False),
 )
 TOLD_BLOCKS: Kept[tuple[ToldBlock, ...]] = Kept(
     listed(_TOLD),

@@ -181,3 +181,52 @@ def test_a_history_that_is_brought_in_is_judged_by_the_least(w, band, today):
     entry = given(today, 8, 8)
     record_session(stay=current(band), entry=entry, today=today, actor=None)
     assert climbs(w.player)[0].stays.get().judged.get().verdict == "pass"
+
+
+# --- twice a day, fresh and tired
+
+
+@pytest.fixture
+def twice(w, today):
+    """Three minutes of it twice on each of two days."""
+    has_days(w.player, (today.weekday(), 12, "home"), ((today.weekday() + 1) % 7, 7, "home"))
+    p = put_on(w, on=today - timedelta(days=7), place="home")
+    p.tired_too, p.per_week = True, 2
+    p.save()
+    return p
+
+
+def test_twice_a_day_takes_both_blocks_minutes_and_ends_the_day(w, twice, today):
+    """Four minutes each: a day of seven does not hold the pair."""
+    week = plan(w, today)
+    found = list(week.blocks.values_list("on", "minutes", "tired"))
+    assert found == [(today, 4, False), (today, 4, True)]
+    assert [block.key for block in week.published] == [f"{twice.pk}-1", f"{twice.pk}-1t"]
+    assert not [
+        one.wrong
+        for day in board(stored_plan(w.player, today)).days
+        for one in day.blocks
+        if one.wrong
+    ]
+    other = today + timedelta(days=1 if today.weekday() < 6 else -1)
+    weeks.move(member=w.coach, block=week.blocks.first(), on=other)
+    assert set(week.blocks.values_list("on", flat=True)) == {other}
+
+
+def test_fresh_then_tired_on_the_card(w, twice, today, coach):
+    plan(w, today)
+    card = home_blocks(w.player, today)[0]
+    assert (card.due, card.again) == (True, False)
+    log(twice, today, 9, 9, observer="self")
+    card = home_blocks(w.player, today)[0]
+    assert (card.due, card.again) == (True, True)
+    page = text(Client().get(f"/card/{w.token}/{current(twice).pk}/"))
+    assert "checked" in page.partition('name="tired"')[2].partition(">")[0]
+    log(twice, today, 5, 5, observer="self", tired=True)
+    assert not home_blocks(w.player, today)[0].due
+    session = Session.objects.latest("recorded_at")
+    assert (session.tired, session.extra) == (True, False)
+    assert [row.verdict for row in counted_rows(current(twice))] == ["pass"]
+    page = text(coach.get(f"/players/{w.player.pk}/")).replace("\u00a0", " ")
+    # 18 of 20 against 10 of 20; Newcombe's interval by hand (Wilson 0.699..0.972, 0.299..0.701)
+    assert "Fresh 90 %, tired 50 % over 1 day with both. Tiredness costs 12 to 61 points" in page

@@ -1,6 +1,5 @@
 """What a home card shows: today's blocks and the terms of each."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -25,7 +24,7 @@ class CardBlock:
     """One ladder on a card. stored: the rung that is worked on, for a recheck the one below. done:
     days of work this week, before: so many of them on another rung; due: whether it is asked for
     today; planned: its days of a published week, empty without one; told: the block as it was
-    published, or nothing.
+    published, or nothing; again: fresh work is done today, and it is asked once more, tired.
     """
 
     stay: Stay
@@ -36,6 +35,7 @@ class CardBlock:
     before: int
     due: bool
     done_today: bool
+    again: bool = False
     planned: tuple[date, ...] = ()
     told: ToldBlock | None = None
 
@@ -95,10 +95,10 @@ def at_home(player: Player, today: date) -> AtHome:
     stays = list(rows.prefetch_related("prescription__ladder__rungs"))
     monday = today - timedelta(days=today.weekday())
     done = Session.objects.of_player(player).since(monday)
-    worked = set(done.values_list("stay__prescription", "stay", "on"))
+    worked = set(done.values_list("stay__prescription", "stay", "on", "tired"))
     week = published_week(player, today)
     blocks = [
-        _block(stay, _days(stay, worked), today, week)
+        _block(stay, worked, today, week)
         for stay in stays
         if stay.rung.drill.caution != Caution.COACHED_ONLY
     ]
@@ -108,26 +108,34 @@ def at_home(player: Player, today: date) -> AtHome:
     return AtHome(week, shown, off)
 
 
-def _days(stay: Stay, worked: set[tuple[int, int, date]]) -> dict[date, bool]:
+Worked = set[tuple[int, int, date, bool]]  # prescription, stay, day, whether it was done tired
+
+
+def _days(stay: Stay, worked: Worked) -> dict[date, bool]:
     """The days of work on a ladder -> whether any of it was on the rung of now."""
     days: dict[date, bool] = {}
-    for prescription, at, on in worked:
+    for prescription, at, on, _ in worked:
         if prescription == stay.prescription_id:
             days[on] = days.get(on, False) or at == stay.pk
     return days
 
 
-def _block(
-    stay: Stay, days: Mapping[date, bool], today: date, week: Week | None
-) -> CardBlock | None:
-    rungs = len(stay.prescription.ladder.rungs.all())
-    done = len(days), list(days.values()).count(False)
+def _tired_is_left(stay: Stay, worked: Worked, today: date) -> bool:
+    """Whether today's work was done fresh, and is wanted once more."""
+    done = {tired for pk, _, on, tired in worked if (pk, on) == (stay.prescription_id, today)}
+    return stay.prescription.tired_too and done == {False}
+
+
+def _block(stay: Stay, worked: Worked, today: date, week: Week | None) -> CardBlock | None:
     if stay.worked_on.drill.caution == Caution.COACHED_ONLY or barred(stay):
         return None
+    days, again = _days(stay, worked), _tired_is_left(stay, worked, today)
+    rungs = len(stay.prescription.ladder.rungs.all())
+    done = len(days), list(days.values()).count(False)
     stored, rung = work_of_day(stay, today, week)
     if week is None or _came_later(stay, week):
-        due = today not in days and len(days) < stay.prescription.per_week
-        return CardBlock(stay, stored, rung, rungs, *done, due, today in days)
+        due = again or (today not in days and len(days) < stay.prescription.per_week)
+        return CardBlock(stay, stored, rung, rungs, *done, due, today in days, again)
     mine = [
         block
         for block in week.published
@@ -136,12 +144,13 @@ def _block(
     at_home = [block for block in mine if block.place == "home"]
     if not at_home:
         return None
-    asked = sum(block.on <= today for block in mine)
-    offered = [block for block in at_home if block.on <= today]
-    due = today not in days and bool(offered) and len(days) < asked
-    planned = tuple(block.on for block in at_home)
+    again = again and any(block.tired and block.on == today for block in at_home)
+    asked = sum(block.on <= today for block in mine if not block.tired)
+    offered = [block for block in at_home if block.on <= today and block.tired <= again]
+    due = again or (today not in days and bool(offered) and len(days) < asked)
+    planned = tuple(block.on for block in at_home if not block.tired)
     shown = offered[-1] if offered else at_home[0]
-    return CardBlock(stay, stored, rung, rungs, *done, due, today in days, planned, shown)
+    return CardBlock(stay, stored, rung, rungs, *done, due, today in days, again, planned, shown)
 
 
 def barred(stay: Stay) -> str:

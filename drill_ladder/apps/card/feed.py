@@ -155,7 +155,8 @@ def _event(week: Told, block: ToldBlock, who: str, alarms: bool) -> bytes:
     event.add("sequence", week.revision)
     event.add("dtstart", on)
     event.add("dtend", on + timedelta(days=1))
-    event.add("summary", f"{who}{block.ladder}, {block.minutes} min, {PLACES[block.place]}")
+    ladder = f"{block.ladder}, tired" if block.tired else block.ladder
+    event.add("summary", f"{who}{ladder}, {block.minutes} min, {PLACES[block.place]}")
     event.add(
         "description", "\n".join(filter(None, [block.title, block.dose, f"Target: {block.target}"]))
     )

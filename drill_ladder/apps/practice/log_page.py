@@ -81,9 +81,18 @@ def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> Sess
     asked = Asked.of(stored.drill, rung)
     first = max(stay.arrived, today - timedelta(days=WEEK)) if player else stay.arrived
     days = Days(min(first, today), today, by_name=player)
-    sent = request.POST or None
-    form = SessionForm(sent, rung=rung, plan=plan, form_cut=cut_short, asked=asked, days=days)
+    sent, initial = request.POST or None, {"tired": _tired_next(stay, today)}
+    form = SessionForm(
+        sent, initial=initial, rung=rung, plan=plan, form_cut=cut_short, asked=asked, days=days
+    )
     return _worded(form, player)
+
+
+def _tired_next(stay: Stay, today: date) -> bool:
+    """Whether what comes next today is the second time, tired."""
+    if not stay.prescription.tired_too:
+        return False
+    return set(stay.sessions.filter(on=today).values_list("tired", flat=True)) == {False}
 
 
 def _worded(form: SessionForm, player: bool) -> SessionForm:

@@ -224,10 +224,11 @@ def put_sets(session: Session, sets: Sequence[SetInput], after: int = 0) -> list
 
 
 def is_extra(stay: Stay, entry: SessionInput) -> bool:
-    """Whether the day's dose was full already: what comes after can take nothing away. Where nobody
-    but the player has seen that day, a coach's eyes still judge it.
+    """Whether the day's dose was full already: what comes after can take nothing away, and what is
+    done tired beside fresh work does not anyway. Where nobody but the player has seen that day, a
+    coach's eyes still judge it.
     """
-    if stay.recheck:
+    if stay.recheck or entry.tired:
         return False
     full = stay.judged.full().filter(recheck=False, on=entry.on)
     return full.exists() if entry.observer not in OBSERVED else full.observed().exists()

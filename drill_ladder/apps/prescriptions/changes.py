@@ -21,6 +21,7 @@ CHANGES = (
     "priority",
     "intent",
     "rest_day_between",
+    "tired_too",
     "review_on",
     "retention",
     "overrides",

@@ -27,6 +27,16 @@ class Wanted:
     home: AtHome | None
 
     @property
+    def tired_too(self) -> bool:
+        """Whether each day has it twice."""
+        return self.prescription.tired_too
+
+    @property
+    def minutes(self) -> float:
+        """Of one block; a wish that is done twice a day takes the minutes of both."""
+        return self.wish.minutes / 2 if self.tired_too else self.wish.minutes
+
+    @property
     def lost(self) -> tuple[str, ...]:
         """What the home version lacks."""
         return self.home.lost if self.home and self.way else ()
@@ -87,7 +97,7 @@ def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
     wish = Wish(
         id=str(p.pk),
         per_week=p.per_week,
-        minutes=minutes_of(rung),
+        minutes=minutes_of(rung) * (2 if p.tired_too else 1),
         priority=p.priority,
         intent=Intent(p.intent) if p.intent else rung.intent,
         # nowhere at all is a place that no day has: the planner then says that the place is what

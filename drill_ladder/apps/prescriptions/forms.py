@@ -26,6 +26,10 @@ class RungChoice(forms.ModelChoiceField):
         return f"{obj.position}. {obj.title}"
 
 
+# what the form and the prescription hold alike
+PLAIN = ("rest_day_between", "tired_too", "intent", "review_on", "retention")
+
+
 def _minutes(rung: Rung) -> int:
     """What a session there takes."""
     return minutes_of(rung.core)
@@ -63,6 +67,11 @@ class PrescribeForm(forms.Form):
         required=False,
     )
     rest_day_between = forms.BooleanField(label="A rest day between", required=False)
+    tired_too = forms.BooleanField(
+        label="Once more on the same day, tired",
+        help_text="Fresh first, and again at the end: the difference is what tiredness costs.",
+        required=False,
+    )
     intent = forms.ChoiceField(
         label="What for", choices=[("", "as the rungs say"), *Intent.choices], required=False
     )
@@ -109,7 +118,7 @@ class PrescribeForm(forms.Form):
     def more(self) -> FormValues:
         """What else the prescription keeps."""
         data = self.cleaned_data
-        plain = {key: data[key] for key in ("rest_day_between", "intent", "review_on", "retention")}
+        plain = {key: data[key] for key in PLAIN}
         return {**plain, "priority": data["priority"] or 2, "overrides": self.overrides()}
 
     def overrides(self) -> Overrides:
@@ -163,15 +172,7 @@ class ChangeForm(PrescribeForm):
 
 def change_values(prescription: Prescription, at: Rung) -> FormValues:
     """What is prescribed, as the form opens."""
-    plain = (
-        "per_week",
-        "place",
-        "priority",
-        "rest_day_between",
-        "intent",
-        "review_on",
-        "retention",
-    )
+    plain = ("per_week", "place", "priority", *PLAIN)
     own = prescription.overrides
     values = {name: getattr(prescription, name) for name in plain} | asdict(own.dose)
     if own.target_rung == at.pk:

@@ -11,6 +11,7 @@ from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import changes_since, personal
 from drill_ladder.apps.progress.result import result_lines
+from drill_ladder.apps.progress.tiredness import cost_line
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import moves_of
 from drill_ladder.charts import climb
@@ -142,5 +143,6 @@ def _standing(
     chart = climb.climb(rungs, steps, drawn, until, since=before)
     last = recent.get(current.pk, []) if current else []
     lines = _lines(current, last, said.get(current.pk)) if current else []
+    lines += [line for line in [cost_line(current) if current else ""] if line]
     moves = moves_of(current, rungs) if current else []
     return Standing(p, current, rungs, marks, chart, rows[::-1], before, lines, last, moves, today)

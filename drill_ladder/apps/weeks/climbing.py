@@ -45,7 +45,7 @@ def _replan(week: Week, prescription: Prescription, today: date) -> None:
     first = today + timedelta(days=1) if done else today
     for block in plan.blocks:
         if block.prescription_id == prescription.pk and block.on >= first:
-            _put_on(block, wanted.stay, wanted.wish.minutes)
+            _put_on(block, wanted.stay, wanted.minutes)
     arrange(plan)
     if week.published_at is not None:
         _tell(plan, prescription, first, today)

@@ -49,7 +49,8 @@ class Week(models.Model):
 class PlannedBlock(models.Model):
     """A block on a day of a week. locked: put there by hand, planned around; way: the home version
     that is done, empty for the full drill; stay: the rung that it was planned on, which a day that
-    is over keeps; sets, reps and bound: what a dose band came to, and which bound decided.
+    is over keeps; sets, reps and bound: what a dose band came to, and which bound decided; tired:
+    the second of a day, at its end.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
@@ -67,6 +68,7 @@ class PlannedBlock(models.Model):
     reps = models.PositiveIntegerField(null=True, blank=True)
     bound = models.CharField(max_length=12, blank=True)
     locked = models.BooleanField(default=False)
+    tired = models.BooleanField(default=False)
 
     objects = BlockQuerySet.as_manager()
 

@@ -73,7 +73,7 @@ def _asked(players: Sequence[Player], sunday: date) -> dict[int, dict[int, int]]
 
 def _row(player: Player, monday: date, week: Week | None, asked: Mapping[int, int]) -> WeekRow:
     blocks = list(week.blocks.all()) if week else []
-    placed = Counter(block.prescription_id for block in blocks)
+    placed = Counter(block.prescription_id for block in blocks if not block.tired)
     unmet = sum(per_week > placed[pk] for pk, per_week in asked.items())
     return WeekRow(player, week, _minutes(player, monday, week, blocks), unmet)
 

@@ -139,5 +139,13 @@ def _day(day: PlayerDay, monday: date) -> Day:
 
 
 def placed_of(blocks: Sequence[PlannedBlock]) -> list[Placed]:
-    """Stored blocks as the core's."""
-    return [Placed(b.on, str(b.prescription_id), b.order, b.minutes) for b in blocks]
+    """Stored blocks as the core's: fresh and tired on one day are one."""
+    of_day: dict[tuple[date, int], Placed] = {}
+    for b in sorted(blocks, key=lambda b: b.tired):
+        key = (b.on, b.prescription_id)
+        first = of_day.get(key) if b.tired else None
+        key = key if b.tired or key not in of_day else (b.on, -b.pk)  # twice by hand stays two
+        minutes = b.minutes + (first.minutes if first else 0)
+        order = first.order if first else b.order
+        of_day[key] = Placed(b.on, str(b.prescription_id), order, minutes)
+    return list(of_day.values())

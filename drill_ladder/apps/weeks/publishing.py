@@ -52,12 +52,13 @@ def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
     seen: dict[int, int] = {}
     blocks = []
     for block in sorted(plan.blocks, key=lambda b: (b.on, b.order)):
-        number = seen[block.prescription_id] = seen.get(block.prescription_id, 0) + 1
+        number = seen.get(block.prescription_id, 0) + (not block.tired)
+        seen[block.prescription_id] = number
         stay = plan.stay_of(block)
         rung = fixed(stay.terms.rung, block.sets, block.reps) if stay else None
         blocks.append(
             ToldBlock(
-                key=f"{block.prescription_id}-{number}",
+                key=f"{block.prescription_id}-{number}{'t' if block.tired else ''}",
                 prescription=block.prescription_id,
                 ladder=str(block.prescription.ladder),
                 title=stay.rung.title if stay else "",
@@ -71,6 +72,7 @@ def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
                 sets=block.sets,
                 reps=block.reps,
                 stay=stay.pk if stay else None,
+                tired=block.tired,
             )
         )
     return tuple(blocks)

@@ -66,14 +66,38 @@ def _solve(plan: WeekPlan) -> None:
             stay=plan.demand[block.id].stay,
             on=block.on,
             order=block.order,
-            minutes=round(block.minutes),
+            minutes=round(plan.demand[block.id].minutes),
             place=places[block.on],
         )
         for block in placed
         if (block.on, block.id) not in kept
     ]
     plan.blocks += PlannedBlock.objects.bulk_create(new)
+    _add_tired(plan)
     arrange(plan)
+
+
+def _add_tired(plan: WeekPlan) -> None:
+    """Where a ladder is wanted twice a day, the second one of each day."""
+    there = {(block.on, block.prescription_id) for block in plan.blocks if block.tired}
+    new = [
+        PlannedBlock(
+            club_id=plan.week.club_id,
+            week=plan.week,
+            prescription=block.prescription,
+            stay=block.stay,
+            on=block.on,
+            order=block.order,
+            minutes=block.minutes,
+            place=block.place,
+            locked=block.locked,
+            tired=True,
+        )
+        for block in plan.blocks
+        if not block.tired and (block.on, block.prescription_id) not in there
+        if (wanted := plan.wanted(block)) and wanted.tired_too
+    ]
+    plan.blocks += PlannedBlock.objects.bulk_create(new)
 
 
 def arrange(plan: WeekPlan) -> None:
@@ -113,7 +137,9 @@ def _new(plan: WeekPlan) -> set[str]:
 
 
 def _ordered(plan: WeekPlan, blocks: Sequence[PlannedBlock], new: set[str]) -> list[PlannedBlock]:
-    """Speed and new things while fresh, conditioning last; ties by priority (core, section 13)."""
+    """Speed and new things while fresh, conditioning last; ties by priority (core, section 13).
+    What is done tired stands at the end.
+    """
     by_id = {str(block.pk): block for block in blocks}
 
     def part(block: PlannedBlock) -> Part:
@@ -123,7 +149,8 @@ def _ordered(plan: WeekPlan, blocks: Sequence[PlannedBlock], new: set[str]) -> l
         return Part.SPEED_OR_NEW if wanted.wish.id in new else PARTS[wanted.wish.intent]
 
     parts = [Block(str(b.pk), part(b), 1, 1, priority=b.prescription.priority) for b in blocks]
-    return [by_id[block.id] for block in in_order(parts)]
+    ordered = [by_id[block.id] for block in in_order(parts)]
+    return sorted(ordered, key=lambda block: block.tired)
 
 
 def _resolve(block: PlannedBlock, wanted: Wanted, seconds_left: float) -> float:
@@ -139,7 +166,7 @@ def _resolve(block: PlannedBlock, wanted: Wanted, seconds_left: float) -> float:
         return 0.0
     block.sets, block.reps = dosed.dose.sets, dosed.dose.reps
     more = beyond(wanted.rung, dosed)
-    block.minutes = round(wanted.wish.minutes + more / 60)
+    block.minutes = round(wanted.minutes + more / 60)
     return more
 
 
@@ -160,12 +187,20 @@ def move(*, member: Membership, block: PlannedBlock, on: date) -> WeekPlan:
     moved = next((b for b in plan.blocks if b.pk == block.pk), None)
     if moved is None:
         raise Refused("This block was taken away meanwhile. Nothing was moved.")
-    moved.on, moved.place, moved.locked = on, place, True
-    if wanted := plan.wanted(moved):
-        moved.stay = wanted.stay
-    moved.save(update_fields=["on", "place", "locked", "stay"])
+    for one in _pair(plan, moved):
+        one.on, one.place, one.locked = on, place, True
+        if wanted := plan.wanted(one):
+            one.stay = wanted.stay
+        one.save(update_fields=["on", "place", "locked", "stay"])
     arrange(plan)
     return plan
+
+
+def _pair(plan: WeekPlan, block: PlannedBlock) -> list[PlannedBlock]:
+    """A block with the one that is done tired on the same day: they belong together."""
+    same = block.on, block.prescription_id
+    tired = [b for b in plan.blocks if b.tired and (b.on, b.prescription_id) == same]
+    return [block, *(other for other in tired if other.pk != block.pk)]
 
 
 def refuse_at_home(wanted: Wanted | None, place: str, adult: bool) -> None:
@@ -250,7 +285,8 @@ def copy_last(*, member: Membership, player: Player, monday: date) -> WeekPlan:
             "prescription": wanted.prescription,
             "stay": wanted.stay,
             "order": block.order,
-            "minutes": wanted.wish.minutes,
+            "minutes": wanted.minutes,
+            "tired": block.tired,
         }
         copied = PlannedBlock(
             club_id=plan.week.club_id, week=plan.week, on=on, place=day.place, locked=True, **same

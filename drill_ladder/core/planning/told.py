@@ -13,7 +13,8 @@ class ToldBlock:
 
     prescription: its stored id; place: home or club; way: the home version, empty for the full
     drill; dose and target in words; sets and reps: what its dose came to, None for one that is no
-    band; stay: its stored id, None for what was told before it was kept.
+    band; stay: its stored id, None for what was told before it was kept;
+    tired: the second of its day, at the end.
     """
 
     key: str
@@ -31,6 +32,7 @@ class ToldBlock:
     sets: int | None = None
     reps: int | None = None
     stay: int | None = None
+    tired: bool = False
 
 
 @dataclass(frozen=True, slots=True)

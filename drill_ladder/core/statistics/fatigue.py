@@ -45,6 +45,33 @@ def fatigue_of(sessions: Sequence[Sequence[int]]) -> Fatigue:
     )
 
 
+@dataclass(frozen=True, slots=True)
+class Pair:
+    """A rung on a day that has it fresh and tired: good ones and attempts of each."""
+
+    fresh: int
+    of_fresh: int
+    tired: int
+    of_tired: int
+
+
+def cost_of_fatigue(days: Sequence[Pair]) -> Fatigue:
+    """Rate fresh less rate tired, pooled over the last four days that have both (design, section
+    26); oldest first.
+
+    Source of the interval: Newcombe (1998).
+    """
+    both = [day for day in days if day.of_fresh and day.of_tired][-RECENT:]
+    if not both:
+        return Fatigue(None, None, None, None, None, False)
+    fresh, of_fresh = sum(day.fresh for day in both), sum(day.of_fresh for day in both)
+    tired, of_tired = sum(day.tired for day in both), sum(day.of_tired for day in both)
+    low, high = newcombe(fresh, of_fresh, tired, of_tired)
+    cost = fresh / of_fresh - tired / of_tired
+    flagged = at_least(cost, DROP) and low > TOLERANCE
+    return Fatigue(fresh / of_fresh, tired / of_tired, cost, low, high, flagged)
+
+
 def visible_drop(attempts: int, rate: float) -> float | None:
     """How big a drop could have been seen at all: half the width of the interval at this rate, a
     third of `attempts` on each side. None under three attempts.

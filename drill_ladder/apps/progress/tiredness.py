@@ -1,0 +1,43 @@
+"""What tiredness costs: a rung done fresh and tired on one day (design, section 26)."""
+
+from datetime import date
+
+from django.db.models import Sum
+
+from drill_ladder.apps.practice.models import SetRow
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.statistics import Pair, cost_of_fatigue
+from drill_ladder.formats.words import many, percent
+
+LOOKED_AT = 4
+
+
+def cost_line(stay: Stay) -> str:
+    """Fresh against tired over the last four days that have both; "" where nothing is to be
+    told.
+    """
+    if not stay.prescription.tired_too or not stay.terms.rung.counts_makes:
+        return ""
+    days = [day for day in _days(stay) if day.of_fresh and day.of_tired][-LOOKED_AT:]
+    found = cost_of_fatigue(days)
+    if found.early is None or found.late is None or found.low is None or found.high is None:
+        return ""
+    over = f"over {many(len(days), 'day')} with both"
+    points = f"{100 * found.low:.0f} to {100 * found.high:.0f} points"
+    told = "Tiredness costs" if found.flagged else "No cost of tiredness to be sure of:"
+    return (
+        f"Fresh {percent(found.early)}, tired {percent(found.late)} {over}. {told} "
+        f"{points} of a hundred."
+    )
+
+
+def _days(stay: Stay) -> list[Pair]:
+    rows = SetRow.objects.filter(
+        session__stay=stay, session__recheck=False, session__extra=False, attempts__isnull=False
+    )
+    by_kind = rows.order_by("session__on").values_list("session__on", "session__tired")
+    counts: dict[date, dict[bool, tuple[int, int]]] = {}
+    for on, tired, makes, attempts in by_kind.annotate(Sum("makes"), Sum("attempts")):
+        counts.setdefault(on, {})[tired] = (makes or 0, attempts)
+    none = (0, 0)
+    return [Pair(*day.get(False, none), *day.get(True, none)) for day in counts.values()]
