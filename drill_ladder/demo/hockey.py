@@ -50,6 +50,7 @@ DRILLS: list[dict[str, Any]] = [
         BALLS,
         axes=["distance", "target size", "movement added"],
         surfaces=GRASS,
+        kit=[{"tool": "stick", "low": 0.52, "high": 0.6}],
         sources="Worked out over two seasons with the under-twelves.",
     ),
     drill(

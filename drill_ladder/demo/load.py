@@ -85,6 +85,7 @@ def make_player(coach: Membership, life: Life, first: date) -> Player:
         dominant_side=life.side,
         joined_on=joined,
         stride_m=life.stride,
+        height_on=joined if "height_cm" in life.home_set else None,
         **life.home_set,
     )
     family = {

@@ -82,7 +82,12 @@ STORIES = [
         0.34,
         [(PUSH, 1, 3, "both"), (HANDS, 1, 3, "home")],
         home=0.95,
-        home_set={**ADULT, "home_feeder": True},
+        home_set={
+            **ADULT,
+            "home_feeder": True,
+            "height_cm": 152.0,
+            "kit_cm": {"stick": 94.0},
+        },
         stride=0.7,
     ),
     # the steady one

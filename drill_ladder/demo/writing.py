@@ -55,6 +55,8 @@ def drill(
         "measure": measure,
         "plan": plan,
         "lanes": listed(lanes),
+        # a hockey stick has one hand, and a court stays where it is
+        "lanes_are": "places" if "stick" in tools or "court" in lanes else "sides",
         "tools": listed(tools),
         "caution": "home_alone",
         "caution_note": OUTSIDE,

@@ -21,6 +21,7 @@ from drill_ladder.core.judging import (
 )
 from drill_ladder.core.planning import (
     Help,
+    KitWindow,
     SoloVersion,
     Spot,
     Station,
@@ -30,8 +31,9 @@ from drill_ladder.core.planning import (
     Unplaced,
 )
 from drill_ladder.formats import ladder_shapes as shapes
+from drill_ladder.formats.drill_shapes import KIT as KIT_SHAPE
 from drill_ladder.formats.drill_shapes import VERSIONS as VERSIONS_SHAPE
-from drill_ladder.formats.drill_shapes import to_versions, versions_document
+from drill_ladder.formats.drill_shapes import kit_document, to_kit, to_versions, versions_document
 from drill_ladder.formats.file_limits import check_plan_limits
 from drill_ladder.formats.kept import Kept
 from drill_ladder.formats.ladder_checks import check_rule, check_rung
@@ -67,6 +69,8 @@ PLAN: Kept[FloorPlan] = Kept(
     PLAN_SHAPE, to_floor_plan, floor_plan_document, check_plan, check_plan_limits
 )
 VERSIONS: Kept[tuple[SoloVersion, ...]] = Kept(VERSIONS_SHAPE, to_versions, versions_document)
+KIT: Kept[tuple[KitWindow, ...]] = Kept(KIT_SHAPE, to_kit, kit_document)
+KIT_SIZES: Kept[dict[str, float]] = Kept(by_name(number(above=0, high=400)), dict, dict)
 
 
 def _check_terms(terms: Node) -> None:

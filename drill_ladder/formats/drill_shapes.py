@@ -4,12 +4,13 @@ from dataclasses import asdict
 from typing import Any
 
 from drill_ladder.core.coaching import Axis
-from drill_ladder.core.planning import SoloVersion
+from drill_ladder.core.planning import KitWindow, SoloVersion
 from drill_ladder.formats.file_limits import FAULT, LINE, LONGEST, MOST_LISTED, NOTE, TITLE
 from drill_ladder.formats.shapes import (
     listed,
     maybe,
     name,
+    number,
     one_of,
     optional,
     record,
@@ -39,6 +40,10 @@ TREATMENT = record(
     ladder=optional(text(most=TITLE), ""),
     rung=optional(text(most=TITLE), ""),
 )
+# a tool whose size goes with the body: shares of its height
+KIT = listed(
+    record(tool=name(TITLE), low=number(above=0, high=2), high=number(above=0, high=2)), 0, 12
+)
 NEEDS = {
     "people": optional(one_of(*PEOPLE), "solo"),
     "group_of": maybe(whole(2, 60)),
@@ -49,6 +54,9 @@ NEEDS = {
     "versions": optional(VERSIONS, []),
     "treatments": optional(listed(TREATMENT, 0, MOST_LISTED), []),
     "sources": optional(text(most=LONGEST), ""),
+    "fits_from": maybe(number(above=0, high=1)),
+    "lanes_are": optional(one_of("sides", "places"), "sides"),
+    "kit": optional(KIT, []),
 }
 
 
@@ -78,3 +86,13 @@ def versions_document(versions: tuple[SoloVersion, ...]) -> list[dict[str, Any]]
         }
         for one in versions
     ]
+
+
+def to_kit(docs: list[dict[str, Any]]) -> tuple[KitWindow, ...]:
+    """Validated windows."""
+    return tuple(KitWindow(**doc) for doc in docs)
+
+
+def kit_document(windows: tuple[KitWindow, ...]) -> list[dict[str, Any]]:
+    """Windows in the open format."""
+    return [asdict(one) for one in windows]

@@ -27,6 +27,11 @@ def way_out(home: AtHome) -> str:
     """What would help where nothing is possible at home."""
     if BARRED in home.lacking:
         return "Prescribe it for coached sessions."
+    if home.lacking == ("space",) and home.scale:
+        return (
+            f"It fits at {home.scale * 100:.0f}\u00a0% of its size: allow it smaller for this "
+            "player, or prescribe it for coached sessions."
+        )
     if not home.nearest:
         return "Write a solo version for the drill, or prescribe it for coached sessions."
     needs = " and ".join(NEEDS.get(name, name) for name in home.nearest_lacks)

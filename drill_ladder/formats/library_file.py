@@ -134,6 +134,7 @@ def _check(doc: Node) -> None:
     for drill in drills.values():
         drill.no_doubles(drill["lanes"].each())
         check_measure(drill["measure"])
+        _check_kit(drill)
         if drill["plan"].value is not None:
             check_plan(drill["plan"])
             check_plan_limits(drill["plan"])
@@ -147,6 +148,14 @@ def _check(doc: Node) -> None:
             if rung["drill"].text is not None and rung["drill"].text not in drills:
                 rung["drill"].refuse(f"is {rung['drill'].text!r}, which is no drill of this file")
         _check_terms(ladder, drills)
+
+
+def _check_kit(drill: Node) -> None:
+    """Windows run from small to large."""
+    for window in drill["kit"].each():
+        low, high = window["low"].number, window["high"].number
+        if low is not None and high is not None and high < low:
+            window["high"].refuse("is under low, where its window begins")
 
 
 def _check_treatments(doc: Node, drills: dict[str | None, Node]) -> None:

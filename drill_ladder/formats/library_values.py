@@ -5,8 +5,8 @@ from typing import Any
 
 from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import Makes, Measure, Rule, Rung
-from drill_ladder.core.planning import SoloVersion
-from drill_ladder.formats.drill_shapes import to_versions, versions_document
+from drill_ladder.core.planning import KitWindow, SoloVersion
+from drill_ladder.formats.drill_shapes import kit_document, to_kit, to_versions, versions_document
 from drill_ladder.formats.ladder_documents import (
     along_document,
     measure_document,
@@ -60,6 +60,9 @@ class FileDrill:
     versions: tuple[SoloVersion, ...]
     treatments: tuple[FileTreatment, ...]
     sources: str
+    fits_from: float | None
+    lanes_are: str
+    kit: tuple[KitWindow, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,6 +111,7 @@ def _to_drill(doc: Doc) -> FileDrill:
         "measure": to_measure(doc["measure"]),
         "plan": _to_plan(doc["plan"]),
         "versions": to_versions(doc["versions"]),
+        "kit": to_kit(doc["kit"]),
         "treatments": tuple(FileTreatment(**one) for one in doc["treatments"]),
     }
     return FileDrill(**{**doc, **told})
@@ -146,6 +150,7 @@ def _drill_document(drill: FileDrill, inside: set[str]) -> Doc:
         "measure": measure_document(drill.measure),
         "plan": _plan_document(drill.plan),
         "versions": versions_document(drill.versions),
+        "kit": kit_document(drill.kit),
         "treatments": [asdict(one) for one in treatments],
     }
 

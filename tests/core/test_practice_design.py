@@ -1,5 +1,6 @@
 """Doses, session order, faults, home versions, coverage, retention, the good things."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 from itertools import pairwise
 
@@ -21,10 +22,19 @@ from drill_ladder.core.planning.dose import (
     speed_stop,
     warnings,
 )
-from drill_ladder.core.planning.home_version import Home, Version, lacking, version_for
+from drill_ladder.core.planning.home_version import SMALLER, Home, Version, lacking, version_for
+from drill_ladder.core.planning.kit_fit import KitWindow, measure_again, misfits
 from drill_ladder.core.planning.session_plan import Block as Part_
 from drill_ladder.core.planning.session_plan import Part, fit, in_order
 from drill_ladder.formats.home_words import way_out, why_not
+from drill_ladder.formats.kit_words import (
+    BadSize,
+    misfit_words,
+    read_sizes,
+    read_windows,
+    sizes_text,
+    windows_text,
+)
 
 D = date(2026, 3, 2)
 
@@ -189,9 +199,76 @@ def test_the_nearest_version_says_what_is_lost():
     wall = version_for([FULL, SOLO, SHADOW], Home(wall=True, tools=frozenset({"racket"})))
     assert (wall.version.name, wall.lost) == ("wall", ("no live feed",))
     assert wall.lacking == ("feeder", "net")
-    bare = version_for([FULL, SOLO, SHADOW], Home(space=(2, 4)))
-    assert (bare.version.name, bare.scale) == ("shadow", 0.5)
-    assert "times do not compare" in bare.lost[-1]
+    bare = version_for([FULL, SOLO, SHADOW], Home(space=(3.4, 4)))
+    assert (bare.version.name, bare.scale, bare.lost) == ("shadow", 0.85, ("no shuttle",))
+    timed = replace(SHADOW, timed=True)
+    assert version_for([timed], Home(space=(3.4, 4))).lost[-1] == SMALLER
+
+
+@pytest.mark.parametrize(
+    ("space", "fits_from", "possible"),
+    [
+        ((3.2, 4), 0.8, True),
+        ((3.1, 4), 0.8, False),
+        ((3.1, 4), 0.5, True),
+        ((3.9, 4), 1, False),
+        ((2, 4), 0, True),
+        ((0, 0), 0, False),
+    ],
+)
+def test_space_is_a_condition(space, fits_from, possible):
+    """Four metres square without a margin; its share is that of the shorter side, or of the
+    other one where it is turned.
+    """
+    found = version_for([replace(SHADOW, fits_from=fits_from)], Home(space=space))
+    assert (found.version is not None, "space" in found.lacking) == (possible, not possible)
+
+
+def test_what_would_help_where_only_space_lacks():
+    found = version_for([SHADOW], Home(space=(2, 4)))
+    assert why_not(found) == "at home there is no space for it"
+    assert way_out(found).startswith("It fits at 50\u00a0% of its size: allow it smaller")
+
+
+KIT = [KitWindow("stick", 0.5, 0.6), KitWindow("Rackets", 0.4, 0.5)]
+
+
+def test_tools_by_height_by_hand():
+    """150 cm: a stick of 75 to 90 cm, a racket of 60 to 75."""
+    assert misfits(KIT, 150, {"stick": 75, "racket": 75.0}) == []
+    found = misfits(KIT, 150, {"sticks": 91, "racket": 59.5, "bag": 300})
+    assert [(one.tool, one.size, one.low, one.high) for one in found] == [
+        ("stick", 91, 75, 90),
+        ("Rackets", 59.5, 60, 75),
+    ]
+    assert misfit_words(found[0]).startswith("Stick of 91\u00a0cm: rather long for this height")
+    assert misfits(KIT, None, {"stick": 300}) == []
+    assert misfits(KIT, 150, {}) == []
+
+
+def test_a_height_of_last_year_is_asked_again():
+    today = date(2026, 9, 1)
+    assert not measure_again(None, today)
+    assert not measure_again(date(2026, 3, 2), today)
+    assert measure_again(date(2026, 3, 1), today)
+
+
+@pytest.mark.parametrize("text", ["stick", "stick 50", "50 to 60", "stick 60 to 50 %", "x 0 to 5"])
+def test_lines_that_are_no_window_are_named(text):
+    with pytest.raises(BadSize, match=text.split()[0]):
+        read_windows(text)
+
+
+def test_sizes_as_people_type_them():
+    assert read_windows("stick: 50-62,5\n\n tee 30 to 60 %") == (
+        KitWindow("stick", 0.5, 0.625),
+        KitWindow("tee", 0.3, 0.6),
+    )
+    assert windows_text(read_windows("stick 50 to 62.5")) == "stick 50 to 62.5 %"
+    assert read_sizes("stick 88, racket 66,5 cm") == {"stick": 88, "racket": 66.5}
+    assert sizes_text({"stick": 88.0, "racket": 66.5}) == "stick 88, racket 66.5"
+    with pytest.raises(BadSize, match="no tool with its length"):
+        read_sizes("88")
 
 
 def test_nothing_possible_and_nothing_allowed():

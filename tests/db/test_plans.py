@@ -36,9 +36,14 @@ def test_a_plan_is_saved_and_shown_in_any_unit(w, coach):
 @pytest.mark.parametrize(
     ("width", "depth", "words"),
     [
-        (4, 8, "It fits as it is."),
-        (4, 5, "It fits at 50\u00a0% of its size."),
-        (1, 9, "not even its margin"),
+        (4, 8, "Yes, as it is."),
+        (4, 7.4, "Yes, at 90\u00a0% of its size."),
+        (
+            4,
+            5,
+            "No: it would fit at 50\u00a0% of its size, and it takes 80\u00a0% to be the drill.",
+        ),
+        (1, 9, "No: not even its margin"),
     ],
 )
 def test_does_it_fit(w, coach, width, depth, words):

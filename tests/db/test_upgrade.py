@@ -148,6 +148,6 @@ def test_everything_entered_is_still_there(old):
     assert lost == []
     assert {MOVED.get(name, name) for name in before} | NEW == set(after)
     # ... and what is stored can be read: terms, rules, measures, plans, told blocks, decisions
-    assert int(manage(address, "shell", "-v", "0", "-c", READ_ALL).stdout) == 744 + 3 * len(
+    assert int(manage(address, "shell", "-v", "0", "-c", READ_ALL).stdout) == 808 + 3 * len(
         after["practice_judgedday"]
     )

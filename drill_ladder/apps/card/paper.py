@@ -12,6 +12,7 @@ import segno
 from django.template.loader import render_to_string
 
 from drill_ladder.apps.card.blocks import barred, published_week
+from drill_ladder.apps.library.drills.told import ToldDrill, one_side, told_drill
 from drill_ladder.apps.library.models import Caution, Ladder
 from drill_ladder.apps.library.plans.drawing import on_paper
 from drill_ladder.apps.people.models import Club, Player, Side
@@ -19,6 +20,7 @@ from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import WeekQuerySet
@@ -27,7 +29,7 @@ from drill_ladder.formats.reading import cut
 from drill_ladder.formats.words import dose_words, target_words
 from drill_ladder.ui.pages import Context
 
-MOST_BOXES = 20
+MOST_BOXES, MOST_LOOKED_FOR = 20, 4
 # what a page holds: rows to tick in all, blocks, letters of a text; from so many rows on it begins
 # with small print
 MOST_ROWS, MOST_BLOCKS, LONGEST, MANY_ROWS = 64, 10, 400, 40
@@ -64,7 +66,9 @@ class PaperBlock:
     ladder: Ladder
     title: str
     plan: str
+    plan_note: str
     how: str
+    look_for: list[str]
     cue: str
     begin: list[str]
     caution: str
@@ -149,16 +153,28 @@ def _by_dose(
     return list(told.items()) or [(rung_of_day(stay, monday, week), [])]
 
 
+def plan_note(told: ToldDrill) -> str:
+    """How the drawing differs from the drill's own."""
+    parts = ["Mirrored for a left-hander."] if told.mirrored else []
+    if told.percent:
+        parts.append(f"Set up at {told.percent}\u00a0% of its size.")
+    return " ".join(parts)
+
+
 def _card_block(stay: Stay, rung: Rung, days: list[date], on: date, most: int) -> PaperBlock:
-    stored = stay.worked_on
-    drill, plan = stored.drill, stored.floor_plan
+    stored, player = stay.worked_on, stay.prescription.player
+    drill, left_handed = stored.drill, player.dominant_side == Side.LEFT
     cue = cue_of_the_day(drill, stay, on)
+    home = home_way(stay) if stored.floor_plan else None
+    told = told_drill(stored, left_handed, home.scale if home and not home.way else None)
     return PaperBlock(
         ladder=stay.prescription.ladder,
         title=stored.title,
-        plan=on_paper(plan, stay.prescription.player.dominant_side == Side.LEFT) if plan else "",
-        how=cut(drill.how, LONGEST),
-        cue=cue or next(iter(drill.cues), ""),
+        plan=on_paper(told.plan) if told.plan else "",
+        plan_note=plan_note(told),
+        how=cut(told.how, LONGEST),
+        look_for=drill.checkpoints[:MOST_LOOKED_FOR],
+        cue=one_side(drill, cue or next(iter(drill.cues), ""), left_handed),
         begin=begin_of(stay.prescription.player, drill, on),
         caution=drill.caution_note,
         dose=dose_words(rung),

@@ -8,7 +8,7 @@ from datetime import date
 from math import ceil
 from typing import Any
 
-from drill_ladder.apps.card.paper import TickRow, document, resting_of, tallies
+from drill_ladder.apps.card.paper import MOST_LOOKED_FOR, TickRow, document, resting_of, tallies
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Club, Player, Squad
@@ -42,6 +42,7 @@ class SheetRow:
     target: str
     rows: list[TickRow]
     faults: list[str]
+    look_for: list[str]
     begin: list[str]
 
 
@@ -88,6 +89,7 @@ def _rows(placed: Sequence[tuple[PlannedBlock, Stay]], on: date) -> list[SheetRo
             target=target_words(rung),
             rows=tallies(rung),
             faults=stored.drill.faults[:3],
+            look_for=stored.drill.checkpoints[:MOST_LOOKED_FOR],
             begin=begin_with(stored.drill, done.get(block.week.player_id, {}), on),
         )
         for block, stored, rung in worked

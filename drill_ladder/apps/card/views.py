@@ -82,7 +82,8 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         raise Http404
     if request.method != "POST" and shown is None and stay_row.left is None:
         return redirect("card:card", token)  # barred or withdrawn, and it says why
-    way, stop = _less(stay_row), request.told  # type: ignore[attr-defined]
+    home = _at_home(stay_row)
+    way, stop = home if home and home.way else None, request.told  # type: ignore[attr-defined]
     if request.method == "POST" and form.is_valid():
         given = form.session_input(form.cleaned_data["seen_by"] or "self")
         given = replace(given, way=way.way if way else "")
@@ -92,7 +93,8 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         if stop and not form.errors:
             draft = draft_key(stay_row, clock.today(player.club))
             return redirect(f"{reverse('card:card', args=[token])}?told={draft}")
-    context = log_context(stay_row, form) | {
+    scale = home.scale if home and not home.way else None
+    context = log_context(stay_row, form, scale) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
@@ -118,12 +120,12 @@ def _to_log(player: Player, stay: int) -> Stay:
     return get_object_or_404(stays, pk=stay)
 
 
-def _less(stay: Stay) -> AtHome | None:
-    """The home version, where it is not the full drill."""
-    if not stay.worked_on.drill.versions:
-        return None
-    way = home_way(stay)
-    return way if way.way else None
+def _at_home(stay: Stay) -> AtHome | None:
+    """How it is done at this home, where that can be another way or another size than the full
+    drill's.
+    """
+    work = stay.worked_on
+    return home_way(stay) if work.drill.versions or work.floor_plan else None
 
 
 @by_link()

@@ -14,7 +14,9 @@ from drill_ladder.apps.stored import stored, stored_or_none
 from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import Intent as Purpose
 from drill_ladder.core.judging import Rung as CoreRung
-from drill_ladder.formats.documents import DOSE, MEASURE, PLAN, RULE, RUNG, TARGET, VERSIONS
+from drill_ladder.core.judging import Time
+from drill_ladder.core.planning import FITS_FROM
+from drill_ladder.formats.documents import DOSE, KIT, MEASURE, PLAN, RULE, RUNG, TARGET, VERSIONS
 
 
 class Caution(models.TextChoices):
@@ -51,6 +53,13 @@ class Skill(models.Model):
         return self.name
 
 
+class LanesAre(models.TextChoices):
+    """What left and right are in a drill."""
+
+    SIDES = "sides", "Sides of the body: mirrored for left-handers"
+    PLACES = "places", "Places, or a tool of one hand: the same for everybody"
+
+
 class Drill(models.Model):
     """A drill: cues, checkpoints and faults are lists of short texts; measure, lanes, floor plan
     and versions in the open format.
@@ -58,7 +67,9 @@ class Drill(models.Model):
     cues: what is said; checkpoints: what is seen when it is right, and ticked for form.
 
     group_of: players, for a group; surfaces empty: any; versions: ways to do it with less, from the
-    fullest down.
+    fullest down; fits_from: the least share of its size at which it is still the drill, None: the
+    usual; lanes_are: sides of the body, mirrored for the other hand, or places; kit: tools whose
+    size goes with the body.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="drills")
@@ -83,6 +94,9 @@ class Drill(models.Model):
     axes = models.JSONField(default=list, blank=True)
     versions = stored(VERSIONS, default=list, blank=True)
     sources = models.TextField(blank=True)
+    fits_from = models.FloatField(null=True, blank=True)
+    lanes_are = models.CharField(max_length=6, choices=LanesAre, default=LanesAre.SIDES)
+    kit = stored(KIT, default=list, blank=True)
     plan = stored_or_none(PLAN)
     revision = models.PositiveIntegerField(default=1)
     archived_on = models.DateField(null=True, blank=True)
@@ -99,6 +113,9 @@ class Drill(models.Model):
             models.CheckConstraint(
                 condition=Q(people__in=People.values), name="drill_people_known"
             ),
+            models.CheckConstraint(
+                condition=Q(lanes_are__in=LanesAre.values), name="drill_lanes_known"
+            ),
         ]
 
     def __str__(self) -> str:
@@ -110,6 +127,11 @@ class Drill(models.Model):
         if self.plan is not None:
             _refuse("plan", PLAN.faults_of(self.plan))
         _refuse("versions", VERSIONS.faults_of(self.versions))
+
+    @property
+    def smallest(self) -> float:
+        """The least share of its size at which it is still the drill: times ask for all of it."""
+        return self.fits_from or (1.0 if isinstance(self.measure, Time) else FITS_FROM)
 
 
 class Treatment(models.Model):

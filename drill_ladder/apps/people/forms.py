@@ -8,6 +8,7 @@ from django import forms
 
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, SPACE_M, Club, Player
+from drill_ladder.formats.kit_words import BadSize, read_sizes, sizes_text
 from drill_ladder.ui.fields import Day, FormValues, Line, Number, Prose, Whole
 
 GUARDIANS, PARTS = ("guardian", "guardian2"), ("name", "email", "phone", "consent_on")
@@ -56,6 +57,19 @@ class PlayerForm(forms.ModelForm):
     )
     shoe_cm = Number(
         label="One shoe, cm", min_value=SHOE_CM[0], max_value=SHOE_CM[1], required=False
+    )
+    height_now = Number(
+        label="Height, cm",
+        min_value=50,
+        max_value=250,
+        required=False,
+        help_text="For tools that go with the body; kept with its day",
+    )
+    kit = Line(
+        label="Own tools, cm",
+        max_length=200,
+        required=False,
+        help_text="For example: stick 88, racket 66",
     )
     guardian_name = Line(label="Guardian to tell", max_length=120, required=False)
     guardian_email = forms.EmailField(label="Their mail address", required=False)
@@ -122,6 +136,10 @@ class PlayerForm(forms.ModelForm):
             ("shoe_cm", self.instance.shoe_m),
         ):
             self.fields[name].initial = None if metres is None else round(metres * 100, 1)
+        self.fields["height_now"].initial = self.instance.height_cm
+        if self.instance.height_on:
+            self.fields["height_now"].help_text = f"Measured on {self.instance.height_on:%-d %B %Y}"
+        self.fields["kit"].initial = sizes_text(self.instance.kit_cm)
         known = list(self.instance.guardians.all()[:2]) if self.instance.pk else []
         for prefix, guardian in zip(GUARDIANS, known, strict=False):
             for part in PARTS:
@@ -140,6 +158,13 @@ class PlayerForm(forms.ModelForm):
         if value is not None and not SPACE_M[0] <= value <= SPACE_M[1]:
             raise forms.ValidationError(f"Metres, from {SPACE_M[0]} to {SPACE_M[1]}.")
         return value
+
+    def clean_kit(self) -> dict[str, float]:
+        """Lengths by tool."""
+        try:
+            return read_sizes(self.cleaned_data["kit"])
+        except BadSize as error:
+            raise forms.ValidationError(str(error)) from error
 
     def clean_birth_month(self) -> date | None:
         """A month of the past hundred years."""
@@ -167,7 +192,16 @@ class PlayerForm(forms.ModelForm):
         for name in ("stride", "shoe"):
             centimetres = data.get(f"{name}_cm")
             setattr(self.instance, f"{name}_m", centimetres / 100 if centimetres else None)
+        self._keep_body(data)
         return data
+
+    def _keep_body(self, data: FormValues) -> None:
+        """The height with the day on which it was typed, and the tools."""
+        height = data.get("height_now")
+        if height != self.instance.height_cm:
+            self.instance.height_cm = height
+            self.instance.height_on = None if height is None else self.today
+        self.instance.kit_cm = data.get("kit") or {}
 
     def guardians(self) -> list[FormValues]:
         """The guardians as typed."""
@@ -183,6 +217,8 @@ TOLD = {
     "dominant_side": "Stronger side",
     "stride_m": "One pace, m",
     "shoe_m": "One shoe, m",
+    "height_cm": "Height, cm",
+    "kit_cm": "Own tools, cm",
     "home_space": "Space at home",
     "home_width": "Width, m",
     "home_depth": "Depth, m",

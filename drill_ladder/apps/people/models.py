@@ -10,6 +10,8 @@ from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import PlayerQuerySet, SecretLinkQuerySet, SquadQuerySet
 from drill_ladder.apps.people.secrets import make_token
+from drill_ladder.apps.stored import stored
+from drill_ladder.formats.documents import KIT_SIZES
 
 # how long a pace and a shoe may be, in centimetres; the constraints below say the same in metres
 PACE_CM, SHOE_CM = (10, 200), (10, 50)
@@ -140,8 +142,9 @@ class Player(models.Model):
     """A player. birth_month is the first day of the month: the day itself is nobody's business
     here.
 
-    stride_m and shoe_m: the own pace and shoe in metres, for floor plans without a tape. seen_on:
-    the last day that a coach or a device saw.
+    stride_m and shoe_m: the own pace and shoe in metres, for floor plans without a tape. height_on:
+    when the height was measured; kit_cm: lengths of own tools. seen_on: the last day that a coach
+    or a device saw.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="players")
@@ -153,6 +156,9 @@ class Player(models.Model):
     dominant_side = models.CharField(max_length=5, choices=Side, default=Side.RIGHT)
     stride_m = models.FloatField(null=True, blank=True)
     shoe_m = models.FloatField(null=True, blank=True)
+    height_cm = models.FloatField(null=True, blank=True)
+    height_on = models.DateField(null=True, blank=True)
+    kit_cm = stored(KIT_SIZES, default=dict, blank=True)
     home_space = models.CharField(max_length=120, blank=True)
     home_width = models.FloatField(null=True, blank=True)
     home_depth = models.FloatField(null=True, blank=True)
@@ -191,6 +197,10 @@ class Player(models.Model):
             models.CheckConstraint(
                 condition=Q(shoe_m__isnull=True) | Q(shoe_m__gte=0.1, shoe_m__lte=0.5),
                 name="shoe_in_metres",
+            ),
+            models.CheckConstraint(
+                condition=Q(height_cm__isnull=True) | Q(height_cm__gte=50, height_cm__lte=250),
+                name="height_in_centimetres",
             ),
         ]
 

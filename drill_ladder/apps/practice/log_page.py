@@ -4,6 +4,8 @@ from datetime import date, timedelta
 
 from django.http import HttpRequest
 
+from drill_ladder.apps.library.drills.told import one_side, told_drill
+from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.library.plans.drawing import drawn, ruler
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
@@ -18,6 +20,8 @@ from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.practice.session_form import correction_form
 from drill_ladder.apps.practice.technique import Asked
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.planning import measure_again, misfits
+from drill_ladder.formats.kit_words import misfit_words
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 from drill_ladder.ui.pages import Context
 
@@ -40,33 +44,47 @@ def draft_key(stay: Stay, on: date, by_coach: bool = False) -> str:
     return f"{'log-' if by_coach else ''}{stay.pk}-{on:%Y-%m-%d}"
 
 
-def log_context(stay: Stay, form: SessionForm) -> Context:
-    """What the page around a session form shows."""
+def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Context:
+    """What the page around a session form shows. scale: of the floor plan, where it is set up
+    smaller.
+    """
     rung = work_rung(stay, stay.recheck)[0]
-    drill, plan = rung.drill, rung.floor_plan
+    drill, player = rung.drill, stay.prescription.player
     entries = [
         {"prefix": e.prefix, "title": e.title, "asked": e.asked}
         for e in form.entries
         if e.asked is not None
     ]
-    player = stay.prescription.player
-    left_handed = player.dominant_side == Side.LEFT
-    paces = ruler("pace", player.stride_m)
+    left_handed, today = player.dominant_side == Side.LEFT, clock.today(player.club)
+    told, paces = told_drill(rung, left_handed, scale), ruler("pace", player.stride_m)
+    cue = cue_of_the_day(drill, stay, today)
     return {
         "stay": stay,
         "form": form,
         "drill": drill,
-        "shown": drawn(plan, left_handed=left_handed, also=paces) if plan else None,
+        "told_drill": told,
+        "shown": drawn(told.plan, also=paces) if told.plan else None,
         "dose": dose_words(form.rung),
         "target": target_words(form.rung),
         "rule": rule_sentence(stay.terms.rule),
         "pad_entries": entries,
-        "draft": draft_key(stay, clock.today(player.club)),
+        "draft": draft_key(stay, today),
         "strokes": form.rung.counts_makes,
         "pad_faults": drill.faults[:6],
-        "begin_with": begin_of(player, drill, clock.today(player.club)),
-        "one_cue": cue_of_the_day(drill, stay, clock.today(player.club)),
+        "begin_with": begin_of(player, drill, today),
+        "one_cue": one_side(drill, cue, left_handed) if cue else cue,
+        "kit_lines": kit_lines(drill, player, today),
     }
+
+
+def kit_lines(drill: Drill, player: Player, today: date) -> list[str]:
+    """Tools that are too long or too short for the player's height; it is said, and blocks
+    nothing.
+    """
+    lines = [misfit_words(one) for one in misfits(drill.kit, player.height_cm, player.kit_cm)]
+    if drill.kit and measure_again(player.height_on, today):
+        lines.append(f"The height was measured on {player.height_on:%-d %B %Y}: measure it again.")
+    return lines
 
 
 def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> SessionForm:

@@ -10,8 +10,9 @@ from django.db import transaction
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.apps.people.signals import home_changed
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.services import refuse_home, refuse_overrides, take_new_terms
 
@@ -22,6 +23,7 @@ CHANGES = (
     "intent",
     "rest_day_between",
     "tired_too",
+    "smaller",
     "review_on",
     "retention",
     "overrides",
@@ -66,6 +68,8 @@ def change_prescription(
     current.save()
     if other:
         take_new_terms(member=member, stay=stay, on=on)
+    if before["smaller"] != current.smaller:
+        home_changed.send(sender=Player, players=[current.player], actor=member.user)
     changed = [name for name in CHANGES if before[name] != getattr(current, name)]
     record(
         club_id=member.club_id,

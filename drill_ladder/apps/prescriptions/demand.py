@@ -88,7 +88,9 @@ def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
     p, rung = stay.prescription, stay.terms.rung
     work = stay.worked_on
     home = (
-        version_at(work.drill, work.floor_plan, at, tools_noted) if p.place != "coached" else None
+        version_at(work.drill, work.floor_plan, at, tools_noted, p.smaller)
+        if p.place != "coached"
+        else None
     )
     places = {"home": {"home"}, "coached": {"club"}}.get(p.place, {"home", "club"})
     if home is None or home.version is None:

@@ -27,7 +27,7 @@ class RungChoice(forms.ModelChoiceField):
 
 
 # what the form and the prescription hold alike
-PLAIN = ("rest_day_between", "tired_too", "intent", "review_on", "retention")
+PLAIN = ("rest_day_between", "tired_too", "smaller", "intent", "review_on", "retention")
 
 
 def _minutes(rung: Rung) -> int:
@@ -67,6 +67,9 @@ class PrescribeForm(forms.Form):
         required=False,
     )
     rest_day_between = forms.BooleanField(label="A rest day between", required=False)
+    smaller = forms.BooleanField(
+        label="Smaller than drawn where the home has no more room", required=False
+    )
     tired_too = forms.BooleanField(
         label="Once more on the same day, tired",
         help_text="Fresh first, and again at the end: the difference is what tiredness costs.",

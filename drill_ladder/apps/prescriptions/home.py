@@ -6,6 +6,7 @@ from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.people.models import Player, Where
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.floor import FloorPlan
+from drill_ladder.core.judging import Time
 from drill_ladder.core.planning import AtHome, Home, SoloVersion, Version, kit_of, tool, version_for
 
 
@@ -24,28 +25,36 @@ def home_of(player: Player) -> Home:
     )
 
 
-def at_home(drill: Drill, player: Player, plan: FloorPlan | None = None) -> AtHome:
+def at_home(
+    drill: Drill, player: Player, plan: FloorPlan | None = None, smaller: bool = False
+) -> AtHome:
     """The nearest version of a drill that the player's home allows, and what is lost.
 
-    plan: how a rung sets the drill up; None: as the drill has it.
+    plan: how a rung sets the drill up; None: as the drill has it. smaller: at any size.
     """
-    return version_at(drill, plan or drill.plan, home_of(player), bool(player.home_tools.strip()))
+    noted = bool(player.home_tools.strip())
+    return version_at(drill, plan or drill.plan, home_of(player), noted, smaller)
 
 
 def home_way(stay: Stay) -> AtHome:
     """How the drill that a player works on is done at their home, and what is then lost."""
     work = stay.worked_on
-    return at_home(work.drill, stay.prescription.player, work.floor_plan)
+    p = stay.prescription
+    return at_home(work.drill, p.player, work.floor_plan, p.smaller)
 
 
-def version_at(drill: Drill, plan: FloorPlan | None, home: Home, tools_noted: bool) -> AtHome:
+def version_at(
+    drill: Drill, plan: FloorPlan | None, home: Home, tools_noted: bool, smaller: bool = False
+) -> AtHome:
     """The nearest version for a home that was read already. tools_noted: whether anybody said which
-    tools are there.
+    tools are there; smaller: whether it may be set up at any size.
     """
     wants = Version(
         name="",
         adult=drill.caution == Caution.HOME_WITH_ADULT,
         allowed=drill.caution != Caution.COACHED_ONLY,
+        fits_from=0 if smaller else drill.smallest,
+        timed=isinstance(drill.measure, Time),
     )
     full = SoloVersion("", drill.people, drill.wall, tuple(drill.tools), (), tuple(drill.surfaces))
     ways = [_version(way, drill, wants, home, tools_noted) for way in (full, *drill.versions)]

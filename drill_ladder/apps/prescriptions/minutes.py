@@ -67,18 +67,19 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minu
     tried = Prescription(player=who, ladder=draft.ladder, overrides=own)
     each = minutes_of(personal_terms(tried, rung).rung)
     per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
+    smaller = form.cleaned_data["smaller"] if bound else draft.smaller
     for_home = str(form["place"].value()) != Place.COACHED
     return Minutes(
         each=each,
         wants=each * per_week,
         there=asked_minutes(want for want in wanted(who) if want.prescription.pk != draft.pk),
         has=sum(day.minutes for day in who.days.all()),
-        home=_home_words(who, rung) if for_home else None,
+        home=_home_words(who, rung, smaller) if for_home else None,
     )
 
 
-def _home_words(who: Player, rung: Rung) -> HomeWords:
-    home = at_home(rung.drill, who, rung.floor_plan)
+def _home_words(who: Player, rung: Rung, smaller: bool) -> HomeWords:
+    home = at_home(rung.drill, who, rung.floor_plan, smaller)
     if home.version is None:
         return HomeWords(why=why_not(home), out=way_out(home))
     return HomeWords(way=home.way, lost=", ".join(home.lost))

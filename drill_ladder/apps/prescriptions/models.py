@@ -35,11 +35,11 @@ class Status(models.TextChoices):
 class Prescription(models.Model):
     """A player on a ladder. per_week: wanted sessions a week; priority 1 is the highest.
 
-    tired_too: on each of its days once fresh and once more, tired, at the end. intent: empty for
-    the rungs' own. overrides: what is different for this player. retention:
-    whether finished rungs are checked again. not_at_home: why it may not be done at home any more,
-    until a coach has seen to it; empty where it may. last_on: the last day of work anywhere on the
-    ladder.
+    smaller: at home at any size that there is room for; tired_too: on each of its days once fresh
+    and once more, tired, at the end. intent: empty for the rungs' own. overrides: what is different
+    for this player. retention: whether finished rungs are checked again. not_at_home: why it may
+    not be done at home any more, until a coach has seen to it; empty where it may. last_on: the
+    last day of work anywhere on the ladder.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
@@ -53,6 +53,7 @@ class Prescription(models.Model):
     priority = models.PositiveSmallIntegerField(default=2)
     intent = models.CharField(max_length=10, choices=Intent, blank=True)
     rest_day_between = models.BooleanField(default=False)
+    smaller = models.BooleanField(default=False)
     tired_too = models.BooleanField(default=False)
     review_on = models.DateField(null=True, blank=True)
     retention = models.BooleanField(default=True)

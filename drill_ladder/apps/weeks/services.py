@@ -17,6 +17,7 @@ from drill_ladder.apps.weeks.plan import SOLVER_S, WeekPlan, week_plan
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.judging import Intent
 from drill_ladder.core.planning import Block, Day, Part, in_order, plan_within
+from drill_ladder.formats.home_words import why_not
 
 PARTS = {
     Intent.SPEED: Part.SPEED_OR_NEW,
@@ -219,9 +220,8 @@ def refuse_at_home(wanted: Wanted | None, place: str, adult: bool) -> None:
             f"“{drill}” is for coached sessions: it stays at the club. Nothing was moved."
         )
     if wanted.home.version is None:
-        raise Refused(
-            f"At home there is no {', no '.join(wanted.home.lacking)}. Nothing was moved."
-        )
+        why = why_not(wanted.home)
+        raise Refused(f"{why[:1].upper()}{why[1:]}. Nothing was moved.")
     if wanted.home.version.adult and not adult:
         raise Refused(
             f"“{drill}” needs an adult, and none is there on that day. Nothing was moved."

@@ -19,6 +19,7 @@ from drill_ladder.core.floor.layout import (
     turns,
 )
 from drill_ladder.core.floor.plan_templates import SHAPES
+from drill_ladder.core.floor.sides import swapped
 from drill_ladder.core.floor.units import Unit, from_metres, metres_per
 
 __all__ = [
@@ -41,5 +42,6 @@ __all__ = [
     "mean_speed",
     "metres_per",
     "mirrored",
+    "swapped",
     "turns",
 ]

@@ -4,9 +4,10 @@ What is computed (core.floor.layout) is computed in metres; what is shown and st
 numbers.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from drill_ladder.core.floor.layout import Leg, Place, Plan
+from drill_ladder.core.floor.sides import swapped
 from drill_ladder.core.floor.units import Unit, metres_per
 
 
@@ -47,6 +48,34 @@ class FloorPlan:
     ways: tuple[Way, ...] = ()
     margin: float = 0
     unit_m: float | None = None
+
+    @property
+    def mirrored(self) -> "FloorPlan":
+        """For a player of the other hand: places and words change sides together."""
+        return replace(
+            self,
+            markers=tuple(Marker(swapped(m.id), -m.x, m.y) for m in self.markers),
+            legs=tuple(
+                Leg(swapped(leg.start), swapped(leg.end), swapped(leg.way), swapped(leg.do))
+                for leg in self.legs
+            ),
+            zones=tuple(
+                Zone(swapped(zone.id), tuple((-x, y) for x, y in zone.points))
+                for zone in self.zones
+            ),
+            ways=tuple(Way(swapped(w.start), swapped(w.end), w.kind) for w in self.ways),
+        )
+
+    def scaled(self, scale: float) -> "FloorPlan":
+        """As it is set up where there is less room: every length but the margin."""
+        return replace(
+            self,
+            markers=tuple(Marker(m.id, m.x * scale, m.y * scale) for m in self.markers),
+            zones=tuple(
+                Zone(zone.id, tuple((x * scale, y * scale) for x, y in zone.points))
+                for zone in self.zones
+            ),
+        )
 
     @property
     def metres(self) -> Plan:

@@ -4,8 +4,16 @@ The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.planning.dose import DoseTime, reps_in, resolve_band, resolve_dose, warnings
-from drill_ladder.core.planning.home_version import AtHome, Home, SoloVersion, Version, version_for
+from drill_ladder.core.planning.home_version import (
+    FITS_FROM,
+    AtHome,
+    Home,
+    SoloVersion,
+    Version,
+    version_for,
+)
 from drill_ladder.core.planning.kit import kit_of, tool
+from drill_ladder.core.planning.kit_fit import KitWindow, Misfit, measure_again, misfits
 from drill_ladder.core.planning.routine import Cut, Insert, Routine, routine_of
 from drill_ladder.core.planning.routine import Part as RoutinePart
 from drill_ladder.core.planning.session_plan import Block, Part, in_order
@@ -22,6 +30,7 @@ from drill_ladder.core.planning.week_checks import (
 )
 
 __all__ = [
+    "FITS_FROM",
     "AtHome",
     "Block",
     "Break",
@@ -31,6 +40,8 @@ __all__ = [
     "Help",
     "Home",
     "Insert",
+    "KitWindow",
+    "Misfit",
     "Part",
     "Placed",
     "Rotation",
@@ -48,6 +59,8 @@ __all__ = [
     "breaks",
     "in_order",
     "kit_of",
+    "measure_again",
+    "misfits",
     "plan_week",
     "plan_within",
     "reps_in",

@@ -6,6 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from drill_ladder.core.floor.layout import Place, Plan, largest_scale
+from drill_ladder.core.thresholds import at_least
+
+SMALLER = "scaled down: times do not compare"
+FITS_FROM = 0.8  # of its size: our choice; times ask for all of it
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +29,8 @@ class Home:
 @dataclass(frozen=True, slots=True)
 class Version:
     """A way to do a drill. surfaces empty: any; loses: what it lacks against the full drill;
-    allowed: at home.
+    allowed: at home; fits_from: the least share of its size at which its plan is still the drill;
+    timed: whether times are taken over it.
     """
 
     name: str
@@ -39,6 +44,8 @@ class Version:
     loses: tuple[str, ...] = ()
     allowed: bool = True
     substitutes: tuple[tuple[str, str], ...] = ()
+    fits_from: float = FITS_FROM
+    timed: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,24 +99,22 @@ def version_for(versions: Sequence[Version], home: Home) -> AtHome:
     for version in versions:
         if lacking(version, home):
             continue
-        scale = (
-            None
-            if version.plan is None or home.space is None
-            else largest_scale(version.plan, home.space)
-        )
-        smaller = ("scaled down: times do not compare",) if scale is not None and scale < 1 else ()
+        scale = _scale(version, home)
+        smaller = scale is not None and scale < 1 and version.timed
+        lost = (SMALLER,) if smaller else ()
         used = tuple(
             pair
             for pair in version.substitutes
             if pair[0] not in home.tools and pair[0] in version.tools
         )
-        return AtHome(version, (*version.loses, *smaller), used, scale, lacked)
+        return AtHome(version, (*version.loses, *lost), used, scale, lacked)
     others = sorted(
         ((version.name, lacking(version, home)) for version in versions[1:]),
         key=lambda one: len(one[1]),
     )
     nearest, lacks = others[0] if others else ("", ())
-    return AtHome(None, lacking=lacked, nearest=nearest, nearest_lacks=lacks)
+    scale = _scale(versions[0], home) if versions else None
+    return AtHome(None, scale=scale, lacking=lacked, nearest=nearest, nearest_lacks=lacks)
 
 
 def lacking(version: Version, home: Home) -> tuple[str, ...]:
@@ -124,13 +129,20 @@ def lacking(version: Version, home: Home) -> tuple[str, ...]:
         "feeder": home.feeder or not version.feeder,
         "adult": home.adult or not version.adult,
         "surface": not version.surfaces or home.surface in version.surfaces,
-        "space": _fits_at_all(version, home),
+        "space": _has_space(version, home),
     }
     return (*(name for name, holds in needs.items() if not holds), *tools)
 
 
-def _fits_at_all(version: Version, home: Home) -> bool:
+def _scale(version: Version, home: Home) -> float | None:
+    """The scale at which its plan is set up at home; None without a plan, or where nobody noted the
+    space; 0 where not even the margin fits.
+    """
     if version.plan is None or home.space is None:
-        return True
-    scale = largest_scale(version.plan, home.space)
-    return scale is not None and scale > 0
+        return None
+    return largest_scale(version.plan, home.space) or 0.0
+
+
+def _has_space(version: Version, home: Home) -> bool:
+    scale = _scale(version, home)
+    return scale is None or (scale > 0 and at_least(scale, version.fits_from))

@@ -16,6 +16,7 @@ from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import Membership
+from drill_ladder.formats.kit_words import windows_text
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.differences import differences
 from drill_ladder.ui.pages import Context
@@ -54,7 +55,11 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
                 "differences": differences(stored_drill(error.current), typed),
             }
             form = DrillForm(
-                initial={**form.cleaned_data, "revision": error.current.revision},
+                initial={
+                    **form.cleaned_data,
+                    "kit": windows_text(form.cleaned_data["kit"]),
+                    "revision": error.current.revision,
+                },
                 club=member.club,
                 drill=drill,
             )

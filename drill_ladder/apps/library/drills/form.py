@@ -4,10 +4,12 @@ from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.library.models import Caution, Drill, People
+from drill_ladder.apps.library.models import Caution, Drill, LanesAre, People
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
+from drill_ladder.core.planning import KitWindow
 from drill_ladder.formats.documents import MEASURE
+from drill_ladder.formats.kit_words import BadSize, read_windows, windows_text
 from drill_ladder.ui.fields import FormValues, Line, Lines, Number, Prose, Whole, Words, listed
 
 KINDS = [
@@ -33,6 +35,7 @@ PLAIN = (
     "tools",
     "surfaces",
     "wall",
+    "lanes_are",
     "axes",
     "sources",
 )
@@ -76,6 +79,26 @@ class DrillForm(forms.Form):
     )
     surfaces = Words(label="Surfaces", max_length=200, required=False, help_text="Empty: any")
     wall = forms.BooleanField(label="Needs a wall", required=False)
+    lanes_are = forms.ChoiceField(
+        label="Left and right are",
+        choices=LanesAre.choices,
+        initial=LanesAre.SIDES,
+        required=False,
+    )
+    fits = Number(
+        label="Fits from, % of its size",
+        min_value=1,
+        max_value=100,
+        required=False,
+        help_text="Empty: 80 %, with times 100 %. Smaller homes are asked about first",
+    )
+    kit = Prose(
+        label="Tools that go with the body's height",
+        max_length=500,
+        required=False,
+        widget=forms.Textarea(attrs={"rows": 2}),
+        help_text="One a line, for example: stick 50 to 60 %",
+    )
     axes = forms.MultipleChoiceField(
         label="Can get harder by",
         choices=[(axis.value, axis.value) for axis in Axis],
@@ -101,6 +124,17 @@ class DrillForm(forms.Form):
         if same.exclude(pk__in=[self.drill.pk] if self.drill else []).exists():
             raise forms.ValidationError("There is a drill of that name already.")
         return title
+
+    def clean_lanes_are(self) -> str:
+        """Sides of the body, unless said otherwise."""
+        return self.cleaned_data["lanes_are"] or LanesAre.SIDES
+
+    def clean_kit(self) -> tuple[KitWindow, ...]:
+        """Windows as the core has them."""
+        try:
+            return read_windows(self.cleaned_data["kit"])
+        except BadSize as error:
+            raise forms.ValidationError(str(error)) from error
 
     def clean(self) -> FormValues:
         """A measure that the core can read, lanes once each."""
@@ -137,7 +171,8 @@ class DrillForm(forms.Form):
         """The drill's own fields."""
         data = self.cleaned_data
         group_of = data["group_of"] if data["people"] == People.GROUP else None
-        more = {"people": data["people"] or People.SOLO, "group_of": group_of}
+        more = {"people": data["people"] or People.SOLO, "group_of": group_of, "kit": data["kit"]}
+        more["fits_from"] = None if data["fits"] is None else data["fits"] / 100
         return (
             {key: data[key] for key in PLAIN}
             | more
@@ -166,6 +201,8 @@ def drill_values(drill: Drill) -> FormValues:
         "skill": drill.skill.name if drill.skill else "",
         "people": drill.people,
         "group_of": drill.group_of,
+        "kit": windows_text(drill.kit),
+        "fits": None if drill.fits_from is None else round(drill.fits_from * 100, 2),
         "kind": measure.pop("kind"),
         "top": measure.pop("max", None),
         "score_by": "best",

@@ -11,6 +11,7 @@ from drill_ladder.apps.library.plans.drawing import OWN_UNITS, UNITS, drawn, fit
 from drill_ladder.apps.library.plans.forms import SpaceForm, StrideForm
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership
+from drill_ladder.core.judging import Time
 from drill_ladder.formats.words import (
     measure_words,
 )
@@ -84,7 +85,9 @@ def _plan_context(request: HttpRequest, drill: Drill) -> Context:
         drill.plan, ruler(request.GET.get("units", ""), **lengths), title=f"Floor plan of {drill}"
     )
     form = SpaceForm(request.GET if "width" in request.GET else None)
-    fit = fit_words(shown.plan, **form.cleaned_data) if form.is_bound and form.is_valid() else ""
+    timed, fit = isinstance(drill.measure, Time), ""
+    if form.is_bound and form.is_valid():
+        fit = fit_words(shown.plan, **form.cleaned_data, smallest=drill.smallest, timed=timed)
     return {
         "shown": shown,
         "fit": fit,

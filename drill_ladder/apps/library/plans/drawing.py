@@ -19,9 +19,9 @@ from drill_ladder.core.floor import (
     largest_scale,
     leg_lengths,
     metres_per,
-    mirrored,
     turns,
 )
+from drill_ladder.core.thresholds import at_least
 from drill_ladder.formats.documents import PLAN
 from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.sentences import plain
@@ -75,9 +75,7 @@ class DrawnLeg:
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """A floor plan drawn: as SVG, with its numbers in words. plan: in metres, mirrored where the
-    player is.
-    """
+    """A floor plan drawn: as SVG, with its numbers in words. plan: in metres."""
 
     svg: str
     plan: Plan
@@ -93,7 +91,6 @@ class Drawn:
 def drawn(
     floor_plan: FloorPlan,
     unit: Ruler | None = None,
-    left_handed: bool = False,
     title: str = "Floor plan",
     also: Ruler | None = None,
 ) -> Drawn:
@@ -102,7 +99,7 @@ def drawn(
     also: the legs' lengths in a second unit, such as the player's own paces.
     """
     ruler_ = unit or Ruler(floor_plan.units if floor_plan.units in _EXACT else Unit.M)
-    plan = mirrored(floor_plan.metres) if left_handed else floor_plan.metres
+    plan = floor_plan.metres
     paths = [Path(way.start, way.end, way.kind) for way in floor_plan.ways]
     width, depth = footprint(plan)
     lengths = leg_lengths(plan)
@@ -129,22 +126,27 @@ def _path_words(shown: Ruler, metres: float) -> str:
     return shown.words(round(metres, 1) if metres > 10 and shown.unit is Unit.M else metres)
 
 
-def on_paper(floor_plan: FloorPlan, left_handed: bool = False, title: str = "Floor plan") -> str:
+def on_paper(floor_plan: FloorPlan, title: str = "Floor plan") -> str:
     """The drawing with a style of its own, in the plan's unit."""
-    return alone(drawn(floor_plan, left_handed=left_handed, title=title).svg, ON_PAPER)
+    return alone(drawn(floor_plan, title=title).svg, ON_PAPER)
 
 
-def fit_words(plan: Plan, width: float, depth: float) -> str:
-    """Whether a plan fits a space in metres, and what to do if it does not."""
+def fit_words(plan: Plan, width: float, depth: float, smallest: float, timed: bool) -> str:
+    """Whether a plan fits a space in metres, and what to do if it does not. smallest: the least
+    share of its size at which it is still the drill; timed: whether times are taken.
+    """
     scale = largest_scale(plan, (width, depth))
     if scale is None or scale <= 0:
-        return "It does not fit, not even its margin: choose another place."
+        return "No: not even its margin fits. Choose another place."
     if fits(scale):
-        return "It fits as it is."
-    return (
-        f"It fits at {scale * 100:.0f}\u00a0% of its size. Times then do not compare with the "
-        "full one."
-    )
+        return "Yes, as it is."
+    size = f"{scale * 100:.0f}\u00a0% of its size"
+    if not at_least(scale, smallest):
+        return (
+            f"No: it would fit at {size}, and it takes {smallest * 100:.0f}\u00a0% to be the drill."
+        )
+    times = " Times then do not compare with the full one." if timed else ""
+    return f"Yes, at {size}.{times}"
 
 
 def preview(document: Any) -> dict[str, Any]:
