@@ -4,31 +4,72 @@ import { typed } from "./guard.js";
 
 const GRID = 0.5;
 const UNITS = [{ key: "m", word: "metres" }, { key: "ft", word: "feet" }, { key: "yd", word: "yards" }];
+const OWN = { pace: "paces", shoe: "shoe lengths" };
+const METRES = { m: 1, ft: 0.3048, yd: 0.9144 };
+const WAIT_MS = 120;
+
+// as people type it: a comma may stand for the point; NaN while it is no number yet
+const numberOf = (text) => (/^\s*[-+]?(\d+([.,]\d*)?|[.,]\d+)\s*$/.test(text) ? Number(text.replace(",", ".")) : NaN);
+const tidy = (value) => Math.round(value * 1000) / 1000;
 
 export const floorPlan = component(() => ({
-  plan: { units: "m", markers: [], legs: [], zones: [], paths: [], margin: 0.5 },
+  plan: { units: "m", markers: [], legs: [], zones: [], paths: [], walls: [], margin: 0.5 },
   before: [],
   faults: [],
   numbers: "",
   hold: null,
   held: null,
-  units: UNITS,
+  questions: [],
+  asked: null,
+  typing: "",
+  waits: null,
+  sheet: null,
 
   init() {
+    this.sheet = this.$refs.drawing;
     this.plan = JSON.parse(document.getElementById("plan-document").textContent);
     this.plan.paths = this.plan.paths || [];
     this.plan.zones = this.plan.zones || [];
+    this.plan.walls = this.plan.walls || [];
     this.look();
+  },
+  // a plan in somebody's own paces stays in them until it is switched
+  get units() {
+    const own = OWN[this.plan.units];
+    return own ? [...UNITS, { key: this.plan.units, word: own }] : UNITS;
   },
   get names() { return this.plan.markers.map((marker) => marker.id); },
   get canUndo() { return this.before.length > 0; },
   nameOf(what, i) { return `${what} ${i + 1}`; },
 
   change(act) {
+    this.typing = "";
     this.before.push(JSON.stringify(this.plan));
     typed();
     act(this.plan);
     this.look();
+  },
+  // a number while it is typed: the drawing follows each key, and one undo takes all of them back
+  type(field, text, act) {
+    const value = numberOf(text);
+    if (Number.isNaN(value)) return;
+    if (this.typing !== field) this.before.push(JSON.stringify(this.plan));
+    this.typing = field;
+    typed();
+    act(this.plan, value);
+    clearTimeout(this.waits);
+    this.waits = setTimeout(() => this.look(), WAIT_MS);
+  },
+  // what is typed stands as it is typed; when the field is left it shows what is kept
+  show(input, value) {
+    if (document.activeElement !== input) input.value = String(value);
+    input.kept = value;
+  },
+  settle(input) {
+    this.typing = "";
+    const value = numberOf(input.value);
+    if (Number.isNaN(value)) this.faults = [`“${input.value}” is no number: ${input.kept} is kept.`];
+    input.value = String(input.kept);
   },
   undo() {
     if (!this.before.length) return;
@@ -37,9 +78,13 @@ export const floorPlan = component(() => ({
   },
 
   setMarker(i, key, value) {
+    if (key !== "id") {
+      this.type(`marker ${i} ${key}`, value, (plan, number) => { plan.markers[i][key] = number; });
+      return;
+    }
     this.change((plan) => {
-      if (key === "id") this.rename(plan, plan.markers[i].id, value);
-      plan.markers[i][key] = key === "id" ? value : Number(value);
+      this.rename(plan, plan.markers[i].id, value);
+      plan.markers[i].id = value;
     });
   },
   rename(plan, old, name) {
@@ -90,18 +135,19 @@ export const floorPlan = component(() => ({
       const xs = zone.points.map((point) => point[0]);
       const ys = zone.points.map((point) => point[1]);
       const [x, y] = [Math.min(...xs), Math.min(...ys)];
-      const tidy = (value) => Math.round(value * 1000) / 1000;
       return { id: zone.id, x, y, width: tidy(Math.max(...xs) - x), depth: tidy(Math.max(...ys) - y) };
     });
   },
   setZone(i, key, value) {
+    if (key === "id") {
+      this.change((plan) => { plan.zones[i].id = value; });
+      return;
+    }
     const box = this.boxes[i];
-    this.change((plan) => {
-      const zone = plan.zones[i];
-      if (key === "id") { zone.id = value; return; }
-      const to = { ...box, [key]: Number(value) };
-      const along = (point, from, size, start, length) => start + (size ? ((point - from) / size) * length : 0);
-      zone.points = zone.points.map(([x, y]) => [
+    const along = (point, from, size, start, length) => start + (size ? ((point - from) / size) * length : 0);
+    this.type(`zone ${i} ${key}`, value, (plan, number) => {
+      const to = { ...box, [key]: number };
+      plan.zones[i].points = plan.zones[i].points.map(([x, y]) => [
         along(x, box.x, box.width, to.x, to.width), along(y, box.y, box.depth, to.y, to.depth),
       ]);
     });
@@ -115,20 +161,67 @@ export const floorPlan = component(() => ({
     });
   },
   dropZone(i) { this.change((plan) => plan.zones.splice(i, 1)); },
-  setMargin(value) { this.change((plan) => { plan.margin = Number(value); }); },
-  mirror() {
+  setWall(i, end, axis, value) {
+    this.type(`wall ${i} ${end} ${axis}`, value, (plan, number) => { plan.walls[i].points[end][axis] = number; });
+  },
+  addWall() {
     this.change((plan) => {
-      for (const marker of plan.markers) marker.x = marker.x ? -marker.x : 0;
-      for (const zone of plan.zones) for (const point of zone.points) point[0] = -point[0];
+      const ys = plan.markers.map((marker) => marker.y);
+      const y = Math.max(...ys) + 1;
+      plan.walls.push({ points: [[-1.5, y], [1.5, y]] });
     });
   },
-  setUnits(units) { this.change((plan) => { plan.units = units; }); },
+  dropWall(i) { this.change((plan) => plan.walls.splice(i, 1)); },
+  setMargin(value) {
+    this.type("margin", value, (plan, number) => { if (number >= 0) plan.margin = number; });
+  },
+  mirror() {
+    this.change((plan) => {
+      const across = (x) => (x ? -x : 0);
+      for (const marker of plan.markers) marker.x = across(marker.x);
+      for (const shape of [...plan.zones, ...plan.walls]) for (const point of shape.points) point[0] = across(point[0]);
+    });
+  },
+
+  // another unit: either the numbers stay or the lengths do, and nothing changes before it is said
+  askUnits(to) {
+    const plan = this.plan;
+    if (to === plan.units) { this.asked = null; return; }
+    const each = plan.unit_m || METRES[plan.units];
+    const most = Math.max(1, ...plan.markers.flatMap((marker) => [Math.abs(marker.x), Math.abs(marker.y)]));
+    const word = UNITS.find((unit) => unit.key === to).word;
+    const there = tidy((most * each) / METRES[to]);
+    this.asked = {
+      to, factor: each / METRES[to],
+      question: `From ${this.units.find((unit) => unit.key === plan.units).word} to ${word}: what stays?`,
+      lengths: `The lengths: ${tidy(most)} becomes ${there}`,
+      numbers: `The numbers: ${tidy(most)} stays ${tidy(most)}, now ${word}`,
+    };
+  },
+  takeUnits(factor) {
+    const to = this.asked.to;
+    this.asked = null;
+    this.change((plan) => {
+      const other = (value) => tidy(value * factor);
+      for (const marker of plan.markers) { marker.x = other(marker.x); marker.y = other(marker.y); }
+      for (const shape of [...plan.zones, ...plan.walls]) shape.points = shape.points.map(([x, y]) => [other(x), other(y)]);
+      plan.margin = other(plan.margin);
+      plan.units = to;
+      delete plan.unit_m;
+    });
+  },
+  keepLengths() { this.takeUnits(this.asked.factor); },
+  keepNumbers() { this.takeUnits(1); },
+  leaveUnits() {
+    this.asked = null;
+    this.$refs.units.value = this.plan.units;
+  },
 
   async shape(box) {
     const asked = new URLSearchParams();
-    for (const input of box.querySelectorAll("[data-number]")) asked.set(input.dataset.number, input.value);
+    for (const input of box.querySelectorAll("[data-number]")) asked.set(input.dataset.number, input.value.replace(",", "."));
     const answer = await (await fetch(`${box.dataset.shape}?${asked}`)).json();
-    if (answer.plan) this.change(() => { this.plan = answer.plan; });
+    if (answer.plan) this.change((plan) => Object.assign(plan, answer.plan));
     else this.faults = [answer.wrong];
   },
   async look() {
@@ -137,10 +230,11 @@ export const floorPlan = component(() => ({
     const answer = await fetch(this.$root.dataset.look, { method: "POST", body, headers: { "X-CSRFToken": token } });
     const found = await answer.json();
     this.faults = found.faults;
+    this.questions = found.questions || [];
     if (!found.svg) return;
     this.numbers = found.numbers;
     this.hold = found.hold;
-    this.$refs.drawing.innerHTML = found.svg;
+    this.sheet.innerHTML = found.svg;
   },
 
   // dragging: in the drawing's own pixels, to a grid of half a unit

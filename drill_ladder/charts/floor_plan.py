@@ -26,6 +26,7 @@ line { stroke: #000; stroke-width: 2 }
 .plan-zone-edge { fill: none; stroke: #000; stroke-width: 2.5 }
 .plan-marker circle, .plan-number-back { fill: #fff; stroke: #000; stroke-width: 1.5 }
 .plan-marker circle { stroke-width: 3 }
+.plan-wall { stroke-width: 7 }
 .plan-ball { stroke-dasharray: 6 5 }
 .plan-feed { stroke-dasharray: 2 4 }
 .axis { font-weight: 400 }
@@ -61,6 +62,7 @@ def floor_plan(
     scale = scale_of(plan)
     parts = [
         *(_zone(scale, zone) for zone in plan.zones),
+        *(_wall(scale, wall) for wall in plan.walls),
         *_ways(scale, plan, length, paths),
         *(part for name, at in plan.markers.items() for part in _marker(scale, name, at)),
         *(_zone(scale, zone, "plan-zone-edge") for zone in plan.zones if _is_narrow(scale, zone)),
@@ -71,7 +73,7 @@ def floor_plan(
 
 def scale_of(plan: Plan) -> Scale:
     """The scale at which a plan is drawn."""
-    points = [*plan.markers.values(), *(p for zone in plan.zones for p in zone)]
+    points = plan.points
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     wide, deep = max(max(xs) - min(xs), 1e-6), max(max(ys) - min(ys), 1e-6)
     pixels = min((WIDTH - 2 * EDGE) / wide, (HEIGHT - 2 * EDGE - FOOT) / deep)
@@ -83,6 +85,12 @@ def scale_of(plan: Plan) -> Scale:
 def _zone(scale: Scale, zone: Sequence[Place], class_: str = "plan-zone") -> str:
     points = " ".join(f"{fixed(x)},{fixed(y)}" for x, y in map(scale.place, zone))
     return tag("polygon", points=points, class_=class_)
+
+
+def _wall(scale: Scale, wall: tuple[Place, Place]) -> str:
+    """A thick line: nobody takes it for a way."""
+    (x1, y1), (x2, y2) = map(scale.place, wall)
+    return line(x1, y1, x2, y2, "plan-wall")
 
 
 def _is_narrow(scale: Scale, zone: Sequence[Place]) -> bool:

@@ -28,7 +28,7 @@ RULE = {
     "layoff_days": 400,
 }
 PLAN = {"unit_m": 10, "margin": 100}
-PLAN_LISTS = {"markers": 60, "legs": 200, "zones": 40, "paths": 200}
+PLAN_LISTS = {"markers": 60, "legs": 200, "zones": 40, "paths": 200, "walls": 20}
 MOST_ITEMS, FARTHEST, LONGEST_WORD = 60, 1000, 300
 
 

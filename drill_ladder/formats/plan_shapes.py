@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.floor import FloorPlan, Leg, Marker, Plan, Unit, Way, Zone
+from drill_ladder.core.floor import FloorPlan, Leg, Marker, Plan, Unit, Wall, Way, Zone
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import (
     listed,
@@ -29,7 +29,9 @@ FIELDS = {
 }
 # a drill's plan also shows where the ball or the feed goes
 PATH = record(from_=name(), to=name(), kind=optional(one_of("ball", "feed"), "ball"))
-PLAN = record(**FIELDS, paths=optional(listed(PATH), []))
+# ... and the walls that it goes against
+WALL = record(points=listed(pair(number(None)), 2, 2))
+PLAN = record(**FIELDS, paths=optional(listed(PATH), []), walls=optional(listed(WALL), []))
 
 
 def check_plan(doc: Node) -> None:
@@ -61,6 +63,7 @@ def to_floor_plan(doc: dict[str, Any]) -> FloorPlan:
         ways=tuple(Way(p["from"], p["to"], p["kind"]) for p in doc.get("paths", ())),
         margin=doc["margin"],
         unit_m=doc["unit_m"],
+        walls=tuple(Wall(*map(tuple, wall["points"])) for wall in doc.get("walls", ())),
     )
 
 
@@ -83,4 +86,5 @@ def floor_plan_document(plan: FloorPlan) -> dict[str, Any]:
         ],
         "margin": plan.margin,
         "paths": [{"from": way.start, "to": way.end, "kind": way.kind} for way in plan.ways],
+        "walls": [{"points": [list(wall.start), list(wall.end)]} for wall in plan.walls],
     }

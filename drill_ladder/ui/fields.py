@@ -70,7 +70,20 @@ class Whole(forms.IntegerField):
 
 
 class Number(forms.FloatField):
-    """A finite number; a comma may stand for the point."""
+    """A finite number; a comma may stand for the point, which a browser's own field for numbers
+    would refuse in some languages: it is a field for text with the keys for numbers.
+    """
+
+    widget = forms.TextInput
+
+    def widget_attrs(self, widget: forms.Widget) -> FormValues:
+        """The keys that a phone shows."""
+        return {**super().widget_attrs(widget), "inputmode": "decimal", "autocomplete": "off"}
+
+    def prepare_value(self, value: Any) -> Any:
+        """70 and not 70.0."""
+        whole_number = isinstance(value, float) and value.is_integer()
+        return int(value) if whole_number else super().prepare_value(value)
 
     def to_python(self, value: Any) -> Any:
         """The number, or None for an empty field. Raises ValidationError."""

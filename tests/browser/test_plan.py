@@ -72,3 +72,37 @@ def test_taking_a_marker_away_takes_its_legs(club, browser, live_server):
     browser.find_element(By.CSS_SELECTOR, "[aria-label='Remove marker 1']").click()
     wait_until(browser, "document.querySelectorAll('.plan-row.legs:not(.head)').length === 0")
     wait_until(browser, "document.querySelectorAll('.plan-marker').length === 2")
+
+
+def test_units_are_switched_knowingly_and_the_drawing_follows_each_key(club, browser, live_server):
+    """Lengths or numbers are kept, as it is said; a decimal comma is a point."""
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/drills/{club.drill.pk}/plan/")
+    ready(browser)
+    click(browser, "Marker")
+    wait_until(browser, "document.querySelectorAll('.plan-marker').length === 2")
+    x = browser.find_elements(By.CSS_SELECTOR, ".plan-row.three input:nth-child(2)")[1]
+    x.send_keys(Keys.CONTROL + "a")
+    x.send_keys("3,5")  # no Tab: it follows each key
+    wait_until(browser, "document.body.innerText.includes('4.5\u00a0m wide')")
+    assert x.get_attribute("value") == "3,5"
+    x.send_keys("x" + Keys.TAB)
+    expect(browser, "is no number: 3.5 is kept")
+    unit = browser.find_element(By.CSS_SELECTOR, ".unit-select")
+    unit.send_keys("feet")
+    expect(browser, "The lengths: 3.5 becomes 11.483")
+    assert browser.execute_script(f"return {XS}") == "0,3.5"
+    click(browser, "Leave it")
+    assert unit.get_attribute("value") == "m"
+    unit.send_keys("feet")
+    click(browser, "The numbers: 3.5 stays 3.5")
+    wait_until(browser, "document.body.innerText.includes('4.5\u00a0ft wide')")
+    click(browser, "Undo")
+    unit.send_keys("yards")
+    click(browser, "The lengths")
+    wait_until(browser, f"{XS} === '0,3.828'")
+    browser.find_element(By.XPATH, "//summary[normalize-space(.)='Two-lane wall']").click()
+    click(browser, "Use it")
+    wait_until(browser, "document.querySelectorAll('.plan-wall').length === 1")
+    assert unit.get_attribute("value") == "yd"  # a shape takes the unit that is chosen
+    assert problems(browser) == []

@@ -123,3 +123,25 @@ def test_shapes_with_numbers(coach):
     for bad in ({"points": "999"}, {"radius": "-1"}, {"radius": "wide"}, {"points": "nan"}):
         assert coach.get("/plans/shape/star/", bad).status_code == 422
     assert coach.get("/plans/shape/blob/").status_code == 422
+
+
+def test_the_wall_template_draws_a_wall_and_passes(w, coach):
+    found = coach.get("/plans/shape/wall/", {"distance": "3,5", "width": "2"}).json()["plan"]
+    assert found["walls"] == [{"points": [[-1.5, 3.5], [1.5, 3.5]]}]
+    assert ([p["kind"] for p in found["paths"]], found["legs"]) == (["ball", "ball"], [])
+    save(coach, w, {"units": "m", "margin": 0.5, **found})
+    page = text(coach.get(f"/drills/{w.drill.pk}/"))
+    assert 'class="plan-wall"' in page
+    assert "Thick line: the wall." in page
+    assert "4\u00a0m wide, 4.5\u00a0m deep" in page  # the wall's three and the margin
+
+
+def test_a_plan_beyond_200_m_is_questioned(w, coach):
+    """Five yards typed as five hundred."""
+    far = {**PLAN, "units": "yd", "markers": [PLAN["markers"][0], {"id": "B", "x": 0, "y": 500}]}
+    page = text(save(coach, w, far))
+    assert "It is 457\u00a0m (500 yd) from end to end. Is that right?" in page
+    path = f"/drills/{w.drill.pk}/plan/"
+    coach.post(path, {"plan": json.dumps(far), "revision": 1, "sure": "yes"})
+    w.drill.refresh_from_db()
+    assert w.drill.plan.markers[1].y == 500

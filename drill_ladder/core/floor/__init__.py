@@ -3,12 +3,13 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.floor.floor_plan import FloorPlan, Marker, Way, Zone
+from drill_ladder.core.floor.floor_plan import FloorPlan, Marker, Wall, Way, Zone
 from drill_ladder.core.floor.layout import (
     Leg,
     Place,
     Plan,
     Turns,
+    farthest,
     fits,
     footprint,
     implausible,
@@ -31,8 +32,10 @@ __all__ = [
     "Plan",
     "Turns",
     "Unit",
+    "Wall",
     "Way",
     "Zone",
+    "farthest",
     "fits",
     "footprint",
     "from_metres",

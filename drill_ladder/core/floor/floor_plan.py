@@ -38,6 +38,14 @@ class Way:
 
 
 @dataclass(frozen=True, slots=True)
+class Wall:
+    """A wall to play against, from one end to the other."""
+
+    start: Place
+    end: Place
+
+
+@dataclass(frozen=True, slots=True)
 class FloorPlan:
     """Lengths in `units`; unit_m: metres of one, for one's own pace or shoe."""
 
@@ -48,6 +56,7 @@ class FloorPlan:
     ways: tuple[Way, ...] = ()
     margin: float = 0
     unit_m: float | None = None
+    walls: tuple[Wall, ...] = ()
 
     @property
     def mirrored(self) -> "FloorPlan":
@@ -64,6 +73,7 @@ class FloorPlan:
                 for zone in self.zones
             ),
             ways=tuple(Way(swapped(w.start), swapped(w.end), w.kind) for w in self.ways),
+            walls=tuple(Wall(_across(wall.start), _across(wall.end)) for wall in self.walls),
         )
 
     def scaled(self, scale: float) -> "FloorPlan":
@@ -75,6 +85,9 @@ class FloorPlan:
                 Zone(zone.id, tuple((x * scale, y * scale) for x, y in zone.points))
                 for zone in self.zones
             ),
+            walls=tuple(
+                Wall(_times(wall.start, scale), _times(wall.end, scale)) for wall in self.walls
+            ),
         )
 
     @property
@@ -83,4 +96,13 @@ class FloorPlan:
         each = metres_per(self.units, self.unit_m)
         zones = [[(x * each, y * each) for x, y in zone.points] for zone in self.zones]
         markers = {m.id: (m.x * each, m.y * each) for m in self.markers}
-        return Plan(markers, list(self.legs), zones, self.margin * each)
+        walls = [(_times(wall.start, each), _times(wall.end, each)) for wall in self.walls]
+        return Plan(markers, list(self.legs), zones, self.margin * each, walls)
+
+
+def _across(place: Place) -> Place:
+    return -place[0], place[1]
+
+
+def _times(place: Place, factor: float) -> Place:
+    return place[0] * factor, place[1] * factor

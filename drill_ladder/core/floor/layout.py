@@ -1,7 +1,7 @@
 """The drill's floor plan: lengths, turns, footprint, does it fit (design, section 17)."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import atan2, degrees, hypot
 
 from drill_ladder.core.thresholds import TOLERANCE, at_least
@@ -33,13 +33,20 @@ class Turns:
 @dataclass(frozen=True, slots=True)
 class Plan:
     """Everything in metres: markers (x to the right, y ahead), legs, outlines of zones, margin on
-    all sides.
+    all sides, walls by their ends.
     """
 
     markers: Mapping[str, Place]
     legs: Sequence[Leg]
     zones: Sequence[Sequence[Place]] = ()
     margin: float = 0
+    walls: Sequence[tuple[Place, Place]] = ()
+
+    @property
+    def points(self) -> list[Place]:
+        """Every place of it: markers, outlines, ends of walls."""
+        outlines = (point for zone in self.zones for point in zone)
+        return [*self.markers.values(), *outlines, *(end for wall in self.walls for end in wall)]
 
 
 def leg_vectors(plan: Plan) -> list[Place]:
@@ -83,8 +90,8 @@ def turn_angle(before: Place, after: Place) -> float:
 
 
 def extent(plan: Plan) -> Place:
-    """(width, depth) in metres of markers and zones, without the margin."""
-    points = [*plan.markers.values(), *(point for zone in plan.zones for point in zone)]
+    """(width, depth) in metres of markers, zones and walls, without the margin."""
+    points = plan.points
     if not points:
         return 0.0, 0.0
     xs, ys = [x for x, _ in points], [y for _, y in points]
@@ -139,7 +146,19 @@ def implausible(
 
 def mirrored(plan: Plan) -> Plan:
     """The plan for a left-hander: x turned round."""
-    markers = {name: (-x, y) for name, (x, y) in plan.markers.items()}
-    return Plan(
-        markers, plan.legs, [[(-x, y) for x, y in zone] for zone in plan.zones], plan.margin
+    return replace(
+        plan,
+        markers={name: (-x, y) for name, (x, y) in plan.markers.items()},
+        zones=[[(-x, y) for x, y in zone] for zone in plan.zones],
+        walls=[((-a, b), (-c, d)) for (a, b), (c, d) in plan.walls],
     )
+
+
+def farthest(plan: Plan) -> float:
+    """Metres from the middle of everything to its farthest place: who drew it in the wrong unit
+    sees it here.
+    """
+    points = plan.points
+    xs, ys = [x for x, _ in points], [y for _, y in points]
+    middle = (max(xs) + min(xs)) / 2, (max(ys) + min(ys)) / 2
+    return max(hypot(x - middle[0], y - middle[1]) for x, y in points)

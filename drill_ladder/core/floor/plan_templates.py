@@ -8,17 +8,22 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from math import cos, radians, sin
 
+Place = tuple[float, float]
 Markers = dict[str, tuple[float, float]]
 Legs = list[tuple[str, str]]
 
 
 @dataclass(frozen=True, slots=True)
 class Shape:
-    """A template: its name, its numbers with usual values, and how it is made."""
+    """A template: its name, its numbers with usual values, and how it is made. passed: the ball
+    goes along its legs, and nobody runs them; against: the wall that it needs, by the same numbers.
+    """
 
     name: str
     numbers: Mapping[str, float]
     make: Callable[..., tuple[Markers, Legs]]
+    passed: bool = False
+    against: Callable[..., tuple[Place, Place]] | None = None
 
 
 def shuttle(length: float) -> tuple[Markers, Legs]:
@@ -93,6 +98,11 @@ def wall(distance: float, width: float) -> tuple[Markers, Legs]:
     return markers, [("M", "L"), ("M", "R")]
 
 
+def wall_line(distance: float, width: float) -> tuple[Place, Place]:
+    """The wall behind both targets, half a metre longer on either side."""
+    return (-width / 2 - 0.5, distance), (width / 2 + 0.5, distance)
+
+
 def _tidy(value: float) -> float:
     """Two decimals: nobody sets a cone to the millimetre."""
     return round(value, 2) + 0.0
@@ -107,5 +117,5 @@ SHAPES = {
     "arc": Shape("Arc", {"points": 5, "radius": 4, "degrees": 120}, arc),
     "grid": Shape("Grid", {"rows": 3, "columns": 3, "spacing": 1}, grid),
     "slalom": Shape("Slalom", {"cones": 6, "spacing": 1}, slalom),
-    "wall": Shape("Two-lane wall", {"distance": 3, "width": 2}, wall),
+    "wall": Shape("Two-lane wall", {"distance": 3, "width": 2}, wall, True, wall_line),
 }

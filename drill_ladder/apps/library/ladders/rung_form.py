@@ -111,7 +111,7 @@ class RungForm(Row):
     reps = _whole("Attempts", 1)
     reps_high = _whole("Attempts, up to", 1)
     sets_high = _whole("Sets, up to", 1, 50)
-    minutes = _whole("or minutes, min", 1, 240)
+    minutes = _whole("Or in minutes", 1, 240)
     rest_s = _number("Rest, s")
     s_per_rep = _number("Seconds each", 600)
     makes = _whole("Good ones")

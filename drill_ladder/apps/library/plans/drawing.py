@@ -13,6 +13,7 @@ from drill_ladder.core.floor import (
     Plan,
     Turns,
     Unit,
+    farthest,
     fits,
     footprint,
     from_metres,
@@ -159,7 +160,26 @@ def preview(document: Any) -> dict[str, Any]:
     scale, metres = scale_of(shown.plan), metres_per(floor_plan.units, floor_plan.unit_m)
     numbers = shown.footprint + (f", path {shown.path}" if shown.path else "")
     hold = {"left": scale.left, "top": scale.top, "pixels": scale.pixels * metres}
-    return {"faults": [], "svg": shown.svg, "numbers": numbers, "hold": hold}
+    return {
+        "faults": [],
+        "questions": far_words(floor_plan),
+        "svg": shown.svg,
+        "numbers": numbers,
+        "hold": hold,
+    }
+
+
+FAR_M = 200
+
+
+def far_words(plan: FloorPlan) -> list[str]:
+    """A plan that is larger than any hall or pitch is asked about: the unit may be another one."""
+    wide = 2 * farthest(plan.metres)
+    if wide <= FAR_M:
+        return []
+    own = plain(round(wide / metres_per(plan.units, plan.unit_m)))
+    unit = "" if plan.units is Unit.M else f" ({own} {_SHORT[plan.units]})"
+    return [f"It is {wide:.0f}\u00a0m{unit} from end to end. Is that right?"]
 
 
 def shaped(name: str, given: dict[str, str]) -> dict[str, Any] | None:
@@ -174,11 +194,13 @@ def shaped(name: str, given: dict[str, str]) -> dict[str, Any] | None:
     if max(numbers.get("rows", 1), numbers.get("columns", 1), numbers.get("cones", 1)) > 24:
         return None
     markers, legs = shape.make(**numbers)
+    walls = [shape.against(**numbers)] if shape.against else []
+    run, passed = ([], legs) if shape.passed else (legs, [])
+    # whose unit it is the editor knows: the numbers are in the one that is chosen there
     return {
-        "units": "m",
         "markers": [{"id": name, "x": x, "y": y} for name, (x, y) in markers.items()],
-        "legs": [{"from": a, "to": b, "way": "", "do": ""} for a, b in legs],
+        "legs": [{"from": a, "to": b, "way": "", "do": ""} for a, b in run],
         "zones": [],
-        "paths": [],
-        "margin": 0.5,
+        "paths": [{"from": a, "to": b, "kind": "ball"} for a, b in passed],
+        "walls": [{"points": [list(start), list(end)]} for start, end in walls],
     }

@@ -11,7 +11,7 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.models import Drill, Rung
-from drill_ladder.apps.library.plans.drawing import on_paper, preview, shaped
+from drill_ladder.apps.library.plans.drawing import far_words, on_paper, preview, shaped
 from drill_ladder.apps.library.plans.services import save_plan, save_rung_plan
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
@@ -27,6 +27,7 @@ EMPTY = {
     "legs": [],
     "zones": [],
     "paths": [],
+    "walls": [],
     "margin": 0.5,
 }
 
@@ -91,6 +92,8 @@ def _edited(
         if not as_drill:
             wrong = ["$: is no floor plan"] if plan is None else PLAN.faults(plan, stored=True)
         revision = whole(request.POST.get("revision", "")) or 0
+        if not wrong and plan is not None and not request.POST.get("sure"):
+            wrong = far_words(PLAN.read(plan))
         if not wrong:
             try:
                 save(None if plan is None else PLAN.read(plan), revision)
