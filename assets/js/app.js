@@ -1,4 +1,5 @@
 // The coach's pages. What is open, counted or timed on the device; the truth stays on the server.
+import { comeBack } from "./come_back.js";
 import { drafts } from "./draft.js";
 import { watchFaults } from "./faults.js";
 import { watch } from "./guard.js";
@@ -17,6 +18,7 @@ drafts();
 hurts();
 watchFaults();
 watch();
+comeBack();
 document.addEventListener("alpine:init", () => {
   for (const [name, component] of Object.entries(components)) window.Alpine.data(name, component);
 });

@@ -74,6 +74,14 @@ export const drafts = () => {
     form.addEventListener("input", () => keepDraft(form));
     form.addEventListener("change", () => keepDraft(form));
   }
+  // two tabs on one block show and count the same strokes: what one of them wrote the other takes over
+  addEventListener("storage", (event) => {
+    for (const form of /** @type {NodeListOf<HTMLFormElement>} */ (document.querySelectorAll("form[data-draft]"))) {
+      if (form.dataset.draft !== event.key || !event.newValue) continue;
+      restore(form);
+      form.dispatchEvent(new CustomEvent("taken"));
+    }
+  });
   addEventListener("pagehide", writeDrafts);
   document.addEventListener("visibilitychange", writeDrafts);
 };

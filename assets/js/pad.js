@@ -15,10 +15,11 @@ export const pad = component(() => ({
   init() {
     this.faults = JSON.parse(document.getElementById("pad-faults").textContent);
     this.entries = JSON.parse(document.getElementById("pad-entries").textContent).map((entry) => ({ ...entry, strokes: "" }));
-    for (const entry of this.entries) entry.strokes = this.field(entry, "strokes").value;
+    this.reload();
     if (this.typedOnly()) this.mode = "typed";
     this.goOn();
   },
+  reload() { for (const entry of this.entries) entry.strokes = this.field(entry, "strokes").value; },
   typedOnly() {
     return this.entries.some((entry) => !entry.strokes && this.field(entry, "makes").value);
   },

@@ -190,12 +190,13 @@ export const floorPlan = component(() => ({
     const each = plan.unit_m || METRES[plan.units];
     const most = Math.max(1, ...plan.markers.flatMap((marker) => [Math.abs(marker.x), Math.abs(marker.y)]));
     const word = UNITS.find((unit) => unit.key === to).word;
-    const there = tidy((most * each) / METRES[to]);
+    const there = Math.round(((most * each) / METRES[to]) * 100) / 100;
+    const from = plan.units in METRES ? plan.units : OWN[plan.units];
     this.asked = {
       to, factor: each / METRES[to],
       question: `From ${this.units.find((unit) => unit.key === plan.units).word} to ${word}: what stays?`,
-      lengths: `The lengths: ${tidy(most)} becomes ${there}`,
-      numbers: `The numbers: ${tidy(most)} stays ${tidy(most)}, now ${word}`,
+      lengths: `The lengths: ${tidy(most)} ${from} becomes ${there} ${to}`,
+      numbers: `The numbers: ${tidy(most)} ${from} becomes ${tidy(most)} ${to}`,
     };
   },
   takeUnits(factor) {

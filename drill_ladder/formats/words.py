@@ -12,6 +12,7 @@ from drill_ladder.core.judging import (
     Done,
     Evidence,
     InARow,
+    Intent,
     Makes,
     Measure,
     Points,
@@ -26,7 +27,8 @@ from drill_ladder.core.judging import (
     Volume,
     Window,
 )
-from drill_ladder.formats.sentences import plain
+from drill_ladder.core.planning import warnings
+from drill_ladder.formats.sentences import plain, warning_text
 
 _NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
 
@@ -104,6 +106,17 @@ def _in_minutes(rung: Rung) -> str:
 def joined(names: tuple[str, ...] | list[str]) -> str:
     """left, centre and right."""
     return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+
+
+def rest_lines(rung: Rung, intent: Intent | None = None) -> list[str]:
+    """What of sets and rest does not fit what the rung, or a prescription, is for. Trials inside a
+    set follow each other at once: they are rounds without a rest.
+    """
+    sets, rest_s, trials = rung.dose.sets, rung.dose.rest_s, rung.dose.reps or 1
+    if isinstance(rung.measure, Time) and trials > 1:
+        sets, rest_s = sets * trials, 0
+    codes = warnings(intent or rung.intent, sets, rest_s)
+    return [warning_text(code, sets, rest_s) for code in codes]
 
 
 def target_words(rung: Rung) -> str:

@@ -90,12 +90,12 @@ def test_units_are_switched_knowingly_and_the_drawing_follows_each_key(club, bro
     expect(browser, "is no number: 3.5 is kept")
     unit = browser.find_element(By.CSS_SELECTOR, ".unit-select")
     unit.send_keys("feet")
-    expect(browser, "The lengths: 3.5 becomes 11.483")
+    expect(browser, "The lengths: 3.5 m becomes 11.48 ft")
     assert browser.execute_script(f"return {XS}") == "0,3.5"
     click(browser, "Leave it")
     assert unit.get_attribute("value") == "m"
     unit.send_keys("feet")
-    click(browser, "The numbers: 3.5 stays 3.5")
+    click(browser, "The numbers: 3.5 m becomes 3.5 ft")
     wait_until(browser, "document.body.innerText.includes('4.5\u00a0ft wide')")
     click(browser, "Undo")
     unit.send_keys("yards")

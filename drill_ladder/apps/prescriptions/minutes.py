@@ -13,7 +13,9 @@ from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.prescriptions.services import (
     personal_terms,
 )
+from drill_ladder.core.judging import Intent
 from drill_ladder.formats.home_words import way_out, why_not
+from drill_ladder.formats.words import rest_lines
 
 REVIEW = timedelta(weeks=6)
 
@@ -35,7 +37,7 @@ class Minutes:
     """Minutes of a block, a week of what is typed (wants) and of what is there beside it, and what
     the player has.
 
-    home: None where it is not for home.
+    home: None where it is not for home; rest: what of sets and rest does not fit what it is for.
     """
 
     each: int
@@ -43,6 +45,7 @@ class Minutes:
     there: float
     has: int
     home: HomeWords | None
+    rest: list[str]
 
     @property
     def left(self) -> float:
@@ -65,7 +68,8 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minu
     who, bound = draft.player, form.is_bound and form.is_valid()
     own = form.overrides() if bound else draft.overrides
     tried = Prescription(player=who, ladder=draft.ladder, overrides=own)
-    each = minutes_of(personal_terms(tried, rung).rung)
+    terms = personal_terms(tried, rung).rung
+    each, intent = minutes_of(terms), str(form["intent"].value() or "")
     per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
     smaller = form.cleaned_data["smaller"] if bound else draft.smaller
     for_home = str(form["place"].value()) != Place.COACHED
@@ -75,6 +79,7 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minu
         there=asked_minutes(want for want in wanted(who) if want.prescription.pk != draft.pk),
         has=sum(day.minutes for day in who.days.all()),
         home=_home_words(who, rung, smaller) if for_home else None,
+        rest=rest_lines(terms, Intent(intent) if intent in list(Intent) else None),
     )
 
 

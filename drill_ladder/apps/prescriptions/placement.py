@@ -15,8 +15,11 @@ from drill_ladder.apps.prescriptions.models import Placement, Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.core.judging import (
     PRODUCT_ZONE,
+    Checklist,
     Count,
+    Done,
     Makes,
+    Points,
     Probe,
     Streak,
     Time,
@@ -24,6 +27,7 @@ from drill_ladder.core.judging import (
     place_by_baseline,
 )
 from drill_ladder.core.statistics import wilson
+from drill_ladder.core.thresholds import at_least
 
 A_LANE = 5  # attempts in one lane: enough to move up or down, few enough to stay fresh
 MOST = 1000
@@ -54,20 +58,34 @@ class Found:
     start: Rung | None
 
 
+def counted(rungs: list[Rung]) -> list[Rung]:
+    """The rungs that results can tell about: shadow and dry rungs at the foot of a ladder (ticked,
+    rated or just done) are passed over.
+    """
+    dry = (Checklist, Done, Points)
+    first = next((i for i, r in enumerate(rungs) if not isinstance(r.drill.measure, dry)), 0)
+    return rungs[first:]
+
+
 def by_probing(rungs: list[Rung]) -> bool:
-    """Whether the whole ladder is scored in makes, so that short sets tell where to start."""
-    return bool(rungs) and all(isinstance(rung.drill.measure, Makes) for rung in rungs)
+    """Whether the ladder is scored in makes, so that short sets tell where to start."""
+    told = counted(rungs)
+    return bool(told) and all(isinstance(rung.drill.measure, Makes) for rung in told)
 
 
 def by_baseline(rungs: list[Rung]) -> bool:
     """Whether one trial of one drill can be held against the targets of all rungs."""
     kinds = (Time, Count, Streak)
-    one_drill = len({rung.drill_id for rung in rungs}) == 1
-    return one_drill and isinstance(rungs[0].drill.measure, kinds)
+    told = counted(rungs)
+    one_drill = len({rung.drill_id for rung in told}) == 1
+    return one_drill and isinstance(told[0].drill.measure, kinds)
 
 
 def found(placement: Placement, rungs: list[Rung]) -> Found:
-    """What the probes say."""
+    """What the probes say. Who does not hold even the first rung that counts starts on the last dry
+    one below it.
+    """
+    dry, rungs = rungs[: len(rungs) - len(counted(rungs))], counted(rungs)
     index = {rung.pk: i for i, rung in enumerate(rungs)}
     probes = [
         replace(probe, rung=index[probe.rung]) for probe in placement.probes if probe.rung in index
@@ -77,7 +95,10 @@ def found(placement: Placement, rungs: list[Rung]) -> Found:
     rates = dict(answer.fitted)
     fitted = [_fitted(rung, i, rates.get(i), probes) for i, rung in enumerate(rungs)]
     upcoming = None if answer.next is None else rungs[answer.next]
-    return Found(upcoming, fitted, None if answer.start is None else rungs[answer.start])
+    start = None if answer.start is None else rungs[answer.start]
+    if dry and answer.start == 0 and not at_least(rates.get(0, 1.0), PRODUCT_ZONE[0]):
+        start = dry[-1]
+    return Found(upcoming, fitted, start)
 
 
 def _fitted(rung: Rung, index: int, rate: float | None, probes: list[Probe]) -> Fitted:
@@ -154,6 +175,7 @@ def choose(
 
 def from_baseline(rungs: list[Rung], value: float) -> Rung:
     """The first rung whose target one trial does not meet."""
+    rungs = counted(rungs)
     targets = [rung.target.value or 0.0 for rung in rungs]
     return rungs[place_by_baseline(targets, value, rungs[0].drill.measure.higher_is_better)]
 

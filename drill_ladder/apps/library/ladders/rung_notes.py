@@ -11,10 +11,9 @@ from drill_ladder.apps.library.rules.odds import Marks, marks_at, risks
 from drill_ladder.core.floor import Plan, implausible, leg_lengths, mean_speed
 from drill_ladder.core.judging import Rule, Rung, Time
 from drill_ladder.core.odds import binom_tail
-from drill_ladder.core.planning import warnings
 from drill_ladder.formats.documents import PLAN, RUNG
-from drill_ladder.formats.sentences import plain, warning_text
-from drill_ladder.formats.words import number_word
+from drill_ladder.formats.sentences import plain
+from drill_ladder.formats.words import number_word, rest_lines
 
 TRUE_RATE, RARE = 0.8, 0.2
 
@@ -39,7 +38,9 @@ def notes(form: RungForm, rule: Rule, marks: Marks) -> Notes:
     if typed is None:
         return Notes(lines)
     core, plan = typed.core, typed.plan or typed.drill.plan
-    lines += _rest(core) + _unreachable(core) + _impossible(core, plan.metres if plan else None)
+    lines += (
+        rest_lines(core) + _unreachable(core) + _impossible(core, plan.metres if plan else None)
+    )
     return _odds(Notes(lines), core, core.rule or rule, marks)
 
 
@@ -60,12 +61,6 @@ def _typed(form: RungForm) -> RungInput | None:
 
 def _posted(value: Any) -> Any:
     return "" if value is None or value is False else value
-
-
-def _rest(rung: Rung) -> list[str]:
-    """Intent against sets and rest."""
-    sets, rest_s = rung.dose.sets, rung.dose.rest_s
-    return [warning_text(code, sets, rest_s) for code in warnings(rung.intent, sets, rest_s)]
 
 
 def _unreachable(terms: Rung) -> list[str]:

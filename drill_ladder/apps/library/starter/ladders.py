@@ -100,6 +100,7 @@ LADDERS = [
                 ("T in 13 s", "faster", "tempo", _to(13)),
                 ("T in 12 s", "faster", "tempo", _to(12)),
             ],
+            intent="speed",
         ),
     ),
     (
@@ -115,6 +116,7 @@ LADDERS = [
                 ("Random", "nobody knows", "predictability", _of(8, each=False)),
                 ("Random, called late", "less time", "tempo", _of(8, each=False)),
             ],
+            intent="pressure",
         ),
     ),
     (
@@ -148,6 +150,7 @@ LADDERS = [
                 ("Sign as the ball comes", "later", "predictability", _of(8)),
                 ("Sign and a defender", "a shadow defender", "opponent", _of(7)),
             ],
+            intent="pressure",
         ),
     ),
     (
@@ -162,6 +165,7 @@ LADDERS = [
                 ("In 5.6 s", "faster", "tempo", _to(5.6)),
                 ("In 5.3 s", "faster", "tempo", _to(5.3)),
             ],
+            intent="speed",
         ),
     ),
     (
@@ -169,7 +173,15 @@ LADDERS = [
         "Endurance",
         {"school": "volume", "sessions": 4},
         [
-            _rung("Interval endurance", "4 x 60 s", "", "", {"sets": 4, "rest_s": 30}, _to(1)),
+            _rung(
+                "Interval endurance",
+                "4 x 60 s",
+                "",
+                "",
+                {"sets": 4, "rest_s": 30},
+                _to(1),
+                intent="endurance",
+            ),
             _rung(
                 "Interval endurance",
                 "5 x 60 s",
@@ -177,6 +189,7 @@ LADDERS = [
                 "length of set",
                 {"sets": 5, "rest_s": 30},
                 _to(1),
+                intent="endurance",
             ),
             _rung(
                 "Interval endurance",
@@ -185,6 +198,7 @@ LADDERS = [
                 "fatigue",
                 {"sets": 5, "rest_s": 20},
                 _to(1),
+                intent="endurance",
             ),
         ],
     ),
