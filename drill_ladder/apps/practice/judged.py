@@ -117,15 +117,17 @@ def days_of(stay: Stay, recheck: bool = False) -> list[Judged]:
     return [row.value for row in stay.judged.all() if row.recheck == recheck]
 
 
-def keep_day(session: Session, sets: Sequence[SetRow] | None) -> list[JudgedDay]:
+def keep_day(
+    session: Session, sets: Sequence[SetRow] | None, known: Sequence[JudgedDay] | None = None
+) -> list[JudgedDay]:
     """Judge the day of a new session and keep it; the days that count for the stay now, oldest
     first.
 
     sets: those of the session as they were stored; None where others may have kept some of them
-    out.
+    out. known: the judged days of the stay before, where they were read already.
     """
     stay, recheck = session.stay, session.recheck
-    rows = list(stay.judged.all())
+    rows = list(stay.judged.all()) if known is None else known
     others = {row.on for row in rows if row.recheck == recheck}
     if sets is None or session.on in others:
         done = by_session(SetRow.objects.of_day(session))

@@ -80,14 +80,6 @@ class JudgedDayQuerySet(ClubQuerySet):
         """A player's."""
         return self.filter(stay__prescription__player=player)
 
-    def full(self) -> Self:
-        """Those on which the whole dose was done."""
-        return self.exclude(verdict="short")
-
-    def observed(self) -> Self:
-        """Those that a coach or a device saw."""
-        return self.filter(observer__in=("coach", "device"))
-
     def per_prescription(self) -> dict[int, int]:
         """Prescription id -> on how many of these days anything was done there."""
         rows = self.order_by().values_list("stay__prescription")

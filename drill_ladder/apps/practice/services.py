@@ -15,10 +15,11 @@ from drill_ladder.apps.people.models import Player, User
 from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.judged import keep_day, work_rung
 from drill_ladder.apps.practice.judging import decide_stay
-from drill_ladder.apps.practice.models import OBSERVED, Session, SetRow, Stop
+from drill_ladder.apps.practice.models import OBSERVED, JudgedDay, Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Stay
+from drill_ladder.core.judging import Verdict
 from drill_ladder.formats.decision_documents import ahead
 
 
@@ -85,8 +86,9 @@ def record_session(
     if entry.on > today:
         raise Refused("The day is in the future. What you typed is still on the page.")
     _refuse_unsafe(stay, entry)
-    session, sets = _store(stay, entry, actor)
-    days = keep_day(session, sets)
+    known = list(stay.judged.all())
+    session, sets = _store(stay, entry, actor, known)
+    days = keep_day(session, sets, known)
     _keep_last_days(stay, player, session)
     if judged:
         decision = decide_stay(stay, today, stopped, days)
@@ -160,10 +162,10 @@ def _keep_last_days(stay: Stay, player: Player, session: Session) -> None:
 
 
 def _store(
-    stay: Stay, entry: SessionInput, actor: User | None
+    stay: Stay, entry: SessionInput, actor: User | None, known: Sequence[JudgedDay]
 ) -> tuple[Session, list[SetRow] | None]:
     """The session, and its sets as they were stored: None where some of them had come with another
-    submission before, and were left there.
+    submission before, and were left there. known: the judged days of the stay so far.
     """
     sets, reps = _dose(stay, entry)
     session = Session.objects.create(
@@ -182,7 +184,7 @@ def _store(
         word_read=actor is not None,
         way=entry.way,
         tired=entry.tired,
-        extra=is_extra(stay, entry),
+        extra=is_extra(stay, entry, known),
         recorded_by=actor,
     )
     stored = put_sets(session, entry.sets)
@@ -223,15 +225,21 @@ def put_sets(session: Session, sets: Sequence[SetInput], after: int = 0) -> list
     return _store_sets(rows)
 
 
-def is_extra(stay: Stay, entry: SessionInput) -> bool:
+def is_extra(stay: Stay, entry: SessionInput, known: Sequence[JudgedDay]) -> bool:
     """Whether the day's dose was full already: what comes after can take nothing away, and what is
     done tired beside fresh work does not anyway. Where nobody but the player has seen that day, a
     coach's eyes still judge it.
     """
     if stay.recheck or entry.tired:
         return False
-    full = stay.judged.full().filter(recheck=False, on=entry.on)
-    return full.exists() if entry.observer not in OBSERVED else full.observed().exists()
+    eyes = OBSERVED if entry.observer in OBSERVED else Seen.values
+    return any(
+        day.on == entry.on
+        and not day.recheck
+        and day.verdict != Verdict.SHORT
+        and day.observer in eyes
+        for day in known
+    )
 
 
 def _store_sets(rows: list[SetRow]) -> list[SetRow] | None:
