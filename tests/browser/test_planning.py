@@ -193,9 +193,9 @@ def test_what_changed_after_publishing_is_told(club, browser, live_server):
     expect(browser, "the player does not know it yet")
     click(browser, "Publish the changes")
     expect(browser, "have it now")
-    # the first of three on Monday, Tuesday, Wednesday was taken away: the third name is the one
+    # the first of three on Monday, Wednesday, Friday was taken away: the third name is the one
     # that is gone
-    assert Week.objects.get().told[0].lines[-1] == "No more: Gate on Wednesday"
+    assert Week.objects.get().told[0].lines[-1] == "No more: Gate on Friday"
     browser.get(f"{live_server.url}/card/{club.token}/")
     expect(browser, "Your week has changed")
     assert problems(browser) == []
