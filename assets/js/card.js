@@ -1,10 +1,11 @@
 // The player's pages, opened by a link on a phone: no more than they need.
 import { drafts } from "./draft.js";
 import { hurts } from "./hurt.js";
+import { instrument } from "./instruments/instrument.js";
 import { pad } from "./pad.js";
 import { reveal, sent, toast } from "./small.js";
 
-const components = { pad, reveal, sent, toast };
+const components = { instrument, pad, reveal, sent, toast };
 
 drafts();
 hurts();

@@ -2,6 +2,8 @@
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
 import { component } from "./component.js";
 import { keepDraft } from "./draft.js";
+import { resting } from "./instruments/rest.js";
+import { shake, stayAwake } from "./sound.js";
 
 // one letter a stroke: g good, m a miss without a name, a digit: the miss with the fault of that number
 const isGood = (stroke) => stroke === "g";
@@ -56,8 +58,12 @@ export const pad = component(() => ({
     if (this.full) this.goOn();
     this.current.strokes += stroke;
     this.write(this.current);
-    if (navigator.vibrate) navigator.vibrate(isGood(stroke) ? 15 : [10, 40, 10]);
-    if (this.full) this.goOn();
+    shake(isGood(stroke) ? 15 : [10, 40, 10]);
+    stayAwake();
+    if (!this.full) return;
+    const done = this.current;
+    this.goOn();
+    if (this.current !== done) this.restAfter(done, this.current);
   },
   goOn() {
     const next = this.entries.findIndex((e) => e.strokes.length < e.asked);
@@ -92,4 +98,4 @@ export const pad = component(() => ({
     this.field(this.entries[i], "strokes").value = "";
     this.field(this.entries[i], "faults").value = "";
   },
-}));
+}), resting);

@@ -9,7 +9,7 @@ const METRES = { m: 1, ft: 0.3048, yd: 0.9144 };
 const WAIT_MS = 120;
 
 // as people type it: a comma may stand for the point; NaN while it is no number yet
-const numberOf = (text) => (/^\s*[-+]?(\d+([.,]\d*)?|[.,]\d+)\s*$/.test(text) ? Number(text.replace(",", ".")) : NaN);
+const numberOf = (text) => (/^\s*[-+]?(\d+([.,]\d*)?|[.,]\d+)\s*$/.test(text) ? Number(String(text).replace(",", ".")) : NaN);
 const tidy = (value) => Math.round(value * 1000) / 1000;
 
 export const floorPlan = component(() => ({

@@ -1,21 +1,7 @@
 // A dose run by the clock: work, rest, lanes, and a caller. What happens when is computed on the server.
 import { component } from "./component.js";
+import { beep } from "./sound.js";
 const TICK = 100;
-
-/** @type {AudioContext} */
-let context;
-
-/** @param {number} pitch in hertz */
-const beep = (pitch) => {
-  try {
-    const sound = (context = context || new AudioContext());
-    const tone = sound.createOscillator();
-    tone.frequency.value = pitch;
-    tone.connect(sound.destination);
-    tone.start();
-    tone.stop(sound.currentTime + 0.12);
-  } catch { /* no sound here: the words are still there */ }
-};
 
 export const runner = component(() => ({
   phases: [],

@@ -12,7 +12,7 @@ const PLAN = {
 const fresh = async () => {
   page({ "plan-document": PLAN });
   const { floorPlan } = await import("../../assets/js/plan.js");
-  const it = started(() => Object.defineProperties({}, Object.getOwnPropertyDescriptors(floorPlan())), { look() {} });
+  const it = started(() => Object.defineProperties({}, Object.getOwnPropertyDescriptors(floorPlan())), { look() {}, $refs: {} });
   it.look = () => {};
   return it;
 };

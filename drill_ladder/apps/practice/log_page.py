@@ -14,6 +14,7 @@ from drill_ladder.apps.practice.asked import dose_shown, work_of_day
 from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.forms import Days, SessionForm
+from drill_ladder.apps.practice.instruments import instrument_of, rows_of
 from drill_ladder.apps.practice.judged import asked_of, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
@@ -50,11 +51,6 @@ def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Co
     """
     rung = work_rung(stay, stay.recheck)[0]
     drill, player = rung.drill, stay.prescription.player
-    entries = [
-        {"prefix": e.prefix, "title": e.title, "asked": e.asked}
-        for e in form.entries
-        if e.asked is not None
-    ]
     left_handed, today = player.dominant_side == Side.LEFT, clock.today(player.club)
     told, paces = told_drill(rung, left_handed, scale), ruler("pace", player.stride_m)
     cue = cue_of_the_day(drill, stay, today)
@@ -67,7 +63,9 @@ def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Co
         "dose": dose_words(form.rung),
         "target": target_words(form.rung),
         "rule": rule_sentence(stay.terms.rule),
-        "pad_entries": entries,
+        "pad_entries": rows_of(form.entries),
+        "instrument": instrument_of(form.rung, form.entries),
+        "rest": form.rung.dose.rest_s,
         "draft": draft_key(stay, today),
         "strokes": form.rung.counts_makes,
         "pad_faults": drill.faults[:6],

@@ -1,0 +1,162 @@
+// One panel that counts or times every kind of measure but good ones (those have the stroke pad): it writes into the
+// form's own fields, so that counting and typing are one number. Strokes are kept on the device as they are tapped.
+import { component } from "../component.js";
+import { keepDraft } from "../draft.js";
+import { beep, shake, stayAwake } from "../sound.js";
+import { LEAD_MS, begin, clockOf, end, minutes, passedOf, phaseOf, randomWait, seconds } from "./clock.js";
+import { MACHINES, ticked } from "./machines.js";
+import { resting } from "./rest.js";
+
+const TICK = 50;
+const LONGEST = 400;
+
+/** @type {import("./machines.js").Given} */
+const NOTHING = { kind: "done", entries: [] };
+
+export const instrument = component(() => ({
+  mode: "strokes",
+  given: NOTHING,
+  machine: null,
+  at: 0,
+  strokes: [],
+  clock: clockOf({}),
+  now: 0,
+  timer: null,
+  phase: "idle",
+
+  init() {
+    this.given = JSON.parse(document.getElementById("instrument").textContent);
+    this.machine = MACHINES[this.given.kind](this.given);
+    this.reload();
+    if (this.given.entries.some((entry, i) => !this.strokes[i] && this.typedIn(entry))) this.mode = "typed";
+    this.goOn();
+  },
+  destroy() { clearInterval(this.timer); clearInterval(this.restTimer); },
+  reload() { this.strokes = this.given.entries.map((entry) => this.field(entry, "strokes").value); },
+  field(entry, name) { return this.$root.elements[`${entry.prefix}-${name}`]; },
+  // a time has no strokes: its field is what was timed
+  typedIn(entry) { return this.given.kind !== "time" && this.names(entry).some((name) => this.field(entry, name).value !== ""); },
+  names(entry) { return Object.keys(this.machine.fields("")).filter((name) => this.field(entry, name)); },
+
+  get current() { return this.given.entries[this.at]; },
+  get row() { return this.strokes[this.at] ?? ""; },
+  get strokesOn() { return this.mode === "strokes"; },
+  get typedOn() { return this.mode === "typed"; },
+  get finished() { return this.given.entries.every((entry, i) => this.complete(entry, i)); },
+  get full() { return this.machine.over(this.row, this.current.asked); },
+  get said() {
+    if (this.timed) return this.face;
+    return this.machine.said(this.row);
+  },
+  get goal() { return this.machine.goal(this.current.asked); },
+  complete(entry, i) {
+    if (this.given.kind === "time") return this.field(entry, "seconds").value !== "";
+    if (this.given.kind === "count") return this.field(entry, "count").value !== "";
+    return this.machine.over(this.strokes[i], entry.asked);
+  },
+  label(i) {
+    const entry = this.given.entries[i];
+    if (this.given.kind === "time") return this.field(entry, "seconds").value ? `${this.field(entry, "seconds").value} s` : "–";
+    return this.strokes[i] ? this.machine.said(this.strokes[i]) : "–";
+  },
+  isAt(i) { return this.at === i; },
+  isSeen(i) { return this.row[i] === "x"; },
+  use(mode) { this.mode = mode; },
+  choose(i) { if (!this.clockRuns) { this.at = i; this.clock = clockOf({}); this.phase = "idle"; } },
+
+  tap(stroke) {
+    if (this.full || this.row.length >= LONGEST) return;
+    this.set(this.row + stroke);
+    shake(stroke === "m" ? [10, 40, 10] : 15);
+    if (this.full) this.ended();
+  },
+  answer(stroke) {
+    this.set(stroke);
+    this.ended();
+  },
+  tick(i) { this.set(ticked(this.row, i, this.given.items.length)); },
+  undo() {
+    if (this.given.kind === "time") this.field(this.current, "seconds").value = "";
+    this.set(this.given.kind === "checklist" ? "" : this.row.slice(0, -1));
+  },
+  set(strokes) {
+    stayAwake();
+    this.strokes[this.at] = strokes;
+    const entry = this.current;
+    for (const [name, value] of Object.entries(this.machine.fields(strokes))) {
+      if (this.field(entry, name)) this.field(entry, name).value = value;
+    }
+    this.field(entry, "strokes").value = strokes;
+    keepDraft(this.$root);
+  },
+  ended() {
+    const entry = this.current;
+    this.goOn();
+    if (this.current !== entry) this.restAfter(entry, this.current);
+  },
+  goOn() {
+    const next = this.given.entries.findIndex((entry, i) => !this.complete(entry, i));
+    if (next >= 0) this.at = next;
+  },
+  // typing by hand takes the place of what was tapped
+  typed(i) {
+    this.strokes[i] = "";
+    this.field(this.given.entries[i], "strokes").value = "";
+  },
+
+  // --- the clock of windows and of times
+  get timed() { return this.given.kind === "time" || (this.given.kind === "count" && this.clockRuns); },
+  get clockRuns() { return this.phase === "ready" || this.phase === "running"; },
+  get isReady() { return this.phase === "ready"; },
+  get isRunning() { return this.phase === "running"; },
+  get face() {
+    if (this.phase === "ready") return this.given.kind === "count" ? String(Math.ceil(-this.passed / 1000)) : "Ready …";
+    if (this.given.kind === "count") return `${this.row.length}, ${minutes(this.given.window_s * 1000 - this.passed)}`;
+    if (this.phase === "running") return `${(this.passed / 1000).toFixed(1)} s`;
+    const kept = this.field(this.current, "seconds").value;
+    return kept ? `${kept} s` : "0.0 s";
+  },
+  get passed() { return passedOf(this.clock, this.now); },
+  startWindow() {
+    this.set("");
+    this.run(clockOf({ lead: LEAD_MS, window: this.given.window_s * 1000 }));
+  },
+  startByTap() { this.run(clockOf({})); beep(880); },
+  startByCall() { this.run(clockOf({ lead: randomWait() })); },
+  run(clock) {
+    stayAwake();
+    this.endRest();
+    this.clock = begin(clock, performance.now());
+    clearInterval(this.timer);
+    this.timer = setInterval(() => this.beat(), TICK);
+    this.beat();
+  },
+  beat() {
+    this.now = performance.now();
+    const before = this.phase;
+    this.phase = phaseOf(this.clock, this.now);
+    if (before !== "running" && this.phase === "running" && this.clock.lead) { beep(880); shake(60); }
+    if (this.phase === "ended") this.stopClock(this.now);
+  },
+  stop() {
+    const now = performance.now();
+    if (phaseOf(this.clock, now) === "ready") { this.cancel(); return; }
+    this.stopClock(now);
+  },
+  cancel() {
+    clearInterval(this.timer);
+    Object.assign(this, { clock: clockOf({}), phase: "idle" });
+  },
+  stopClock(now) {
+    clearInterval(this.timer);
+    this.clock = end(this.clock, now);
+    this.phase = "ended";
+    beep(440);
+    shake([120, 60, 120]);
+    if (this.given.kind === "time") {
+      this.field(this.current, "seconds").value = seconds(this.passed);
+      keepDraft(this.$root);
+    } else this.set(this.row);
+    this.ended();
+  },
+}), resting);

@@ -1,0 +1,58 @@
+// What taps come to, one machine for each kind of measure: a row of strokes (one letter or digit each) gives the numbers
+// of a set. Nothing here knows a page, a clock or a device.
+/**
+ * @typedef {{ prefix: string, title: string, asked: number | null, number: number }} Entry
+ * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, window_s?: number, items?: string[] }} Given
+ */
+const count = (strokes, letter) => [...strokes].filter((stroke) => stroke === letter).length;
+const sum = (strokes) => [...strokes].reduce((all, stroke) => all + parseInt(stroke, 36), 0);
+
+// fields: what is written into the form ("" where nobody counted); over: no further tap counts; said, goal: in words
+export const MACHINES = {
+  // a try is a run: a miss or the cap ends it
+  streak: ({ cap }) => ({
+    over: (strokes) => strokes.includes("m") || (cap !== null && count(strokes, "g") >= cap),
+    fields: (strokes) => ({ best_run: strokes ? count(strokes, "g") : "" }),
+    said: (strokes) => `${count(strokes, "g")} in a row`,
+    goal: () => (cap === null ? "a miss ends the try" : `a miss or ${cap} ends the turn`),
+  }),
+  to_n: ({ n }) => ({
+    over: (strokes) => count(strokes, "g") >= n,
+    // before the last good one nobody knows how many attempts it took
+    fields: (strokes) => ({ attempts: count(strokes, "g") >= n ? strokes.length : "" }),
+    said: (strokes) => `${count(strokes, "g")} good of ${strokes.length}`,
+    goal: () => `until ${n} are good`,
+  }),
+  points: () => ({
+    over: (strokes, asked) => strokes.length >= asked,
+    fields: (strokes) => (strokes ? { points: sum(strokes), attempts: strokes.length } : { points: "", attempts: "" }),
+    said: (strokes) => `${sum(strokes)} points of ${strokes.length}`,
+    goal: (asked) => `to do: ${asked}`,
+  }),
+  checklist: ({ items }) => ({
+    over: () => false,
+    fields: (strokes) => ({ ticks: strokes ? count(strokes, "x") : "" }),
+    said: (strokes) => `${count(strokes, "x")} of ${items.length} seen`,
+    goal: () => "tick what you see",
+  }),
+  done: () => ({
+    over: (strokes) => strokes.length > 0,
+    fields: (strokes) => ({ share: { d: 100, h: 50, n: 0 }[strokes] ?? "" }),
+    said: (strokes) => ({ d: "Done", h: "Half of it", n: "Not done" })[strokes] ?? "Not answered yet",
+    goal: () => "",
+  }),
+  count: ({ window_s: seconds }) => ({
+    over: () => false,
+    fields: (strokes) => ({ count: strokes ? strokes.length : "" }),
+    said: (strokes) => `${strokes.length} in ${seconds} s`,
+    goal: () => `a window of ${seconds} s`,
+  }),
+  time: () => ({ over: () => false, fields: () => ({}), said: () => "", goal: () => "timed by hand" }),
+};
+
+// a tick of a checklist: one letter for each line, x seen, o not
+export const ticked = (strokes, i, lines) => {
+  const row = [...strokes.padEnd(lines, "o")];
+  row[i] = row[i] === "x" ? "o" : "x";
+  return row.join("");
+};

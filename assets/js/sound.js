@@ -1,0 +1,29 @@
+// What is heard and felt: a tone, a shake. Where a device has neither, the words are there all the same.
+/** @type {AudioContext} */
+let context;
+
+/** @param {number} pitch in hertz */
+export const beep = (pitch) => {
+  try {
+    const sound = (context = context || new AudioContext());
+    const tone = sound.createOscillator();
+    tone.frequency.value = pitch;
+    tone.connect(sound.destination);
+    tone.start();
+    tone.stop(sound.currentTime + 0.12);
+  } catch { /* no sound here */ }
+};
+
+/** @param {number | number[]} pattern in milliseconds */
+export const shake = (pattern) => { if (navigator.vibrate) navigator.vibrate(pattern); };
+
+/** @type {WakeLockSentinel | null} */
+let awake = null;
+// the screen stays on while somebody counts, where the device can do that
+export const stayAwake = async () => {
+  if (awake || !navigator.wakeLock) return;
+  try {
+    awake = await navigator.wakeLock.request("screen");
+    awake.addEventListener("release", () => { awake = null; });
+  } catch { /* a low battery, or not allowed */ }
+};

@@ -1,0 +1,140 @@
+"""Every measure has an instrument on the card: tapped or timed, it is the form's own number."""
+
+import pytest
+from selenium.webdriver.common.by import By
+
+from drill_ladder.apps.practice.models import Session, SetRow
+from tests.browser.driver import wait_until
+from tests.browser.hands import choose, click, expect, phone, problems, ready, sideways
+from tests.make import current, drill, ladder, put_on
+
+
+@pytest.fixture
+def block(club, browser, live_server):
+    """Opens a block of one measure on a phone."""
+
+    def opened(measure, target, dose=None, **more):
+        of = drill(club.club, f"A drill of {measure['kind']}", measure=measure, lanes=[], **more)
+        steps = ladder(
+            club.club,
+            of,
+            f"Ladder of {measure['kind']}",
+            rungs=1,
+            target=target,
+            dose=dose or {"sets": 2},
+            floor=None,
+        )
+        p = put_on(club, ladder=steps, place="home")
+        phone(browser)
+        browser.get(f"{live_server.url}/card/{club.token}/{current(p).pk}/")
+        ready(browser)
+        assert sideways(browser) <= 0
+        assert problems(browser) == []
+        return p
+
+    return opened
+
+
+def press(browser, css, times=1):
+    for _ in range(times):
+        button = next(b for b in browser.find_elements(By.CSS_SELECTOR, css) if b.is_displayed())
+        browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", button)
+        button.click()
+
+
+def send(browser):
+    choose(browser, "hurts", "no")
+    click(browser, "Send to my coach")
+    wait_until(browser, "location.pathname.includes('/done/')")
+    return list(SetRow.objects.filter(session=Session.objects.latest("recorded_at")))
+
+
+def test_a_run_ends_with_a_miss(block, browser):
+    block({"kind": "streak"}, {"value": 3}, {"sets": 2, "rest_s": 20})
+    press(browser, ".pad-good", 3)
+    expect(browser, "3 in a row")
+    press(browser, ".pad-miss")
+    expect(browser, "Rest")
+    click(browser, "Go on now")
+    press(browser, ".pad-good")
+    press(browser, ".pad-miss")
+    assert [row.best_run for row in send(browser)] == [3, 1]
+
+
+def test_until_so_many_are_good(block, browser):
+    block({"kind": "to_n", "n": 2}, {"value": 4}, {"sets": 1})
+    press(browser, ".pad-miss")
+    press(browser, ".pad-good", 2)
+    assert browser.find_element(By.CSS_SELECTOR, ".pad-good").get_attribute("disabled")
+    assert [row.attempts for row in send(browser)] == [3]
+
+
+def test_points_are_keys(block, browser):
+    block({"kind": "points", "max": 3}, {"value": 2}, {"sets": 1, "reps": 3})
+    for key in (3, 0, 2):
+        press(browser, f".pad-key:nth-child({key + 1})")
+    expect(browser, "5 points of 3")
+    assert [(row.points, row.attempts) for row in send(browser)] == [(5, 3)]
+
+
+def test_checkpoints_are_ticked_by_their_words(block, browser):
+    block({"kind": "checklist", "items": ["Low", "Still", "Soft"]}, {"value": 0.5}, {"sets": 1})
+    click(browser, "Low")
+    click(browser, "Soft")
+    click(browser, "Low")
+    expect(browser, "1 of 3 seen")
+    assert [row.ticks for row in send(browser)] == [1]
+
+
+def test_work_done_is_answered(block, browser):
+    block({"kind": "done"}, {"value": 0.5})
+    click(browser, "Done")
+    click(browser, "Half of it")
+    assert [row.share for row in send(browser)] == [1, 0.5]
+
+
+def test_a_window_ends_itself(block, browser):
+    """A window of two seconds after three of getting ready."""
+    block({"kind": "count", "window_s": 2}, {"value": 4}, {"sets": 1})
+    press(browser, ".pad-good")
+    expect(browser, "Get ready")
+    wait_until(
+        browser, "[...document.querySelectorAll('.pad-good.tall')].some(e => e.offsetParent)"
+    )
+    press(browser, ".pad-good.tall", 4)
+    wait_until(browser, "document.querySelector('[name=e0-count]').value === '4'")
+    wait_until(
+        browser,
+        "[...document.querySelectorAll('.pad-good')].some("
+        "e => e.offsetParent && e.innerText.includes('Start'))",
+    )
+    assert [row.count for row in send(browser)] == [4]
+
+
+def test_a_time_by_tap_and_a_stop_before_the_call(block, browser):
+    block({"kind": "time"}, {"value": 9}, {"sets": 1})
+    click(browser, "By a call")
+    expect(browser, "Ready")
+    click(browser, "Stop")
+    assert browser.execute_script("return document.querySelector('[name=e0-seconds]').value") == ""
+    click(browser, "Start")
+    wait_until(browser, "parseFloat(document.querySelector('.pad-count .number').innerText) > 0.4")
+    click(browser, "Stop")
+    (row,) = send(browser)
+    assert 0.3 < row.seconds < 5
+
+
+def test_what_was_tapped_is_there_after_a_reload_and_typing_replaces_it(block, browser):
+    block({"kind": "streak"}, {"value": 3}, {"sets": 1})
+    press(browser, ".pad-good", 2)
+    wait_until(browser, "JSON.stringify(localStorage).includes('gg')")
+    browser.refresh()
+    ready(browser)
+    expect(browser, "2 in a row")
+    click(browser, "Type it")
+    field = browser.find_element(By.NAME, "e0-best_run")
+    assert field.get_attribute("value") == "2"
+    field.clear()
+    field.send_keys("7")
+    (row,) = send(browser)
+    assert (row.best_run, row.strokes) == (7, "")

@@ -1,0 +1,118 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { field, page } from "./dom.mjs";
+import { begin, clockOf, end, minutes, passedOf, phaseOf, randomWait, seconds } from "../../assets/js/instruments/clock.js";
+import { MACHINES, ticked } from "../../assets/js/instruments/machines.js";
+
+test("a run ends at a miss or at the cap, and an empty one is not counted", () => {
+  const free = MACHINES.streak({ cap: null });
+  assert.deepEqual(free.fields(""), { best_run: "" });
+  assert.deepEqual([free.fields("ggm"), free.over("ggm"), free.over("gg")], [{ best_run: 2 }, true, false]);
+  assert.deepEqual(free.fields("m"), { best_run: 0 });
+  assert.equal(MACHINES.streak({ cap: 3 }).over("ggg"), true);
+});
+
+test("to n counts its attempts only once the last good one is there", () => {
+  const five = MACHINES.to_n({ n: 2 });
+  assert.deepEqual([five.fields("gm"), five.over("gm")], [{ attempts: "" }, false]);
+  assert.deepEqual([five.fields("gmg"), five.over("gmg")], [{ attempts: 3 }, true]);
+});
+
+test("points are summed, a ten is a letter", () => {
+  const points = MACHINES.points({});
+  assert.deepEqual(points.fields("0a3"), { points: 13, attempts: 3 });
+  assert.deepEqual(points.fields(""), { points: "", attempts: "" });
+  assert.equal(points.over("03", 2), true);
+});
+
+test("ticks go on and off, each on its line", () => {
+  let row = ticked("", 1, 3);
+  assert.equal(row, "oxo");
+  row = ticked(row, 2, 3);
+  assert.equal(MACHINES.checklist({ items: ["a", "b", "c"] }).fields(row).ticks, 2);
+  assert.equal(ticked(row, 1, 3), "oox");
+});
+
+test("work done is an answer, never a percentage to type", () => {
+  const done = MACHINES.done({});
+  assert.deepEqual([done.fields("d").share, done.fields("h").share, done.fields("n").share, done.fields("").share], [100, 50, 0, ""]);
+});
+
+test("a window runs after its lead-in and ends itself", () => {
+  const clock = begin(clockOf({ lead: 3000, window: 30000 }), 1000);
+  assert.equal(phaseOf(clockOf({}), 5), "idle");
+  assert.deepEqual([phaseOf(clock, 2000), passedOf(clock, 2000)], ["ready", -2000]);
+  assert.deepEqual([phaseOf(clock, 5000), passedOf(clock, 5000)], ["running", 1000]);
+  assert.deepEqual([phaseOf(clock, 34000), passedOf(clock, 40000)], ["ended", 30000]);
+});
+
+test("a time is to the hundredth, a clock to the second that is still to come", () => {
+  const clock = end(begin(clockOf({ lead: 2500 }), 0), 7345);
+  assert.equal(seconds(passedOf(clock, 99999)), 4.85);
+  assert.equal(phaseOf(clock, 99999), "ended");
+  assert.deepEqual([minutes(59999), minutes(60000), minutes(0), minutes(-5)], ["1:00", "1:00", "0:00", "0:00"]);
+  assert.deepEqual([randomWait(() => 0), randomWait(() => 1)], [2000, 5000]);
+});
+
+const at = async (given, kept) => {
+  page({ instrument: { kind: "streak", cap: null, ...given } });
+  const elements = [];
+  for (const { prefix } of given.entries) {
+    for (const name of ["best_run", "attempts", "points", "ticks", "share", "count", "seconds", "strokes"]) {
+      const key = `${prefix}-${name}`;
+      elements[key] = Object.assign(field(kept?.[key] ?? ""), { name: key, type: "text" });
+      elements.push(elements[key]);
+    }
+  }
+  const { instrument } = await import("../../assets/js/instruments/instrument.js");
+  const it = instrument();
+  it.$root = { elements, dataset: { draft: "draft-9", rest: "30" } };
+  it.init();
+  return { it, elements };
+};
+const TWO = [{ prefix: "e0", title: "Set 1", asked: null, number: 1 }, { prefix: "e1", title: "Set 2", asked: null, number: 2 }];
+
+test("an ended try goes on to the next, after the rest that the rung asks for", async () => {
+  const { it, elements } = await at({ entries: TWO });
+  it.tap("g"); it.tap("g"); it.tap("m");
+  assert.equal(elements["e0-best_run"].value, 2);
+  assert.equal(it.at, 1);
+  assert.equal(it.rests, true);
+  assert.equal(it.restClock, "0:30");
+  it.endRest();
+  assert.equal(it.rests, false);
+  it.tap("m");
+  assert.deepEqual([elements["e1-best_run"].value, it.finished, it.rests], [0, true, false]);
+});
+
+test("what was tapped before is taken up, and undone stroke by stroke", async () => {
+  const { it, elements } = await at({ kind: "to_n", n: 2, entries: TWO.slice(0, 1) }, { "e0-strokes": "gm" });
+  assert.equal(it.said, "1 good of 2");
+  it.tap("g");
+  assert.equal(elements["e0-attempts"].value, 3);
+  it.tap("g");
+  assert.equal(elements["e0-strokes"].value, "gmg", "a stroke too many counts for nothing");
+  it.undo();
+  assert.equal(elements["e0-attempts"].value, "");
+});
+
+test("a number typed before shows as typed, and takes the place of taps", async () => {
+  const { it, elements } = await at({ kind: "count", window_s: 30, entries: TWO }, { "e0-count": "17" });
+  assert.equal(it.typedOn, true);
+  it.choose(1);
+  it.set("ggg");
+  it.typed(1);
+  assert.equal(elements["e1-strokes"].value, "");
+});
+
+test("a time that is stopped in its wait is no time", async () => {
+  const { it, elements } = await at({ kind: "time", entries: TWO.slice(0, 1) });
+  it.startByCall();
+  assert.equal(it.isReady, true);
+  it.stop();
+  assert.deepEqual([it.phase, elements["e0-seconds"].value], ["idle", ""]);
+  it.startByTap();
+  it.stop();
+  assert.notEqual(elements["e0-seconds"].value, "");
+  assert.equal(it.finished, true);
+});
