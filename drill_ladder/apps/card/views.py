@@ -17,11 +17,13 @@ from drill_ladder.apps.card.blocks import (
     home_way,
     told_changes,
 )
+from drill_ladder.apps.card.device import day_done, heard, refused, stored
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_links
 from drill_ladder.apps.people.models import Opens, Player
+from drill_ladder.apps.practice.forms import SessionForm
 from drill_ladder.apps.practice.judged import days_of, work_rung
 from drill_ladder.apps.practice.judging import decide_stay, rung_key
 from drill_ladder.apps.practice.log_page import (
@@ -58,6 +60,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "forget": _draft_told(request),
         "away": whole(request.GET.get("away", "")),
         "calendar": calendar.token if calendar else "",
+        "card_path": reverse("card:card", args=[token]),
     }
     return render(request, "card/card.html", context | whom_to_ring(player))
 
@@ -74,36 +77,50 @@ def _draft_told(request: HttpRequest) -> str:
 @by_link()
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """One block: how it is done, and the pad to log it."""
-    shown = _shown(player, stay) if request.method != "POST" else None
+    posted = request.method == "POST"
+    shown = None if posted else _shown(player, stay)
     stay_row = shown or _to_log(player, stay)
-    form = session_form(request, stay_row, player=True)
-    caution = stay_row.worked_on.drill.caution
-    if caution == Caution.COACHED_ONLY:
+    if stay_row.worked_on.drill.caution == Caution.COACHED_ONLY:
         raise Http404
-    if request.method != "POST" and shown is None and stay_row.left is None:
+    if not posted and shown is None and stay_row.left is None:
         return redirect("card:card", token)  # barred or withdrawn, and it says why
-    home = _at_home(stay_row)
-    way, stop = home if home and home.way else None, request.told  # type: ignore[attr-defined]
-    if request.method == "POST" and form.is_valid():
-        given = form.session_input(form.cleaned_data["seen_by"] or "self")
-        given = replace(given, way=way.way if way else "")
-        session = recorded(form, stay_row, given, None, stop)
-        if session is not None:
-            return redirect("card:done", token, session.pk)
-        if stop and not form.errors:
-            draft = draft_key(stay_row, clock.today(player.club))
-            return redirect(f"{reverse('card:card', args=[token])}?told={draft}")
+    form, home = session_form(request, stay_row, player=True), _at_home(stay_row)
+    answer = _sent(request, token, stay_row, form, home) if posted else None
+    if answer is not None:
+        return answer
     scale = home.scale if home and not home.way else None
     context = log_context(stay_row, form, scale) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
-        "told": stop,
-        "with_adult": caution == Caution.HOME_WITH_ADULT,
-        "way": way,
+        "told": request.told,  # type: ignore[attr-defined]
+        "card_path": reverse("card:card", args=[token]),
+        "today": clock.today(player.club),
+        "with_adult": stay_row.worked_on.drill.caution == Caution.HOME_WITH_ADULT,
+        "way": home if home and home.way else None,
     }
     context |= whom_to_ring(player)
     return render(request, "card/block.html", context, status=422 if form.errors else 200)
+
+
+def _sent(
+    request: HttpRequest, token: str, stay: Stay, form: SessionForm, home: AtHome | None
+) -> HttpResponse | None:
+    """The answer to what was sent, as a page or for a script; None where the form comes back."""
+    told, script = request.told, wants_json(request)  # type: ignore[attr-defined]
+    today = clock.today(stay.prescription.player.club)
+    if form.is_valid():
+        given = form.session_input(form.cleaned_data["seen_by"] or "self")
+        day, question = day_done(request.POST, given.on, today)
+        given = replace(given, way=home.way if home else "", on=day)
+        session = recorded(form, stay, given, None, told)
+        if session is not None:
+            done = redirect("card:done", token, session.pk)
+            return stored(token, session, question) if script else done
+        if told and not form.errors:
+            card = f"{reverse('card:card', args=[token])}?told={draft_key(stay, today)}"
+            return heard(token) if script else redirect(card)
+    return refused(form) if script else None
 
 
 def _shown(player: Player, stay: int) -> Stay | None:
