@@ -24,7 +24,7 @@ copyFileSync(join(here, "css/print.css"), join(out, "css/print.css"));
 // our own modules, bundled by group of pages; with --maps (for ./ladder dev) readable, and with maps to their sources
 const maps = process.argv.includes("--maps");
 await build({
-  entryPoints: ["app.js", "card.js", "theme.js"].map((name) => join(here, "js", name)),
+  entryPoints: ["app.js", "card.js", "sw.js", "theme.js"].map((name) => join(here, "js", name)),
   outdir: join(out, "js"),
   bundle: true,
   format: "iife",
@@ -32,6 +32,7 @@ await build({
   minify: !maps,
   sourcemap: maps ? "inline" : false,
   legalComments: "none",
+  define: { "process.env.NODE_ENV": '"production"' },
 });
 
 const vendored = { "htmx.org/dist/htmx.min.js": "htmx.js", "@alpinejs/csp/dist/cdn.min.js": "alpine.js" };

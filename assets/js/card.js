@@ -2,6 +2,7 @@
 import { drafts } from "./draft.js";
 import { hurts } from "./hurt.js";
 import { instrument } from "./instruments/instrument.js";
+import { offline } from "./offline.js";
 import { outbox } from "./outbox.js";
 import { pad } from "./pad.js";
 import { reveal, sent, toast } from "./small.js";
@@ -11,6 +12,7 @@ const components = { instrument, pad, reveal, sent, toast };
 drafts();
 hurts();
 outbox();
+offline();
 document.addEventListener("alpine:init", () => {
   for (const [name, component] of Object.entries(components)) window.Alpine.data(name, component);
 });

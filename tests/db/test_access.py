@@ -91,6 +91,8 @@ TABLE = {
     "prescriptions:at-club": "coach",
     "prescriptions:end": "coach",
     "prescriptions:new-terms": "coach",
+    "card:worker": "public",
+    "card:manifest": "link",
     "card:card": "link",
     "card:hurt": "link",
     "card:done": "link",
@@ -251,6 +253,8 @@ def paths(w):
         "prescriptions:at-club": f"/prescriptions/{p.pk}/at-the-club/",
         "prescriptions:end": f"/prescriptions/{p.pk}/end/",
         "card:card": card,
+        "card:worker": "/card/sw.js",
+        "card:manifest": f"{card}card.webmanifest",
         "card:hurt": f"{card}hurt/",
         "card:done": f"{card}done/{session.pk}/",
         "card:session": f"{card}session/{session.pk}/",
@@ -318,9 +322,7 @@ def test_the_door(w, other, paths):
         path, access = paths[name], TABLE[name]
         nobody = status(None, path, name)
         if name == "practice:stop-open":
-            assert nobody[0] == 403, (
-                name
-            )  # told that the report did not arrive, not led away without a word
+            assert nobody[0] == 403, name  # told that the report did not arrive, not led away
         elif access in ("member", "coach"):
             assert nobody[0] == 302, name
             assert nobody[1].startswith("/accounts/login/"), name
@@ -332,9 +334,7 @@ def test_the_door(w, other, paths):
         if access == "member":
             assert status(w.assistant.user, path, name)[0] in (200, 302), name
         if access == "moved":
-            assert nobody[0] == 404, (
-                name
-            )  # only what an earlier version gave out leads on, see test_secrets
+            assert nobody[0] == 404, name  # only what was given out leads on: test_secrets
         if access == "link":
             assert nobody[0] in (200, 302), name
             secrets = (w.token, w.coach.feed_token, w.calendar.split("/")[2])

@@ -2,11 +2,13 @@
 
 from django.urls import path
 
-from drill_ladder.apps.card import corrections, paper_views, views
+from drill_ladder.apps.card import app_views, corrections, paper_views, views
 
 app_name = "card"
 urlpatterns = [
+    path("card/sw.js", app_views.worker, name="worker"),
     path("card/<str:token>/", views.card, name="card"),
+    path("card/<str:token>/card.webmanifest", app_views.manifest, name="manifest"),
     path("card/<str:token>/calendar.ics", paper_views.old_feed, name="old-calendar"),
     path("calendar/<str:token>/drills.ics", paper_views.feed, name="calendar"),
     path("card/<str:token>/week.pdf", paper_views.card_print, name="print"),

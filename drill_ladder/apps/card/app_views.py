@@ -1,0 +1,52 @@
+"""The card as an app: its manifest, and the worker that keeps it for when there is no network."""
+
+import json
+from pathlib import Path
+
+from django.contrib.staticfiles import finders
+from django.contrib.staticfiles.storage import staticfiles_storage
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.urls import reverse
+from django.views.decorators.http import require_safe
+
+from drill_ladder.apps.card.links import by_link
+from drill_ladder.apps.people.models import Player
+
+FONTS = ("atkinson-hyperlegible-next-latin", "atkinson-hyperlegible-next-latin-ext", "bitter-latin")
+# everything that a card is made of
+SHELL = (
+    *("css/app.css", "js/card.js", "js/alpine.js", "js/theme.js"),
+    *("icons/sprite.svg", "icons/icon.svg"),
+    *(f"fonts/{name}-wght-normal.woff2" for name in FONTS),
+)
+
+
+@require_safe
+def worker(request: HttpRequest) -> HttpResponse:
+    """The worker, with the list of what it keeps: the built files by their hashed names."""
+    # a hashed name says what is in it: it needs no revision of its own
+    shell = [{"url": staticfiles_storage.url(name), "revision": None} for name in SHELL]
+    source = Path(str(finders.find("js/sw.js"))).read_text(encoding="utf-8")
+    text = f"self.SHELL = {json.dumps(shell)};\n{source}"
+    return HttpResponse(text, content_type="text/javascript; charset=utf-8")
+
+
+@by_link()
+def manifest(request: HttpRequest, player: Player, token: str) -> HttpResponse:
+    """How a device installs this card, under the club's name."""
+    card = reverse("card:card", args=[token])
+    icon = {"src": staticfiles_storage.url("icons/icon.svg"), "type": "image/svg+xml"}
+    return JsonResponse(
+        {
+            "id": card,
+            "name": f"{player.club}: drills of {player}",
+            "short_name": str(player.club),
+            "start_url": card,
+            "scope": card,
+            "display": "standalone",
+            "background_color": "#f4eee1",
+            "theme_color": "#f4eee1",
+            "icons": [{**icon, "sizes": "any", "purpose": kind} for kind in ("any", "maskable")],
+        },
+        content_type="application/manifest+json",
+    )
