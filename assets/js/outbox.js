@@ -133,7 +133,7 @@ const onSubmit = async (event) => {
   }
   store.drop(form.dataset.draft);
   if (answer?.ask) sessionStorage.setItem("outbox-ask", answer.ask);
-  location.assign(answer ? answer.next : item.card);
+  location.assign(answer ? answer.next : form.dataset.next || item.card); // without a network today goes on all the same
 };
 
 export const outbox = () => {

@@ -21,8 +21,20 @@ def _page(request: HttpRequest, status: int, title: str, text: str) -> HttpRespo
         "text": text,
         "told": told,
         "untold": None if told else _untold(request),
+        "back": _back(request),
     }
     return render(request, "error.html", context, status=status)
+
+
+def _back(request: HttpRequest) -> str:
+    """Where to go on: a card leads back to itself, never to a sign-in that a child has no use for;
+    "" for a card that opens nothing.
+    """
+    parts = request.path.split("/")
+    if parts[1] != "card" or len(parts) < 4:
+        return "/"
+    card = f"/card/{parts[2]}/"
+    return "" if request.path == card else card
 
 
 def _untold(request: HttpRequest) -> str | None:

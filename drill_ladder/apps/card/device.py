@@ -34,8 +34,10 @@ def day_done(sent: QueryDict, on: date, today: date) -> tuple[date, str]:
     done, clock = _moment(sent, "done_at"), _moment(sent, "device_now")
     if done is None or clock is None or sent.get("page_day") != f"{on}":
         return on, ""
-    skew = timezone.now() - clock
-    day = timezone.localtime(done + skew).date()
+    now = timezone.now()
+    skew = now - clock
+    ago = timezone.localtime(now).date() - timezone.localtime(done + skew).date()
+    day = today - ago
     if not today - timedelta(days=7) <= day <= today:
         day = on
     if abs(skew) < WRONG:

@@ -26,4 +26,5 @@ urlpatterns = [
     ),
     path("card/<str:token>/back/<int:event>/", corrections.session_back, name="session-back"),
     path("card/<str:token>/<int:stay>/", views.block, name="block"),
+    path("card/<str:token>/<int:stay>/skip/", views.skipped, name="skip"),
 ]

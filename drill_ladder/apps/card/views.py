@@ -19,6 +19,7 @@ from drill_ladder.apps.card.blocks import (
 )
 from drill_ladder.apps.card.device import day_done, heard, refused, stored
 from drill_ladder.apps.card.links import by_link
+from drill_ladder.apps.card.running import REASONS, due_today, minutes_today, next_after, skip
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_links
@@ -59,6 +60,8 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "changed": told_changes(home.week),
         "forget": _draft_told(request),
         "away": whole(request.GET.get("away", "")),
+        "first": next(iter(due_today(home.blocks)), None),
+        "minutes": minutes_today(home.blocks),
         "calendar": calendar.token if calendar else "",
         "card_path": reverse("card:card", args=[token]),
     }
@@ -78,7 +81,8 @@ def _draft_told(request: HttpRequest) -> str:
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """One block: how it is done, and the pad to log it."""
     posted = request.method == "POST"
-    shown = None if posted else _shown(player, stay)
+    blocks = [] if posted else home_blocks(player, clock.today(player.club))
+    shown = next((one.stay for one in blocks if one.stay.pk == stay), None)
     stay_row = shown or _to_log(player, stay)
     if stay_row.worked_on.drill.caution == Caution.COACHED_ONLY:
         raise Http404
@@ -98,7 +102,10 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "today": clock.today(player.club),
         "with_adult": stay_row.worked_on.drill.caution == Caution.HOME_WITH_ADULT,
         "way": home if home and home.way else None,
+        "next": next_after(blocks, stay),
+        "reasons": REASONS,
     }
+    form.fields["adult"].widget.attrs["form"] = "log"  # it stands before the drill
     context |= whom_to_ring(player)
     return render(request, "card/block.html", context, status=422 if form.errors else 200)
 
@@ -123,12 +130,6 @@ def _sent(
     return refused(form) if script else None
 
 
-def _shown(player: Player, stay: int) -> Stay | None:
-    """The stay of a block that the card shows today."""
-    blocks = home_blocks(player, clock.today(player.club))
-    return next((block.stay for block in blocks if block.stay.pk == stay), None)
-
-
 def _to_log(player: Player, stay: int) -> Stay:
     """A stay of the player that may be done at home at all; what is sent for one that was left
     meanwhile still counts there.
@@ -145,6 +146,21 @@ def _at_home(stay: Stay) -> AtHome | None:
     return home_way(stay) if work.drill.versions or work.floor_plan else None
 
 
+@require_POST
+@by_link()
+def skipped(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
+    """A block is left out today; the coach reads why, and the next one comes."""
+    reason, today = request.POST.get("reason", ""), clock.today(player.club)
+    stay_row = _to_log(player, stay)
+    if reason not in REASONS:
+        return redirect("card:block", token, stay)
+    skip(stay_row, reason, today)
+    following = next_after(home_blocks(player, today), stay)
+    if following is None:
+        return redirect("card:card", token)
+    return redirect("card:block", token, following.stay.pk)
+
+
 @by_link()
 def done(request: HttpRequest, player: Player, token: str, session: UUID) -> HttpResponse:
     """What was reached, what is missing, what comes next."""
@@ -153,6 +169,7 @@ def done(request: HttpRequest, player: Player, token: str, session: UUID) -> Htt
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
+        "next": next_after(home_blocks(player, clock.today(player.club)), session_row.stay_id),
     }
     return render(request, "card/done.html", context | whom_to_ring(player))
 

@@ -1,0 +1,40 @@
+"""One run through today: block after block in their order, and why one was left out."""
+
+from collections.abc import Sequence
+from datetime import date
+
+from drill_ladder.apps.card.blocks import CardBlock
+from drill_ladder.apps.people.models import PlayerNote
+from drill_ladder.apps.prescriptions.dosing import minutes_of
+from drill_ladder.apps.prescriptions.models import Stay
+
+# why a block is skipped; something that hurts is a report, and never only a reason
+REASONS = {"hard": "too hard today", "time": "no time left"}
+
+
+def _place(block: CardBlock) -> tuple[int, str, int]:
+    return block.order, block.stay.prescription.ladder.title, block.stay.pk
+
+
+def due_today(blocks: Sequence[CardBlock]) -> list[CardBlock]:
+    """What is asked for today, in its order."""
+    return sorted((block for block in blocks if block.due), key=_place)
+
+
+def next_after(blocks: Sequence[CardBlock], stay: int) -> CardBlock | None:
+    """The next of today's blocks after one of them, done or skipped; None after the last."""
+    here = next((block for block in blocks if block.stay.pk == stay), None)
+    later = [b for b in due_today(blocks) if here is None or _place(b) > _place(here)]
+    return next((block for block in later if block.stay.pk != stay), None)
+
+
+def minutes_today(blocks: Sequence[CardBlock]) -> int:
+    """Minutes of what is asked for today."""
+    return sum(b.told.minutes if b.told else minutes_of(b.rung) for b in due_today(blocks))
+
+
+def skip(stay: Stay, reason: str, on: date) -> None:
+    """Note for the coaches why a block was left out; once a day for each reason."""
+    player = stay.prescription.player
+    text = f"Skipped “{stay.worked_on.title}”, {stay.prescription.ladder}: {REASONS[reason]}."
+    PlayerNote.objects.get_or_create(club_id=player.club_id, player=player, on=on, text=text[:500])
