@@ -61,6 +61,7 @@ TABLE = {
     "floor:stations": "member",
     "floor:station": "member",
     "floor:station-change": "member",
+    "card:card-qr": "coach",
     "card:sheet": "coach",
     "progress:job": "member",
     "prescriptions:choose": "coach",

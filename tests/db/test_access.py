@@ -153,6 +153,7 @@ def paths(w):
         "floor:station-change": f"/stations/{group.pk}/players/",
         "card:card-sheet": f"/players/{who}/card.pdf",
         "card:sheet": "/sheet.pdf",
+        "card:card-qr": f"/players/{who}/card.svg",
         "progress:job": f"/jobs/{job.pk}/",
         "progress:job-file": f"/jobs/{job.pk}/file/",
         "progress:trail": f"/players/{who}/trail/",

@@ -230,3 +230,14 @@ def test_both_are_one_page_even_when_there_is_much(w, told, monkeypatch):
     assert sheet.content.startswith(b"%PDF-1.7")
     assert Client().get(f"/card/{w.token}/week.pdf?of={MONDAY}").content.startswith(b"%PDF-1.7")
     assert [len(one.pages) for one in laid_out] == [1, 1]
+
+
+def test_the_card_as_a_qr_code_to_scan(w, told, other):
+    client = Client()
+    client.force_login(w.coach.user)
+    shown = client.get(f"/players/{w.player.pk}/card.svg")
+    assert shown.headers["Content-Type"].startswith("image/svg+xml")
+    assert shown.content.startswith(b"<svg")
+    assert f"/players/{w.player.pk}/card.svg" in client.get(f"/players/{w.player.pk}/").text
+    client.force_login(other.coach.user)
+    assert client.get(f"/players/{w.player.pk}/card.svg").status_code == 404

@@ -12,7 +12,7 @@ from django.utils.text import slugify
 
 from drill_ladder.apps.card.feed import Feed, calendar, sign
 from drill_ladder.apps.card.links import by_link, wrong_link
-from drill_ladder.apps.card.paper import home_card, resting_of, weeks_to_tell
+from drill_ladder.apps.card.paper import home_card, qr, resting_of, weeks_to_tell
 from drill_ladder.apps.card.sheet import printed, sheet_of
 from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
@@ -98,6 +98,17 @@ def _card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     link = public_address(request, reverse("card:card", args=[token]))
     data = home_card(player, asked_monday(request, clock.today(player.club)), link)
     return _file(data, "application/pdf", f"{slugify(player.name) or 'card'}.pdf")
+
+
+@coach_required
+def card_qr(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
+    """The way to a player's card as a QR code, to scan on the spot."""
+    who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
+    link = open_link(who)
+    if link is None:
+        raise Http404
+    address = public_address(request, reverse("card:card", args=[link.token]))
+    return HttpResponse(qr(address), content_type="image/svg+xml; charset=utf-8")
 
 
 @coach_required

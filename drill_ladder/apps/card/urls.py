@@ -14,6 +14,7 @@ urlpatterns = [
     path("card/<str:token>/week.pdf", paper_views.card_print, name="print"),
     path("feed/<str:token>/sessions.ics", paper_views.coach_feed, name="coach-feed"),
     path("players/<int:player>/card.pdf", paper_views.card_sheet, name="card-sheet"),
+    path("players/<int:player>/card.svg", paper_views.card_qr, name="card-qr"),
     path("sheet.pdf", paper_views.sheet, name="sheet"),
     path("sheet/", paper_views.sheet_of_all, name="sheet-of-all"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),
