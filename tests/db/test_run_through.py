@@ -10,6 +10,11 @@ from drill_ladder.apps.card.running import minutes_today, next_after
 from drill_ladder.apps.people.links import renew_link
 from drill_ladder.apps.people.models import PlayerNote
 from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.prescriptions.models import Prescription
+from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.models import PlannedBlock
+from drill_ladder.apps.weeks.publishing import publish
+from tests.db.test_weeks import AT, has_days
 from tests.make import current, drill, ladder, log, put_on, text
 
 
@@ -74,3 +79,18 @@ def test_an_error_leads_a_child_back_to_the_card(w, three, coach):
     assert "opens nothing any more" in old
     assert "Back to the start" not in old
     assert "Back to the start" in text(coach.get("/nowhere/"))
+
+
+def test_past_results_and_days_at_the_club_are_told(w, three, today):
+    session = log(three[0], today, 8, 8, observer="self")
+    page = text(Client().get(f"/card/{w.token}/"))
+    assert f'href="/card/{w.token}/done/{session.pk}/"' in page
+    assert "At the club you are expected" not in page
+    has_days(w.player, *((n, 60, "club") for n in range(7)))
+    Prescription.objects.update(place="coached")
+    weeks.solve(member=w.coach, player=w.player, monday=today)
+    publish(member=w.coach, player=w.player, monday=today, at=AT)
+    page = text(Client().get(f"/card/{w.token}/"))
+    days = sorted(b.on for b in PlannedBlock.objects.all() if b.on >= today)
+    assert ("At the club you are expected" in page) == bool(days)
+    assert "Start<small>" not in page

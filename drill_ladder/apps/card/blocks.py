@@ -18,6 +18,8 @@ from drill_ladder.core.planning import ToldBlock
 from drill_ladder.formats.home_words import BARRED, why_not
 from drill_ladder.formats.words import dose_words, target_words
 
+LATELY, MOST_PAST = timedelta(days=14), 20
+
 
 @dataclass(frozen=True, slots=True)
 class CardBlock:
@@ -151,6 +153,21 @@ def _block(stay: Stay, worked: Worked, today: date, week: Week | None) -> CardBl
     planned = tuple(block.on for block in at_home if not block.tired)
     shown = offered[-1] if offered else at_home[0]
     return CardBlock(stay, stored, rung, rungs, *done, due, today in days, again, planned, shown)
+
+
+def club_days(week: Week | None, today: date) -> list[date]:
+    """The days, from today on, on which the player is expected at the club, as the week was
+    told.
+    """
+    told = week.published if week else ()
+    days = {b.on for b in told if b.place == "club" and not b.cancelled and b.on >= today}
+    return sorted(days)
+
+
+def done_lately(player: Player, today: date) -> list[Session]:
+    """What the player did in the last two weeks, the latest first."""
+    rows = Session.objects.of_player(player).since(today - LATELY)
+    return list(rows[:MOST_PAST])
 
 
 def barred(stay: Stay) -> str:

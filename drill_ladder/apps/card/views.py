@@ -13,6 +13,8 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.blocks import (
     at_home,
+    club_days,
+    done_lately,
     home_blocks,
     home_way,
     told_changes,
@@ -60,6 +62,8 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "changed": told_changes(home.week),
         "forget": _draft_told(request),
         "away": whole(request.GET.get("away", "")),
+        "past": done_lately(player, today),
+        "at_club": club_days(home.week, today),
         "first": next(iter(due_today(home.blocks)), None),
         "minutes": minutes_today(home.blocks),
         "calendar": calendar.token if calendar else "",
