@@ -59,11 +59,12 @@ def strokes(driver: Any) -> None:
 def finished(driver: Any) -> None:
     """The second block typed and sent: what was reached."""
     block(driver, "Quick hands")
-    wait_until(driver, "document.querySelector('[name=hurts]')")
+    wait_until(driver, "document.querySelector('[name=hurts]') && window.Alpine")
+    driver.find_element("xpath", "//button[normalize-space(.)='Type it']").click()
     for i, value in enumerate(("17", "19", "18")):
         driver.find_element("name", f"e{i}-count").send_keys(value)
     driver.execute_script("document.querySelector('[name=hurts][value=no]').click()")
-    driver.find_element("css selector", "form button.main").click()
+    driver.find_element("css selector", "#log button.main").click()
     wait_until(driver, "document.querySelector('.outcome')")
 
 

@@ -138,3 +138,18 @@ def test_what_was_tapped_is_there_after_a_reload_and_typing_replaces_it(block, b
     field.send_keys("7")
     (row,) = send(browser)
     assert (row.best_run, row.strokes) == (7, "")
+
+
+def test_the_adult_stands_before_the_drill_and_is_sent(club, browser, live_server, block):
+    """Without the tick the page says why, and keeps what was answered; with it all is stored."""
+    club.player.home_adult = True
+    club.player.save()
+    block({"kind": "done"}, {"value": 0.5}, {"sets": 1}, caution="home_with_adult")
+    click(browser, "Done")
+    choose(browser, "hurts", "no")
+    click(browser, "Send to my coach")
+    expect(browser, "An adult has to be there")
+    assert browser.find_element(By.NAME, "e0-share").get_attribute("value") == "100"
+    browser.execute_script("document.querySelector('[name=adult]').click()")
+    (row,) = send(browser)
+    assert row.share == 1
