@@ -70,6 +70,22 @@ const refusedRow = (item) => {
   return row;
 };
 
+// a block whose work waits is done: it says so, and "Start" goes past it
+const mark = (still) => {
+  const urls = new Set(still.map((item) => item.url));
+  const links = [.../** @type {NodeListOf<HTMLAnchorElement>} */ (document.querySelectorAll("a.block-card"))];
+  for (const link of links) {
+    const waits = urls.has(link.pathname);
+    link.classList.toggle("waits", waits);
+    link.querySelector("[data-waits]").textContent = waits ? "Done, and waits to be sent" : "";
+  }
+  const start = /** @type {HTMLAnchorElement} */ (document.querySelector("a.start"));
+  if (!start) return;
+  const open = links.find((link) => !link.matches(".later, .waits"));
+  start.hidden = !open;
+  if (open) start.href = open.href;
+};
+
 export const show = async () => {
   const card = page();
   const bar = document.getElementById("outbox");
@@ -79,7 +95,8 @@ export const show = async () => {
   const refused = mine.filter((item) => item.state === "refused");
   bar.hidden = mine.length === 0;
   bar.querySelector("[data-waiting]").textContent = still.length
-    ? `${many(still.length, "session")} ${still.length === 1 ? "waits" : "wait"} for a network. You can close this.` : "";
+    ? `${many(still.length, "session")} ${still.length === 1 ? "waits" : "wait"} for a network. You can close this: it is kept here.` : "";
+  mark(still);
   bar.querySelector("[data-refused]").replaceChildren(...refused.map(refusedRow));
 };
 

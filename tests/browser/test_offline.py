@@ -68,6 +68,8 @@ def test_without_a_network_the_card_opens_counts_and_sends_later(club, browser, 
     click(browser, "Send to my coach")
     wait_until(browser, f"location.href === '{card}'")
     expect(browser, "1 session waits for a network")
+    expect(browser, "Done, and waits to be sent")
+    assert not browser.find_element(By.CSS_SELECTOR, "a.start").is_displayed()
     browser.refresh()
     ready(browser)
     expect(browser, "1 session waits for a network")
