@@ -28,8 +28,8 @@ def test_pads_know_their_sets(w):
     page = text(Client().get(f"/card/{w.token}/{current(put_on(w)).pk}/"))
     found = json.loads(re.search(r'<script id="pad-entries"[^>]*>(.*?)</script>', page).group(1))
     assert found == [
-        {"prefix": "e0", "title": "Left", "asked": 10, "number": 1},
-        {"prefix": "e1", "title": "Right", "asked": 10, "number": 1},
+        {"prefix": "e0", "title": "Left", "lane": "left", "asked": 10, "number": 1},
+        {"prefix": "e1", "title": "Right", "lane": "right", "asked": 10, "number": 1},
     ]
 
 

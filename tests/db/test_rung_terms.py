@@ -347,3 +347,21 @@ def test_a_coachs_own_marks_stay_from_page_to_page(w, coach):
     )
     assert 'value="50"' in text(coach.get(path))
     assert "Within four sessions" in text(coach.get(f"/ladders/{w.ladder.pk}/edit/"))
+
+
+def test_a_speed_rung_stops_itself_and_says_so(w, coach):
+    """Set in the builder, kept when the ladder is edited, told to the card's clock."""
+    run = drill(w.club, "Run", measure={"kind": "time"}, lanes=[])
+    fast = ladder(w.club, run, "Fast", rungs=1, target={"value": 6}, dose={"sets": 4}, floor=None)
+    path = f"/ladders/{fast.pk}/edit/"
+    page = coach.get(path)
+    first = page.context["rows"].forms[0]
+    sent = {f"rung-0-{name}": first[name].value() or "" for name in first.fields}
+    sent |= {"title": "Fast", "revision": 1, "rung-TOTAL_FORMS": 1, "rung-INITIAL_FORMS": 1}
+    assert coach.post(path, sent | {"rung-0-stop_drop": "5,5"}).status_code == 302
+    assert fast.rungs.get().dose.stop_drop == pytest.approx(0.055)
+    again = coach.get(path).context["rows"].forms[0]
+    assert float(again["stop_drop"].value()) == 5.5
+    p = put_on(w, ladder=fast.rungs.get().ladder, place="home")
+    card = Client().get(f"/card/{w.token}/{current(p).pk}/")
+    assert card.context["instrument"]["stop_drop"] == pytest.approx(0.055)

@@ -3,6 +3,7 @@ import { test } from "node:test";
 import { field, page } from "./dom.mjs";
 import { begin, clockOf, end, minutes, passedOf, phaseOf, randomWait, seconds } from "../../assets/js/instruments/clock.js";
 import { MACHINES, ticked } from "../../assets/js/instruments/machines.js";
+import { stopAfter } from "../../assets/js/instruments/stopping.js";
 
 test("a run ends at a miss or at the cap, and an empty one is not counted", () => {
   const free = MACHINES.streak({ cap: null });
@@ -115,4 +116,23 @@ test("a time that is stopped in its wait is no time", async () => {
   it.stop();
   assert.notEqual(elements["e0-seconds"].value, "");
   assert.equal(it.finished, true);
+});
+
+test("a speed block stops after two slow rounds running, by hand", () => {
+  assert.deepEqual(stopAfter([4.8, 5.04, 4.9, 5.1, 5.2], 0.05), { after: 5, drop: (5.2 - 4.8) / 4.8 });
+  assert.equal(stopAfter([4.8, 5.04, 4.9], 0.05).after, null);
+  assert.equal(stopAfter([4.8, 5.04], 0.05, 1).after, 2, "exactly the limit is slow");
+  assert.equal(stopAfter([], 0.05).after, null);
+});
+
+test("the page says that it is enough, and asks for no more rounds", async () => {
+  const FOUR = [1, 2, 3, 4].map((n) => ({ prefix: `e${n - 1}`, title: `Set ${n}`, lane: "", asked: null, number: n }));
+  const { it, elements } = await at({ kind: "time", stop_drop: 0.05, entries: FOUR }, { "e0-seconds": "5", "e1-seconds": "5.4" });
+  assert.deepEqual([it.enough, it.at, it.finished], ["", 2, false]);
+  elements["e2-seconds"].value = "5.5";
+  it.choose(2);
+  it.ended();
+  assert.match(it.enough, /^Enough, two rounds running slower than the best, the last by 10 %/);
+  assert.equal(it.finished, true);
+  assert.equal(it.rests, false);
 });

@@ -6,6 +6,7 @@ import { beep, shake, stayAwake } from "../sound.js";
 import { LEAD_MS, begin, clockOf, end, minutes, passedOf, phaseOf, randomWait, seconds } from "./clock.js";
 import { MACHINES, ticked } from "./machines.js";
 import { resting } from "./rest.js";
+import { stopAfter } from "./stopping.js";
 
 const TICK = 50;
 const LONGEST = 400;
@@ -23,6 +24,7 @@ export const instrument = component(() => ({
   now: 0,
   timer: null,
   phase: "idle",
+  enough: "",
 
   init() {
     this.given = JSON.parse(document.getElementById("instrument").textContent);
@@ -30,6 +32,7 @@ export const instrument = component(() => ({
     this.reload();
     if (this.given.entries.some((entry, i) => !this.strokes[i] && this.typedIn(entry))) this.mode = "typed";
     this.goOn();
+    this.lookForStop();
   },
   destroy() { clearInterval(this.timer); clearInterval(this.restTimer); },
   reload() { this.strokes = this.given.entries.map((entry) => this.field(entry, "strokes").value); },
@@ -50,7 +53,7 @@ export const instrument = component(() => ({
   },
   get goal() { return this.machine.goal(this.current.asked); },
   complete(entry, i) {
-    if (this.given.kind === "time") return this.field(entry, "seconds").value !== "";
+    if (this.given.kind === "time") return this.field(entry, "seconds").value !== "" || this.stopped(entry.lane);
     if (this.given.kind === "count") return this.field(entry, "count").value !== "";
     return this.machine.over(this.strokes[i], entry.asked);
   },
@@ -76,7 +79,10 @@ export const instrument = component(() => ({
   },
   tick(i) { this.set(ticked(this.row, i, this.given.items.length)); },
   undo() {
-    if (this.given.kind === "time") this.field(this.current, "seconds").value = "";
+    if (this.given.kind === "time") {
+      this.field(this.current, "seconds").value = "";
+      this.lookForStop();
+    }
     this.set(this.given.kind === "checklist" ? "" : this.row.slice(0, -1));
   },
   set(strokes) {
@@ -91,6 +97,7 @@ export const instrument = component(() => ({
   },
   ended() {
     const entry = this.current;
+    this.lookForStop();
     this.goOn();
     if (this.current !== entry) this.restAfter(entry, this.current);
   },
@@ -102,6 +109,25 @@ export const instrument = component(() => ({
   typed(i) {
     this.strokes[i] = "";
     this.field(this.given.entries[i], "strokes").value = "";
+  },
+
+  // --- a speed block that stops itself: what would follow trains something else
+  times(lane) {
+    const rows = this.given.entries.filter((entry) => entry.lane === lane).map((entry) => this.field(entry, "seconds").value);
+    return rows.filter((value) => value !== "").map(Number);
+  },
+  stopped(lane) {
+    const limit = this.given.stop_drop;
+    return Boolean(limit) && stopAfter(this.times(lane), limit).after !== null;
+  },
+  lookForStop() {
+    this.enough = "";
+    if (!this.given.stop_drop) return;
+    const lane = this.current.lane;
+    const { after, drop } = stopAfter(this.times(lane), this.given.stop_drop);
+    if (after === null) return;
+    const where = lane ? `${lane}: ` : "";
+    this.enough = `Enough, ${where}two rounds running slower than the best, the last by ${Math.round(drop * 100)} %. More would train something else.`;
   },
 
   // --- the clock of windows and of times

@@ -1,8 +1,9 @@
 // What taps come to, one machine for each kind of measure: a row of strokes (one letter or digit each) gives the numbers
 // of a set. Nothing here knows a page, a clock or a device.
 /**
- * @typedef {{ prefix: string, title: string, asked: number | null, number: number }} Entry
- * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, window_s?: number, items?: string[] }} Given
+ * @typedef {{ prefix: string, title: string, lane?: string, asked: number | null, number: number }} Entry
+ * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, window_s?: number, items?: string[],
+ *   stop_drop?: number | null }} Given
  */
 const count = (strokes, letter) => [...strokes].filter((stroke) => stroke === letter).length;
 const sum = (strokes) => [...strokes].reduce((all, stroke) => all + parseInt(stroke, 36), 0);

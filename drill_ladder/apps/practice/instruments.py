@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from drill_ladder.apps.practice.entries import Entry
-from drill_ladder.core.judging import Checklist, Count, Makes, Points, Rung, Streak, ToN
+from drill_ladder.core.judging import Checklist, Count, Makes, Points, Rung, Streak, Time, ToN
 
 MOST_KEYS = 10  # points of one attempt that have a key of their own
 
@@ -12,7 +12,13 @@ MOST_KEYS = 10  # points of one attempt that have a key of their own
 def rows_of(entries: Sequence[Entry]) -> list[dict[str, Any]]:
     """The sets and lanes that are counted."""
     return [
-        {"prefix": one.prefix, "title": one.title, "asked": one.asked, "number": one.number}
+        {
+            "prefix": one.prefix,
+            "title": one.title,
+            "lane": one.lane,
+            "asked": one.asked,
+            "number": one.number,
+        }
         for one in entries
     ]
 
@@ -22,20 +28,29 @@ def instrument_of(rung: Rung, entries: Sequence[Entry]) -> dict[str, Any] | None
     that no keys can give.
     """
     measure = rung.measure
-    if isinstance(measure, Makes):
+    if isinstance(measure, Makes) or (isinstance(measure, Points) and not _has_keys(measure.max)):
         return None
-    given: dict[str, Any] = {"kind": measure.kind, "entries": rows_of(entries)}
-    match measure:
+    return {"kind": measure.kind, "entries": rows_of(entries), **_more(rung)}
+
+
+def _has_keys(most: float) -> bool:
+    return float(most).is_integer() and most <= MOST_KEYS
+
+
+def _more(rung: Rung) -> dict[str, Any]:
+    """What the instrument of a kind needs to know beside its sets."""
+    more: dict[str, Any] = {}
+    match rung.measure:
         case Points(max=most):
-            if not float(most).is_integer() or most > MOST_KEYS:
-                return None
-            given["keys"] = list(range(int(most) + 1))
+            more["keys"] = list(range(int(most) + 1))
         case Streak(cap=cap):
-            given["cap"] = cap
+            more["cap"] = cap
         case ToN(n=n):
-            given["n"] = n
+            more["n"] = n
         case Count(window_s=seconds):
-            given["window_s"] = seconds
+            more["window_s"] = seconds
+        case Time():
+            more["stop_drop"] = rung.dose.stop_drop
         case Checklist(items=items):
-            given["items"] = list(items)
-    return given
+            more["items"] = list(items)
+    return more

@@ -113,6 +113,7 @@ class RungForm(Row):
     sets_high = _whole("Sets, up to", 1, 50)
     minutes = _whole("Or in minutes", 1, 240)
     rest_s = _number("Rest, s")
+    stop_drop = _number("Stops when slower by, %", 100)
     s_per_rep = _number("Seconds each", 600)
     makes = _whole("Good ones")
     of = _whole("of", 1)
@@ -184,6 +185,7 @@ class RungForm(Row):
             "reps_high",
             "sets_high",
             "minutes",
+            "stop_drop",
             "tempo",
             "intent",
             "form_min",
@@ -213,7 +215,11 @@ class RungForm(Row):
             measure=drill.measure,
             lanes=tuple(drill.lanes),
             dose=Dose(
-                data["sets"] or 1, data["reps"], data["rest_s"] or 0, data["s_per_rep"] or None
+                data["sets"] or 1,
+                data["reps"],
+                data["rest_s"] or 0,
+                data["s_per_rep"] or None,
+                _share(data["stop_drop"]) or None,
             ),
             target=self._target(counts),
             floor=_share(data["floor"]) if counts else data["floor"],
@@ -279,6 +285,7 @@ def rung_values(rung: Rung) -> FormValues:
         "minutes": core.minutes,
         "rest_s": _tidy(core.dose.rest_s) or None,
         "s_per_rep": _tidy(core.dose.s_per_rep),
+        "stop_drop": _tidy(core.dose.stop_drop, 100),
         "makes": core.target.makes,
         "of": core.target.of,
         "value": core.target.value,
