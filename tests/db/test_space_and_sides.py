@@ -10,6 +10,7 @@ from drill_ladder.apps.card.sheet import sheet_of
 from drill_ladder.apps.library.models import LanesAre
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.models import SetRow
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.board import board
@@ -112,12 +113,18 @@ def test_a_smaller_home_takes_it_off_the_card(w, drawn, today):
 
 
 def test_a_left_hander_is_told_and_drawn_the_other_way_round(w, drawn, coach):
+    w.drill.checkpoints = ["Left hand low"]
+    w.drill.save()
     w.player.dominant_side = "left"
     w.player.save()
     path = f"/card/{w.token}/{current(drawn).pk}/"
     card = text(Client().get(path))
     assert "Right foot first, then right away to the left gate." in card
     assert "Look right" in card
+    assert "Right hand low" in card
+    sent = {"hurts": "no", "seen_by": "self", "e0-makes": "8", "e1-makes": "8", "e0-seen": "0"}
+    Client().post(path, sent)
+    assert SetRow.objects.get(order=1).seen == ["Left hand low"]  # in the drill's own words
     assert "right gate to B" in card
     assert "touch with right" in card
     assert "Mirrored for a left-hander." in card

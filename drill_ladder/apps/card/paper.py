@@ -173,7 +173,7 @@ def _card_block(stay: Stay, rung: Rung, days: list[date], on: date, most: int) -
         plan=on_paper(told.plan) if told.plan else "",
         plan_note=plan_note(told),
         how=cut(told.how, LONGEST),
-        look_for=drill.checkpoints[:MOST_LOOKED_FOR],
+        look_for=[one_side(drill, one, left_handed) for one in drill.checkpoints[:MOST_LOOKED_FOR]],
         cue=one_side(drill, cue or next(iter(drill.cues), ""), left_handed),
         begin=begin_of(stay.prescription.player, drill, on),
         caution=drill.caution_note,

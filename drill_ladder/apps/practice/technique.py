@@ -9,8 +9,9 @@ from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.library.models import Drill, People
+from drill_ladder.apps.library.models import Drill, LanesAre, People
 from drill_ladder.apps.practice.entries import Entry
+from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Rung, Time
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
@@ -26,7 +27,8 @@ COUNTED = [("", "Not counted"), ("yes", "Counted")]
 class Asked:
     """What a rung asks beside its counts. checkpoints, faults: the drill's, by their own words;
     fed: whether somebody feeds; for_form: whether the rung has a form minimum; for_faults: whether
-    faults nobody counted keep it from being passed.
+    faults nobody counted keep it from being passed; mirrored: shown for a left-hander, and kept in
+    the drill's own words.
     """
 
     checkpoints: tuple[str, ...] = ()
@@ -34,9 +36,10 @@ class Asked:
     fed: bool = False
     for_form: bool = False
     for_faults: bool = False
+    mirrored: bool = False
 
     @classmethod
-    def of(cls, drill: Drill, rung: Rung) -> "Asked":
+    def of(cls, drill: Drill, rung: Rung, left_handed: bool = False) -> "Asked":
         """By the drill that is worked on and the terms in force."""
         costs = isinstance(rung.measure, Time) and rung.measure.fault_penalty_s > 0
         return cls(
@@ -45,7 +48,13 @@ class Asked:
             drill.people in (People.FEEDER, People.PARTNER),
             rung.target.form_min is not None,
             rung.target.faults_max is not None or costs,
+            left_handed and drill.lanes_are == LanesAre.SIDES,
         )
+
+    @property
+    def labels(self) -> list[str]:
+        """The checkpoints as they are shown."""
+        return [swapped(words) if self.mirrored else words for words in self.checkpoints]
 
     @property
     def by_share(self) -> bool:
@@ -82,7 +91,7 @@ def _fields_of(asked: Asked) -> Iterator[tuple[str, forms.Field]]:
             "seen",
             forms.MultipleChoiceField(
                 label="Technique",
-                choices=[(str(i), words) for i, words in enumerate(asked.checkpoints)],
+                choices=[(str(i), words) for i, words in enumerate(asked.labels)],
                 widget=forms.CheckboxSelectMultiple,
                 required=False,
             ),
