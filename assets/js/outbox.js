@@ -2,7 +2,7 @@
 // one by one. Nothing is lost by a closed browser, and nothing is stored twice: each session has the id that this device
 // gave it.
 import { openDB } from "idb";
-import { store } from "./draft.js";
+import { store, writeDrafts } from "./draft.js";
 
 const PATIENCE = 10_000; // ms until an answer is given up
 const FIRST_MS = 4_000; // until the next try, doubled after each
@@ -44,6 +44,25 @@ export const sendOne = async (item) => {
     else await put({ ...item, state: "refused", why: answer.why ?? ["This link is closed: ask your coach for the new one."] });
     return answer;
   } catch { return null; }
+};
+
+const newId = () => {
+  if (crypto.randomUUID) return crypto.randomUUID();
+  // not in a secure context: the same by hand (RFC 4122, version 4)
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  bytes[6] = (bytes[6] & 0x0f) | 0x40;
+  bytes[8] = (bytes[8] & 0x3f) | 0x80;
+  const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
+};
+
+// A page that is kept on the device has the ids of the day on which it came: each time it is opened it is another session,
+// unless a draft takes it up again (which brings its own).
+export const freshIds = () => {
+  const form = /** @type {HTMLFormElement} */ (document.querySelector("form[data-outbox=yes][data-bound=no]"));
+  if (!form) return;
+  const fields = /** @type {HTMLInputElement[]} */ ([...form.elements]);
+  for (const field of fields) if (field.name === "session_id" || /^e\d+-id$/.test(field.name)) field.value = newId();
 };
 
 // --- the page
@@ -148,6 +167,7 @@ const onSubmit = async (event) => {
     form.submit();
     return;
   }
+  writeDrafts(); // what is still to be written would be written on leaving, after it was dropped
   store.drop(form.dataset.draft);
   if (answer?.ask) sessionStorage.setItem("outbox-ask", answer.ask);
   location.assign(answer ? answer.next : form.dataset.next || item.card); // without a network today goes on all the same

@@ -69,6 +69,7 @@ def test_without_a_network_the_card_opens_counts_and_sends_later(club, browser, 
     wait_until(browser, f"location.href === '{card}'")
     expect(browser, "1 session waits for a network")
     expect(browser, "Done, and waits to be sent")
+    assert "e0-strokes" not in browser.execute_script("return JSON.stringify(localStorage)")
     assert not browser.find_element(By.CSS_SELECTOR, "a.start").is_displayed()
     browser.refresh()
     ready(browser)
@@ -79,6 +80,24 @@ def test_without_a_network_the_card_opens_counts_and_sends_later(club, browser, 
     ready(browser)
     assert stored() == [(10, 10), (10, 10)]
     wait_until(browser, "document.getElementById('outbox').hidden")
+
+
+def test_twice_without_a_network_is_two_sessions(club, browser, card, network):
+    """The kept page has the ids of when it came: each opening is a session of its own."""
+    network.cut = True
+    address = f"{card}{current(club.player.prescriptions.get()).pk}/"
+    for waiting in ("1 session waits", "2 sessions wait"):
+        browser.get(address)
+        ready(browser)
+        count_all(browser)
+        click(browser, "Send to my coach")
+        wait_until(browser, f"location.href === '{card}'")
+        expect(browser, waiting)
+    network.cut = False
+    browser.refresh()
+    ready(browser)
+    assert stored(2) == [(10, 10)] * 4
+    assert [one.extra for one in Session.objects.order_by("recorded_at")] == [False, True]
 
 
 def test_strokes_in_mid_set_outlive_a_reload_without_a_network(club, browser, card, network):
