@@ -7,13 +7,22 @@ const keep = async (address) => {
   if (answer.ok && !answer.redirected) await (await caches.open(PAGES)).put(address, answer);
 };
 
+// a block's page that was kept today is not fetched again with every look at the card
+const isOfToday = async (address) => {
+  const kept = await (await caches.open(PAGES)).match(address, { ignoreSearch: true });
+  const at = kept && kept.headers.get("Date");
+  return Boolean(at) && new Date(at).toDateString() === new Date().toDateString();
+};
+
 export const offline = async () => {
   if (!navigator.serviceWorker || !window.caches || !document.querySelector("[data-card]")) return;
+  const byWorker = navigator.serviceWorker.controller !== null; // then it has kept this page already
   try {
     await navigator.serviceWorker.register("/card/sw.js");
     await navigator.serviceWorker.ready;
+    if (!byWorker) await keep(location.pathname);
     const links = /** @type {NodeListOf<HTMLAnchorElement>} */ (document.querySelectorAll("a.block-card"));
-    await Promise.all([location.pathname, ...[...links].map((link) => link.pathname)].map(keep));
+    await Promise.all([...links].map(async ({ pathname }) => { if (!(await isOfToday(pathname))) await keep(pathname); }));
     document.documentElement.dataset.kept = "yes";
   } catch { /* no worker here: the card is a page like any other */ }
 };

@@ -1,5 +1,6 @@
 // A dose run by the clock: work, rest, lanes, and a caller. What happens when is computed on the server.
 import { component } from "./component.js";
+import { minutes } from "./instruments/clock.js";
 import { beep } from "./sound.js";
 const TICK = 100;
 
@@ -38,8 +39,7 @@ export const runner = component(() => ({
   get heading() { return this.kind === "rest" ? "go there now" : `slot ${this.slot}`; },
   get left() { return this.phase ? Math.max(0, this.phase.seconds - this.passed) : 0; },
   get clock() {
-    const seconds = Math.ceil(this.left - 0.001);
-    return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+    return minutes(this.left * 1000);
   },
   // an object, not text: the content security policy refuses style attributes
   get bar() { return { width: this.phase ? `${(100 * this.left) / this.phase.seconds}%` : "0" }; },

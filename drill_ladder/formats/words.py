@@ -115,8 +115,12 @@ def rest_lines(rung: Rung, intent: Intent | None = None) -> list[str]:
     sets, rest_s, trials = rung.dose.sets, rung.dose.rest_s, rung.dose.reps or 1
     if isinstance(rung.measure, Time) and trials > 1:
         sets, rest_s = sets * trials, 0
-    codes = warnings(intent or rung.intent, sets, rest_s)
-    return [warning_text(code, sets, rest_s) for code in codes]
+    return rest_warnings(intent or rung.intent, sets, rest_s)
+
+
+def rest_warnings(intent: Intent, sets: int, rest_s: float) -> list[str]:
+    """What of sets and rest does not fit an intent, a sentence each."""
+    return [warning_text(code, sets, rest_s) for code in warnings(intent, sets, rest_s)]
 
 
 def target_words(rung: Rung) -> str:

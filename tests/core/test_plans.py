@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from drill_ladder.core.coaching.cues import Mode, calls, sequence
 from drill_ladder.core.errors import CoreError
+from drill_ladder.core.floor import FloorPlan, Marker, Unit
 from drill_ladder.core.floor.layout import (
     Leg,
     Plan,
@@ -21,7 +22,6 @@ from drill_ladder.core.floor.layout import (
     largest_scale,
     leg_lengths,
     mean_speed,
-    mirrored,
     turns,
 )
 from drill_ladder.core.judging.ladders import Intent
@@ -313,12 +313,15 @@ def test_a_t_by_hand():
 
 
 def test_mirrored_turns_change_sides():
-    square = Plan(
-        {"a": (0, 0), "b": (0, 2), "c": (2, 2), "d": (2, 0)},
-        [Leg(a, b) for a, b in ("ab", "bc", "cd", "da")],
+    corners = {"a": (0, 0), "b": (0, 2), "c": (2, 2), "d": (2, 0)}
+    drawn = FloorPlan(
+        Unit.M,
+        tuple(Marker(name, x, y) for name, (x, y) in corners.items()),
+        tuple(Leg(a, b) for a, b in ("ab", "bc", "cd", "da")),
     )
+    square, mirrored = drawn.metres, drawn.mirrored.metres
     assert (turns(square).right, turns(square).left) == (3, 0)
-    assert (turns(mirrored(square)).left, turns(mirrored(square)).right) == (3, 0)
+    assert (turns(mirrored).left, turns(mirrored).right) == (3, 0)
 
 
 @pytest.mark.parametrize(

@@ -166,7 +166,7 @@ def _card_block(stay: Stay, rung: Rung, days: list[date], on: date, most: int) -
     drill, left_handed = stored.drill, player.dominant_side == Side.LEFT
     cue = cue_of_the_day(drill, stay, on)
     home = home_way(stay) if stored.floor_plan else None
-    told = told_drill(stored, left_handed, home.scale if home and not home.way else None)
+    told = told_drill(stored, left_handed, home.set_up_at if home else None)
     return PaperBlock(
         ladder=stay.prescription.ladder,
         title=stored.title,

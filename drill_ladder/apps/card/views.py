@@ -96,8 +96,7 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
     answer = _sent(request, token, stay_row, form, home) if posted else None
     if answer is not None:
         return answer
-    scale = home.scale if home and not home.way else None
-    context = log_context(stay_row, form, scale) | {
+    context = log_context(stay_row, form, home.set_up_at if home else None) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),

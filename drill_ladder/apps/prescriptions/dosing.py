@@ -33,10 +33,14 @@ def block_of(rung: Rung) -> DoseTime:
         work, reps = ONE_TRY_S, None
     else:
         work = (reps or 10) * each
+    return _timed(rung, work, reps)
+
+
+def _timed(rung: Rung, work_s: float, reps: int | None) -> DoseTime:
+    """The rung's sets, lanes and rests around so much work in one set and lane."""
     lanes = max(1, len(rung.lanes))
-    return DoseTime(
-        dose.sets, work, reps, lanes, LANE_CHANGE_S if lanes > 1 else 0, SETUP_S, dose.rest_s
-    )
+    change = LANE_CHANGE_S if lanes > 1 else 0
+    return DoseTime(rung.dose.sets, work_s, reps, lanes, change, SETUP_S, rung.dose.rest_s)
 
 
 def minutes_of(rung: Rung) -> int:
@@ -49,9 +53,7 @@ def in_minutes(rung: Rung) -> Rung:
     counted = isinstance(rung.measure, Makes | Points)
     if rung.minutes is None or rung.dose.reps is not None or not counted:
         return rung
-    lanes = max(1, len(rung.lanes))
-    change, each = LANE_CHANGE_S if lanes > 1 else 0, rung.dose.s_per_rep or USUAL_S
-    one = DoseTime(rung.dose.sets, each, 1, lanes, change, SETUP_S, rung.dose.rest_s)
+    one = _timed(rung, rung.dose.s_per_rep or USUAL_S, 1)
     return replace(rung, dose=replace(rung.dose, reps=reps_in(one, rung.minutes)))
 
 

@@ -6,10 +6,8 @@ from django.db.models import Sum
 
 from drill_ladder.apps.practice.models import SetRow
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.statistics import Pair, cost_of_fatigue
+from drill_ladder.core.statistics import Pair, cost_of_fatigue, with_both
 from drill_ladder.formats.words import many, percent
-
-LOOKED_AT = 4
 
 
 def cost_line(stay: Stay) -> str:
@@ -18,7 +16,7 @@ def cost_line(stay: Stay) -> str:
     """
     if not stay.prescription.tired_too or not stay.terms.rung.counts_makes:
         return ""
-    days = [day for day in _days(stay) if day.of_fresh and day.of_tired][-LOOKED_AT:]
+    days = with_both(_days(stay))
     found = cost_of_fatigue(days)
     if found.early is None or found.late is None or found.low is None or found.high is None:
         return ""

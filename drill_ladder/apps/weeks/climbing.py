@@ -10,13 +10,13 @@ from django.utils import timezone
 
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
-from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.plan import WeekPlan, week_plan
 from drill_ladder.apps.weeks.publishing import snapshot
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.apps.weeks.services import arrange
 from drill_ladder.apps.weeks.words import changes
-from drill_ladder.core.planning import ToldBlock, ToldChange
+from drill_ladder.core.planning import ToldBlock
 
 # what of a told block belongs to its rung
 OF_THE_RUNG = ("title", "minutes", "way", "dose", "target", "sets", "reps", "stay")
@@ -45,7 +45,7 @@ def _replan(week: Week, prescription: Prescription, today: date) -> None:
     first = today + timedelta(days=1) if done else today
     for block in plan.blocks:
         if block.prescription_id == prescription.pk and block.on >= first:
-            _put_on(block, wanted.stay, wanted.minutes)
+            block.stay, block.minutes = wanted.stay, round(wanted.minutes)
     arrange(plan)
     if week.published_at is not None:
         _tell(plan, prescription, first, today)
@@ -55,10 +55,6 @@ def _is_done(prescription: Prescription, stay: Stay, today: date) -> bool:
     """Whether today's work was done on another rung."""
     before = Stay.objects.filter(prescription=prescription, sessions__on=today)
     return before.exclude(pk=stay.pk).exists()
-
-
-def _put_on(block: PlannedBlock, stay: Stay, minutes: float) -> None:
-    block.stay, block.minutes = stay, round(minutes)
 
 
 def _tell(plan: WeekPlan, prescription: Prescription, first: date, today: date) -> None:
@@ -76,9 +72,5 @@ def _tell(plan: WeekPlan, prescription: Prescription, first: date, today: date) 
 
     published = tuple(told(block) for block in week.published)
     lines = changes(week.published, published)
-    if not lines:
-        return
-    week.told = (*week.told, ToldChange(today, tuple(lines)))
-    week.published, week.published_at = published, timezone.now()
-    week.revision += 1
-    week.save(update_fields=["published", "told", "published_at", "revision"])
+    if lines:
+        week.tell(published, lines, today, timezone.now())

@@ -21,7 +21,7 @@ from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
-from drill_ladder.core.planning import AtHome, ToldBlock, ToldChange
+from drill_ladder.core.planning import AtHome, ToldBlock
 from drill_ladder.formats.home_words import why_not
 
 NO_ADULT_THAT_DAY = "no adult is there on that day"
@@ -119,11 +119,7 @@ def _is_home_of(block: ToldBlock, prescription: Prescription) -> bool:
 def _cancel(week: Week, blocks: list[ToldBlock], why: str, today: date) -> None:
     """Told blocks are called off: calendars follow, and the card says so."""
     keys = {block.key for block in blocks}
-    week.published = tuple(
-        replace(b, cancelled=True) if b.key in keys else b for b in week.published
-    )
+    left = tuple(replace(b, cancelled=True) if b.key in keys else b for b in week.published)
     days = ", ".join(f"{block.on:%A}" for block in blocks)
     line = f"Not at home any more: {blocks[0].ladder} on {days}. {why[:1].upper()}{why[1:]}"
-    week.told = (*week.told, ToldChange(today, (line,)))
-    week.published_at, week.revision = timezone.now(), week.revision + 1
-    week.save(update_fields=["published", "told", "published_at", "revision"])
+    week.tell(left, [line], today, timezone.now())

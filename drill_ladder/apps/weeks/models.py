@@ -1,5 +1,8 @@
 """A player's week as it is planned, and as it was told."""
 
+from collections.abc import Sequence
+from datetime import date, datetime
+
 from django.db import models
 from django.db.models import Q
 
@@ -7,6 +10,7 @@ from drill_ladder.apps.people.models import Club, Player, Where
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.stored import stored
 from drill_ladder.apps.weeks.querysets import BlockQuerySet, WeekQuerySet
+from drill_ladder.core.planning import ToldBlock, ToldChange
 from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, WEEKDAYS
 
 
@@ -44,6 +48,15 @@ class Week(models.Model):
 
     def __str__(self) -> str:
         return f"{self.player}, week of {self.monday}"
+
+    def tell(
+        self, published: tuple[ToldBlock, ...], lines: Sequence[str], on: date, at: datetime
+    ) -> None:
+        """The week as the player is told it from now on, and what changed (nothing: no lines)."""
+        if lines:
+            self.told = (*self.told, ToldChange(on, tuple(lines)))
+        self.published, self.published_at, self.revision = published, at, self.revision + 1
+        self.save(update_fields=["published", "published_at", "revision", "told"])
 
 
 class PlannedBlock(models.Model):

@@ -11,7 +11,7 @@ from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.weeks.plan import WeekPlan
 from drill_ladder.apps.weeks.services import locked_plan, refuse_at_home
 from drill_ladder.apps.weeks.words import changes
-from drill_ladder.core.planning import ToldBlock, ToldChange
+from drill_ladder.core.planning import ToldBlock
 from drill_ladder.formats.words import dose_words, target_words
 
 
@@ -27,14 +27,11 @@ def publish(*, member: Membership, player: Player, monday: date, at: datetime) -
         # the last door before a home: whatever moved or changed since the block was placed
         refuse_at_home(plan.wanted(block), block.place, days[block.on].adult)
     lines = changes(week.published, now) if week.published_at else []
-    if lines:
-        week.told = (*week.told, ToldChange(at.date(), tuple(lines)))
     keys = {block.key for block in now}
     gone = tuple(
         replace(block, cancelled=True) for block in week.published if block.key not in keys
     )
-    week.published, week.published_at, week.revision = now + gone, at, week.revision + 1
-    week.save(update_fields=["published", "published_at", "revision", "told"])
+    week.tell(now + gone, lines, at.date(), at)
     record(
         club_id=member.club_id,
         actor=member.user,

@@ -16,7 +16,6 @@ from drill_ladder.core.floor.layout import (
     largest_scale,
     leg_lengths,
     mean_speed,
-    mirrored,
     turns,
 )
 from drill_ladder.core.floor.plan_templates import SHAPES
@@ -44,7 +43,6 @@ __all__ = [
     "leg_lengths",
     "mean_speed",
     "metres_per",
-    "mirrored",
     "swapped",
     "turns",
 ]

@@ -1,7 +1,7 @@
 """The drill's floor plan: lengths, turns, footprint, does it fit (design, section 17)."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import atan2, degrees, hypot
 
 from drill_ladder.core.thresholds import TOLERANCE, at_least
@@ -142,16 +142,6 @@ def implausible(
     counted = turns(plan)
     limit = turning if counted.left + counted.right + counted.about else straight
     return seconds > 0 and mean_speed(plan, seconds) > limit + TOLERANCE
-
-
-def mirrored(plan: Plan) -> Plan:
-    """The plan for a left-hander: x turned round."""
-    return replace(
-        plan,
-        markers={name: (-x, y) for name, (x, y) in plan.markers.items()},
-        zones=[[(-x, y) for x, y in zone] for zone in plan.zones],
-        walls=[((-a, b), (-c, d)) for (a, b), (c, d) in plan.walls],
-    )
 
 
 def farthest(plan: Plan) -> float:

@@ -83,6 +83,11 @@ class AtHome:
     nearest_lacks: tuple[str, ...] = ()
 
     @property
+    def set_up_at(self) -> float | None:
+        """The scale at which the full drill's plan is set up; None for another way to do it."""
+        return None if self.way else self.scale
+
+    @property
     def way(self) -> str:
         """The version's name; empty for the full drill and where nothing is possible."""
         return self.version.name if self.version else ""

@@ -5,7 +5,13 @@ The door of this wing: whoever stands outside the core imports from here.
 
 from drill_ladder.core.statistics.balance import LaneResult, many_lanes, two_lanes
 from drill_ladder.core.statistics.change import FEWEST_PAIRS, real_change, typical_error
-from drill_ladder.core.statistics.fatigue import Fatigue, Pair, cost_of_fatigue, fatigue_of
+from drill_ladder.core.statistics.fatigue import (
+    Fatigue,
+    Pair,
+    cost_of_fatigue,
+    fatigue_of,
+    with_both,
+)
 from drill_ladder.core.statistics.forecast import forecast_of
 from drill_ladder.core.statistics.intervals import wilson
 from drill_ladder.core.statistics.load import Effort, weeks
@@ -27,4 +33,5 @@ __all__ = [
     "typical_error",
     "weeks",
     "wilson",
+    "with_both",
 ]

@@ -55,13 +55,18 @@ class Pair:
     of_tired: int
 
 
+def with_both(days: Sequence[Pair]) -> list[Pair]:
+    """The last four days that have both; oldest first."""
+    return [day for day in days if day.of_fresh and day.of_tired][-RECENT:]
+
+
 def cost_of_fatigue(days: Sequence[Pair]) -> Fatigue:
     """Rate fresh less rate tired, pooled over the last four days that have both (design, section
     26); oldest first.
 
     Source of the interval: Newcombe (1998).
     """
-    both = [day for day in days if day.of_fresh and day.of_tired][-RECENT:]
+    both = with_both(days)
     if not both:
         return Fatigue(None, None, None, None, None, False)
     fresh, of_fresh = sum(day.fresh for day in both), sum(day.of_fresh for day in both)

@@ -9,8 +9,7 @@ from django import forms
 from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.core.coaching import Mode, calls, sequence
 from drill_ladder.core.judging import Count, Dose, Intent
-from drill_ladder.core.planning import warnings
-from drill_ladder.formats.sentences import warning_text
+from drill_ladder.formats.words import rest_warnings
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole, listed
 
 MODES = [
@@ -147,6 +146,4 @@ def _calls(run: Run, part: int) -> tuple[TimedCall, ...]:
 def rest_notes(rung: Rung | None, run: Run) -> list[str]:
     """Whether the rest fits what the rung is for."""
     intent = Intent(rung.intent if rung else "skill")
-    return [
-        warning_text(code, run.sets, run.rest_s) for code in warnings(intent, run.sets, run.rest_s)
-    ]
+    return rest_warnings(intent, run.sets, run.rest_s)
