@@ -213,6 +213,13 @@ def test_twice_a_day_takes_both_blocks_minutes_and_ends_the_day(w, twice, today)
     assert set(week.blocks.values_list("on", flat=True)) == {other}
 
 
+def test_the_prescriptions_page_counts_both_blocks(w, twice, coach):
+    """Two days of twice four minutes."""
+    page = text(coach.get(f"/prescriptions/{twice.pk}/change/"))
+    assert "16&nbsp;minutes a week" in page
+    assert "(8 a session)" in page
+
+
 def test_fresh_then_tired_on_the_card(w, twice, today, coach):
     plan(w, today)
     card = home_blocks(w.player, today)[0]

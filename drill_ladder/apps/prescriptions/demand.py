@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.prescriptions.dosing import minutes_of
+from drill_ladder.apps.prescriptions.dosing import minutes_a_day
 from drill_ladder.apps.prescriptions.home import home_of, version_at
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.core.judging import Intent, Rung
@@ -99,7 +99,7 @@ def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
     wish = Wish(
         id=str(p.pk),
         per_week=p.per_week,
-        minutes=minutes_of(rung) * (2 if p.tired_too else 1),
+        minutes=minutes_a_day(rung, p.tired_too),
         priority=p.priority,
         intent=Intent(p.intent) if p.intent else rung.intent,
         # nowhere at all is a place that no day has: the planner then says that the place is what

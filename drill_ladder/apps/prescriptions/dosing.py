@@ -48,6 +48,11 @@ def minutes_of(rung: Rung) -> int:
     return rung.minutes or max(SHORTEST, ceil(block_of(rung).seconds / 60))
 
 
+def minutes_a_day(rung: Rung, tired_too: bool) -> int:
+    """Of a day's work: one block, or two where it is done fresh and tired."""
+    return minutes_of(rung) * (2 if tired_too else 1)
+
+
 def in_minutes(rung: Rung) -> Rung:
     """A dose that is given in minutes, as the repetitions that they hold."""
     counted = isinstance(rung.measure, Makes | Points)

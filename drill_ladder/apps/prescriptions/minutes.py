@@ -6,7 +6,7 @@ from datetime import timedelta
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.demand import asked_minutes, wanted
-from drill_ladder.apps.prescriptions.dosing import minutes_of
+from drill_ladder.apps.prescriptions.dosing import minutes_a_day
 from drill_ladder.apps.prescriptions.forms import PrescribeForm
 from drill_ladder.apps.prescriptions.home import at_home
 from drill_ladder.apps.prescriptions.models import Place, Prescription
@@ -69,7 +69,8 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minu
     own = form.overrides() if bound else draft.overrides
     tried = Prescription(player=who, ladder=draft.ladder, overrides=own)
     terms = personal_terms(tried, rung).rung
-    each, intent = minutes_of(terms), str(form["intent"].value() or "")
+    twice = form.cleaned_data["tired_too"] if bound else draft.tired_too
+    each, intent = minutes_a_day(terms, twice), str(form["intent"].value() or "")
     per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
     smaller = form.cleaned_data["smaller"] if bound else draft.smaller
     for_home = str(form["place"].value()) != Place.COACHED
