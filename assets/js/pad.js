@@ -2,37 +2,50 @@
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
 import { component } from "./component.js";
 import { keepDraft } from "./draft.js";
+import { calling } from "./instruments/calling.js";
+import { easing } from "./instruments/easing.js";
 import { resting } from "./instruments/rest.js";
+import { strokeOf } from "./instruments/answers.js";
+import { attemptsOf, easierAfter, faultsOf, goodOf, goodWith, isGood, marksOf, missWith, put, without } from "./instruments/strokes.js";
+import { tempoed } from "./instruments/tempo.js";
 import { shake, stayAwake } from "./sound.js";
 
-// one letter a stroke: g good, m a miss without a name, a digit: the miss with the fault of that number
-const isGood = (stroke) => stroke === "g";
+const LONGEST = 390; // strokes of one set that the server keeps
 
 export const pad = component(() => ({
   mode: "strokes",
   at: 0,
   entries: [],
   faults: [],
+  but: false, // the next fault belongs to a good one
 
   init() {
     this.faults = JSON.parse(document.getElementById("pad-faults").textContent);
     this.entries = JSON.parse(document.getElementById("pad-entries").textContent).map((entry) => ({ ...entry, strokes: "" }));
+    this.initEasing();
+    this.initTempo();
+    this.initCalling();
     this.reload();
     if (this.typedOnly()) this.mode = "typed";
     this.goOn();
   },
-  reload() { for (const entry of this.entries) entry.strokes = this.field(entry, "strokes").value; },
+  destroy() { clearInterval(this.restTimer); this.stopTicking(); this.endCalls(); },
+  reload() {
+    for (const entry of this.entries) entry.strokes = this.field(entry, "strokes").value;
+    const last = [...this.entries].reverse().find((entry) => entry.strokes);
+    this.easier = last ? easierAfter(last.strokes, this.easierBefore) : this.easierBefore;
+  },
   typedOnly() {
     return this.entries.some((entry) => !entry.strokes && this.field(entry, "makes").value);
   },
   field(entry, name) { return this.$root.elements[`${entry.prefix}-${name}`]; },
 
   get current() { return this.entries[this.at]; },
-  get done() { return this.current.strokes.length; },
-  get good() { return this.goodOf(this.current); },
+  get done() { return attemptsOf(this.current.strokes); },
+  get good() { return goodOf(this.current.strokes); },
   // one mark a stroke; by hand, as a list that is compared anew at every tap costs an old phone half a frame
   draw() {
-    const marks = [...this.current.strokes].map((stroke) => (isGood(stroke) ? "good" : "miss"));
+    const marks = marksOf(this.current.strokes);
     const row = this.$refs.strokes;
     while (row.childElementCount > marks.length) row.lastElementChild.remove();
     marks.forEach((mark, i) => {
@@ -40,23 +53,30 @@ export const pad = component(() => ({
       if (shown.className !== `pad-stroke ${mark}`) shown.className = `pad-stroke ${mark}`;
     });
   },
-  get full() { return this.done >= this.current.asked; },
-  get finished() { return this.entries.every((e) => e.strokes.length >= e.asked); },
+  isFull(entry) { return attemptsOf(entry.strokes) >= entry.asked || entry.strokes.length >= LONGEST; },
+  get full() { return this.isFull(this.current); },
+  get finished() { return this.entries.every((entry) => this.isFull(entry)); },
+  get begun() { return this.entries.some((entry) => entry.strokes); },
   get strokesOn() { return this.mode === "strokes"; },
   get typedOn() { return this.mode === "typed"; },
   get said() { return `${this.good} good of ${this.done}`; },
-  goodOf(entry) { return [...entry.strokes].filter(isGood).length; },
-  label(i) { return `${this.goodOf(this.entries[i])} good, ${this.entries[i].strokes.length} of ${this.entries[i].asked}`; },
+  label(i) { return `${goodOf(this.entries[i].strokes)} good, ${attemptsOf(this.entries[i].strokes)} of ${this.entries[i].asked}`; },
   isAt(i) { return this.at === i; },
 
   use(mode) { this.mode = mode; },
-  choose(i) { this.at = i; },
+  choose(i) { this.at = i; this.endCalls(); },
   hit() { this.add("g"); },
-  miss(fault) { this.add(fault === undefined ? "m" : String(fault)); },
+  miss() { this.add("m"); },
+  fault(i) {
+    this.add(this.but ? goodWith(i) : missWith(i));
+    this.but = false;
+  },
+  onGood(yes) { this.but = yes; },
+  spoiled(stroke) { this.add(stroke); },
   add(stroke) {
     if (this.finished) return;
     if (this.full) this.goOn();
-    this.current.strokes += stroke;
+    this.current.strokes = put(this.current.strokes, stroke, this.easier, this.easierBefore);
     this.write(this.current);
     shake(isGood(stroke) ? 15 : [10, 40, 10]);
     stayAwake();
@@ -66,7 +86,7 @@ export const pad = component(() => ({
     if (this.current !== done) this.restAfter(done, this.current);
   },
   goOn() {
-    const next = this.entries.findIndex((e) => e.strokes.length < e.asked);
+    const next = this.entries.findIndex((entry) => !this.isFull(entry));
     if (next >= 0) this.at = next;
   },
   undo() {
@@ -77,25 +97,30 @@ export const pad = component(() => ({
       this.at = this.entries.indexOf(before);
       entry = before;
     }
-    entry.strokes = entry.strokes.slice(0, -1);
+    const answer = this.unanswer();
+    // a call that was to be left is no stroke
+    if (!answer || strokeOf(answer)) entry.strokes = without(entry.strokes);
     this.write(entry);
   },
   write(entry) {
-    const counts = {};
-    for (const stroke of entry.strokes) {
-      if (/\d/.test(stroke)) counts[this.faults[Number(stroke)]] = (counts[this.faults[Number(stroke)]] || 0) + 1;
-    }
-    const n = entry.strokes.length;
+    const n = attemptsOf(entry.strokes);
     this.field(entry, "attempts").value = n || "";
-    this.field(entry, "makes").value = n ? this.goodOf(entry) : "";
-    this.field(entry, "faults").value = Object.entries(counts).map(([name, times]) => `${name}:${times}`).join(";");
+    this.field(entry, "makes").value = n ? goodOf(entry.strokes) : "";
+    this.field(entry, "faults").value = faultsOf(entry.strokes, this.faults);
     this.field(entry, "strokes").value = entry.strokes;
+    this.field(entry, "eased").value = this.easierBefore ? "yes" : "no";
+    this.field(entry, "tempo").value = this.tempo;
     keepDraft(this.$root);
+  },
+  answerStroke(answer) {
+    const stroke = strokeOf(answer);
+    if (stroke) this.add(stroke);
+    else keepDraft(this.$root);
   },
   // typing a total by hand takes the place of the strokes of that set
   typed(i) {
     this.entries[i].strokes = "";
-    this.field(this.entries[i], "strokes").value = "";
-    this.field(this.entries[i], "faults").value = "";
+    for (const name of ["strokes", "faults", "eased", "reads"]) this.field(this.entries[i], name).value = "";
+    this.field(this.entries[i], "tempo").value = this.tempo;
   },
-}), resting);
+}), { ...resting, ...easing, ...tempoed, ...calling });

@@ -27,3 +27,11 @@ export const stayAwake = async () => {
     awake.addEventListener("release", () => { awake = null; });
   } catch { /* a low battery, or not allowed */ }
 };
+
+/** Said by a voice of the device itself; false where there is none. */
+export const speak = (words) => {
+  const voices = window.speechSynthesis?.getVoices() ?? [];
+  if (!voices.some((voice) => voice.localService)) return false;
+  speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+  return true;
+};

@@ -17,7 +17,7 @@ from drill_ladder.demo.doses import (
     WINDOWS,
     gates,
 )
-from drill_ladder.demo.writing import ladder, of, plan, rung, to
+from drill_ladder.demo.writing import called, ladder, of, plan, rung, to
 
 FIRST: list[dict[str, Any]] = [
     ladder(
@@ -110,6 +110,7 @@ FIRST: list[dict[str, Any]] = [
                 "choices",
                 of(7),
                 **PASS,
+                caller=called("wide, to the T", every_s=6, late_s=0.5),
             ),
             rung(
                 TIRED,

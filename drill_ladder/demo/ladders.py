@@ -12,7 +12,7 @@ from drill_ladder.demo.doses import (
     TWO_OF_THREE,
 )
 from drill_ladder.demo.first_ladders import FIRST
-from drill_ladder.demo.writing import ladder, of, rung, to
+from drill_ladder.demo.writing import called, ladder, of, rung, to
 
 LADDERS: list[dict[str, Any]] = [
     *FIRST,
@@ -91,6 +91,7 @@ LADDERS: list[dict[str, Any]] = [
                 {"makes": 8, "of": 10},
                 TEN,
                 floor=0.4,
+                caller=called("1, 2, 3, 4, 5, 6", every_s=5, leave=0.2, way="arrow"),
             ),
         ],
     ),

@@ -146,3 +146,8 @@ def ladder(
 ) -> dict[str, Any]:
     """A ladder of the file."""
     return {"title": title, "skill": skill, "purpose": purpose, "rule": rule, "rungs": rungs}
+
+
+def called(calls: str, mode: str = "random", **more: Any) -> dict[str, Any]:
+    """A rung's caller."""
+    return {"cues": [{"name": name} for name in listed(calls)], "mode": mode, **more}

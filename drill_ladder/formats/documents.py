@@ -5,8 +5,10 @@ Python.
 from dataclasses import asdict
 from typing import Any
 
+from drill_ladder.core.coaching import Answers
 from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import (
+    Caller,
     Dose,
     DoseChange,
     Measure,
@@ -36,9 +38,10 @@ from drill_ladder.formats.drill_shapes import VERSIONS as VERSIONS_SHAPE
 from drill_ladder.formats.drill_shapes import kit_document, to_kit, to_versions, versions_document
 from drill_ladder.formats.file_limits import check_plan_limits
 from drill_ladder.formats.kept import Kept
-from drill_ladder.formats.ladder_checks import check_rule, check_rung
+from drill_ladder.formats.ladder_checks import check_caller, check_rule, check_rung
 from drill_ladder.formats.ladder_documents import (
     along_document,
+    caller_document,
     measure_document,
     rule_document,
     rung_document,
@@ -65,6 +68,7 @@ DOSE: Kept[Dose] = Kept(shapes.DOSE, lambda doc: Dose(**doc), asdict)
 TARGET: Kept[Target] = Kept(shapes.TARGET, lambda doc: Target(**doc), asdict)
 RULE: Kept[Rule] = Kept(shapes.RULE, shapes.to_rule, rule_document, check_rule)
 RUNG: Kept[Rung] = Kept(shapes.RUNG, shapes.to_rung, rung_document, check_rung)
+CALLER: Kept[Caller] = Kept(shapes.CALLER, shapes.to_caller, caller_document, check_caller)
 PLAN: Kept[FloorPlan] = Kept(
     PLAN_SHAPE, to_floor_plan, floor_plan_document, check_plan, check_plan_limits
 )
@@ -111,6 +115,14 @@ def _sets_document(sets: tuple[SetResult, ...]) -> list[dict[str, Any]]:
 
 DAY_SETS: Kept[tuple[SetResult, ...]] = Kept(
     _SETS, lambda docs: tuple(SetResult(**doc) for doc in docs), _sets_document
+)
+
+# how the calls of a set were answered
+_ANSWERS = ("hits", "misses", "false_alarms", "correct_leaves", "right", "choices", "carried_out")
+READS: Kept[Answers] = Kept(
+    record(**{name: optional(whole(), 0) for name in _ANSWERS}),
+    lambda doc: Answers(**doc),
+    asdict,
 )
 
 # practice after a day's dose was full: whether a coach or a device saw it, and its sets

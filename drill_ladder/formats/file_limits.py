@@ -9,7 +9,7 @@ from drill_ladder.formats.node import Node
 # letters of names and lines, as the database keeps them; of a text; entries of a list
 TITLE, SKILL, LINE, NOTE, FAULT, LANE = 120, 80, 300, 200, 80, 60
 LONGEST, MOST_LISTED = 20_000, 60
-MOST_SETS, MOST_REPS = 50, 1000
+MOST_SETS, MOST_REPS, MOST_CUES = 50, 1000, 24
 MOST_ROWS = 5000  # sets x lanes (x trials, where a time is taken)
 # key -> the most of it, wherever it stands in a rung's measure, dose, target or rule
 MEASURE = {"max": 1000, "window_s": 3600, "n": 1000, "fault_penalty_s": 600}
@@ -51,6 +51,7 @@ def check_rung_limits(rung: Node, drill: Node) -> None:
     _at_most(rung["target"], TARGET)
     _at_most(rung, {"reps_high": MOST_REPS, "sets_high": 50, "minutes": 240, "floor": 100_000})
     check_rule_limits(rung["rule"])
+    check_caller_limits(rung["caller"])
     timed = drill["measure"]["kind"].text == "time"
     sets = rung["sets_high"].number or rung["dose"]["sets"].number or 1
     reps = rung["dose"]["reps"].number or 1
@@ -59,6 +60,17 @@ def check_rung_limits(rung: Node, drill: Node) -> None:
     rung["dose"].require_that(
         rows <= MOST_ROWS, f"makes {rows:g} results of one session, and at most {MOST_ROWS} go in"
     )
+
+
+def check_caller_limits(caller: Node) -> None:
+    """Calls that fit a phone."""
+    if not isinstance(caller.value, dict):
+        return
+    _few(caller["cues"], MOST_CUES)
+    for cue in caller["cues"].each():
+        _short(cue["name"], LANE)
+        _short(cue["action"], NOTE)
+    _short(caller["late_at"], LANE)
 
 
 def check_plan_limits(plan: Node) -> None:

@@ -27,6 +27,18 @@ def check_rung(rung: Node) -> None:
     kind, stop = rung["measure"]["kind"].text, rung["dose"]["stop_drop"]
     if stop.value is not None and kind not in (None, "time"):
         stop.refuse(f"is for measure time, not {kind}")
+    low, high = rung["tempo"].number, rung["tempo_high"].number
+    if high is not None and (low is None or high < low):
+        rung["tempo_high"].refuse("runs from the tempo upwards: give both ends")
+    check_caller(rung["caller"])
+
+
+def check_caller(caller: Node) -> None:
+    """Calls each once; at most one way of being late."""
+    if isinstance(caller.value, dict):
+        caller.no_doubles(cue["name"] for cue in caller["cues"].each())
+        if caller["late_s"].value is not None and caller["late_at"].value:
+            caller["late_at"].refuse("late by seconds or at a marker, one of the two")
 
 
 def check_target(target: Node, measure: Node, lanes: Sequence[str]) -> None:

@@ -5,7 +5,7 @@ one reader.
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.judging import Evidence, InARow, Measure, Rule, Rung, Volume, Window
+from drill_ladder.core.judging import Caller, Evidence, InARow, Measure, Rule, Rung, Volume, Window
 from drill_ladder.formats.ladder_shapes import ALONG
 
 Doc = dict[str, Any]
@@ -64,6 +64,12 @@ def rung_document(rung: Rung) -> Doc:
 def along_document(rung: Rung) -> Doc:
     """What goes along with a rung without being judged."""
     values = {key: getattr(rung, key) for key in ALONG}
+    values["caller"] = caller_document(rung.caller) if rung.caller else None
     return {
         key: list(value) if isinstance(value, tuple) else value for key, value in values.items()
     }
+
+
+def caller_document(caller: Caller) -> Doc:
+    """The caller, every number named."""
+    return {**asdict(caller), "cues": [asdict(cue) for cue in caller.cues]}

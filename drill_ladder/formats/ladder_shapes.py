@@ -7,8 +7,10 @@ from typing import Any
 
 from drill_ladder.core.judging import (
     ByCoach,
+    Caller,
     Checklist,
     Count,
+    Cue,
     Done,
     Dose,
     Evidence,
@@ -17,6 +19,7 @@ from drill_ladder.core.judging import (
     Ladder,
     Makes,
     Measure,
+    Mode,
     Observer,
     Points,
     Rule,
@@ -31,6 +34,7 @@ from drill_ladder.core.judging import (
     ToN,
     Trust,
     Volume,
+    Way,
     Window,
 )
 from drill_ladder.formats.shapes import (
@@ -132,6 +136,17 @@ LADDER = record(rungs=listed(RUNG, 1), rule=RULE)
 
 # What goes along with a rung without being judged, in files and in stored terms, not on the command
 # line.
+_CUE = record(name=name(), action=optional(text(), ""))
+CALLER = record(
+    cues=listed(_CUE, 1),
+    mode=optional(one_of("known", "serial", "random"), "random"),
+    every_s=optional(number(0.5, 60), 4.0),
+    spread=optional(number(0, 0.9), 0.25),
+    leave=optional(number(0, 0.9), 0.0),
+    late_s=maybe(number(above=0, high=30)),
+    late_at=optional(text(), ""),
+    way=optional(one_of("voice", "word", "arrow"), "voice"),
+)
 ALONG = {
     "intent": optional(one_of("skill", "speed", "endurance", "pressure"), "skill"),
     "tempo": maybe(number(above=0, high=1)),
@@ -139,6 +154,8 @@ ALONG = {
     "sets_high": maybe(whole(1)),
     "minutes": maybe(whole(1)),
     "success": maybe(pair(number())),
+    "tempo_high": maybe(number(above=0, high=1)),
+    "caller": maybe(CALLER),
 }
 
 SET_FIELDS = {
@@ -232,8 +249,15 @@ def to_along(doc: Doc) -> dict[str, Any]:
     reads: dict[str, Callable[[Any], Any]] = {
         "intent": Intent,
         "success": lambda band: tuple(band) if band else None,
+        "caller": lambda caller: to_caller(caller) if caller else None,
     }
     return {key: reads.get(key, lambda value: value)(doc[key]) for key in ALONG if key in doc}
+
+
+def to_caller(doc: Doc) -> Caller:
+    """A validated caller as the core's value."""
+    cues = tuple(Cue(**cue) for cue in doc["cues"])
+    return Caller(**{**doc, "cues": cues, "mode": Mode(doc["mode"]), "way": Way(doc["way"])})
 
 
 def to_ladder(doc: Doc) -> Ladder:

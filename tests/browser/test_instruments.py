@@ -1,5 +1,7 @@
 """Every measure has an instrument on the card: tapped or timed, it is the form's own number."""
 
+from dataclasses import replace
+
 import pytest
 from selenium.webdriver.common.by import By
 
@@ -55,7 +57,7 @@ def test_a_run_ends_with_a_miss(block, browser):
     expect(browser, "3 in a row")
     press(browser, ".pad-miss")
     expect(browser, "Rest")
-    click(browser, "Go on now")
+    click(browser, "Go on")
     press(browser, ".pad-good")
     press(browser, ".pad-miss")
     assert [row.best_run for row in send(browser)] == [3, 1]
@@ -153,3 +155,72 @@ def test_the_adult_stands_before_the_drill_and_is_sent(club, browser, live_serve
     browser.execute_script("document.querySelector('[name=adult]').click()")
     (row,) = send(browser)
     assert row.share == 1
+
+
+CALLER = {"cues": [{"name": "left"}, {"name": "right"}], "every_s": 0.5, "spread": 0, "way": "word"}
+
+
+def test_calls_are_answered_and_a_set_is_made_easier_on_the_way(block, browser):
+    more = {"people": "feeder"}
+    p = block({"kind": "makes"}, {"makes": 3, "of": 4}, {"sets": 1, "reps": 4}, **more)
+    rung = current(p).rung
+    rung.caller = CALLER | {"leave": 0.5}
+    rung.save()
+    move_by_hand_back(p)
+    browser.refresh()
+    ready(browser)
+    click(browser, "Start the calls")
+    for _ in range(8):
+        wait_until(browser, "document.querySelector('.call.called, .call.leave')")
+        leave = "Leave" in browser.find_element(By.CSS_SELECTOR, ".call").text
+        click(browser, "Left it" if leave else "Got it")
+        wait_until(browser, "!document.querySelector('.call.called, .call.leave')")
+        if not browser.find_element(By.CSS_SELECTOR, ".caller div").is_displayed():
+            break
+    (one,) = send(browser)
+    assert (one.makes, one.attempts, one.reads.hits) == (4, 4, 4)
+    assert one.reads.false_alarms == 0
+    expect(browser, "4 good ones today")
+    expect(browser, "calls answered")
+
+
+def move_by_hand_back(p):
+    """The stay takes the rung's terms anew, as for somebody who arrives now."""
+    stay = current(p)
+    stay.terms = replace(stay.terms, rung=replace(stay.rung.core, rule=None))
+    stay.save()
+
+
+def test_good_ones_with_a_fault_bad_feeds_and_an_easier_half(block, browser):
+    block({"kind": "makes"}, {"makes": 3, "of": 4}, {"sets": 1, "reps": 4}, people="feeder")
+    press(browser, ".pad-good")
+    click(browser, "Good, but")
+    click(browser, "wide")
+    click(browser, "Bad feed")
+    click(browser, "Easier from now on")
+    press(browser, ".pad-miss")
+    press(browser, ".pad-good")
+    full, easier = send(browser)
+    assert (full.attempts, full.makes, full.faults, full.voids) == (2, 2, {"wide": 1}, 1)
+    assert (easier.attempts, easier.makes, easier.eased) == (2, 1, True)
+
+
+def test_a_trial_has_laps_and_faults_and_a_pause_holds_the_clock(block, browser):
+    block(
+        {"kind": "time", "fault_penalty_s": 1, "score_by": "best"},
+        {"value": 9},
+        {"sets": 2, "rest_s": 20},
+    )
+    click(browser, "Start")
+    click(browser, "Lap")
+    expect(browser, "1: ")
+    click(browser, "Stop")
+    click(browser, "late")
+    expect(browser, "late 1")
+    click(browser, "Pause")
+    held = browser.find_element(By.CSS_SELECTOR, ".rest-clock .number").text
+    wait_until(browser, "performance.now() > 0")
+    assert browser.find_element(By.CSS_SELECTOR, ".rest-clock .number").text == held
+    click(browser, "Go on")
+    (one,) = send(browser)
+    assert (one.faults, one.seconds is not None) == ({"late": 1}, True)

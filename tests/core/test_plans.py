@@ -11,7 +11,7 @@ import scipy
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from drill_ladder.core.coaching.cues import Mode, calls, sequence
+from drill_ladder.core.coaching.cues import calls, sequence
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.floor import FloorPlan, Marker, Unit
 from drill_ladder.core.floor.layout import (
@@ -24,6 +24,7 @@ from drill_ladder.core.floor.layout import (
     mean_speed,
     turns,
 )
+from drill_ladder.core.judging import Mode
 from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.planning.stations import Station, rotate
 from drill_ladder.core.planning.week import Day, Wish, allowed, plan_week, plan_within

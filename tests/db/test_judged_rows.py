@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 import pytest
 
-from drill_ladder.apps.practice.judged import core_session, rejudge
+from drill_ladder.apps.practice.judged import core_sessions, rejudge
 from drill_ladder.apps.practice.judging import decide_stay, ladder_of, rung_key
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.practice.services import record_session
@@ -31,7 +31,7 @@ def rows():
 def from_sets(stay, on):
     """The decision by nothing but the sets: the core's own way in."""
     sessions = stay.sessions.filter(recheck=False).prefetch_related("sets")
-    told = [core_session(session, session.sets.all()) for session in sessions]
+    told = [one for session in sessions for one in core_sessions(session, session.sets.all())]
     ladder = ladder_of(stay, stay.prescription.ladder.rung_ids())
     last = stay.prescription.last_on
     return decide(ladder, rung_key(stay.rung_id), told, on, last, False, PRODUCT)

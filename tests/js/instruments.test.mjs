@@ -3,6 +3,7 @@ import { test } from "node:test";
 import { field, page } from "./dom.mjs";
 import { begin, clockOf, end, minutes, passedOf, phaseOf, randomWait, seconds } from "../../assets/js/instruments/clock.js";
 import { MACHINES, ticked } from "../../assets/js/instruments/machines.js";
+import { lapsOf, withFault, withLap } from "../../assets/js/instruments/timed.js";
 import { stopAfter } from "../../assets/js/instruments/stopping.js";
 
 test("a run ends at a miss or at the cap, and an empty one is not counted", () => {
@@ -59,7 +60,7 @@ const at = async (given, kept) => {
   page({ instrument: { kind: "streak", cap: null, ...given } });
   const elements = [];
   for (const { prefix } of given.entries) {
-    for (const name of ["best_run", "attempts", "points", "ticks", "share", "count", "seconds", "strokes"]) {
+    for (const name of ["best_run", "attempts", "points", "ticks", "share", "count", "seconds", "strokes", "faults", "eased", "tempo", "reads"]) {
       const key = `${prefix}-${name}`;
       elements[key] = Object.assign(field(kept?.[key] ?? ""), { name: key, type: "text" });
       elements.push(elements[key]);
@@ -135,4 +136,29 @@ test("the page says that it is enough, and asks for no more rounds", async () =>
   assert.match(it.enough, /^Enough, two rounds running slower than the best, the last by 10 %/);
   assert.equal(it.finished, true);
   assert.equal(it.rests, false);
+});
+
+test("laps are told one from the next, faults by name", () => {
+  const row = withLap(withLap("", 5120), 10_400);
+  assert.equal(row, "l512l1040");
+  assert.deepEqual(lapsOf(row).map((lap) => lap.toFixed(2)), ["5.12", "5.28"]);
+  assert.equal(withFault(withFault("cone: red:1", "late"), "late"), "cone: red:1;late:2");
+});
+
+test("the faults of a trial are unknown until somebody says so, and none is an answer", async () => {
+  const { it, elements } = await at({ kind: "time", entries: TWO, faults: ["late"], penalty: 0.5 });
+  it.startByTap(); it.stop();
+  assert.equal(it.trialSaid(), "not counted");
+  it.noFault();
+  assert.deepEqual([it.trialSaid(), elements["e0-strokes"].value], ["none", "c"]);
+  it.trialFault("late");
+  assert.deepEqual([elements["e0-faults"].value, it.at], ["late:1", 1], "the next trial is shown, the last one is named");
+});
+
+test("every set says whether it was easier, and at which tempo", async () => {
+  const { it, elements } = await at({ kind: "streak", cap: null, entries: TWO });
+  it.useTempo("75"); it.tap("m");
+  it.flip(); it.tap("m");
+  assert.deepEqual([elements["e0-eased"].value, elements["e0-tempo"].value, elements["e1-eased"].value], ["no", "75", "yes"]);
+  assert.equal(it.best, "best so far: 0");
 });

@@ -7,7 +7,7 @@ const ENTRIES = [{ prefix: "e0", title: "Left", asked: 3 }, { prefix: "e1", titl
 const form = () => {
   const elements = [];
   for (const { prefix } of ENTRIES) {
-    for (const name of ["attempts", "makes", "faults", "strokes"]) {
+    for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads"]) {
       elements[`${prefix}-${name}`] = field();
       elements.push(Object.assign(elements[`${prefix}-${name}`], { name: `${prefix}-${name}`, type: "text" }));
     }
@@ -15,8 +15,8 @@ const form = () => {
   return { elements, dataset: { draft: "draft-1" } };
 };
 
-const fresh = async () => {
-  page({ "pad-faults": ["late", "wide"], "pad-entries": ENTRIES });
+const fresh = async (more = {}) => {
+  page({ "pad-faults": ["late", "wide"], "pad-entries": ENTRIES, ...more });
   const { pad } = await import("../../assets/js/pad.js");
   const root = form();
   return { it: started(pad, { $root: root }), root };
@@ -24,12 +24,12 @@ const fresh = async () => {
 
 test("strokes become totals with named misses, lane after lane", async () => {
   const { it, root } = await fresh();
-  it.hit(); it.miss(0); it.miss();
+  it.hit(); it.fault(0); it.miss();
   assert.equal(it.at, 1);
   assert.equal(root.elements["e0-makes"].value, 1);
   assert.equal(root.elements["e0-attempts"].value, 3);
   assert.equal(root.elements["e0-faults"].value, "late:1");
-  it.miss(1); it.hit();
+  it.fault(1); it.hit();
   assert.equal(it.finished, true);
   it.hit();
   assert.equal(it.entries[1].strokes, "1g", "a stroke too many counts for nothing");
@@ -58,4 +58,45 @@ test("what is counted is kept on the device", async () => {
   it.hit();
   (await import("../../assets/js/draft.js")).writeDrafts();
   assert.equal(JSON.parse(localStorage.getItem("draft-1"))["e0-makes"], 1);
+});
+
+test("a good one may have a fault, and a bad feed is no attempt", async () => {
+  const { it, root } = await fresh();
+  it.onGood(true); it.fault(1); it.spoiled("v"); it.spoiled("r"); it.fault(1);
+  assert.equal(it.said, "1 good of 2");
+  assert.equal(root.elements["e0-faults"].value, "wide:2");
+  assert.equal(root.elements["e0-strokes"].value, "Bvr1", "the switch goes back to misses by itself");
+});
+
+test("easier from the next repetition on, and back, and undo takes the sign along", async () => {
+  const { it, root } = await fresh();
+  it.hit(); it.flip(); it.miss();
+  assert.equal(root.elements["e0-strokes"].value, "gzm");
+  it.undo();
+  assert.equal(root.elements["e0-strokes"].value, "g");
+  it.flip(); it.hit();
+  assert.equal(root.elements["e0-strokes"].value, "gg", "nothing changed after all");
+});
+
+const CALLS = [[
+  { cue: "left", action: "", leave: false, wait: 0, turn: null }, { cue: "right", action: "", leave: true, wait: 0, turn: null },
+  { cue: "ahead", action: "", leave: false, wait: 0, turn: null },
+]];
+
+test("calls are answered: those to be left are no strokes, and undo takes the last answer back", async () => {
+  const { it, root } = await fresh({ caller: { calls: CALLS, late_s: null, late_at: "", way: "word" } });
+  it.startCalls(); it.show();
+  assert.equal(it.callWord(), "left");
+  it.answerCall("hit"); it.show();
+  assert.equal(it.callWord(), "Leave right");
+  it.answerCall("touched");
+  assert.equal(root.elements["e0-reads"].value, "1,0,1,0,0,0,0");
+  assert.equal(it.said, "1 good of 1");
+  it.undo();
+  assert.equal(root.elements["e0-reads"].value, "1,0,0,0,0,0,0");
+  assert.equal(it.said, "1 good of 1");
+  it.undo();
+  assert.equal(root.elements["e0-reads"].value, "0,0,0,0,0,0,0");
+  assert.equal(it.said, "0 good of 0");
+  it.endCalls();
 });

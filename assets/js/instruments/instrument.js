@@ -3,10 +3,15 @@
 import { component } from "../component.js";
 import { keepDraft } from "../draft.js";
 import { beep, shake, stayAwake } from "../sound.js";
+import { strokeOf } from "./answers.js";
+import { calling } from "./calling.js";
 import { LEAD_MS, begin, clockOf, end, minutes, passedOf, phaseOf, randomWait, seconds } from "./clock.js";
-import { MACHINES, ticked } from "./machines.js";
+import { easing } from "./easing.js";
+import { bestRun, MACHINES, ticked } from "./machines.js";
 import { resting } from "./rest.js";
 import { stopAfter } from "./stopping.js";
+import { tempoed } from "./tempo.js";
+import { faultsOn, lapsOf, withFault, withLap } from "./timed.js";
 
 const TICK = 50;
 const LONGEST = 400;
@@ -19,6 +24,8 @@ export const instrument = component(() => ({
   given: NOTHING,
   machine: null,
   at: 0,
+  last: null, // the trial that was timed last
+  changes: 0, // fields are no part of what is watched: this is
   strokes: [],
   clock: clockOf({}),
   now: 0,
@@ -29,12 +36,15 @@ export const instrument = component(() => ({
   init() {
     this.given = JSON.parse(document.getElementById("instrument").textContent);
     this.machine = MACHINES[this.given.kind](this.given);
+    this.initEasing();
+    this.initTempo();
+    this.initCalling();
     this.reload();
     if (this.given.entries.some((entry, i) => !this.strokes[i] && this.typedIn(entry))) this.mode = "typed";
     this.goOn();
     this.lookForStop();
   },
-  destroy() { clearInterval(this.timer); clearInterval(this.restTimer); },
+  destroy() { clearInterval(this.timer); clearInterval(this.restTimer); this.stopTicking(); this.endCalls(); },
   reload() { this.strokes = this.given.entries.map((entry) => this.field(entry, "strokes").value); },
   field(entry, name) { return this.$root.elements[`${entry.prefix}-${name}`]; },
   // a time has no strokes: its field is what was timed
@@ -51,6 +61,13 @@ export const instrument = component(() => ({
     if (this.timed) return this.face;
     return this.machine.said(this.row);
   },
+  // the best of several turns, where there are several
+  get best() {
+    const runs = this.strokes.filter((row) => row !== "");
+    return this.given.kind === "streak" && runs.length > 1 ? `best so far: ${bestRun(runs)}` : "";
+  },
+  get laps() { return lapsOf(this.row).map((lap, i) => `${i + 1}: ${lap.toFixed(1)} s`).join("  "); },
+  get begun() { return this.given.entries.some((entry, i) => this.strokes[i] || this.typedIn(entry) || this.complete(entry, i)); },
   get goal() { return this.machine.goal(this.current.asked); },
   complete(entry, i) {
     if (this.given.kind === "time") return this.field(entry, "seconds").value !== "" || this.stopped(entry.lane);
@@ -59,6 +76,7 @@ export const instrument = component(() => ({
   },
   label(i) {
     const entry = this.given.entries[i];
+    if (this.changes < 0) return "";
     if (this.given.kind === "time") return this.field(entry, "seconds").value ? `${this.field(entry, "seconds").value} s` : "–";
     return this.strokes[i] ? this.machine.said(this.strokes[i]) : "–";
   },
@@ -81,9 +99,11 @@ export const instrument = component(() => ({
   undo() {
     if (this.given.kind === "time") {
       this.field(this.current, "seconds").value = "";
+      this.field(this.current, "faults").value = "";
       this.lookForStop();
     }
-    this.set(this.given.kind === "checklist" ? "" : this.row.slice(0, -1));
+    this.unanswer();
+    this.set(["checklist", "time"].includes(this.given.kind) ? "" : this.row.slice(0, -1));
   },
   set(strokes) {
     stayAwake();
@@ -93,6 +113,13 @@ export const instrument = component(() => ({
       if (this.field(entry, name)) this.field(entry, name).value = value;
     }
     this.field(entry, "strokes").value = strokes;
+    this.tag(entry);
+  },
+  // what goes with every set, however it was counted
+  tag(entry) {
+    this.changes += 1;
+    this.field(entry, "eased").value = this.easier ? "yes" : "no";
+    this.field(entry, "tempo").value = this.tempo;
     keepDraft(this.$root);
   },
   ended() {
@@ -108,7 +135,8 @@ export const instrument = component(() => ({
   // typing by hand takes the place of what was tapped
   typed(i) {
     this.strokes[i] = "";
-    this.field(this.given.entries[i], "strokes").value = "";
+    for (const name of ["strokes", "eased", "reads"]) this.field(this.given.entries[i], name).value = "";
+    this.field(this.given.entries[i], "tempo").value = this.tempo;
   },
 
   // --- a speed block that stops itself: what would follow trains something else
@@ -181,8 +209,45 @@ export const instrument = component(() => ({
     shake([120, 60, 120]);
     if (this.given.kind === "time") {
       this.field(this.current, "seconds").value = seconds(this.passed);
-      keepDraft(this.$root);
+      this.last = this.at;
+      this.tag(this.current);
     } else this.set(this.row);
     this.ended();
   },
-}), resting);
+  lap() {
+    if (!this.isRunning) return;
+    this.set(withLap(this.row, passedOf(this.clock, performance.now())));
+    shake(15);
+  },
+  // faults of the trial that was timed last, or is running: they are named once it is over
+  trial() { return this.given.entries[this.clockRuns ? this.at : this.last ?? this.at]; },
+  trialFault(name) {
+    const field = this.field(this.trial(), "faults");
+    field.value = withFault(field.value, name);
+    this.countedFaults();
+  },
+  noFault() {
+    this.field(this.trial(), "faults").value = "";
+    this.countedFaults();
+  },
+  // c: somebody counted them, also where there were none
+  countedFaults() {
+    const entry = this.trial();
+    const i = this.given.entries.indexOf(entry);
+    if (!this.strokes[i].includes("c")) this.strokes[i] += "c";
+    this.field(entry, "strokes").value = this.strokes[i];
+    this.tag(entry);
+  },
+  trialSaid() {
+    if (this.changes < 0) return "";
+    const entry = this.trial();
+    const i = this.given.entries.indexOf(entry);
+    if (!this.strokes[i].includes("c")) return "not counted";
+    return faultsOn(this.field(entry, "faults").value) || "none";
+  },
+  answerStroke(answer) {
+    const stroke = strokeOf(answer);
+    if (stroke && ["streak", "to_n"].includes(this.given.kind)) this.tap(stroke);
+    else keepDraft(this.$root);
+  },
+}), { ...resting, ...easing, ...tempoed, ...calling });

@@ -3,10 +3,13 @@
 /**
  * @typedef {{ prefix: string, title: string, lane?: string, asked: number | null, number: number }} Entry
  * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, window_s?: number, items?: string[],
- *   stop_drop?: number | null }} Given
+ *   stop_drop?: number | null, faults?: string[] }} Given
  */
 const count = (strokes, letter) => [...strokes].filter((stroke) => stroke === letter).length;
 const sum = (strokes) => [...strokes].reduce((all, stroke) => all + parseInt(stroke, 36), 0);
+
+/** The longest of several runs. */
+export const bestRun = (rows) => Math.max(0, ...rows.map((row) => count(row, "g")));
 
 // fields: what is written into the form ("" where nobody counted); over: no further tap counts; said, goal: in words
 export const MACHINES = {

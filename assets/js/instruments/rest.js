@@ -1,20 +1,25 @@
-// The rest after a set, by the rung's own clock: seen, heard and felt, and ended by a tap for whoever is ready. Mixed into
-// whatever counts sets.
+// The clock between things, by the rung's own times: to get into place, and the rest after a set. Seen, heard and felt; held
+// by a tap, and ended by a tap for whoever is ready. Mixed into whatever counts sets.
 import { beep, shake } from "../sound.js";
 import { minutes } from "./clock.js";
 
 const TICK = 250;
+const PLACE_MS = 10_000; // to get into place
 
 /**
  * @typedef {{ number?: number }} Counted
- * @typedef {{ rests: boolean, restClock: string, restUntil: number, restTimer: number | null, $root?: HTMLElement,
- *   restAfter(entry: Counted, next?: Counted): void, startRest(ms: number): void, tickRest(): void, endRest(): void }} Resting
+ * @typedef {{ rests: boolean, held: boolean, restWord: string, restClock: string, restLeft: number, restUntil: number,
+ *   restTimer: number | null, $root?: HTMLElement, restAfter(entry: Counted, next?: Counted): void, getReady(): void,
+ *   startRest(ms: number, word?: string): void, runRest(): void, tickRest(): void, holdRest(): void, endRest(): void }} Resting
  */
 
 /** @type {Resting} */
 export const resting = {
   rests: false,
+  held: false,
+  restWord: "Rest",
   restClock: "",
+  restLeft: 0,
   restUntil: 0,
   restTimer: null,
 
@@ -23,22 +28,31 @@ export const resting = {
     const rest = Number(this.$root.dataset.rest) || 0;
     if (rest > 0 && next && next.number !== entry.number) this.startRest(rest * 1000);
   },
-  startRest(ms) {
+  getReady() { this.startRest(PLACE_MS, "Get into place"); },
+  startRest(ms, word = "Rest") {
+    Object.assign(this, { rests: true, held: false, restWord: word, restLeft: ms, restClock: minutes(ms) });
+    this.runRest();
+  },
+  runRest() {
     clearInterval(this.restTimer);
-    this.restUntil = performance.now() + ms;
+    this.restUntil = performance.now() + this.restLeft;
     this.restTimer = setInterval(() => this.tickRest(), TICK);
-    Object.assign(this, { rests: true, restClock: minutes(ms) });
   },
   tickRest() {
-    const left = this.restUntil - performance.now();
-    this.restClock = minutes(left);
-    if (left > 0) return;
+    this.restLeft = this.restUntil - performance.now();
+    this.restClock = minutes(this.restLeft);
+    if (this.restLeft > 0) return;
     this.endRest();
     beep(660);
     shake([80, 60, 80]);
   },
+  holdRest() {
+    this.held = !this.held;
+    if (this.held) clearInterval(this.restTimer);
+    else this.runRest();
+  },
   endRest() {
     clearInterval(this.restTimer);
-    Object.assign(this, { restTimer: null, rests: false });
+    Object.assign(this, { restTimer: null, rests: false, held: false });
   },
 };

@@ -26,7 +26,9 @@ from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_links
 from drill_ladder.apps.people.models import Opens, Player
+from drill_ladder.apps.practice.beside import sum_answers
 from drill_ladder.apps.practice.forms import SessionForm
+from drill_ladder.apps.practice.good import one_good_thing
 from drill_ladder.apps.practice.judged import days_of, work_rung
 from drill_ladder.apps.practice.judging import decide_stay, rung_key
 from drill_ladder.apps.practice.log_page import (
@@ -38,7 +40,7 @@ from drill_ladder.apps.practice.log_page import (
 )
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of
-from drill_ladder.apps.practice.words import outcome
+from drill_ladder.apps.practice.words import outcome, read_lines
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.planning import AtHome
 from drill_ladder.formats.decision_documents import ahead
@@ -193,6 +195,8 @@ def outcome_context(session: Session, today: date) -> Context:
         # kept on the device under the day on which it was entered
         "draft": draft_key(stay, timezone.localtime(session.recorded_at).date()),
         "marks": [d.verdict.value for d in days],
+        "good": one_good_thing(judged, days, work_rung(stay, session.recheck)[1]),
+        "reads": read_lines(sum_answers(session)),
     }
 
 

@@ -16,7 +16,17 @@ from drill_ladder.core.judging import Intent as Purpose
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.core.judging import Time
 from drill_ladder.core.planning import FITS_FROM
-from drill_ladder.formats.documents import DOSE, KIT, MEASURE, PLAN, RULE, RUNG, TARGET, VERSIONS
+from drill_ladder.formats.documents import (
+    CALLER,
+    DOSE,
+    KIT,
+    MEASURE,
+    PLAN,
+    RULE,
+    RUNG,
+    TARGET,
+    VERSIONS,
+)
 
 
 class Caution(models.TextChoices):
@@ -221,7 +231,8 @@ class Rung(models.Model):
 
     reps_high: the upper end of a dose band whose lower end is the dose's reps, sets_high that of
     its sets; minutes: of a dose that is given in minutes; tempo: a share of
-    full speed; plan: how the drill is set up on this rung, None: as the drill has it.
+    full speed, tempo_high: up to which it may rise; plan: how the drill is set up on this rung,
+    None: as the drill has it; caller: who or what calls.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -243,6 +254,8 @@ class Rung(models.Model):
     minutes = models.PositiveSmallIntegerField(null=True, blank=True)
     success_low = models.FloatField(null=True, blank=True)
     success_high = models.FloatField(null=True, blank=True)
+    tempo_high = models.FloatField(null=True, blank=True)
+    caller = stored_or_none(CALLER)
     plan = stored_or_none(PLAN)
 
     objects = RungQuerySet.as_manager()

@@ -24,15 +24,17 @@ from drill_ladder.apps.practice.services import SessionInput, put_sets
 from drill_ladder.apps.practice.signals import changing, session_recorded
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.formats.decision_documents import ahead
+from drill_ladder.formats.documents import READS
 
 CORRECTED, AWAY, BACK = "corrected a session", "took a session away", "brought a session back"
 FIELDS = (
     *("on", "observer", "eased", "recheck", "tired", "extra", "form", "effort", "word", "way"),
-    *("recorded_by_id", "recorded_at", "asked_sets", "asked_reps"),
+    *("recorded_by_id", "recorded_at", "asked_sets", "asked_reps", "paper", "device", "both_real"),
 )
 SET_FIELDS = (
     *("order", "lane", "attempts", "makes", "points", "seconds", "count", "best_run", "ticks"),
     *("share", "voids", "faults", "seen", "feeder", "strokes"),
+    *("eased", "tempo"),
 )
 
 
@@ -40,7 +42,11 @@ def document_of(session: Session) -> dict[str, Any]:
     """Everything of a session, as the trail keeps it."""
     plain = {name: getattr(session, name) for name in FIELDS}
     sets = [
-        {"id": str(row.pk), **{name: getattr(row, name) for name in SET_FIELDS}}
+        {
+            "id": str(row.pk),
+            **{name: getattr(row, name) for name in SET_FIELDS},
+            "reads": READS.write(row.reads) if row.reads else None,
+        }
         for row in session.sets.all()
     ]
     return {
@@ -111,14 +117,15 @@ def bring_back(*, event: Event, stay: Stay, actor: User | None, today: date) -> 
         raise Refused("It is back already.")
     session = Session(pk=UUID(kept["id"]), club_id=stay.club_id, stay=stay)
     for name in FIELDS:
-        setattr(session, name, kept[name])
+        if name in kept:  # an entry of an earlier version knows fewer
+            setattr(session, name, kept[name])
     session.on = date.fromisoformat(kept["on"])
     session.save(force_insert=True)
     recorded_at: datetime = parse_datetime(kept["recorded_at"]) or timezone.now()
     Session.objects.filter(pk=session.pk).update(recorded_at=recorded_at)
     session.recorded_at = recorded_at
     for one in kept["sets"]:
-        row = {name: one[name] for name in SET_FIELDS}
+        row = {name: one[name] for name in (*SET_FIELDS, "reads") if name in one}
         SetRow.objects.create(pk=UUID(one["id"]), club_id=stay.club_id, session=session, **row)
     record(club_id=stay.club_id, actor=actor, verb=BACK, subject=stay)
     _judge(stay, {session.on}, today, session)

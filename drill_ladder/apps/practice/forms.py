@@ -8,6 +8,7 @@ from uuid import uuid4
 
 from django import forms
 
+from drill_ladder.apps.practice.beside import parted, told_beside
 from drill_ladder.apps.practice.entries import Entry, entries_beyond, entries_for, fields_for
 from drill_ladder.apps.practice.plausible import questions
 from drill_ladder.apps.practice.services import SessionInput, SetInput
@@ -20,7 +21,8 @@ from drill_ladder.ui.fields import Cut, FormValues, Line, Number, Prose, Whole
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
 _MOST = 100_000
 MOST_STROKES = 400
-_LONGEST = {"faults": 4000, "strokes": MOST_STROKES + 1}
+_LONGEST = {"faults": 4000, "strokes": MOST_STROKES + 1, "eased": 3, "tempo": 8, "reads": 80}
+HIDDEN = tuple(_LONGEST)  # what an instrument tells of a set beside its counts
 
 
 def _number_field(name: str, label: str) -> forms.Field:
@@ -161,7 +163,7 @@ class SessionForm(forms.Form):
                 field.widget.attrs["placeholder"] = entry.asked
             field.widget.attrs["inputmode"] = "numeric" if name in _WHOLE else "decimal"
             self.fields[f"{entry.prefix}-{name}"] = field
-        for name in ("faults", "strokes"):
+        for name in HIDDEN:
             self.fields[f"{entry.prefix}-{name}"] = Cut(
                 widget=forms.HiddenInput, required=False, most=_LONGEST[name]
             )
@@ -170,7 +172,7 @@ class SessionForm(forms.Form):
         """Entries with their bound fields, for the page."""
         for entry in self.entries:
             typed = [self[f"{entry.prefix}-{name}"] for name, _ in fields_for(self.rung)]
-            hidden = [self[f"{entry.prefix}-{name}"] for name in ("id", "faults", "strokes")]
+            hidden = [self[f"{entry.prefix}-{name}"] for name in ("id", *HIDDEN)]
             yield {"entry": entry, "typed": typed, "hidden": hidden}
 
     def clean(self) -> FormValues:
@@ -180,12 +182,17 @@ class SessionForm(forms.Form):
             raise forms.ValidationError(
                 "That was too much for one form, so its counts were not stored. A hurt was."
             )
-        self.sets = [s for s in (self._set_of(entry) for entry in self.entries) if s is not None]
+        self.sets = [part for entry in self.entries for part in self._sets_of(entry)]
         if not self.sets and not self.errors and words_of_hurt(self.data) is None:
             raise forms.ValidationError(
                 "Nothing is counted yet: use the strokes, or type the totals."
             )
         return data
+
+    def _sets_of(self, entry: Entry) -> list[SetInput]:
+        """One set, or two where it was made easier or harder inside."""
+        whole = self._set_of(entry)
+        return parted(whole, self.asked.faults) if whole is not None else []
 
     def _set_of(self, entry: Entry) -> SetInput | None:
         data = self.cleaned_data
@@ -205,6 +212,7 @@ class SessionForm(forms.Form):
         strokes = data.get(f"{entry.prefix}-strokes") or ""
         # a longer row of strokes is kept by its totals alone
         values["strokes"] = strokes if len(strokes) <= MOST_STROKES and strokes.isalnum() else ""
+        values |= told_beside(entry.prefix, data)
         return SetInput(data.get(f"{entry.prefix}-id") or uuid4(), entry.lane, values)
 
     def _check(self, entry: Entry, values: FormValues) -> None:

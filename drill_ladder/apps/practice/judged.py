@@ -57,20 +57,26 @@ def asked_of(session: Session, rung: Rung) -> Rung:
     return fixed(rung, session.asked_sets, session.asked_reps)
 
 
-def core_session(session: Session, sets: Iterable[SetRow]) -> CoreSession:
-    """A stored session as the core's value. Voided attempts are neither makes nor misses: they stay
-    behind.
+def core_sessions(session: Session, sets: Iterable[SetRow]) -> list[CoreSession]:
+    """A stored session as the core's values: two of them where some of its sets were done easier
+    than the others. Voided attempts are neither makes nor misses: they stay behind.
     """
-    results = tuple(core_set(row) for row in sets)
-    return CoreSession(
-        session.on,
-        Observer(session.observer),
-        results,
-        session.eased,
-        session.form,
-        session.tired,
-        session.extra,
-    )
+    parts: dict[bool, list[SetResult]] = {}
+    for row in sets:
+        eased = session.eased if row.eased is None else row.eased
+        parts.setdefault(eased, []).append(core_set(row))
+    return [
+        CoreSession(
+            session.on,
+            Observer(session.observer),
+            tuple(results),
+            eased,
+            session.form,
+            session.tired,
+            session.extra,
+        )
+        for eased, results in sorted(parts.items())
+    ]
 
 
 def core_set(s: SetRow) -> SetResult:
@@ -131,10 +137,10 @@ def keep_day(
     others = {row.on for row in rows if row.recheck == recheck}
     if sets is None or session.on in others:
         done = by_session(SetRow.objects.of_day(session))
-        sessions = [core_session(part[0].session, part) for part in done]
+        sessions = [one for part in done for one in core_sessions(part[0].session, part)]
         told = [part[0].session for part in done]
     else:
-        sessions, told = [core_session(session, sets)], [session]
+        sessions, told = core_sessions(session, sets), [session]
     rung = work_rung(stay, recheck)[1]
     judged = judge_sessions(stay, rung, sessions, _asked_on_days(told, rung))
     made = [_row(stay, recheck, day, extra) for day, extra in judged]
@@ -207,7 +213,8 @@ def _anew(stay: Stay) -> Iterator[JudgedDay]:
     sessions = stay.sessions.all()
     for recheck in sorted({session.recheck for session in sessions}):
         mine = [session for session in sessions if session.recheck == recheck]
-        rung, done = work_rung(stay, recheck)[1], [core_session(s, s.sets.all()) for s in mine]
+        rung = work_rung(stay, recheck)[1]
+        done = [one for s in mine for one in core_sessions(s, s.sets.all())]
         for day, extra in judge_sessions(stay, rung, done, _asked_on_days(mine, rung)):
             yield _row(stay, recheck, day, extra)
 

@@ -11,6 +11,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, Side, User
 from drill_ladder.apps.practice.asked import dose_shown, work_of_day
+from drill_ladder.apps.practice.calling import caller_of, seed_of
 from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.forms import Days, SessionForm
@@ -19,8 +20,10 @@ from drill_ladder.apps.practice.judged import asked_of, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.practice.session_form import correction_form
-from drill_ladder.apps.practice.technique import Asked
+from drill_ladder.apps.practice.technique import MOST_FAULTS, Asked
+from drill_ladder.apps.practice.tempos import beside_of
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.floor import FloorPlan, Plan
 from drill_ladder.core.planning import measure_again, misfits
 from drill_ladder.formats.kit_words import misfit_words
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words
@@ -64,15 +67,27 @@ def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Co
         "target": target_words(form.rung),
         "rule": rule_sentence(stay.terms.rule),
         "pad_entries": rows_of(form.entries),
-        "instrument": instrument_of(form.rung, form.entries),
+        "instrument": instrument_of(form.rung, form.entries, drill.faults[:MOST_FAULTS]),
+        "beside": beside_of(stay, form.rung),
+        "caller": caller_of(
+            form.rung,
+            form.entries,
+            _places(told.plan),
+            seed_of(stay.pk, today),
+            told.mirrored,
+        ),
         "rest": form.rung.dose.rest_s,
         "draft": draft_key(stay, today),
         "strokes": form.rung.counts_makes,
-        "pad_faults": drill.faults[:6],
+        "pad_faults": drill.faults[:MOST_FAULTS],
         "begin_with": begin_of(player, drill, today),
         "one_cue": one_side(drill, cue, left_handed) if cue else cue,
         "kit_lines": kit_lines(drill, player, today),
     }
+
+
+def _places(plan: FloorPlan | None) -> Plan | None:
+    return plan.metres if plan else None
 
 
 def _is_left_handed(stay: Stay) -> bool:

@@ -20,7 +20,7 @@ from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.stored import stored, stored_or_none
 from drill_ladder.core.judging import Day, Judged, Observer, Verdict
 from drill_ladder.formats.decision_documents import AHEAD
-from drill_ladder.formats.documents import DAY_SETS, EXTRA_WORK
+from drill_ladder.formats.documents import DAY_SETS, EXTRA_WORK, READS
 
 
 class Seen(models.TextChoices):
@@ -43,7 +43,8 @@ class Session(models.Model):
     of other work; extra: after the day's dose was full. way: the home version that was done, empty
     for the full drill. ahead: what came next, as it was told when the session was stored.
     word_read: whether a coach has read the word. asked_sets, asked_reps: what a dose band came to
-    on that day; None where the rung has none.
+    on that day; None where the rung has none. paper: typed in from a sheet; device: the phone that
+    sent it, by a number of its own; both_real: a coach has said that it stands beside another one.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -65,6 +66,9 @@ class Session(models.Model):
     ahead = stored_or_none(AHEAD)
     asked_sets = models.PositiveSmallIntegerField(null=True, blank=True)
     asked_reps = models.PositiveIntegerField(null=True, blank=True)
+    paper = models.BooleanField(default=False)
+    device = models.CharField(max_length=36, blank=True)
+    both_real = models.BooleanField(default=False)
     recorded_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
     )
@@ -100,7 +104,8 @@ class Session(models.Model):
 class SetRow(models.Model):
     """One set as it was recorded; null means not measured. voids are kept, and are neither make nor
     miss; faults null: nobody counted them; seen: the checkpoints that were seen, null: nobody
-    looked; feeder: who fed.
+    looked; feeder: who fed; eased: whether it was done easier, null: as its session says; tempo: a
+    share of full speed; reads: how its calls were answered.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -127,6 +132,9 @@ class SetRow(models.Model):
     seen = models.JSONField(null=True, blank=True)
     feeder = models.CharField(max_length=60, blank=True)
     strokes = models.CharField(max_length=400, blank=True)
+    eased = models.BooleanField(null=True, blank=True)
+    tempo = models.FloatField(null=True, blank=True)
+    reads = stored_or_none(READS)
 
     objects = SetQuerySet.as_manager()
 
@@ -150,6 +158,9 @@ class SetRow(models.Model):
             ),
             models.CheckConstraint(
                 condition=Q(share__isnull=True) | Q(share__range=(0, 1)), name="share_is_a_share"
+            ),
+            models.CheckConstraint(
+                condition=Q(tempo__isnull=True) | Q(tempo__gt=0, tempo__lte=1), name="set_tempo"
             ),
         ]
 

@@ -11,6 +11,7 @@ from drill_ladder.apps.people.querysets import ClubQuerySet
 if TYPE_CHECKING:
     from drill_ladder.apps.people.models import Player
     from drill_ladder.apps.practice.models import Session
+    from drill_ladder.apps.prescriptions.models import Stay
 
 
 class SessionQuerySet(ClubQuerySet):
@@ -67,6 +68,11 @@ class SetQuerySet(ClubQuerySet):
         )
         rows = rows.select_related("session")
         return rows.order_by("session__recorded_at", "session", "order")
+
+    def at_tempo(self, stay: "Stay") -> Self:
+        """The sets of a stay that were done at a told tempo, as asked and oldest first."""
+        rows = self.filter(session__stay=stay.pk, session__recheck=False, tempo__isnull=False)
+        return rows.exclude(eased=True).order_by("session__on", "session__recorded_at", "order")
 
 
 class JudgedDayQuerySet(ClubQuerySet):

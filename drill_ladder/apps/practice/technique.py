@@ -28,7 +28,8 @@ class Asked:
     """What a rung asks beside its counts. checkpoints, faults: the drill's, by their own words;
     fed: whether somebody feeds; for_form: whether the rung has a form minimum; for_faults: whether
     faults nobody counted keep it from being passed; mirrored: shown for a left-hander, and kept in
-    the drill's own words.
+    the drill's own words; counted_sign: in a row of strokes, that
+    faults were counted.
     """
 
     checkpoints: tuple[str, ...] = ()
@@ -37,6 +38,7 @@ class Asked:
     for_form: bool = False
     for_faults: bool = False
     mirrored: bool = False
+    counted_sign: str | None = None
 
     @classmethod
     def of(cls, drill: Drill, rung: Rung, left_handed: bool = False) -> "Asked":
@@ -49,6 +51,7 @@ class Asked:
             rung.target.form_min is not None,
             rung.target.faults_max is not None or costs,
             left_handed and drill.lanes_are == LanesAre.SIDES,
+            _counted_sign(rung),
         )
 
     @property
@@ -65,6 +68,15 @@ class Asked:
     def anything(self) -> bool:
         """Whether there is anything to ask."""
         return bool(self.checkpoints or self.faults or self.fed or self.for_form)
+
+
+def _counted_sign(rung: Rung) -> str | None:
+    """A stroke pad counts faults with every stroke; whoever times says so with a c; nobody else
+    does.
+    """
+    if rung.counts_makes:
+        return ""
+    return "c" if isinstance(rung.measure, Time) else None
 
 
 def entries_asked(entries: list[Entry]) -> list[Entry]:
@@ -133,7 +145,8 @@ def read(
     if seen or data.get(f"{prefix}-looked"):
         values["seen"] = [asked.checkpoints[int(i)] for i in seen]
     if asked.fed:
-        values["voids"] = data.get(f"{prefix}-voids") or 0
+        tapped = (data.get(f"{entry.prefix}-strokes") or "").count("v")
+        values["voids"] = max(data.get(f"{prefix}-voids") or 0, tapped)
         values["feeder"] = data.get("feeder") or ""
     return values
 
@@ -155,7 +168,9 @@ def _faults(
             key = name.strip()[:60]
             counted[key] = max(counted.get(key, 0), number)
     looked = bool(typed) or data.get(f"{prefix}-counted") == "yes"
-    if counted or looked or data.get(f"{own}-strokes"):
+    strokes = data.get(f"{own}-strokes") or ""
+    sign = asked.counted_sign
+    if counted or looked or (strokes and sign is not None and sign in strokes):
         return counted
     return None
 

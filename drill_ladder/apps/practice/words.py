@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from drill_ladder.apps.library.models import Rung
+from drill_ladder.core.coaching import Answers
 from drill_ladder.core.judging import (
     Ahead,
     Course,
@@ -133,3 +134,23 @@ def _upcoming(ahead: Ahead, next_rung: Rung | None) -> str:
 
 
 _TOLD = (Lacking.PASSES, Lacking.SESSIONS, Lacking.REPS, Lacking.DAYS, Lacking.DOSE, Lacking.LANE)
+
+
+def read_lines(answers: Answers) -> list[str]:
+    """How calls were answered, in words: looking apart from doing."""
+    lines, reads = [], answers.reads
+    asked, left = answers.hits + answers.misses, answers.false_alarms + answers.correct_leaves
+    parts = [f"{answers.hits} of {asked} calls answered"] if asked else []
+    if left:
+        parts.append(f"{answers.correct_leaves} of {left} left as they should be")
+    if parts:
+        lines.append(", ".join(parts))
+    if reads.d_prime is not None:
+        told = f"how well calls are told apart, d′ {reads.d_prime:.1f} (0 is guessing, 2 is sure)"
+        lines.append(told[0].upper() + told[1:] if not parts else told)
+    if answers.choices:
+        lines.append(
+            f"{answers.right} of {answers.choices} situations read rightly, "
+            f"{answers.carried_out} of these carried out"
+        )
+    return lines

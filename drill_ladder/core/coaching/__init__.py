@@ -12,7 +12,7 @@ from drill_ladder.core.coaching.coverage import (
     first_in_next_plan,
     grid,
 )
-from drill_ladder.core.coaching.cues import Mode, calls, sequence
+from drill_ladder.core.coaching.cues import calls, sequence
 from drill_ladder.core.coaching.faults import (
     RECENT,
     Misses,
@@ -23,7 +23,8 @@ from drill_ladder.core.coaching.faults import (
     worth_treating,
 )
 from drill_ladder.core.coaching.feeds import Feeding, Policy, feeds_of
-from drill_ladder.core.coaching.reads import FEWEST_CUES, Choices, reads_of
+from drill_ladder.core.coaching.good_things import personal_bests
+from drill_ladder.core.coaching.reads import FEWEST_CUES, Answers, Choices, Reads, reads_of
 from drill_ladder.core.coaching.tempo import FEWEST as FEWEST_AT_TEMPO
 from drill_ladder.core.coaching.tempo import TempoSet, tempo_of
 from drill_ladder.core.coaching.turns import MOST_EXTRA, turns_of
@@ -33,15 +34,16 @@ __all__ = [
     "FEWEST_CUES",
     "MOST_EXTRA",
     "RECENT",
+    "Answers",
     "Axis",
     "Cell",
     "CellState",
     "Choices",
     "Feeding",
     "Misses",
-    "Mode",
     "Policy",
     "Ranked",
+    "Reads",
     "Steps",
     "TempoSet",
     "Treatment",
@@ -51,6 +53,7 @@ __all__ = [
     "feeds_of",
     "first_in_next_plan",
     "grid",
+    "personal_bests",
     "ranked",
     "reads_of",
     "sequence",

@@ -5,17 +5,10 @@ Unpredictability is a difficulty axis of its own: known, then serial, then rando
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 import numpy as np
 
-
-class Mode(StrEnum):
-    """How predictable the caller is."""
-
-    KNOWN = "known"
-    SERIAL = "serial"
-    RANDOM = "random"
+from drill_ladder.core.judging import Mode
 
 
 def sequence(cues: Sequence[str], n: int, mode: Mode, max_run: int = 2, seed: int = 0) -> list[str]:

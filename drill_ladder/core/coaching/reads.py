@@ -4,7 +4,7 @@ Source: Hautus (1995), Corrections for extreme proportions and their biasing eff
 values of d': the log-linear correction, which keeps perfect scores finite.
 """
 
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass
 from statistics import NormalDist
 
 FEWEST_CUES = 10
@@ -17,6 +17,34 @@ class Choices:
     right: int
     of: int
     carried_out: int
+
+
+@dataclass(frozen=True, slots=True)
+class Answers:
+    """How calls were answered. choices: situations that were read, right: of these read rightly,
+    carried_out: of the right ones then done well.
+    """
+
+    hits: int = 0
+    misses: int = 0
+    false_alarms: int = 0
+    correct_leaves: int = 0
+    right: int = 0
+    choices: int = 0
+    carried_out: int = 0
+
+    def __add__(self, other: "Answers") -> "Answers":
+        """Both together."""
+        mine, theirs = astuple(self), astuple(other)
+        return Answers(*(a + b for a, b in zip(mine, theirs, strict=True)))
+
+    @property
+    def reads(self) -> "Reads":
+        """What they say about looking, and about doing."""
+        choices = Choices(self.right, self.choices, self.carried_out) if self.choices else None
+        return reads_of(
+            self.hits, self.misses, self.false_alarms, self.correct_leaves, choices=choices
+        )
 
 
 @dataclass(frozen=True, slots=True)

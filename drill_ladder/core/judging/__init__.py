@@ -3,6 +3,7 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
+from drill_ladder.core.judging.calling import Caller, Cue, Mode, Way
 from drill_ladder.core.judging.decision import (
     PRODUCT,
     Decision,
@@ -80,10 +81,12 @@ __all__ = [
     "Advice",
     "Ahead",
     "ByCoach",
+    "Caller",
     "Check",
     "Checklist",
     "Count",
     "Course",
+    "Cue",
     "Day",
     "Decision",
     "Done",
@@ -100,6 +103,7 @@ __all__ = [
     "Makes",
     "Measure",
     "Missing",
+    "Mode",
     "Number",
     "Observer",
     "Overrides",
@@ -125,6 +129,7 @@ __all__ = [
     "Trust",
     "Verdict",
     "Volume",
+    "Way",
     "Window",
     "Yardstick",
     "by_day",

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from drill_ladder.core.errors import CoreError
+from drill_ladder.core.judging.calling import Caller
 from drill_ladder.core.judging.measures import Dose, Makes, Measure, Points
 from drill_ladder.core.judging.rules import Rule
 from drill_ladder.core.thresholds import rounded_up
@@ -53,7 +54,8 @@ class Rung:
     """One step of a ladder. floor: worse than this is low, in the measure's unit; ease: note on the
     eased variant.
 
-    What is not judged by, but goes along: intent; tempo, a share of full speed; reps_high, the
+    What is not judged by, but goes along: intent; tempo, a share of full speed, and tempo_high, up
+    to which it may rise while it stays clean; caller; reps_high, the
     upper end of a dose band whose lower end is the dose's reps, and sets_high that of its sets;
     minutes, where the dose is given in minutes; success, the band that is expected here, in the
     measure's unit.
@@ -75,6 +77,8 @@ class Rung:
     sets_high: int | None = None
     minutes: int | None = None
     success: tuple[float, float] | None = None
+    tempo_high: float | None = None
+    caller: Caller | None = None
 
     @property
     def reps_per_set(self) -> int | None:

@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from drill_ladder.core.coaching import Mode, sequence
+from drill_ladder.core.coaching import sequence
+from drill_ladder.core.judging import Mode
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import listed, name, one_of, optional, record, whole
 

@@ -114,8 +114,8 @@ def pooled(url: str) -> dict[str, object]:
 # for
 PUBLIC_ADDRESS = os.environ.get("PUBLIC_ADDRESS", "")
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-# the builder of a ladder of sixty rungs sends thirty fields a rung
-DATA_UPLOAD_MAX_NUMBER_FIELDS = 2500
+# the builder of a ladder of sixty rungs sends fifty fields a rung
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 4000
 
 CACHES = {
     "default": {

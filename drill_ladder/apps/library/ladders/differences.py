@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from drill_ladder.apps.library.ladders.lines import caller_words
 from drill_ladder.apps.library.ladders.services import LadderHead, RungInput
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.words import Told
@@ -32,6 +33,8 @@ def _told_rung(rung: RungInput) -> Told:
         "axis": ", ".join(core.axis),
         "dose": dose_words(core),
         "target": target_words(core),
+        "tempo": f"{core.tempo or 0:g} to {core.tempo_high or core.tempo or 0:g}",
+        "caller": caller_words(core.caller) if core.caller else "nobody",
         "floor": "none" if core.floor is None else f"{core.floor:g}",
         "eased by": core.ease or "",
         "floor plan": "its own" if rung.plan else "the drill's",

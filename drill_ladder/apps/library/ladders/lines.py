@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from drill_ladder.apps.library.models import Intent, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import Marks, Risks, risks
-from drill_ladder.core.judging import Rule
+from drill_ladder.core.judging import Caller, Rule
 from drill_ladder.formats.words import (
     band_words,
     dose_words,
@@ -82,7 +82,29 @@ def more_words(rung: Rung) -> str:
     """Intent, tempo and what is expected, where they say something."""
     parts = [] if rung.intent == Intent.SKILL else [rung.get_intent_display()]
     if rung.tempo:
-        parts.append(TEMPOS.get(rung.tempo, f"at {rung.tempo * 100:.0f}\u00a0% of full speed"))
+        parts.append(_tempo_words(rung.tempo))
+        if rung.tempo_high and rung.tempo_high > rung.tempo:
+            parts[-1] += f", up to {_tempo_words(rung.tempo_high).removeprefix('at ')} while clean"
+    if rung.caller:
+        parts.append(caller_words(rung.caller))
     if rung.success:
         parts.append(f"expected here: {band_words(rung.drill.measure, rung.success)}")
-    return (", ".join(parts)).capitalize()
+    words = ", ".join(parts)
+    return words[:1].upper() + words[1:]
+
+
+def _tempo_words(tempo: float) -> str:
+    return TEMPOS.get(tempo, f"at {tempo * 100:.0f}\u00a0% of full speed")
+
+
+MODE_WORDS = {"known": "told before", "serial": "in turn", "random": "at random"}
+
+
+def caller_words(caller: Caller) -> str:
+    """What is called, and how."""
+    words = f"called {MODE_WORDS[caller.mode]}: {', '.join(caller.names)}"
+    if caller.leave:
+        words += f", {caller.leave:.0%} of them to be left".replace("%", "\u00a0%")
+    if caller.late_s:
+        words += f", late by {caller.late_s:g}\u00a0s"
+    return words + (f", late, at {caller.late_at}" if caller.late_at else "")

@@ -7,6 +7,7 @@ from typing import Any
 
 from django import forms
 
+from drill_ladder.apps.library.ladders.caller_form import CallerFields, caller_values
 from drill_ladder.apps.library.ladders.services import RungInput
 from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
@@ -20,6 +21,7 @@ from drill_ladder.ui.fields import Document, FormValues, Line, Number, Row, Whol
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
 TEMPOS = [("", "any"), ("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed")]
+TEMPOS_UP = [("", "no higher"), *TEMPOS[1:]]
 OWN = [("", "the ladder's rule"), *choices()]
 MOST = 1000
 
@@ -91,7 +93,7 @@ class HiddenPlan(Document):
         return super().prepare_value(value)
 
 
-class RungForm(Row):
+class RungForm(CallerFields, Row):
     """One rung. The target is makes of attempts for drills scored in makes, a value for all
     others.
     """
@@ -126,6 +128,7 @@ class RungForm(Row):
     success_high = _number("to")
     intent = forms.ChoiceField(label="What it is for", choices=Intent.choices, required=False)
     tempo = forms.ChoiceField(label="Tempo", choices=TEMPOS, required=False)
+    tempo_high = forms.ChoiceField(label="Tempo, up to", choices=TEMPOS_UP, required=False)
     ease_note = Line(label="Made easier by", max_length=200, required=False)
     school = forms.ChoiceField(label="Climbs by", choices=OWN, required=False)
     passes = _whole("Passes", 1, 10)
@@ -171,6 +174,9 @@ class RungForm(Row):
             self.add_error("sets_high", "A band runs from fewer to more: give both ends.")
         if data["minutes"] is not None and data["reps"] is not None:
             self.add_error("minutes", "Attempts or minutes, one of the two.")
+        if data["tempo_high"] and float(data["tempo_high"]) < float(data["tempo"] or 2):
+            self.add_error("tempo_high", "It runs from a tempo upwards: give both ends.")
+        self.check_caller(data)
         low, high = data["success_low"], data["success_high"]
         if (low is None) != (high is None) or (low is not None and high is not None and low > high):
             self.add_error("success_low", "A band runs from low to high: give both ends.")
@@ -187,6 +193,7 @@ class RungForm(Row):
             "minutes",
             "stop_drop",
             "tempo",
+            "call_mode",
             "intent",
             "form_min",
             "faults_max",
@@ -232,6 +239,8 @@ class RungForm(Row):
             sets_high=data["sets_high"],
             minutes=data["minutes"],
             success=None if low is None or high is None else (low, high),
+            tempo_high=float(data["tempo_high"]) if data["tempo_high"] else None,
+            caller=self.caller(),
         )
 
     def _target(self, counts: bool) -> Target:
@@ -259,6 +268,8 @@ class RungForm(Row):
 
 def _field_of(place: str) -> str | None:
     key = place.removeprefix("$.").rpartition(".")[2].split("[")[0]
+    if key in ("caller", "cues", "late_at"):
+        return "calls"
     return key if key in RungForm.base_fields else None
 
 
@@ -296,6 +307,8 @@ def rung_values(rung: Rung) -> FormValues:
         "plan": PLAN.write(rung.plan) if rung.plan else None,
         "intent": core.intent,
         "tempo": "" if core.tempo is None else str(float(core.tempo)),
+        "tempo_high": "" if core.tempo_high is None else str(float(core.tempo_high)),
+        **caller_values(core.caller),
         "floor": _tidy(core.floor, times),
         "success_low": _tidy(low, times),
         "success_high": _tidy(high, times),

@@ -51,6 +51,15 @@ def _to(value: float) -> dict[str, Any]:
 
 TEN, WINDOWS, TRIES = {"sets": 1, "reps": 10}, {"sets": 3, "rest_s": 30}, {"sets": 3}
 FAST = {"sets": 4, "rest_s": 60}
+REACT, PRESSURE = "React to the caller", {"intent": "pressure"}
+
+
+def _called(mode: str, **more: Any) -> dict[str, Any]:
+    """A caller over the six points of the star, by an arrow."""
+    cues = [{"name": f"{n}"} for n in range(1, 7)]
+    return {"caller": {"cues": cues, "mode": mode, "every_s": 5, "way": "arrow", **more}}
+
+
 ROW_2, ONE = {"school": "in_a_row", "passes": 2}, {"school": "one_pass"}
 WINDOW = {"school": "window", "passes": 2, "of": 3}
 SURE = {"school": "evidence", "confidence": 0.9, "half_life": 3}
@@ -107,17 +116,15 @@ LADDERS = [
         "React to the caller",
         "Reaction",
         ONE,
-        _steps(
-            "React to the caller",
-            TEN,
-            [
-                ("Known order", "", "", _of(9, each=False)),
-                ("In turn", "the order goes round", "predictability", _of(9, each=False)),
-                ("Random", "nobody knows", "predictability", _of(8, each=False)),
-                ("Random, called late", "less time", "tempo", _of(8, each=False)),
-            ],
-            intent="pressure",
-        ),
+        [
+            _rung(REACT, title, changes, axis, TEN, _of(makes, each=False), **PRESSURE, **called)
+            for title, changes, axis, makes, called in (
+                ("Known order", "", "", 9, _called("known")),
+                ("In turn", "the order goes round", "predictability", 9, _called("serial")),
+                ("Random", "nobody knows", "predictability", 8, _called("random")),
+                ("Random, called late", "less time", "tempo", 8, _called("random", late_s=0.6)),
+            )
+        ],
     ),
     (
         "One leg",

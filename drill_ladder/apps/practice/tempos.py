@@ -1,0 +1,83 @@
+"""How fast a rung is done today: between the tempo it asks for and the one up to which it may rise,
+by what was clean so far (design, section 28).
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from drill_ladder.apps.practice.models import SetRow
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.coaching import TempoSet, tempo_of
+from drill_ladder.core.judging import Rung
+
+STEPS = (0.5, 0.75, 1.0)
+WORDS = {0.5: "half speed", 0.75: "three quarters", 1.0: "full speed"}
+FAULT_LIMIT = 0.1  # share of attempts with a fault that is still clean: common practice, no source
+
+
+@dataclass(frozen=True, slots=True)
+class Beside:
+    """What goes with every set: the words of the eased variant, the tempos to choose from, that of
+    today and that of the rung (percent of full speed), and the seconds of one repetition.
+    """
+
+    easing: str = ""
+    tempos: tuple[tuple[str, str], ...] = ()
+    tempo: str = ""
+    asked: str = ""
+    pace: float = 0.0
+    why: str = ""
+
+
+def beside_of(stay: Stay, rung: Rung) -> Beside:
+    """What goes with every set of a rung, for the pad and the instruments."""
+    pace = rung.dose.s_per_rep or 0.0
+    if rung.tempo is None:
+        return Beside(rung.ease or "", pace=pace)
+    now, why = tempo_now(stay, rung)
+    high = rung.tempo_high or rung.tempo
+    steps = sorted({rung.tempo, high, now, *(t for t in STEPS if t <= high)})
+    named = tuple((_percent(t), WORDS.get(t, f"{t * 100:.0f} %")) for t in steps)
+    return Beside(rung.ease or "", named, _percent(now), _percent(rung.tempo), pace, why)
+
+
+def tempo_now(stay: Stay, rung: Rung) -> tuple[float, str]:
+    """The tempo of today with a line why; inside the bounds of the rung."""
+    low = rung.tempo or 1.0
+    high = rung.tempo_high or low
+    sets = list(_sets(SetRow.objects.at_tempo(stay)))
+    found = tempo_of(sets, limit_of(rung))
+    if found.next is None and found.fastest_clean is None:
+        return low, ""
+    wanted = found.next if found.next is not None else found.fastest_clean or low
+    now = min(max(wanted, low), high)
+    return now, _why(now, sets[-1].tempo, found.latest_clean)
+
+
+def _why(now: float, last: float, clean: bool | None) -> str:
+    if now > last and clean:
+        return "It was clean: a little faster today."
+    if now < last:
+        return "There were too many faults at the last tempo: a little slower today."
+    return ""
+
+
+def limit_of(rung: Rung) -> float:
+    """The share of attempts with a fault that is still clean: the rung's ceiling, where it has
+    one.
+    """
+    most, attempts = rung.target.faults_max, rung.default_attempts
+    return most / attempts if most is not None and attempts else FAULT_LIMIT
+
+
+def _sets(rows: Iterable[SetRow]) -> Iterable[TempoSet]:
+    """Sets whose faults somebody counted; an attempt has one fault, as far as anybody can say."""
+    for row in rows:
+        if row.tempo is None or row.attempts is None or row.faults is None:
+            continue
+        faulty = min(row.attempts, sum(row.faults.values()))
+        yield TempoSet(row.tempo, row.attempts, row.makes or 0, faulty)
+
+
+def _percent(tempo: float) -> str:
+    return f"{tempo * 100:.0f}"

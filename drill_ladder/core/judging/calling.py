@@ -1,0 +1,62 @@
+"""The caller of a rung: what is called, how predictably and how fast (design, sections 2.8, 16).
+
+It belongs to the rung, as dose and target do: who arrives there is called by it.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Mode(StrEnum):
+    """How predictable the caller is."""
+
+    KNOWN = "known"
+    SERIAL = "serial"
+    RANDOM = "random"
+
+
+class Way(StrEnum):
+    """How a call reaches the player: spoken where a device can, as a word on a colour, or as an
+    arrow to its place on the floor plan.
+    """
+
+    VOICE = "voice"
+    WORD = "word"
+    ARROW = "arrow"
+
+
+@dataclass(frozen=True, slots=True)
+class Cue:
+    """What is called; action: what is right then, where the cue is a situation to be read."""
+
+    name: str
+    action: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Caller:
+    """every_s: seconds from call to call, give or take the share `spread`; leave: share of calls
+    that are to be left alone.
+
+    A late call: "go" comes first, the call itself late_s seconds after it, or when the player
+    reaches the marker late_at.
+    """
+
+    cues: tuple[Cue, ...]
+    mode: Mode = Mode.RANDOM
+    every_s: float = 4.0
+    spread: float = 0.25
+    leave: float = 0.0
+    late_s: float | None = None
+    late_at: str = ""
+    way: Way = Way.VOICE
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The calls by name."""
+        return tuple(cue.name for cue in self.cues)
+
+    @property
+    def has_situations(self) -> bool:
+        """Whether a call is a situation, answered by reading it and then by doing it."""
+        return any(cue.action for cue in self.cues)
