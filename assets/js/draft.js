@@ -31,7 +31,8 @@ export const writeDrafts = () => {
 
 // To read a long form takes longer than a frame: it is written when the device has time, the stroke is on the screen
 // before that. Whoever leaves the page finds it written too.
-export const keepDraft = (form) => {
+export const keepDraft = (root) => {
+  const form = root.tagName === "FIELDSET" ? root.form : root; // a part of a routine's form
   if (!waiting.size) {
     if (window.requestIdleCallback) requestIdleCallback(writeDrafts, { timeout: SOON });
     else setTimeout(writeDrafts, SOON);
@@ -79,7 +80,7 @@ export const drafts = () => {
     for (const form of /** @type {NodeListOf<HTMLFormElement>} */ (document.querySelectorAll("form[data-draft]"))) {
       if (form.dataset.draft !== event.key || !event.newValue) continue;
       restore(form);
-      form.dispatchEvent(new CustomEvent("taken"));
+      for (const part of [form, ...form.querySelectorAll("fieldset[x-data]")]) part.dispatchEvent(new CustomEvent("taken"));
     }
   });
   addEventListener("pagehide", writeDrafts);

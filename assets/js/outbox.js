@@ -62,7 +62,7 @@ export const freshIds = () => {
   const form = /** @type {HTMLFormElement} */ (document.querySelector("form[data-outbox=yes][data-bound=no]"));
   if (!form) return;
   const fields = /** @type {HTMLInputElement[]} */ ([...form.elements]);
-  for (const field of fields) if (field.name === "session_id" || /^e\d+-id$/.test(field.name)) field.value = newId();
+  for (const field of fields) if (/^(?:.*-)?(?:session_id|e\d+-id)$/.test(field.name)) field.value = newId();
 };
 
 // --- the page

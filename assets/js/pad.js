@@ -20,8 +20,9 @@ export const pad = component(() => ({
   but: false, // the next fault belongs to a good one
 
   init() {
-    this.faults = JSON.parse(document.getElementById("pad-faults").textContent);
-    this.entries = JSON.parse(document.getElementById("pad-entries").textContent).map((entry) => ({ ...entry, strokes: "" }));
+    const ids = this.$root.dataset.ids ?? ""; // several pads on one page
+    this.faults = JSON.parse(document.getElementById(`${ids}pad-faults`).textContent);
+    this.entries = JSON.parse(document.getElementById(`${ids}pad-entries`).textContent).map((entry) => ({ ...entry, strokes: "" }));
     this.initEasing();
     this.initTempo();
     this.initCalling();

@@ -10,17 +10,18 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.library.files.exchange import import_library
-from drill_ladder.apps.library.models import Ladder
+from drill_ladder.apps.library.models import Ladder, Routine
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Prescription
+from drill_ladder.apps.prescriptions.routines import give_routine
 from drill_ladder.apps.prescriptions.services import prescribe
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.services import solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
-from drill_ladder.demo.ladders import LADDERS
+from drill_ladder.demo.ladders import HAVE_ROUTINES, LADDERS, ROUTINES
 from drill_ladder.demo.people import COACHES, LIVES, PASSWORD, Life
 from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
 from drill_ladder.formats.library_file import read_library
@@ -49,10 +50,21 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
         put_on_ladders(coach, life, player, first, again)
         chance = random.Random(f"{SEED} {life.name}")  # noqa: S311
         Season(coach, chance, first).play(life, player)
+        give_a_routine(coach, player, today)
         plan_this_week(coach, player, today)
     # what was written before the weekend has been read
     Session.objects.filter(club=club, on__lt=today - timedelta(days=4)).update(word_read=True)
     return club
+
+
+def give_a_routine(coach: Membership, player: Player, today: date) -> None:
+    """A routine for whoever has one, new this week."""
+    title = HAVE_ROUTINES.get(player.name)
+    if title is None or player.is_resting:
+        return
+    routine = Routine.objects.get(club=coach.club, title=title)
+    monday = today - timedelta(days=today.weekday())
+    give_routine(member=coach, routine=routine, player=player, per_week=3, place="home", on=monday)
 
 
 def plan_this_week(coach: Membership, player: Player, today: date) -> None:
@@ -69,6 +81,7 @@ def plan_this_week(coach: Membership, player: Player, today: date) -> None:
 def make_library(coach: Membership) -> None:
     """Skills, drills, ladders and rungs, through the same reader as any file."""
     document = {"format": FORMAT, "drills": [*HOCKEY, *BADMINTON], "ladders": LADDERS}
+    document |= {"routines": ROUTINES}
     import_library(member=coach, library=read_library(json.dumps(document).encode()))
 
 

@@ -26,12 +26,25 @@ from drill_ladder.formats.library_values import FORMAT, Library, to_library
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN, check_plan
 from drill_ladder.formats.reading import depth_of, unkept
-from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, record, text
+from drill_ladder.formats.shapes import (
+    listed,
+    maybe,
+    name,
+    number,
+    one_of,
+    optional,
+    record,
+    text,
+    whole,
+    yes_no,
+)
 from drill_ladder.formats.strict_json import read_json
 
 LARGEST = 2_000_000
 MOST_RUNGS = 60  # of a ladder: what the builder can show
 MOST_IN_ALL = 5000  # rungs of one file: five seconds of storing
+
+MOST_PARTS = 40  # of a routine: what one page can show
 
 MOST_DRILLS, MOST_LADDERS, DEEPEST = 2000, 500, 30
 
@@ -70,10 +83,24 @@ LADDER = record(
     rule=RULE,
     rungs=listed(RUNG, 1, MOST_RUNGS),
 )
+PART = record(
+    ladder=name(TITLE),
+    sets=maybe(whole(1, 50)),
+    keep=optional(yes_no(), False),
+    check_after=optional(yes_no(), False),
+)
+ROUTINE = record(
+    title=name(TITLE),
+    purpose=optional(text(most=LINE), ""),
+    change_s=optional(number(0, 600), 20.0),
+    parts=listed(PART, 1, MOST_PARTS),
+    check=maybe(record(ladder=name(TITLE), reps=whole(1, 50), s_per_rep=number(1, 120))),
+)
 LIBRARY = record(
     format=one_of(FORMAT),
     drills=listed(DRILL, 0, MOST_DRILLS),
     ladders=optional(listed(LADDER, 0, MOST_LADDERS), []),
+    routines=optional(listed(ROUTINE, 0, MOST_LADDERS), []),
 )
 
 
@@ -148,6 +175,24 @@ def _check(doc: Node) -> None:
             if rung["drill"].text is not None and rung["drill"].text not in drills:
                 rung["drill"].refuse(f"is {rung['drill'].text!r}, which is no drill of this file")
         _check_terms(ladder, drills)
+    _check_routines(doc)
+
+
+def _check_routines(doc: Node) -> None:
+    """Names once, parts on ladders that the file brings, each once, the check on one of them."""
+    ladders = {ladder["title"].text for ladder in doc["ladders"].each()}
+    doc.no_doubles(routine["title"] for routine in doc["routines"].each())
+    for routine in doc["routines"].each():
+        own = routine.no_doubles(part["ladder"] for part in routine["parts"].each())
+        for part in routine["parts"].each():
+            at = part["ladder"]
+            at.require_that(
+                at.text is None or at.text in ladders,
+                f"is {at.text!r}, which is no ladder of this file",
+            )
+        check = routine["check"]
+        if isinstance(check.value, dict) and check["ladder"].text not in (None, *own):
+            check["ladder"].refuse("is no part of this routine")
 
 
 def _check_kit(drill: Node) -> None:

@@ -89,11 +89,42 @@ class FileLadder:
 
 
 @dataclass(frozen=True, slots=True)
+class FilePart:
+    """A part of a routine, its ladder by name. sets: None for those of its rung."""
+
+    ladder: str
+    sets: int | None = None
+    keep: bool = False
+    check_after: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class FileCheck:
+    """The scored attempts between parts: on which ladder, how many, seconds of each."""
+
+    ladder: str
+    reps: int
+    s_per_rep: float
+
+
+@dataclass(frozen=True, slots=True)
+class FileRoutine:
+    """A routine of a file, its parts in their order."""
+
+    title: str
+    purpose: str
+    change_s: float
+    parts: tuple[FilePart, ...]
+    check: FileCheck | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Library:
     """A whole file."""
 
     drills: tuple[FileDrill, ...]
     ladders: tuple[FileLadder, ...] = ()
+    routines: tuple[FileRoutine, ...] = ()
 
     @property
     def titles(self) -> set[str]:
@@ -103,7 +134,17 @@ class Library:
 
 def to_library(doc: Doc) -> Library:
     """A validated file."""
-    return Library(tuple(map(_to_drill, doc["drills"])), tuple(map(_to_ladder, doc["ladders"])))
+    return Library(
+        tuple(map(_to_drill, doc["drills"])),
+        tuple(map(_to_ladder, doc["ladders"])),
+        tuple(map(_to_routine, doc["routines"])),
+    )
+
+
+def _to_routine(doc: Doc) -> FileRoutine:
+    parts = tuple(FilePart(**part) for part in doc["parts"])
+    check = FileCheck(**doc["check"]) if doc["check"] else None
+    return FileRoutine(doc["title"], doc["purpose"], doc["change_s"], parts, check)
 
 
 def _to_drill(doc: Doc) -> FileDrill:
@@ -140,6 +181,10 @@ def library_document(library: Library) -> Doc:
         "format": FORMAT,
         "drills": [_drill_document(drill, inside) for drill in library.drills],
         "ladders": [_ladder_document(ladder) for ladder in library.ladders],
+        "routines": [
+            {**asdict(routine), "parts": [asdict(part) for part in routine.parts]}
+            for routine in library.routines
+        ],
     }
 
 

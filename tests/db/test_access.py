@@ -9,11 +9,12 @@ from django.urls import get_resolver
 
 from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.jobs.models import Job
-from drill_ladder.apps.library.models import Drill
+from drill_ladder.apps.library.models import Drill, Routine
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.practice.corrections import take_away
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.prescriptions.models import PlayerRoutine
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
@@ -49,6 +50,7 @@ POST_ONLY |= {
 POST_ONLY |= {
     "prescriptions:at-club",
     "prescriptions:looked",
+    "prescriptions:routine-end",
     "library:rung-preview",
     "library:rung-preview-new",
 }
@@ -97,6 +99,11 @@ def paths(w):
     Drill.objects.filter(pk=w.drill.pk).update(
         plan={"units": "m", "markers": [{"id": "A", "x": 0, "y": 0}], "legs": []}
     )
+    routine = Routine.objects.create(club=w.club, title="All of it")
+    routine.parts.create(club=w.club, ladder=w.ladder, position=1)
+    given = PlayerRoutine.objects.create(
+        club=w.club, player=w.player, routine=routine, started_on=D
+    )
     who, stay, card = w.player.pk, current(p).pk, f"/card/{w.token}/"
     return {
         "account_login": "/accounts/login/",
@@ -123,6 +130,15 @@ def paths(w):
         "library:import": "/library/in/",
         "library:ladder-draft": "/ladders/draft/",
         "library:ladder-new": "/ladders/new/",
+        "library:routines": "/routines/",
+        "library:routine-new": "/routines/new/",
+        "library:routine-edit": f"/routines/{routine.pk}/edit/",
+        "prescriptions:routine": f"/routines/{routine.pk}/",
+        "prescriptions:routine-give": f"/routines/{routine.pk}/give/",
+        "prescriptions:routine-end": f"/player-routines/{given.pk}/end/",
+        "practice:routine-log": f"/log/routine/{given.pk}/",
+        "card:routine": f"{card}routine/{given.pk}/",
+        "card:routine-done": f"{card}routine/{given.pk}/2026-03-02/",
         "library:ladder-edit": f"/ladders/{w.ladder.pk}/edit/",
         "library:rung-preview": f"/ladders/{w.ladder.pk}/look/0/",
         "library:rung-preview-new": "/ladders/look/0/",
@@ -226,6 +242,8 @@ GENERAL |= {
     "library:ladder-draft",
     "library:ladder-new",
     "library:ladders",
+    "library:routines",
+    "library:routine-new",
     "library:drills",
     "library:plan-preview",
     "library:plan-shape",

@@ -26,7 +26,7 @@ export const calling = {
   at: 0,
 
   initCalling() {
-    const given = document.getElementById("caller");
+    const given = document.getElementById(`${this.$root.dataset.ids ?? ""}caller`);
     this.caller = given ? JSON.parse(given.textContent) : null;
   },
   callRow() { return (this.entries ?? this.given.entries)[this.at]; },

@@ -34,7 +34,7 @@ export const instrument = component(() => ({
   enough: "",
 
   init() {
-    this.given = JSON.parse(document.getElementById("instrument").textContent);
+    this.given = JSON.parse(document.getElementById(`${this.$root.dataset.ids ?? ""}instrument`).textContent);
     this.machine = MACHINES[this.given.kind](this.given);
     this.initEasing();
     this.initTempo();

@@ -1,6 +1,6 @@
 """What a home card shows: today's blocks and the terms of each."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from django.utils import timezone
@@ -11,7 +11,8 @@ from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.asked import work_of_day
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.home import home_way
-from drill_ladder.apps.prescriptions.models import Place, Stay
+from drill_ladder.apps.prescriptions.models import Place, PlayerRoutine, Stay
+from drill_ladder.apps.prescriptions.routines import by_routine
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock
@@ -26,7 +27,8 @@ class CardBlock:
     """One ladder on a card. stored: the rung that is worked on, for a recheck the one below. done:
     days of work this week, before: so many of them on another rung; due: whether it is asked for
     today; planned: its days of a published week, empty without one; told: the block as it was
-    published, or nothing; again: fresh work is done today, and it is asked once more, tired.
+    published, or nothing; again: fresh work is done today, and it is asked once more, tired;
+    routine: of which its stay is the first of so many parts.
     """
 
     stay: Stay
@@ -40,6 +42,23 @@ class CardBlock:
     again: bool = False
     planned: tuple[date, ...] = ()
     told: ToldBlock | None = None
+    routine: PlayerRoutine | None = None
+    parts: int = 0
+
+    @property
+    def title(self) -> str:
+        """The rung, or the routine."""
+        return str(self.routine.routine) if self.routine else self.stored.title
+
+    @property
+    def page(self) -> str:
+        """The name of its page's address."""
+        return "card:routine" if self.routine else "card:block"
+
+    @property
+    def key(self) -> int:
+        """What its page is asked for by."""
+        return self.routine.pk if self.routine else self.stay.pk
 
     @property
     def dose(self) -> str:
@@ -99,15 +118,45 @@ def at_home(player: Player, today: date) -> AtHome:
     done = Session.objects.of_player(player).since(monday)
     worked = set(done.values_list("stay__prescription", "stay", "on", "tired"))
     week = published_week(player, today)
+    routines = _routines(player, stays)
+    worked |= _of_first_parts(worked, routines)
+    later = {stay.pk for _, parts in routines.values() for stay in parts[1:]}
     blocks = [
         _block(stay, worked, today, week)
         for stay in stays
-        if stay.rung.drill.caution != Caution.COACHED_ONLY
+        if stay.rung.drill.caution != Caution.COACHED_ONLY and stay.pk not in later
     ]
-    shown = [block for block in blocks if block is not None]
+    shown = [_with_routine(block, routines) for block in blocks if block is not None]
     shown.sort(key=lambda b: (not b.due, b.order, b.stay.prescription.ladder.title))
     off = [(stay, why) for stay in stays if (why := barred(stay)) and _is_news(stay)]
     return AtHome(week, shown, off)
+
+
+Routines = dict[int, tuple[PlayerRoutine, list[Stay]]]  # by the first part's stay
+
+
+def _routines(player: Player, stays: list[Stay]) -> Routines:
+    """The player's routines with the stays of their parts."""
+    parts = by_routine(stays)
+    if not parts:
+        return {}
+    rows = PlayerRoutine.objects.going().filter(player=player, pk__in=list(parts))
+    return {parts[row.pk][0].pk: (row, parts[row.pk]) for row in rows}
+
+
+def _of_first_parts(worked: "Worked", routines: Routines) -> "Worked":
+    """A routine is done where any of its parts was: its first part stands for all."""
+    firsts = {stay.prescription_id: parts[0] for _, parts in routines.values() for stay in parts}
+    return {
+        (firsts[pk].prescription_id, firsts[pk].pk, on, False)
+        for pk, _, on, _ in worked
+        if pk in firsts
+    }
+
+
+def _with_routine(block: CardBlock, routines: Routines) -> CardBlock:
+    given, parts = routines.get(block.stay.pk, (None, []))
+    return replace(block, routine=given, parts=len(parts)) if given else block
 
 
 Worked = set[tuple[int, int, date, bool]]  # prescription, stay, day, whether it was done tired

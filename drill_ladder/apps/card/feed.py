@@ -158,7 +158,10 @@ def _event(week: Told, block: ToldBlock, who: str, alarms: bool) -> bytes:
     ladder = f"{block.ladder}, tired" if block.tired else block.ladder
     event.add("summary", f"{who}{ladder}, {block.minutes} min, {PLACES[block.place]}")
     event.add(
-        "description", "\n".join(filter(None, [block.title, block.dose, f"Target: {block.target}"]))
+        "description",
+        "\n".join(
+            filter(None, [block.title, block.dose, block.target and f"Target: {block.target}"])
+        ),
     )
     event.add("status", "CANCELLED" if block.cancelled else "CONFIRMED")
     event.add("transp", "TRANSPARENT")

@@ -15,7 +15,7 @@ from drill_ladder.apps.card.blocks import barred, published_week
 from drill_ladder.apps.library.drills.told import ToldDrill, one_side, told_drill
 from drill_ladder.apps.library.models import Caution, Ladder
 from drill_ladder.apps.library.plans.drawing import on_paper
-from drill_ladder.apps.people.models import Club, Player, Side
+from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
@@ -163,7 +163,7 @@ def plan_note(told: ToldDrill) -> str:
 
 def _card_block(stay: Stay, rung: Rung, days: list[date], on: date, most: int) -> PaperBlock:
     stored, player = stay.worked_on, stay.prescription.player
-    drill, left_handed = stored.drill, player.dominant_side == Side.LEFT
+    drill, left_handed = stored.drill, player.is_left_handed
     cue = cue_of_the_day(drill, stay, on)
     home = home_way(stay) if stored.floor_plan else None
     told = told_drill(stored, left_handed, home.set_up_at if home else None)

@@ -5,15 +5,17 @@ from datetime import date
 
 from drill_ladder.apps.card.blocks import CardBlock
 from drill_ladder.apps.people.models import PlayerNote
+from drill_ladder.apps.practice.routine_log import stays_of
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.routines import minutes_of_routine
 
 # why a block is skipped; something that hurts is a report, and never only a reason
 REASONS = {"hard": "too hard today", "time": "no time left"}
 
 
 def _place(block: CardBlock) -> tuple[int, str, int]:
-    return block.order, block.stay.prescription.ladder.title, block.stay.pk
+    return block.order, block.title, block.stay.pk
 
 
 def due_today(blocks: Sequence[CardBlock]) -> list[CardBlock]:
@@ -30,7 +32,15 @@ def next_after(blocks: Sequence[CardBlock], stay: int) -> CardBlock | None:
 
 def minutes_today(blocks: Sequence[CardBlock]) -> int:
     """Minutes of what is asked for today."""
-    return sum(b.told.minutes if b.told else minutes_of(b.rung) for b in due_today(blocks))
+    return sum(_minutes(block) for block in due_today(blocks))
+
+
+def _minutes(block: CardBlock) -> int:
+    if block.told:
+        return block.told.minutes
+    if block.routine:
+        return minutes_of_routine(block.routine, stays_of(block.routine))
+    return minutes_of(block.rung)
 
 
 def skip(stay: Stay, reason: str, on: date) -> None:

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.card import app_views, corrections, paper_views, views
+from drill_ladder.apps.card import app_views, corrections, paper_views, routine_views, views
 
 app_name = "card"
 urlpatterns = [
@@ -26,6 +26,12 @@ urlpatterns = [
         name="session-away",
     ),
     path("card/<str:token>/back/<int:event>/", corrections.session_back, name="session-back"),
+    path("card/<str:token>/routine/<int:pk>/", routine_views.routine, name="routine"),
+    path(
+        "card/<str:token>/routine/<int:pk>/<str:on>/",
+        routine_views.routine_done,
+        name="routine-done",
+    ),
     path("card/<str:token>/<int:stay>/", views.block, name="block"),
     path("card/<str:token>/<int:stay>/skip/", views.skipped, name="skip"),
 ]

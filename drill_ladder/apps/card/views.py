@@ -74,7 +74,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     return render(request, "card/card.html", context | whom_to_ring(player))
 
 
-DRAFT = re.compile(r"[0-9]{1,18}-[0-9]{4}-[0-9]{2}-[0-9]{2}")
+DRAFT = re.compile(r"(?:routine-)?[0-9]{1,18}-[0-9]{4}-[0-9]{2}-[0-9]{2}")
 
 
 def _draft_told(request: HttpRequest) -> str:
@@ -163,7 +163,7 @@ def skipped(request: HttpRequest, player: Player, token: str, stay: int) -> Http
     following = next_after(home_blocks(player, today), stay)
     if following is None:
         return redirect("card:card", token)
-    return redirect("card:block", token, following.stay.pk)
+    return redirect(following.page, token, following.key)
 
 
 @by_link()

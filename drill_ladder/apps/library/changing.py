@@ -7,14 +7,14 @@ from collections.abc import Iterable
 from typing import TypeVar
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.library.models import Drill, Ladder, Rung
+from drill_ladder.apps.library.models import Drill, Ladder, Routine, Rung
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import lock_club, refuse_overtaken
 from drill_ladder.core.judging import Evidence, Makes
 
-Changing = TypeVar("Changing", Drill, Ladder)
+Changing = TypeVar("Changing", Drill, Ladder, Routine)
 
 
 def locked(row: Changing, revision: int) -> Changing:

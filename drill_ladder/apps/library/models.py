@@ -337,3 +337,8 @@ CORE_COLUMNS = (*SAME, "ease_note", "axis", "intent", "success_low", "success_hi
 def _refuse(name: str, faults: list[str]) -> None:
     if faults:
         raise ValidationError({name: faults})
+
+
+# a model of this app in a module of its own
+from drill_ladder.apps.library.routine_models import Routine as Routine  # noqa: E402
+from drill_ladder.apps.library.routine_models import RoutinePart as RoutinePart  # noqa: E402

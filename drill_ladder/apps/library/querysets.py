@@ -84,15 +84,23 @@ class LadderQuerySet(LibraryQuerySet):
         """By title, with everything that a file tells about them."""
         return self.with_skill().with_rungs().order_by("title")
 
+    def with_any_rung(self) -> Self:
+        """Those that have rungs, by title."""
+        return self.with_rung_counts().filter(rung_count__gt=0)
+
     def open_to(self, player: "Player") -> Self:
         """Those with rungs that are in use and that the player is not on."""
         mine = Q(prescriptions__player=player, prescriptions__status="active")
-        return (
-            self.in_use()
-            .exclude(pk__in=self.filter(mine).values("pk"))
-            .with_rung_counts()
-            .filter(rung_count__gt=0)
-        )
+        return self.in_use().exclude(pk__in=self.filter(mine).values("pk")).with_any_rung()
+
+
+class RoutineQuerySet(LibraryQuerySet):
+    """Routines."""
+
+    def with_parts(self) -> Self:
+        """By title, with their parts and what these are of at hand."""
+        rows = self.select_related("insert_of").prefetch_related("parts__ladder")
+        return rows.order_by("title")
 
 
 class RungQuerySet(ClubQuerySet):

@@ -5,13 +5,13 @@ from datetime import date
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.models import Drill, Ladder, Routine
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import refuse_unless_coach
 
 
 @transaction.atomic
-def archive_row(*, member: Membership, row: Drill | Ladder, on: date | None) -> None:
+def archive_row(*, member: Membership, row: Drill | Ladder | Routine, on: date | None) -> None:
     """Archive a drill or a ladder (None brings it back). Players who are on it go on;
     results stay.
     """

@@ -9,6 +9,7 @@ from drill_ladder.apps.library.files import views as files
 from drill_ladder.apps.library.ladders import edit_views as ladder_edit
 from drill_ladder.apps.library.ladders import views as ladders
 from drill_ladder.apps.library.plans import views as plans
+from drill_ladder.apps.library.routines import views as routines
 from drill_ladder.apps.library.rules import views as rules
 
 app_name = "library"
@@ -27,6 +28,9 @@ urlpatterns = [
     path("ladders/marks/", rules.marks, name="marks"),
     path("ladders/<int:pk>/trail/", ladders.trail, name="trail"),
     path("ladders/<int:pk>/rule/", ladders.preview, name="rule-preview"),
+    path("routines/", routines.routines, name="routines"),
+    path("routines/new/", routines.edit, name="routine-new"),
+    path("routines/<int:pk>/edit/", routines.edit, name="routine-edit"),
     path("drills/", drills.drills, name="drills"),
     path("drills/new/", drill_edit.edit, name="drill-new"),
     path("drills/<int:pk>/edit/", drill_edit.edit, name="drill-edit"),

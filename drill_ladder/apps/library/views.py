@@ -7,7 +7,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.models import Drill, Ladder, Routine
 from drill_ladder.apps.library.services import archive_row
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
@@ -17,8 +17,8 @@ from drill_ladder.apps.people.models import Membership
 @require_POST
 @coach_required
 def archive(request: HttpRequest, member: Membership, kind: str, pk: int) -> HttpResponse:
-    """Archive a drill or a ladder, or restore it."""
-    model: Any = {"drills": Drill, "ladders": Ladder}.get(kind)
+    """Archive a drill, a ladder or a routine, or restore it."""
+    model: Any = {"drills": Drill, "ladders": Ladder, "routines": Routine}.get(kind)
     if model is None:
         raise Http404
     row = get_object_or_404(model.objects.of_club(member.club), pk=pk)

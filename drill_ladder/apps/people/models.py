@@ -212,6 +212,11 @@ class Player(models.Model):
         """Whether a stop is open."""
         return Player.objects.resting().filter(pk=self.pk).exists()
 
+    @property
+    def is_left_handed(self) -> bool:
+        """Whether drills are mirrored."""
+        return self.dominant_side == Side.LEFT
+
     def age_on(self, day: date) -> int | None:
         """Full years; None where the month of birth is not noted."""
         born = self.birth_month

@@ -135,6 +135,7 @@ class SessionForm(forms.Form):
         form_cut: bool = False,
         asked: Asked = Asked(),
         days: Days,
+        may_be_empty: bool = False,
         **kwargs: Any,
     ) -> None:
         initial = kwargs.setdefault("initial", {})
@@ -142,7 +143,7 @@ class SessionForm(forms.Form):
         initial["dose"] = f"{rung.dose.sets}x{rung.dose.reps or ''}"
         super().__init__(*args, **kwargs)
         self.rung, self.plan, self.form_cut = rung, plan, form_cut
-        self.asked, self.days = asked, days
+        self.asked, self.days, self.may_be_empty = asked, days, may_be_empty
         self.fields["on"] = days.field()
         self.asks = False  # whether a number is questioned
         self.entries, self.beyond = entries_for(rung), entries_beyond(rung)
@@ -183,7 +184,8 @@ class SessionForm(forms.Form):
                 "That was too much for one form, so its counts were not stored. A hurt was."
             )
         self.sets = [part for entry in self.entries for part in self._sets_of(entry)]
-        if not self.sets and not self.errors and words_of_hurt(self.data) is None:
+        empty = not self.sets and not self.errors and not self.may_be_empty
+        if empty and words_of_hurt(self.data) is None:
             raise forms.ValidationError(
                 "Nothing is counted yet: use the strokes, or type the totals."
             )

@@ -10,11 +10,13 @@ MOST_KEYS = 20  # points of one attempt that have a key of their own
 KEYS = "0123456789abcdefghijk"  # the stroke of each
 
 
-def rows_of(entries: Sequence[Entry]) -> list[dict[str, Any]]:
-    """The sets and lanes that are counted."""
+def rows_of(entries: Sequence[Entry], before: str = "") -> list[dict[str, Any]]:
+    """The sets and lanes that are counted. before: stands before their prefixes, where a page has
+    several forms.
+    """
     return [
         {
-            "prefix": one.prefix,
+            "prefix": f"{before}{one.prefix}",
             "title": one.title,
             "lane": one.lane,
             "asked": one.asked,
@@ -25,7 +27,7 @@ def rows_of(entries: Sequence[Entry]) -> list[dict[str, Any]]:
 
 
 def instrument_of(
-    rung: Rung, entries: Sequence[Entry], faults: Sequence[str] = ()
+    rung: Rung, entries: Sequence[Entry], faults: Sequence[str] = (), before: str = ""
 ) -> dict[str, Any] | None:
     """What counts or times this rung; None for good ones, which have the stroke pad, and for points
     that no keys can give.
@@ -33,7 +35,7 @@ def instrument_of(
     measure = rung.measure
     if isinstance(measure, Makes) or (isinstance(measure, Points) and not _has_keys(measure.max)):
         return None
-    return {"kind": measure.kind, "entries": rows_of(entries), **_more(rung, faults)}
+    return {"kind": measure.kind, "entries": rows_of(entries, before), **_more(rung, faults)}
 
 
 def _has_keys(most: float) -> bool:

@@ -9,7 +9,7 @@ from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.library.plans.drawing import drawn, ruler
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, Side, User
+from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, User
 from drill_ladder.apps.practice.asked import dose_shown, work_of_day
 from drill_ladder.apps.practice.calling import caller_of, seed_of
 from drill_ladder.apps.practice.coverage import begin_of
@@ -54,7 +54,7 @@ def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Co
     """
     rung = work_rung(stay, stay.recheck)[0]
     drill, player = rung.drill, stay.prescription.player
-    left_handed, today = _is_left_handed(stay), clock.today(player.club)
+    left_handed, today = stay.prescription.player.is_left_handed, clock.today(player.club)
     told, paces = told_drill(rung, left_handed, scale), ruler("pace", player.stride_m)
     cue = cue_of_the_day(drill, stay, today)
     return {
@@ -90,10 +90,6 @@ def _places(plan: FloorPlan | None) -> Plan | None:
     return plan.metres if plan else None
 
 
-def _is_left_handed(stay: Stay) -> bool:
-    return stay.prescription.player.dominant_side == Side.LEFT
-
-
 def kit_lines(drill: Drill, player: Player, today: date) -> list[str]:
     """Tools that are too long or too short for the player's height; it is said, and blocks
     nothing.
@@ -113,7 +109,7 @@ def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> Sess
     rung = dose_shown(request.POST.get("dose", ""), work_rung(stay, stay.recheck)[1]) or rung
     plan = stored.floor_plan.metres if stored.floor_plan else None
     cut_short: bool = request.form_cut  # type: ignore[attr-defined]
-    asked = Asked.of(stored.drill, rung, _is_left_handed(stay))
+    asked = Asked.of(stored.drill, rung, stay.prescription.player.is_left_handed)
     first = max(stay.arrived, today - timedelta(days=WEEK)) if player else stay.arrived
     days = Days(min(first, today), today, by_name=player)
     sent, initial = request.POST or None, {"tired": _tired_next(stay, today)}
@@ -148,7 +144,7 @@ def form_to_correct(request: HttpRequest, session: Session, player: bool = False
         request.POST or None,
         session,
         rung,
-        Asked.of(stored.drill, rung, _is_left_handed(stay)),
+        Asked.of(stored.drill, rung, stay.prescription.player.is_left_handed),
         days,
         request.form_cut,  # type: ignore[attr-defined]
     )

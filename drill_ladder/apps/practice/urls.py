@@ -2,11 +2,12 @@
 
 from django.urls import path
 
-from drill_ladder.apps.practice import session_views, stop_views, views
+from drill_ladder.apps.practice import routine_views, session_views, stop_views, views
 
 app_name = "practice"
 urlpatterns = [
     path("log/<int:stay>/", views.log, name="log"),
+    path("log/routine/<int:pk>/", routine_views.log, name="routine-log"),
     path("sessions/<uuid:pk>/", session_views.session, name="session"),
     path("sessions/<uuid:pk>/away/", session_views.session_away, name="session-away"),
     path("sessions/<uuid:pk>/read/", session_views.word_read, name="word-read"),

@@ -1,13 +1,14 @@
 """What a player's prescriptions ask of a week: how often, how long, where, with whom."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.dosing import minutes_a_day
 from drill_ladder.apps.prescriptions.home import home_of, version_at
-from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.apps.prescriptions.models import PlayerRoutine, Prescription, Stay
+from drill_ladder.apps.prescriptions.routines import by_routine, minutes_of_routine
 from drill_ladder.core.judging import Intent, Rung
 from drill_ladder.core.planning import AtHome, Home, Wish
 
@@ -17,7 +18,8 @@ EVERYBODY = 99  # helpers at the club
 @dataclass(frozen=True, slots=True)
 class Wanted:
     """A prescription for the planner: its wish, the home version (None: not at home), the terms of
-    its rung.
+    its rung. For a routine the first of its parts stands for all: routine, and where the player
+    stands on each.
     """
 
     prescription: Prescription
@@ -25,11 +27,13 @@ class Wanted:
     rung: Rung
     wish: Wish
     home: AtHome | None
+    routine: PlayerRoutine | None = None
+    parts: tuple[Stay, ...] = ()
 
     @property
     def tired_too(self) -> bool:
         """Whether each day has it twice."""
-        return self.prescription.tired_too
+        return self.prescription.tired_too and self.routine is None
 
     @property
     def minutes(self) -> float:
@@ -81,7 +85,43 @@ def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int
             continue
         pk = stay.prescription.player_id
         wanted[pk].append(_wanted(stay, *homes[pk]))
-    return wanted
+    return {pk: _folded(mine) for pk, mine in wanted.items()}
+
+
+def _folded(asked: list[Wanted]) -> list[Wanted]:
+    """The parts of a routine as one: where all of them may be done, with all that any of them
+    needs.
+    """
+    parts = by_routine(want.stay for want in asked)
+    if not parts:
+        return asked
+    routines = {row.pk: row for row in PlayerRoutine.objects.going().filter(pk__in=list(parts))}
+    by_stay = {want.stay.pk: want for want in asked}
+    first = {stays[0].pk: pk for pk, stays in parts.items()}
+    folded = []
+    for want in asked:
+        pk = want.prescription.player_routine_id
+        if pk is None or pk not in routines:
+            folded.append(want)
+        elif want.stay.pk in first:
+            mine = [by_stay[stay.pk] for stay in parts[pk]]
+            folded.append(_as_one(want, routines[pk], mine))
+    return folded
+
+
+def _as_one(lead: Wanted, routine: PlayerRoutine, parts: Sequence[Wanted]) -> Wanted:
+    stays = tuple(part.stay for part in parts)
+    places = frozenset.intersection(*(part.wish.places for part in parts))
+    longest = max((day.minutes for day in lead.prescription.player.days.all()), default=0)
+    wish = replace(
+        lead.wish,
+        minutes=minutes_of_routine(routine, stays, longest),
+        places=places or frozenset({"nowhere"}),
+        helpers=max(part.wish.helpers for part in parts),
+        adult=any(part.wish.adult for part in parts),
+    )
+    home = next((part.home for part in parts if part.home is None or part.way), lead.home)
+    return replace(lead, wish=wish, home=home, routine=routine, parts=stays)
 
 
 def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:

@@ -5,10 +5,11 @@ from typing import Any
 from django.db import models
 from django.db.models import F, Q
 
-from drill_ladder.apps.library.models import Intent, Ladder, Rung, Skill
+from drill_ladder.apps.library.models import Intent, Ladder, Routine, Rung, Skill
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.prescriptions.querysets import (
     FocusQuerySet,
+    PlayerRoutineQuerySet,
     PrescriptionQuerySet,
     StayQuerySet,
 )
@@ -32,6 +33,31 @@ class Status(models.TextChoices):
     ENDED = "ended", "Ended"
 
 
+class PlayerRoutine(models.Model):
+    """A routine that a player has: its parts are prescriptions, planned and shown as one block."""
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="routines")
+    routine = models.ForeignKey(Routine, on_delete=models.PROTECT, related_name="given")
+    started_on = models.DateField()
+    ended_on = models.DateField(null=True, blank=True)
+
+    objects = PlayerRoutineQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-started_on", "-id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["player", "routine"],
+                condition=Q(ended_on__isnull=True),
+                name="a_routine_once_a_player",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.routine} for {self.player}"
+
+
 class Prescription(models.Model):
     """A player on a ladder. per_week: wanted sessions a week; priority 1 is the highest.
 
@@ -39,7 +65,8 @@ class Prescription(models.Model):
     and once more, tired, at the end. intent: empty for the rungs' own. overrides: what is different
     for this player. retention: whether finished rungs are checked again. not_at_home: why it may
     not be done at home any more, until a coach has seen to it; empty where it may. last_on: the
-    last day of work anywhere on the ladder.
+    last day of work anywhere on the ladder. player_routine: the routine in which it is a part, and
+    part: which one; made_for_it: it came with the routine, and ends with it.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
@@ -60,6 +87,15 @@ class Prescription(models.Model):
     overrides = stored(OVERRIDES, default=dict, blank=True)
     not_at_home = models.CharField(max_length=300, blank=True)
     last_on = models.DateField(null=True, blank=True, editable=False)
+    player_routine = models.ForeignKey(
+        PlayerRoutine,
+        null=True,
+        blank=True,
+        on_delete=models.SET_NULL,
+        related_name="prescriptions",
+    )
+    part = models.PositiveSmallIntegerField(null=True, blank=True)
+    made_for_it = models.BooleanField(default=False)
 
     objects = PrescriptionQuerySet.as_manager()
 
@@ -91,6 +127,11 @@ class Prescription(models.Model):
 
     def __str__(self) -> str:
         return f"{self.player} on {self.ladder}"
+
+    @property
+    def block_title(self) -> str:
+        """What its block is called: the routine, where it is a part of one."""
+        return str(self.player_routine.routine if self.player_routine else self.ladder)
 
     @property
     def is_finished(self) -> bool:

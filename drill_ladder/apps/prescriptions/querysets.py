@@ -52,8 +52,8 @@ class PrescriptionQuerySet(ClubQuerySet):
         return self.filter(ladder=ladder)
 
     def with_names(self) -> Self:
-        """With player and ladder at hand."""
-        return self.select_related("player", "ladder")
+        """With player, ladder and routine at hand."""
+        return self.select_related("player", "ladder", "player_routine__routine")
 
     def not_at_home(self) -> Self:
         """Those that may not be done at home any more, and that nobody has seen to."""
@@ -130,7 +130,11 @@ class StayQuerySet(ClubQuerySet):
     def with_all(self) -> Self:
         """With what is needed to judge and to show them."""
         return self.select_related(
-            "prescription__ladder", "prescription__player__club", "rung__drill", "rung__ladder"
+            "prescription__ladder",
+            "prescription__player__club",
+            "prescription__player_routine__routine",
+            "rung__drill",
+            "rung__ladder",
         )
 
     def of_player(self, player: "Player") -> Self:
@@ -197,6 +201,15 @@ class StayQuerySet(ClubQuerySet):
     def for_home(self) -> Self:
         """Those whose drill may be done at home at all."""
         return self.not_coached().exclude(rung__drill__caution="coached_only")
+
+
+class PlayerRoutineQuerySet(ClubQuerySet):
+    """Routines of players."""
+
+    def going(self) -> Self:
+        """Those that have not ended, with their parts at hand."""
+        rows = self.filter(ended_on__isnull=True).select_related("routine__insert_of", "player")
+        return rows.prefetch_related("routine__parts__ladder")
 
 
 class FocusQuerySet(ClubQuerySet):

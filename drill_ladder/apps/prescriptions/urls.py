@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.prescriptions import change_views, placement_views, views
+from drill_ladder.apps.prescriptions import change_views, placement_views, routine_views, views
 
 app_name = "prescriptions"
 urlpatterns = [
@@ -14,6 +14,9 @@ urlpatterns = [
     path("ladders/<int:ladder>/players/", views.standing, name="standing"),
     path("stays/<int:pk>/new-terms/", views.new_terms, name="new-terms"),
     path("stays/<int:pk>/back/", views.back, name="back"),
+    path("routines/<int:pk>/", routine_views.routine, name="routine"),
+    path("routines/<int:pk>/give/", routine_views.give, name="routine-give"),
+    path("player-routines/<int:pk>/end/", routine_views.end, name="routine-end"),
     path("prescriptions/<int:pk>/change/", change_views.change, name="change"),
     path("prescriptions/<int:pk>/looked/", change_views.looked, name="looked"),
     path("prescriptions/<int:pk>/at-the-club/", change_views.at_club, name="at-club"),

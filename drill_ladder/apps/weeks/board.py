@@ -18,15 +18,18 @@ from drill_ladder.formats.words import dose_words
 
 @dataclass(slots=True)
 class ShownBlock:
-    """A block with what it breaks, in words."""
+    """A block with what it breaks, in words; parts: of a routine, else none."""
 
     block: PlannedBlock
     stay: Stay | None
     wrong: list[str] = field(default_factory=list)
+    parts: int = 0
 
     @property
     def dose(self) -> str:
-        """The dose in words."""
+        """The dose in words; of a routine, how many parts it has."""
+        if self.parts:
+            return f"{self.parts} parts"
         if self.stay is None:
             return ""
         return dose_words(fixed(self.stay.terms.rung, self.block.sets, self.block.reps))
@@ -105,7 +108,7 @@ def board(plan: WeekPlan) -> Board:
         days=_shown(plan, days, broken),
         unmet=[_no_place(want, plan.demand[want.unmet.id]) for want in plan.unplaced()],
         wanted=wanted,
-        lost=[Less(str(w.prescription.ladder), w.way, ", ".join(w.lost)) for w in wanted if w.lost],
+        lost=[Less(w.prescription.block_title, w.way, ", ".join(w.lost)) for w in wanted if w.lost],
     )
 
 
@@ -127,11 +130,12 @@ def _block(plan: WeekPlan, block: PlannedBlock, broken: Sequence[Break]) -> Show
     codes = [
         breach.code for breach in broken if breach.on == block.on and breach.id == wanted.wish.id
     ]
-    return ShownBlock(block, stay, [BREAKS[code] for code in codes if code in BREAKS])
+    wrong = [BREAKS[code] for code in codes if code in BREAKS]
+    return ShownBlock(block, stay, wrong, len(wanted.parts))
 
 
 def _no_place(unplaced: Unplaced, wanted: Wanted) -> NoPlace:
     unmet = unplaced.unmet
     got = f"{unmet.given} of {unmet.wanted}"
     why, help_ = why_unplaced(unmet.why, wanted), help_words(unplaced.help, wanted)
-    return NoPlace(str(wanted.prescription.ladder), got, why, help_)
+    return NoPlace(wanted.prescription.block_title, got, why, help_)

@@ -94,4 +94,4 @@ class PlannedBlock(models.Model):
         ]
 
     def __str__(self) -> str:
-        return f"{self.prescription.ladder}, {self.minutes} min"
+        return f"{self.prescription.block_title}, {self.minutes} min"

@@ -7,10 +7,13 @@ from django.db import transaction
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.prescriptions.demand import Wanted
 from drill_ladder.apps.prescriptions.dosing import fixed
+from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.plan import WeekPlan
 from drill_ladder.apps.weeks.services import locked_plan, refuse_at_home
 from drill_ladder.apps.weeks.words import changes
+from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock
 from drill_ladder.formats.words import dose_words, target_words
 
@@ -51,21 +54,21 @@ def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
     for block in sorted(plan.blocks, key=lambda b: (b.on, b.order)):
         number = seen.get(block.prescription_id, 0) + (not block.tired)
         seen[block.prescription_id] = number
-        stay = plan.stay_of(block)
+        stay, wanted = plan.stay_of(block), plan.wanted(block)
         rung = fixed(stay.terms.rung, block.sets, block.reps) if stay else None
         blocks.append(
             ToldBlock(
                 key=f"{block.prescription_id}-{number}{'t' if block.tired else ''}",
                 prescription=block.prescription_id,
-                ladder=str(block.prescription.ladder),
-                title=stay.rung.title if stay else "",
+                ladder=block.prescription.block_title,
+                title=_title(stay, wanted),
                 on=block.on,
                 order=block.order,
                 minutes=block.minutes,
                 place=str(block.place),
                 way=block.way,
-                dose=dose_words(rung) if rung else "",
-                target=target_words(rung) if rung else "",
+                dose=_dose(rung, wanted),
+                target=target_words(rung) if rung and not _is_routine(wanted) else "",
                 sets=block.sets,
                 reps=block.reps,
                 stay=stay.pk if stay else None,
@@ -73,6 +76,22 @@ def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:
             )
         )
     return tuple(blocks)
+
+
+def _is_routine(wanted: Wanted | None) -> bool:
+    return wanted is not None and wanted.routine is not None
+
+
+def _title(stay: Stay | None, wanted: Wanted | None) -> str:
+    if wanted is not None and wanted.routine is not None:
+        return str(wanted.routine.routine)
+    return stay.rung.title if stay else ""
+
+
+def _dose(rung: Rung | None, wanted: Wanted | None) -> str:
+    if wanted is not None and wanted.routine is not None:
+        return f"{len(wanted.parts)} parts"
+    return dose_words(rung) if rung else ""
 
 
 def is_stale(plan: WeekPlan) -> bool:

@@ -13,6 +13,9 @@ if TYPE_CHECKING:
     from drill_ladder.apps.people.models import Club, Player
 
 
+ROUTINE = "prescription__player_routine__routine"
+
+
 class WeekQuerySet(ClubQuerySet):
     """Planned weeks."""
 
@@ -55,18 +58,18 @@ class BlockQuerySet(ClubQuerySet):
 
     def for_sheet(self) -> Self:
         """With who does it and what it is of, by name."""
-        rows = self.select_related("prescription__ladder", "week__player__squad", "stay")
+        rows = self.select_related("prescription__ladder", ROUTINE, "week__player__squad", "stay")
         return rows.order_by("week__player__name", "order")
 
     def with_ladders(self) -> Self:
         """With what they are of, and the rung that each was planned on."""
-        return self.select_related("prescription__ladder", "stay__rung")
+        return self.select_related("prescription__ladder", ROUTINE, "stay__rung")
 
     def to_change(self) -> Self:
         """With what a change needs."""
-        return self.select_related("week__player", "prescription__ladder").prefetch_related(
-            "week__player__days"
-        )
+        return self.select_related(
+            "week__player", "prescription__ladder", ROUTINE
+        ).prefetch_related("week__player__days")
 
     def of_week(self, player: "Player", monday: date) -> Self:
         """Those of a player's week."""

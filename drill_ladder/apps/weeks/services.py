@@ -159,6 +159,8 @@ def _resolve(block: PlannedBlock, wanted: Wanted, seconds_left: float) -> float:
     the block. A block that was planned on another rung is left as it was.
     """
     block.stay = block.stay or wanted.stay
+    if wanted.routine is not None:
+        return 0.0
     if block.stay_id != wanted.stay.pk:
         return 0.0
     dosed, block.bound = of_the_day(wanted.rung, seconds_left)

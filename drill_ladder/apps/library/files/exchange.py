@@ -7,14 +7,23 @@ from typing import Any
 from django.db import transaction
 
 from drill_ladder.apps.library.files.importing import store_drills, store_ladders, store_treatments
-from drill_ladder.apps.library.models import Caution, Drill, Ladder, Rung, Treatment
+from drill_ladder.apps.library.models import Caution, Drill, Ladder, Routine, Rung, Treatment
+from drill_ladder.apps.library.routines.services import (
+    PartInput,
+    RoutineHead,
+    known_ladders,
+    save_routine,
+)
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
 from drill_ladder.core.judging import Makes
 from drill_ladder.formats.library_values import (
+    FileCheck,
     FileDrill,
     FileLadder,
+    FilePart,
+    FileRoutine,
     FileRung,
     FileTreatment,
     Library,
@@ -79,9 +88,30 @@ def _file_rung(rung: Rung) -> FileRung:
     )
 
 
-def library_document(drills: Iterable[Drill], ladders: Iterable[Ladder]) -> dict[str, Any]:
+def file_routine(routine: Routine) -> FileRoutine:
+    """A stored routine as a file has it."""
+    parts = tuple(
+        FilePart(part.ladder.title, part.sets, part.keep, part.insert_after)
+        for part in routine.parts.all()
+    )
+    check = None
+    if routine.insert_of is not None:
+        reps, seconds = routine.insert_reps or 1, routine.insert_s or 1.0
+        check = FileCheck(routine.insert_of.title, reps, seconds)
+    return FileRoutine(routine.title, routine.purpose, routine.change_s, parts, check)
+
+
+def library_document(
+    drills: Iterable[Drill], ladders: Iterable[Ladder], routines: Iterable[Routine] = ()
+) -> dict[str, Any]:
     """A whole file, ready to be written out."""
-    return write_library(Library(tuple(map(file_drill, drills)), tuple(map(file_ladder, ladders))))
+    return write_library(
+        Library(
+            tuple(map(file_drill, drills)),
+            tuple(map(file_ladder, ladders)),
+            tuple(map(file_routine, routines)),
+        )
+    )
 
 
 def preview(club: Club, library: Library) -> list[Change]:
@@ -99,6 +129,10 @@ def _compared(club: Club, library: Library) -> tuple[list[FileDrill], list[Chang
     ]
     changes = [_change("drill", drill, drills.get(drill.title)) for drill in completed]
     changes += [_change("ladder", ladder, ladders.get(ladder.title)) for ladder in library.ladders]
+    if library.routines:
+        rows = Routine.objects.of_club(club).with_parts()
+        routines = {row.title: file_routine(row) for row in rows}
+        changes += [_change("routine", one, routines.get(one.title)) for one in library.routines]
     return completed, changes
 
 
@@ -116,9 +150,10 @@ def _completed(drill: FileDrill, known: FileDrill | None, inside: set[str]) -> F
     return replace(drill, treatments=in_order(treatments.values(), drill.faults))
 
 
-def _change(
-    kind: str, sent: FileDrill | FileLadder, known: FileDrill | FileLadder | None
-) -> Change:
+InFile = FileDrill | FileLadder | FileRoutine
+
+
+def _change(kind: str, sent: InFile, known: InFile | None) -> Change:
     if known is None:
         return Change(kind, sent.title, "new", [])
     different = [f.name for f in fields(sent) if getattr(sent, f.name) != getattr(known, f.name)]
@@ -127,7 +162,7 @@ def _change(
     )
 
 
-def _lowered(known: FileDrill | FileLadder, sent: FileDrill | FileLadder) -> tuple[str, str] | None:
+def _lowered(known: InFile, sent: InFile) -> tuple[str, str] | None:
     """The caution in words, before and after, of a drill that would be done with less of it."""
     if not isinstance(sent, FileDrill) or not isinstance(known, FileDrill):
         return None
@@ -170,4 +205,26 @@ def import_library(
         member, [ladder for ladder in library.ladders if ("ladder", ladder.title) not in same]
     )
     store_treatments(member.club, others)
+    for routine in library.routines:
+        if ("routine", routine.title) not in same:
+            _store_routine(member, routine)
     return changes
+
+
+def _store_routine(member: Membership, sent: FileRoutine) -> None:
+    """A routine that is new or changed, matched by name; its ladders are there by now."""
+    ladders = known_ladders(member, (part.ladder for part in sent.parts))
+    names = [part.ladder for part in sent.parts]
+    check = sent.check
+    insert = (names.index(check.ladder), check.reps, check.s_per_rep) if check else None
+    known = Routine.objects.of_club(member.club).filter(title=sent.title).first()
+    save_routine(
+        member=member,
+        routine=known,
+        head=RoutineHead(sent.title, sent.purpose, sent.change_s, insert),
+        parts=[
+            PartInput(ladders[part.ladder], part.sets, part.keep, part.check_after)
+            for part in sent.parts
+        ],
+        revision=known.revision if known else 0,
+    )

@@ -15,7 +15,7 @@ from drill_ladder.apps.library.files.exchange import (
     library_document,
     preview,
 )
-from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.models import Drill, Ladder, Routine
 from drill_ladder.apps.library.starter.ladders import starter_document
 from drill_ladder.apps.library.words import WORDS
 from drill_ladder.apps.people.access import coach_required
@@ -34,16 +34,25 @@ def export_file(request: HttpRequest, member: Membership) -> HttpResponse:
     """
     ladders = Ladder.objects.of_club(member.club).for_file()
     drills = Drill.objects.of_club(member.club).for_file()
+    routines = Routine.objects.of_club(member.club).with_parts()
     name = "library"
-    if "ladder" in request.GET:
+    if "routine" in request.GET:
+        routine = _asked(routines, request.GET["routine"])
+        routines = routines.only_row(routine.pk)
+        ladders = ladders.filter(routine_parts__routine=routine)
+        drills = drills.filter(rungs__ladder__in=ladders).distinct()
+        name = slugify(routine.title) or "routine"
+    elif "ladder" in request.GET:
         ladder = _asked(ladders, request.GET["ladder"])
         ladders, drills = ladders.only_row(ladder.pk), drills.used_on(ladder)
+        routines = routines.none()
         name = slugify(ladder.title) or "ladder"
     elif "drill" in request.GET:
         drill = _asked(drills, request.GET["drill"])
         ladders, drills = ladders.none(), drills.only_row(drill.pk)
+        routines = routines.none()
         name = slugify(drill.title) or "drill"
-    text = json.dumps(library_document(drills, ladders), indent=1, ensure_ascii=False)
+    text = json.dumps(library_document(drills, ladders, routines), indent=1, ensure_ascii=False)
     response = HttpResponse(text, content_type="application/json; charset=utf-8")
     response.headers["Content-Disposition"] = f'attachment; filename="{name}.json"'
     return response

@@ -1,0 +1,132 @@
+"""Writing routines, and taking them out and in as file values."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+from django.db import transaction
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.library.changing import locked
+from drill_ladder.apps.library.models import Drill, Ladder, Routine, RoutinePart, Rung
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
+from drill_ladder.core.judging import ByCoach, Dose, Measure, Rule, Target
+
+# what a part of a plain drill asks until a coach says otherwise: common practice, no source
+AIMS: dict[str, dict[str, float]] = {
+    "makes": {"makes": 7, "of": 10},
+    "time": {"value": 60},
+    "count": {"value": 10},
+    "streak": {"value": 5},
+    "checklist": {"value": 0.8},
+    "done": {"value": 1},
+}
+
+
+@dataclass(frozen=True, slots=True)
+class PartInput:
+    """A part as it was typed: a ladder, or a plain drill."""
+
+    of: Ladder | Drill
+    sets: int | None = None
+    keep: bool = False
+    insert_after: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class RoutineHead:
+    """What a routine is called and for; the insert: of which part (from 0), attempts, seconds of
+    each; None for none.
+    """
+
+    title: str
+    purpose: str = ""
+    change_s: float = 20
+    insert: tuple[int, int, float] | None = None
+
+
+@transaction.atomic
+def save_routine(
+    *,
+    member: Membership,
+    routine: Routine | None,
+    head: RoutineHead,
+    parts: Sequence[PartInput],
+    revision: int = 0,
+) -> Routine:
+    """A new routine (None) or a changed one. A plain drill gets a ladder of one rung, on which
+    nothing progresses. Raises Refused.
+    """
+    refuse_unless_coach(member)
+    lock_club(member.club_id)
+    if not parts:
+        raise Refused("A routine needs at least one part. Nothing was saved.")
+    row = locked(routine, revision) if routine else Routine(club=member.club)
+    ladders = [_ladder_of(member, part.of) for part in parts]
+    if len(set(ladders)) < len(ladders):
+        raise Refused("A ladder stands twice in this routine. Nothing was saved.")
+    row.title, row.purpose, row.change_s = head.title, head.purpose, head.change_s
+    row.insert_of, row.insert_reps, row.insert_s = None, None, None
+    if head.insert is not None:
+        at, row.insert_reps, row.insert_s = head.insert
+        row.insert_of = ladders[at]
+    _store(member, row, zip(ladders, parts, strict=True), "changed" if routine else "added")
+    return row
+
+
+def _store(
+    member: Membership, row: Routine, parts: Iterable[tuple[Ladder, PartInput]], verb: str
+) -> None:
+    if row.pk is not None:
+        row.revision += 1
+    row.full_clean()
+    row.save()
+    row.parts.all().delete()
+    RoutinePart.objects.bulk_create(
+        RoutinePart(
+            club=member.club,
+            routine=row,
+            ladder=ladder,
+            position=position,
+            sets=part.sets,
+            keep=part.keep,
+            insert_after=part.insert_after,
+        )
+        for position, (ladder, part) in enumerate(parts, 1)
+    )
+    record(club_id=member.club_id, actor=member.user, verb=f"{verb} a routine", subject=row)
+
+
+def _ladder_of(member: Membership, of: Ladder | Drill) -> Ladder:
+    """The ladder itself; for a plain drill its ladder of one rung, made where there is none."""
+    if isinstance(of, Ladder):
+        return of
+    mine = Ladder.objects.of_club(member.club)
+    known = mine.filter(title=of.title).prefetch_related("rungs").first()
+    if known is not None and [rung.drill_id for rung in known.rungs.all()] == [of.pk]:
+        return known
+    title = of.title if known is None else f"{of.title[:100]} (one rung)"
+    ladder, made = mine.get_or_create(
+        club=member.club, title=title, defaults={"rule": Rule(ByCoach()), "skill": of.skill}
+    )
+    if made:
+        dose = Dose(1, 10 if of.measure.kind in ("makes", "points") else None)
+        rung = Rung(club=member.club, ladder=ladder, drill=of, position=1, title=of.title[:120])
+        rung.dose, rung.target = dose, _aim(of.measure)
+        rung.full_clean()
+        rung.save()
+    return ladder
+
+
+def _aim(measure: Measure) -> Target:
+    if measure.kind == "points":
+        return Target(value=0.7 * measure.max)  # type: ignore[attr-defined]
+    if measure.kind == "to_n":
+        return Target(value=2.0 * measure.n)  # type: ignore[attr-defined]
+    return Target(**AIMS[measure.kind])  # type: ignore[arg-type]
+
+
+def known_ladders(member: Membership, titles: Iterable[str]) -> Mapping[str, Ladder]:
+    """The club's ladders of some names."""
+    return {row.title: row for row in Ladder.objects.of_club(member.club).titled(list(titles))}

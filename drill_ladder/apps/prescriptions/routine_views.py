@@ -1,0 +1,121 @@
+"""A routine: what it is made of, how long it takes, who has it; giving it and ending it."""
+
+from django import forms
+from django.contrib import messages
+from django.db import transaction
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from drill_ladder.apps.history.once import once
+from drill_ladder.apps.library.models import Routine
+from drill_ladder.apps.people import clock
+from drill_ladder.apps.people.access import coach_required, member_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.prescriptions.models import Place, PlayerRoutine, Stay
+from drill_ladder.apps.prescriptions.routines import (
+    by_routine,
+    end_routine,
+    give_routine,
+    minutes_of_routine,
+)
+from drill_ladder.formats.reading import whole
+from drill_ladder.formats.words import dose_words
+from drill_ladder.ui.fields import Whole
+
+
+class GiveForm(forms.Form):
+    """Who gets a routine, how often and where."""
+
+    players = forms.ModelMultipleChoiceField(
+        queryset=Player.objects.none(),
+        label="Who gets it?",
+        widget=forms.CheckboxSelectMultiple,
+        error_messages={"required": "Choose at least one player."},
+    )
+    per_week = Whole(label="Times a week", min_value=1, max_value=14, initial=2)
+    place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.HOME)
+
+
+@member_required
+def routine(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """One routine."""
+    row = get_object_or_404(Routine.objects.of_club(member.club).with_parts(), pk=pk)
+    given = list(PlayerRoutine.objects.going().filter(routine=row))
+    stays = Stay.objects.current().with_all().filter(prescription__player_routine__in=given)
+    parts = by_routine(stays)
+    people = [(one, minutes_of_routine(one, parts.get(one.pk, []))) for one in given]
+    lines = [
+        (part, part.ladder.rungs.count(), _first_dose(part.ladder)) for part in row.parts.all()
+    ]
+    return render(
+        request, "prescriptions/routine.html", {"routine": row, "lines": lines, "people": people}
+    )
+
+
+def _first_dose(ladder: object) -> str:
+    rung = ladder.rungs.select_related("drill").first()  # type: ignore[attr-defined]
+    return dose_words(rung.core) if rung else ""
+
+
+@coach_required
+@once
+def give(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """To one player (?player=ID), a squad (?squad=ID), or whomever; all of them or none."""
+    row = get_object_or_404(Routine.objects.of_club(member.club).with_parts(), pk=pk)
+    players = Player.objects.of_club(member.club).order_by("name")
+    first = players
+    if (squad := whole(request.GET.get("squad", ""))) is not None:
+        first = players.filter(squad=squad)
+    elif (one := whole(request.GET.get("player", ""))) is not None:
+        first = players.filter(pk=one)
+    else:
+        first = players.none()
+    form = GiveForm(request.POST or None, initial={"players": list(first)})
+    form.fields["players"].queryset = players  # type: ignore[attr-defined]
+    if request.method == "POST" and form.is_valid() and _given(request, member, row, form):
+        return redirect("prescriptions:routine", pk)
+    context = {"routine": row, "form": form, "squads": list(member.club.squads.all())}
+    return render(
+        request, "prescriptions/routine_give.html", context, status=422 if form.errors else 200
+    )
+
+
+def _given(request: HttpRequest, member: Membership, row: Routine, form: GiveForm) -> bool:
+    """Whether everybody got it; else the reason stands in the form, and nobody did."""
+
+    data = form.cleaned_data
+    try:
+        with transaction.atomic():
+            for player in data["players"]:
+                give_routine(
+                    member=member,
+                    routine=row,
+                    player=player,
+                    per_week=data["per_week"],
+                    place=data["place"],
+                    on=clock.today(member.club),
+                )
+    except Refused as error:
+        form.add_error(None, str(error))
+        return False
+    names = ", ".join(str(player) for player in data["players"])
+    messages.success(request, f"{row} is given to {names}. A planned week takes it in when solved.")
+    return True
+
+
+@require_POST
+@coach_required
+def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """A player has it no more."""
+    given = get_object_or_404(
+        PlayerRoutine.objects.filter(club=member.club).select_related("routine", "player"), pk=pk
+    )
+    try:
+        end_routine(member=member, given=given, on=clock.today(member.club))
+    except Refused as error:
+        messages.error(request, str(error))
+    else:
+        messages.success(request, f"{given.player} does not have {given.routine} any more.")
+    return redirect("prescriptions:routine", given.routine_id)
