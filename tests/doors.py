@@ -67,6 +67,7 @@ TABLE = {
     "card:print": "link",
     "card:coach-feed": "link",
     "card:card-sheet": "coach",
+    "card:typed-in": "member",
     "floor:stations": "member",
     "floor:station": "member",
     "floor:station-change": "member",

@@ -5,6 +5,7 @@ import { watchFaults } from "./faults.js";
 import { watch } from "./guard.js";
 import { hurts } from "./hurt.js";
 import { instrument } from "./instruments/instrument.js";
+import { paperGrid } from "./paper.js";
 import { pad } from "./pad.js";
 import { floorPlan } from "./plan.js";
 import { reviewKeys } from "./review.js";
@@ -13,7 +14,7 @@ import { runner } from "./runner.js";
 import { copy, reveal, sent, themes, toast } from "./small.js";
 import { weekBoard } from "./week.js";
 
-const components = { copy, floorPlan, instrument, pad, reveal, reviewKeys, rungOrder, runner, sent, themes, toast, weekBoard };
+const components = { copy, floorPlan, instrument, pad, paperGrid, reveal, reviewKeys, rungOrder, runner, sent, themes, toast, weekBoard };
 
 drafts();
 hurts();

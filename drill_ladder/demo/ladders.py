@@ -218,18 +218,12 @@ LADDERS: list[dict[str, Any]] = [
     ),
 ]
 
-ROUTINES: list[dict[str, Any]] = [
-    {
-        "title": "Before school",
-        "purpose": "Stick and ball awake in a quarter of an hour.",
-        "change_s": 20,
-        "parts": [
-            {"ladder": "Push pass to a gate", "keep": True},
-            {"ladder": "Quick hands", "check_after": True},
-            {"ladder": "Lift and drag"},
-        ],
-        "check": {"ladder": "Push pass to a gate", "reps": 5, "s_per_rep": 6},
-    }
-]
-# who has which routine, from the first day of the present week on
-HAVE_ROUTINES = {"Pia Marchetti": "Before school"}
+# a routine: its name, what it is for, the ladder that comes first, the drills as they are
+BEFORE_SCHOOL = (
+    "Before school",
+    "Stick and ball awake in a quarter of an hour.",
+    "Quick hands",
+    ["Low stance", "Reverse-stick stop", "Wall pass and trap", "Figure of eight"],
+)
+# who has it, from the first day of the present week on
+HAS_IT = "Bram Ashdown"

@@ -3,6 +3,7 @@
 import json
 import random
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
@@ -10,7 +11,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.library.files.exchange import import_library
-from drill_ladder.apps.library.models import Ladder, Routine
+from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.practice.models import Session
@@ -21,7 +23,7 @@ from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.services import solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
-from drill_ladder.demo.ladders import HAVE_ROUTINES, LADDERS, ROUTINES
+from drill_ladder.demo.ladders import BEFORE_SCHOOL, HAS_IT, LADDERS
 from drill_ladder.demo.people import COACHES, LIVES, PASSWORD, Life
 from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
 from drill_ladder.formats.library_file import read_library
@@ -58,11 +60,17 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
 
 
 def give_a_routine(coach: Membership, player: Player, today: date) -> None:
-    """A routine for whoever has one, new this week."""
-    title = HAVE_ROUTINES.get(player.name)
-    if title is None or player.is_resting:
+    """A routine for whoever has one, new this week: a ladder, then drills as they are, and five
+    stops in between to see what tiredness costs.
+    """
+    if player.name != HAS_IT:
         return
-    routine = Routine.objects.get(club=coach.club, title=title)
+    title, purpose, first, drills = BEFORE_SCHOOL
+    parts = [PartInput(Ladder.objects.get(club=coach.club, title=first), keep=True)]
+    parts += [PartInput(Drill.objects.get(club=coach.club, title=name)) for name in drills]
+    parts[3] = replace(parts[3], insert_after=True)
+    head = RoutineHead(title, purpose, 20, (2, 5, 6))
+    routine = save_routine(member=coach, routine=None, head=head, parts=parts)
     monday = today - timedelta(days=today.weekday())
     give_routine(member=coach, routine=routine, player=player, per_week=3, place="home", on=monday)
 
@@ -81,7 +89,6 @@ def plan_this_week(coach: Membership, player: Player, today: date) -> None:
 def make_library(coach: Membership) -> None:
     """Skills, drills, ladders and rungs, through the same reader as any file."""
     document = {"format": FORMAT, "drills": [*HOCKEY, *BADMINTON], "ladders": LADDERS}
-    document |= {"routines": ROUTINES}
     import_library(member=coach, library=read_library(json.dumps(document).encode()))
 
 

@@ -11,17 +11,15 @@ from typing import Any
 import segno
 from django.template.loader import render_to_string
 
-from drill_ladder.apps.card.blocks import barred, published_week
+from drill_ladder.apps.card.on_paper import MOST_BLOCKS, OnPaper, week_on_paper
 from drill_ladder.apps.library.drills.told import ToldDrill, one_side, told_drill
-from drill_ladder.apps.library.models import Caution, Ladder
+from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.plans.drawing import on_paper
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.coverage import begin_of
 from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.home import home_way
-from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import WeekQuerySet
 from drill_ladder.core.judging import Rung
@@ -30,9 +28,9 @@ from drill_ladder.formats.words import dose_words, target_words
 from drill_ladder.ui.pages import Context
 
 MOST_BOXES, MOST_LOOKED_FOR = 20, 4
-# what a page holds: rows to tick in all, blocks, letters of a text; from so many rows on it begins
+# what a page holds: rows to tick in all, letters of a text; from so many rows on it begins
 # with small print
-MOST_ROWS, MOST_BLOCKS, LONGEST, MANY_ROWS = 64, 10, 400, 40
+MOST_ROWS, LONGEST, MANY_ROWS = 64, 400, 40
 # how small, and the scale of the boxes
 SIZES = {"": 1.0, "dense": 0.75, "denser": 0.55, "densest": 0.42}
 CARD_SIZES = {"drawn": 1.0, **SIZES}  # with the floor plans, where there is room
@@ -101,34 +99,9 @@ def _named(number: int, lane: str, sets: int) -> str:
 
 def home_card(player: Player, monday: date, link: str) -> bytes:
     """The player's home work of a week, with the way to the card itself."""
-    sunday = monday + timedelta(days=6)
-    stays = {
-        s.prescription_id: s
-        for s in Stay.objects.of_player(player).current().begun(sunday).for_home()
-    }
-    week = published_week(player, monday)
-    published = [
-        b for b in (week.published if week else ()) if b.place == "home" and not b.cancelled
-    ]
-    days: dict[int, list[date]] = {}
-    for block in published:
-        days.setdefault(block.prescription, []).append(block.on)
-    shown = [stay for pk, stay in stays.items() if week is None or pk in days]
-    shown = [
-        stay
-        for stay in shown[:MOST_BLOCKS]
-        if stay.worked_on.drill.caution != Caution.COACHED_ONLY and not barred(stay)
-    ]
-    times = {
-        stay.pk: len(days.get(stay.prescription_id, [])) or stay.prescription.per_week
-        for stay in shown
-    }
-    share = max(1, MOST_ROWS // max(1, sum(times.values())))
-    blocks = [
-        _card_block(stay, rung, on, monday, share)
-        for stay in shown
-        for rung, on in _by_dose(stay, days.get(stay.prescription_id, []), monday, week)
-    ]
+    sunday, shown = monday + timedelta(days=6), week_on_paper(player, monday)
+    share = max(1, MOST_ROWS // max(1, sum(one.times for one in shown)))
+    blocks = [_card_block(one, monday, share) for one in shown]
     rests = player.pk in resting_of(player.club)
     context = {"player": player, "monday": monday, "sunday": sunday, "link": link, "rests": rests}
     context["blocks"] = [] if rests else blocks
@@ -141,18 +114,6 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     return pdf("card/print_card.html", context | {"qr": qr(link)}, sizes)
 
 
-def _by_dose(
-    stay: Stay, days: list[date], monday: date, week: Week | None
-) -> list[tuple[Rung, list[date]]]:
-    """The rung with its dose, and the days that ask for that one: a band may come to another
-    number on another day.
-    """
-    told: dict[Rung, list[date]] = {}
-    for day in days:
-        told.setdefault(rung_of_day(stay, day, week), []).append(day)
-    return list(told.items()) or [(rung_of_day(stay, monday, week), [])]
-
-
 def plan_note(told: ToldDrill) -> str:
     """How the drawing differs from the drill's own."""
     parts = ["Mirrored for a left-hander."] if told.mirrored else []
@@ -161,7 +122,8 @@ def plan_note(told: ToldDrill) -> str:
     return " ".join(parts)
 
 
-def _card_block(stay: Stay, rung: Rung, days: list[date], on: date, most: int) -> PaperBlock:
+def _card_block(one: OnPaper, on: date, most: int) -> PaperBlock:
+    stay, rung = one.stay, one.rung
     stored, player = stay.worked_on, stay.prescription.player
     drill, left_handed = stored.drill, player.is_left_handed
     cue = cue_of_the_day(drill, stay, on)
@@ -180,7 +142,7 @@ def _card_block(stay: Stay, rung: Rung, days: list[date], on: date, most: int) -
         dose=dose_words(rung),
         target=target_words(rung),
         rows=tallies(rung, most),
-        times=[f"{day:%a}" for day in days] or ["" for _ in range(stay.prescription.per_week)],
+        times=[f"{day:%a}" for day in one.days] or [""] * one.times,
     )
 
 

@@ -8,6 +8,8 @@ from datetime import date
 from math import ceil
 from typing import Any
 
+from django.db.models import Q
+
 from drill_ladder.apps.card.paper import MOST_LOOKED_FOR, TickRow, document, resting_of, tallies
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.models import Rung as StoredRung
@@ -16,6 +18,7 @@ from drill_ladder.apps.practice.coverage import begin_with, cells_of_players
 from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.routines import by_routine
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.words import dose_words, target_words
@@ -64,25 +67,48 @@ class Sheet:
 
 def sheet_of(club: Club, on: date, squad: Squad | None) -> Sheet:
     """Who works at the club on a day, by a handful of questions."""
-    blocks = PlannedBlock.objects.at_club(club, on).for_sheet()
-    if squad is not None:
-        blocks = blocks.filter(week__player__squad=squad)
-    resting = resting_of(club)
+    blocks, resting = _planned(club, on, squad), resting_of(club)
     off = sorted({str(b.week.player) for b in blocks if b.week.player_id in resting})
     working = [b for b in blocks if b.week.player_id not in resting]
-    standing = Stay.objects.of_prescriptions([b.prescription_id for b in working])
+    return Sheet(club, on, squad, _rows(_placed(working), on), off)
+
+
+def worked_at_club(
+    club: Club, on: date, squad: Squad | None
+) -> list[tuple[PlannedBlock, Stay, Rung]]:
+    """The blocks of a day at the club with the rung and the dose of each, also of those who rest by
+    now.
+    """
+    return [(b, stay, _work(b, stay)[1]) for b, stay in _placed(_planned(club, on, squad))]
+
+
+def _planned(club: Club, on: date, squad: Squad | None) -> list[PlannedBlock]:
+    blocks = PlannedBlock.objects.at_club(club, on).for_sheet()
+    return list(blocks if squad is None else blocks.filter(week__player__squad=squad))
+
+
+def _placed(blocks: Sequence[PlannedBlock]) -> list[tuple[PlannedBlock, Stay]]:
+    """Each block with where its player stands; that of a routine with each of its parts."""
+    routines = [pk for b in blocks if (pk := b.prescription.player_routine_id) is not None]
+    asked = Q(prescription__in=[b.prescription_id for b in blocks])
+    standing = Stay.objects.standing_on(asked | Q(prescription__player_routine__in=routines))
     stays = {stay.prescription_id: stay for stay in standing}
-    placed = [(b, stays[b.prescription_id]) for b in working if b.prescription_id in stays]
-    return Sheet(club, on, squad, _rows(placed, on), off)
+    parts = by_routine(standing)
+    placed = []
+    for block in blocks:
+        alone = [stays[block.prescription_id]] if block.prescription_id in stays else []
+        mine = parts.get(block.prescription.player_routine_id or 0, alone)
+        placed += [(block, stay) for stay in mine]
+    return placed
 
 
 def _rows(placed: Sequence[tuple[PlannedBlock, Stay]], on: date) -> list[SheetRow]:
-    worked = [(block, *_work(block, stay)) for block, stay in placed]
-    done = cells_of_players([(b.week.player_id, stored.drill) for b, stored, _ in worked])
+    worked = [(block, stay, *_work(block, stay)) for block, stay in placed]
+    done = cells_of_players([(b.week.player_id, stored.drill) for b, _, stored, _ in worked])
     return [
         SheetRow(
             player=block.week.player,
-            ladder=block.prescription.ladder,
+            ladder=stay.prescription.ladder,
             rung=stored,
             minutes=block.minutes,
             dose=dose_words(rung),
@@ -92,7 +118,7 @@ def _rows(placed: Sequence[tuple[PlannedBlock, Stay]], on: date) -> list[SheetRo
             look_for=stored.drill.checkpoints[:MOST_LOOKED_FOR],
             begin=begin_with(stored.drill, done.get(block.week.player_id, {}), on),
         )
-        for block, stored, rung in worked
+        for block, stay, stored, rung in worked
     ]
 
 

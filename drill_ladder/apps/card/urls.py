@@ -2,7 +2,14 @@
 
 from django.urls import path
 
-from drill_ladder.apps.card import app_views, corrections, paper_views, routine_views, views
+from drill_ladder.apps.card import (
+    app_views,
+    corrections,
+    paper_in_views,
+    paper_views,
+    routine_views,
+    views,
+)
 
 app_name = "card"
 urlpatterns = [
@@ -15,6 +22,7 @@ urlpatterns = [
     path("feed/<str:token>/sessions.ics", paper_views.coach_feed, name="coach-feed"),
     path("players/<int:player>/card.pdf", paper_views.card_sheet, name="card-sheet"),
     path("players/<int:player>/card.svg", paper_views.card_qr, name="card-qr"),
+    path("sheet/typed/", paper_in_views.typed_in, name="typed-in"),
     path("sheet.pdf", paper_views.sheet, name="sheet"),
     path("sheet/", paper_views.sheet_of_all, name="sheet-of-all"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),

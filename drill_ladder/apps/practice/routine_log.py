@@ -5,6 +5,7 @@ by part onto each part's ladder.
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
+from math import ceil
 from typing import Any
 from uuid import uuid4
 
@@ -123,6 +124,11 @@ class RoutinePage:
     day: DayForm
     plan: Routine
     told: list[str] = field(default_factory=list)
+
+    @property
+    def minutes(self) -> int:
+        """Whole minutes of all of it."""
+        return ceil(self.plan.seconds / 60 - 1e-9)
 
     def is_valid(self) -> bool:
         """Whether everything typed can be stored, and something was counted."""

@@ -35,7 +35,8 @@ class SetInput:
 @dataclass(frozen=True, slots=True)
 class SessionInput:
     """One session as it came from a device. dose: the sets and repetitions that were asked for, as
-    its page showed them.
+    its page showed them; paper: typed in from a sheet; device: the phone that sent it, by a number
+    of its own.
     """
 
     id: UUID
@@ -49,6 +50,8 @@ class SessionInput:
     way: str = ""
     tired: bool = False
     dose: tuple[int, int | None] | None = None
+    paper: bool = False
+    device: str = ""
 
 
 @transaction.atomic
@@ -184,6 +187,8 @@ def _store(
         word_read=actor is not None,
         way=entry.way,
         tired=entry.tired,
+        paper=entry.paper,
+        device=entry.device,
         extra=is_extra(stay, entry, known),
         recorded_by=actor,
     )

@@ -178,9 +178,9 @@ class StayQuerySet(ClubQuerySet):
         """Where players stand now."""
         return self.filter(left__isnull=True, prescription__status="active")
 
-    def of_prescriptions(self, prescriptions: "Iterable[int]") -> Self:
+    def standing_on(self, asked: Q) -> Self:
         """Where players stand now on some ladders, with every rung of these at hand."""
-        rows = self.filter(prescription__in=list(prescriptions), left__isnull=True)
+        rows = self.filter(asked, left__isnull=True)
         return rows.select_related("rung__drill", "prescription__ladder").prefetch_related(
             "prescription__ladder__rungs__drill"
         )

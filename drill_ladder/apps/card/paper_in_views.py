@@ -1,0 +1,107 @@
+"""A sheet of paper typed in: of one player, of a squad, or of a day at the club."""
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+
+from drill_ladder.apps.card.paper_in import Grid, card_grid, club_grid, hear_sheet, store_grid
+from drill_ladder.apps.people import clock
+from drill_ladder.apps.people.access import holds_report, member_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player, Squad
+from drill_ladder.apps.weeks.asked import asked_day
+from drill_ladder.apps.weeks.querysets import monday_of
+from drill_ladder.formats.reading import whole
+from drill_ladder.ui.pages import Context
+
+MOST_PLAYERS = 40
+
+
+@holds_report
+@member_required
+def typed_in(request: HttpRequest, member: Membership) -> HttpResponse:
+    """?player=ID or ?squad=ID: the home cards of the week of ?of=; with ?club=1 the sheet of that
+    day at the club.
+    """
+    today = clock.today(member.club)
+    on = min(asked_day(request, today), today)
+    player, squad = _asked(request, member)
+    sent = request.POST if request.method == "POST" else None
+    at_club = request.GET.get("club") == "1"
+    if at_club:
+        grid = club_grid(member.club, on, squad, sent)
+    else:
+        grid = card_grid(_players(member, player, squad), monday_of(on), today, sent)
+    wrong = ""
+    if request.method == "POST":
+        resting = hear_sheet(request.POST, grid, member)
+        wrong = _stored(request, grid, member, today, resting)
+        if not wrong:
+            return redirect(_after(request, player))
+    context = _context(member, grid, on, at_club) | {
+        "player": player,
+        "squad": squad,
+        "wrong": wrong,
+        "told": ", ".join(map(str, resting)) if request.method == "POST" else "",
+    }
+    return render(request, "card/paper_in.html", context, status=422 if wrong else 200)
+
+
+def _asked(request: HttpRequest, member: Membership) -> tuple[Player | None, Squad | None]:
+    """The player or the squad that is asked for."""
+    player = squad = None
+    if "player" in request.GET:
+        rows = Player.objects.of_club(member.club)
+        player = get_object_or_404(rows, pk=whole(request.GET["player"]))
+    elif request.GET.get("squad"):
+        squad = get_object_or_404(member.club.squads, pk=whole(request.GET["squad"]))
+    return player, squad
+
+
+def _players(member: Membership, player: Player | None, squad: Squad | None) -> Sequence[Player]:
+    if player is not None:
+        return [player]
+    rows = Player.objects.of_club(member.club).order_by("name")
+    return list(rows.filter(squad=squad) if squad else rows)[:MOST_PLAYERS]
+
+
+def _stored(
+    request: HttpRequest, grid: Grid, member: Membership, today: date, resting: Sequence[Player]
+) -> str:
+    """Store the page; what is wrong with it, or nothing."""
+    if not grid.is_valid():
+        return "Nothing was stored yet: what is marked below needs a second look."
+    if not grid.numbers and not resting:
+        return "Nothing is typed yet."
+    try:
+        new, there = store_grid(grid, member, today)
+    except Refused as error:
+        return str(error)
+    said = f"{new} session{'' if new == 1 else 's'} stored from paper"
+    messages.success(request, said + (f", {there} were there already." if there else "."))
+    for player in resting:
+        messages.success(request, f"{player} rests until a coach ends the stop.")
+    return ""
+
+
+def _after(request: HttpRequest, player: Player | None) -> str:
+    if player is not None:
+        return reverse("progress:player", args=[player.pk])
+    return request.get_full_path()
+
+
+def _context(member: Membership, grid: Grid, on: date, at_club: bool) -> Context:
+    step = timedelta(days=1 if at_club else 7)
+    return {
+        "grid": grid,
+        "on": on,
+        "monday": monday_of(on),
+        "before": on - step,
+        "after": on + step,
+        "at_club": at_club,
+        "squads": list(member.club.squads.all()),
+    }
