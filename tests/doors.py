@@ -68,6 +68,8 @@ TABLE = {
     "card:coach-feed": "link",
     "card:card-sheet": "coach",
     "card:typed-in": "member",
+    "exchange:results-out": "coach",
+    "exchange:results-in": "coach",
     "floor:stations": "member",
     "floor:station": "member",
     "floor:station-change": "member",

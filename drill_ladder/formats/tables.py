@@ -15,7 +15,6 @@ from drill_ladder.formats.reading import unkept
 
 LARGEST = 2_000_000
 MOST_ROWS, MOST_COLUMNS = 2000, 60
-MOST_LINES = 3 * MOST_ROWS  # empty ones included, which spreadsheets leave behind
 LONGEST_CELL = 5000
 # of a spreadsheet, unpacked: a real one of 2000 rows by 60 columns has 12 MB, packed twenty times
 # at most
@@ -37,7 +36,7 @@ class Table:
     rows: list[tuple[int, list[str]]]
 
 
-def read_table(data: bytes, name: str) -> Table:
+def read_table(data: bytes, name: str, most_rows: int = MOST_ROWS) -> Table:
     """A table from a file: XLSX by its first bytes, else CSV (RFC 4180; comma, semicolon or tab;
     with or without BOM).
 
@@ -47,11 +46,11 @@ def read_table(data: bytes, name: str) -> Table:
         raise BadTable(f"The file is larger than {LARGEST // 1_000_000} MB.")
     if not data.strip():
         raise BadTable("The file is empty.")
-    lines = _sheet(data) if data[:4] == b"PK\x03\x04" else _csv(data)
-    return _table(lines)
+    read = _sheet if data[:4] == b"PK\x03\x04" else _csv
+    return _table(read(data, most_rows), most_rows)
 
 
-def _csv(data: bytes) -> list[list[str]]:
+def _csv(data: bytes, most: int) -> list[list[str]]:
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
@@ -64,20 +63,20 @@ def _csv(data: bytes) -> list[list[str]]:
     separator = max(SEPARATORS, key=first.count)
     try:
         lines = csv.reader(StringIO(text, newline=""), delimiter=separator, strict=True)
-        return list(_few(lines))
+        return list(_few(lines, most))
     except csv.Error as error:
         raise BadTable(f"The file is not a table: {error}.") from None
 
 
-def _few(lines: Iterable[list[str]]) -> Iterator[list[str]]:
+def _few(lines: Iterable[list[str]], most: int) -> Iterator[list[str]]:
     """The lines, as long as they are no more than a table may have."""
     for number, line in enumerate(lines, 1):
-        if number > MOST_LINES:
-            raise BadTable(f"More than {MOST_ROWS} rows.")
+        if number > 3 * most:
+            raise BadTable(f"More than {most} rows.")
         yield line[: MOST_COLUMNS + 1]
 
 
-def _sheet(data: bytes) -> list[list[str]]:
+def _sheet(data: bytes, most: int) -> list[list[str]]:
     _refuse_bomb(data)
     # half a second to import, needed for spreadsheets only
     from openpyxl import load_workbook
@@ -90,7 +89,7 @@ def _sheet(data: bytes) -> list[list[str]]:
             book = load_workbook(BytesIO(data), read_only=True, data_only=True)
             sheet = book.worksheets[0]
             lines = sheet.iter_rows(max_col=MOST_COLUMNS + 1, values_only=True)
-            return list(_few([_text(value) for value in row] for row in lines))
+            return list(_few(([_text(value) for value in row] for row in lines), most))
     except BadTable:
         raise
     except Exception as error:
@@ -131,14 +130,14 @@ def _text(value: Any) -> str:
     return str(value)
 
 
-def _table(lines: list[list[str]]) -> Table:
+def _table(lines: list[list[str]], most: int) -> Table:
     rows = [(n, [cell.strip() for cell in line]) for n, line in enumerate(lines, 1)]
     rows = [(n, cells) for n, cells in rows if any(cells)]
     if not rows:
         raise BadTable("The file is empty.")
     header = _header(rows[0][1])
-    if len(rows) - 1 > MOST_ROWS:
-        raise BadTable(f"More than {MOST_ROWS} rows.")
+    if len(rows) - 1 > most:
+        raise BadTable(f"More than {most} rows.")
     width = len(header)
     for number, cells in rows:
         _refuse_cells(number, cells)
@@ -189,3 +188,22 @@ def write_csv(header: list[str], rows: list[list[Any]]) -> str:
     writer.writerow(header)
     writer.writerows([[safe_cell(cell) for cell in row] for row in rows])
     return out.getvalue()
+
+
+def write_xlsx(header: list[str], rows: list[list[Any]]) -> bytes:
+    """A table as a spreadsheet: numbers as numbers, every text safe."""
+    # half a second to import, needed for spreadsheets only
+    from openpyxl import Workbook
+
+    book = Workbook(write_only=True)
+    sheet = book.create_sheet("Table")
+    sheet.append(header)
+    for row in rows:
+        sheet.append([_plain(cell) for cell in row])
+    out = BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _plain(cell: Any) -> Any:
+    return cell if cell is None or isinstance(cell, int | float) else safe_cell(cell)

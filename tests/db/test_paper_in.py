@@ -54,7 +54,7 @@ def counts(p, on, left, right, **more):
 
 
 def test_the_rows_are_those_of_the_sheet_with_its_days(w, coach, week):
-    p, days = week
+    _, days = week
     page = coach.get(f"{PAGE}?player={w.player.pk}")
     (one,) = page.context["grid"].people
     assert [block.on for block in one.blocks] == days
@@ -79,7 +79,7 @@ def test_one_save_stores_all_of_it_and_a_second_one_nothing(w, coach, week):
 
 
 def test_what_is_stored_already_is_shown_and_not_asked_again(w, coach, week, today):
-    p, days = week
+    p, _ = week
     log(p, today, 7, 7, observer="self")
     page = coach.get(f"{PAGE}?player={w.player.pk}")
     shown = {block.on: block.stored for block in page.context["grid"].people[0].blocks}
@@ -121,7 +121,6 @@ def test_without_a_told_week_there_are_empty_lines_for_the_day(w, coach, today):
 
 
 def test_a_whole_squad_stands_on_one_page(w, coach, week):
-    p, days = week
     squad = Squad.objects.create(club=w.club, name="Under 12")
     assert coach.get(f"{PAGE}?squad={squad.pk}").context["grid"].people == []
     w.player.squad = squad

@@ -8,11 +8,12 @@ from django.shortcuts import redirect, render
 
 from drill_ladder.apps.exchange.roster import COLUMNS, Preview, preview, roster_csv
 from drill_ladder.apps.exchange.roster_import import import_roster
+from drill_ladder.apps.exchange.tables_in import kept, table_of
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.formats.tables import LARGEST, BadTable, Table, read_table, write_csv
+from drill_ladder.formats.tables import BadTable
 from drill_ladder.ui.pages import Context
 
 
@@ -33,33 +34,18 @@ def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
     wrong, text = "", ""
     if request.method == "POST":
         try:
-            table = _table(request)
+            table = table_of(request)
             rows = preview(member.club, table, clock.today(member.club))
             if request.POST.get("sure") == "yes" and not rows.problems:
                 rows = import_roster(member=member, table=table, today=clock.today(member.club))
                 messages.success(request, _said(rows))
                 return redirect("progress:players")
-            text = _kept(table)
+            text = kept(table)
         except (BadTable, Refused) as error:
             rows, wrong, text = None, str(error), request.POST.get("text", "")
     context: Context = {"columns": COLUMNS, "wrong": wrong, "found": rows, "text": text}
     bad = wrong or (rows and rows.problems)
     return render(request, "exchange/roster.html", context, status=422 if bad else 200)
-
-
-def _table(request: HttpRequest) -> Table:
-    """The table of the file that was sent, or of what was pasted (or is sent back by the
-    preview).
-    """
-    upload = request.FILES.get("file")
-    if upload:
-        return read_table(upload.read(LARGEST + 1), upload.name or "")
-    return read_table(request.POST.get("text", "").encode(), "pasted")
-
-
-def _kept(table: Table) -> str:
-    """The table as text, so that the second step needs no file; its rows keep their order."""
-    return write_csv(table.header, [cells for _, cells in table.rows])
 
 
 def _said(rows: Any) -> str:

@@ -101,6 +101,12 @@ def record_session(
     return session, True
 
 
+def judge_now(stay: Stay, today: date) -> None:
+    """Ask about a stay once all of a history is stored, and tell whoever waits for that."""
+    decision = decide_stay(stay, today)
+    session_recorded.send(sender=Session, stay=stay, on=today, decision=decision)
+
+
 def _sent_again(stay: Stay, entry: SessionInput, today: date, stopped: bool) -> Session:
     """The session that is stored, with what is new in it: an answer got lost, and the player went
     on. Nothing of what was stored before is changed.

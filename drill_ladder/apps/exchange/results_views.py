@@ -1,0 +1,78 @@
+"""Results in and out."""
+
+from typing import Any
+
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+
+from drill_ladder.apps.exchange.results import COLUMNS, Preview, preview, rows_out
+from drill_ladder.apps.exchange.results_import import import_results
+from drill_ladder.apps.exchange.tables_in import kept, table_of
+from drill_ladder.apps.people import clock
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.formats.reading import whole
+from drill_ladder.formats.tables import BadTable, write_csv, write_xlsx
+from drill_ladder.ui.pages import Context
+
+MOST_ROWS, SHOWN = 5000, 300
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+@coach_required
+def results_out(request: HttpRequest, member: Membership, kind: str) -> HttpResponse:
+    """Everything that was recorded, or of ?player=ID or ?squad=ID, as csv or xlsx."""
+    rows = Session.objects.filter(club=member.club).whole().order_by("on", "recorded_at")
+    name = "results"
+    if "player" in request.GET:
+        who = get_object_or_404(
+            Player.objects.of_club(member.club), pk=whole(request.GET["player"])
+        )
+        rows, name = rows.filter(stay__prescription__player=who), f"results-{who.pk}"
+    elif request.GET.get("squad"):
+        rows = rows.filter(stay__prescription__player__squad=whole(request.GET["squad"]))
+    lines = list(rows_out(rows))
+    if kind == "csv":
+        text = "\ufeff" + write_csv(COLUMNS, lines)
+        return _file(text.encode(), "text/csv; charset=utf-8", f"{name}.csv")
+    if kind == "xlsx":
+        return _file(write_xlsx(COLUMNS, lines), XLSX, f"{name}.xlsx")
+    raise Http404
+
+
+def _file(data: bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(data, content_type=kind)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+@coach_required
+def results_in(request: HttpRequest, member: Membership) -> HttpResponse:
+    """First what a file would do, session by session; then, on a second word, all of it or
+    nothing.
+    """
+    found: Preview | None = None
+    wrong, text = "", ""
+    if request.method == "POST":
+        try:
+            table = table_of(request, MOST_ROWS)
+            found = preview(member.club, table, clock.today(member.club))
+            if request.POST.get("sure") == "yes" and not found.problems:
+                found = import_results(member=member, table=table, today=clock.today(member.club))
+                messages.success(request, _said(found))
+                return redirect("progress:players")
+            text = kept(table)
+        except (BadTable, Refused) as error:
+            found, wrong, text = None, str(error), request.POST.get("text", "")
+    context: Context = {"columns": COLUMNS, "wrong": wrong, "found": found, "text": text}
+    context |= {"shown": found.sessions[:SHOWN] if found else [], "most": SHOWN}
+    bad = wrong or (found and found.problems)
+    return render(request, "exchange/results.html", context, status=422 if bad else 200)
+
+
+def _said(found: Any) -> str:
+    new, same = found.count("new"), found.count("same")
+    return f"{new} session{'' if new == 1 else 's'} imported, {same} were there already."

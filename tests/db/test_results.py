@@ -1,0 +1,160 @@
+"""Results out and in: one row a set, in two steps, and the same file twice changes nothing."""
+
+from datetime import timedelta
+from io import BytesIO
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from openpyxl import load_workbook
+
+from drill_ladder.apps.exchange.results import COLUMNS
+from drill_ladder.apps.practice.models import Session, SetRow
+from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.review.models import Proposal
+from drill_ladder.formats.tables import read_table, write_xlsx
+from tests.make import drill, ladder, log, put_on, text
+
+HEAD = "on,player,ladder,rung,lane,set,attempts,makes,faults,observer,effort,note"
+
+
+@pytest.fixture
+def placed(w, today):
+    return put_on(w, on=today - timedelta(days=20))
+
+
+def table(*rows):
+    return "\n".join([HEAD, *rows])
+
+
+def row(on, lane, number, makes, more="late:1,coach,6,good"):
+    return f"{on},Ida Marlow,Gate,1,{lane},{number},10,{makes},{more}"
+
+
+def pair(on, makes=8, more="late:1,coach,6,good"):
+    return [row(on, "left", 1, makes, more), row(on, "right", 1, makes, more)]
+
+
+def look(coach, rows, **more):
+    return coach.post("/results/in/", {"text": rows, **more})
+
+
+def test_first_a_preview_then_all_of_it_and_the_same_again_changes_nothing(coach, placed, today):
+    rows = table(*pair(today - timedelta(days=2)), *pair(today - timedelta(days=1)))
+    page = look(coach, rows)
+    assert (page.context["found"].count("new"), Session.objects.count()) == (2, 0)
+    look(coach, rows, sure="yes")
+    one = Session.objects.earliest("on")
+    assert (one.effort, one.word, one.observer) == (6, "good", "coach")
+    assert [(s.lane, s.makes, s.faults) for s in one.sets.all()] == [
+        ("left", 8, {"late": 1}),
+        ("right", 8, {"late": 1}),
+    ]
+    assert Proposal.objects.awaiting_review().get().kind == "climb"  # two passes in a row
+    again = look(coach, rows)
+    assert again.context["found"].count("same") == 2
+    look(coach, rows, sure="yes")
+    assert Session.objects.count() == 2
+
+
+def test_what_goes_out_comes_in_as_the_same(coach, w, placed, today):
+    log(placed, today, 7, 9)
+    log(placed, today, 6, 6)
+    runs = drill(w.club, "Runs", lanes=[], measure={"kind": "checklist", "items": ["a", "b"]})
+    steps = ladder(
+        w.club, runs, "Runs", target={"value": 0.5}, dose={"sets": 1}, floor=None, rungs=1
+    )
+    p = put_on(w, ladder=steps, on=today)
+    coach.post(f"/log/{p.stays.get().pk}/", {"on": f"{today}", "hurts": "no", "e0-ticks": 1})
+    out = coach.get("/results.csv").content.decode("utf-8-sig")
+    assert out.splitlines()[0] == ",".join(COLUMNS)
+    assert len(out.splitlines()) == 1 + 5
+    page = look(coach, out)
+    assert page.context["found"].problems == []
+    assert [one.what for one in page.context["found"].sessions] == ["same"] * 3
+
+
+def test_as_a_spreadsheet_numbers_are_numbers(coach, placed, today):
+    log(placed, today, 7, 9)
+    data = coach.get("/results.xlsx").content
+    sheet = load_workbook(BytesIO(data)).active
+    assert [cell.value for cell in sheet[2]][:8] == [
+        f"{today}",
+        "Ida Marlow",
+        "Gate",
+        1,
+        "left",
+        1,
+        10,
+        7,
+    ]
+    sent = SimpleUploadedFile("results.xlsx", data)
+    page = coach.post("/results/in/", {"file": sent})
+    assert [one.what for one in page.context["found"].sessions] == ["same"]
+
+
+def test_of_one_player_or_one_squad(coach, w, placed, today):
+    log(placed, today, 7, 9)
+    assert len(coach.get(f"/results.csv?player={w.player.pk}").content.splitlines()) == 3
+    assert len(coach.get("/results.csv?squad=9999").content.splitlines()) == 1
+    assert coach.get("/results.csv?player=9999").status_code == 404
+    assert coach.get("/results.txt").status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("changed", "column", "why"),
+    [
+        (("Ida Marlow", "Nobody"), "player", "is no player"),
+        (("Gate,1", "Gates,1"), "ladder", "never was on it"),
+        (("Gate,1", "Gate,9"), "rung", "not on it on that day"),
+        (("left", "up"), "lane", "no lane"),
+        (("left", ""), "lane", "each lane is asked"),
+        ((",10,8", ",10,11"), "makes", "as many attempts"),
+        ((",10,8", ",ten,8"), "attempts", "no whole number"),
+        (("late:1", "late"), "faults", "late:2;wide:1"),
+        (("coach", "parent"), "observer", "coach, device, helper or self"),
+        ((",6,", ",11,"), "effort", "0 to 10"),
+        (("20", "19"), "rung", "not on it on that day"),
+    ],
+)
+def test_every_cell_that_cannot_be_is_named_and_nothing_stored(
+    coach, placed, today, changed, column, why
+):
+    line = row(today, "left", 1, 8).replace(*changed, 1)
+    page = look(coach, table(line), sure="yes")
+    found = page.context["found"].problems
+    assert (page.status_code, Session.objects.count()) == (422, 0)
+    assert [(p.row, p.column) for p in found][:1] == [(2, column)]
+    assert why in found[0].why
+
+
+def test_columns_that_lack_or_have_no_place_are_told(coach, placed, today):
+    page = look(coach, "on,player\n2026-01-01,Ida")
+    assert {p.column for p in page.context["found"].problems} == {"ladder", "rung"}
+    page = look(coach, f"{HEAD},weather\n{row(today, 'left', 1, 8)},sun")
+    assert page.context["found"].aside == ["weather"]
+
+
+def test_a_set_number_that_comes_again_is_another_session(coach, placed, today):
+    page = look(coach, table(*pair(today), *pair(today)), sure="yes")
+    assert page.status_code == 302
+    assert (Session.objects.count(), SetRow.objects.count()) == (2, 4)
+    assert [s.extra for s in Session.objects.order_by("recorded_at")] == [False, True]
+
+
+def test_what_nobody_counted_stays_unknown_and_none_is_clean(coach, placed, today):
+    look(coach, table(*pair(today, more=",self,,"), *pair(today, more="none,coach,,")), sure="yes")
+    told = {s.session.observer: s.faults for s in SetRow.objects.all()}
+    assert told == {"self": None, "coach": {}}
+
+
+def test_while_a_player_rests_only_what_was_done_before_comes_in(coach, w, placed, today):
+    open_stop(player=w.player, what="knee", on=today - timedelta(days=3), actor=None)
+    page = look(coach, table(*pair(today)), sure="yes")
+    assert "A stop is open" in text(page)
+    look(coach, table(*pair(today - timedelta(days=5))), sure="yes")
+    assert Session.objects.count() == 1
+
+
+def test_a_cell_is_never_run_by_a_spreadsheet():
+    sheet = read_table(write_xlsx(["a", "b"], [["=1+1", 2.5]]), "x")
+    assert sheet.rows == [(2, ["'=1+1", "2.5"])]
