@@ -168,6 +168,7 @@ def _form(
     )
     for name in ("hurts", "hurt_where", "seen_by", "word", "tired"):
         del form.fields[name]
+    form.fields["adult"].label = "An adult was there"
     form.fields["effort"].widget = forms.NumberInput(attrs={"min": 0, "max": 10, "size": 2})
     if on is not None:
         del form.fields["on"]
