@@ -68,6 +68,7 @@ TABLE = {
     "card:coach-feed": "link",
     "card:card-sheet": "coach",
     "card:typed-in": "member",
+    "practice:both-real": "coach",
     "exchange:results-out": "coach",
     "exchange:results-in": "coach",
     "floor:stations": "member",

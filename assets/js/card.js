@@ -3,13 +3,12 @@ import { drafts } from "./draft.js";
 import { hurts } from "./hurt.js";
 import { instrument } from "./instruments/instrument.js";
 import { offline } from "./offline.js";
-import { freshIds, outbox } from "./outbox.js";
+import { outbox } from "./outbox.js";
 import { pad } from "./pad.js";
 import { reveal, sent, toast } from "./small.js";
 
 const components = { instrument, pad, reveal, sent, toast };
 
-freshIds();
 drafts();
 hurts();
 outbox();

@@ -1,54 +1,127 @@
-// What is typed into a card or a log is kept on the device until the server says that it has it.
-export const store = {
-  read(key) {
-    try {
-      const value = JSON.parse(localStorage.getItem(key));
-      return value && typeof value === "object" ? value : null;
-    } catch { return null; }
-  },
-  write(key, value) { try { localStorage.setItem(key, JSON.stringify(value)); } catch { /* private mode: nothing kept */ } },
-  drop(key) { try { localStorage.removeItem(key); } catch { /* nothing was kept */ } },
-};
+// What is typed and tapped into a card or a log is kept on the device as it is, until the server says that it has it.
+import { deviceId, local, newId } from "./local.js";
+import { work } from "./work.js";
+
 const HURT = ["hurts", "hurt_where"];
 const PRESSED = ["radio", "checkbox"];
+const IDS = /^(?:.*-)?(?:session_id|e\d+-id)$/;
 
-const write = (form) => {
-  const kept = {};
+/** @type {WeakMap<HTMLFormElement, import("./work.js").Work>} */
+const records = new WeakMap();
+const heardFrom = globalThis.BroadcastChannel ? new BroadcastChannel("work") : null;
+
+const fieldsOf = (form, name) => [...form.elements].filter((field) => field.name === name);
+const valuesOf = (form, name) => fieldsOf(form, name)
+  .filter((field) => !PRESSED.includes(field.type) || field.checked).map((field) => field.value);
+const names = (form) => new Set([...form.elements].map((field) => field.name).filter((name) => name && name !== "csrfmiddlewaretoken"));
+
+// --- written as it is tapped: one writing at a time, the last state wins, and nobody waits for it
+
+/** @type {Map<import("./work.js").Work, boolean>} a record that is being written -> whether it changed meanwhile */
+const writing = new Map();
+let idle = Promise.resolve();
+const write = (record) => {
+  if (writing.has(record)) { writing.set(record, true); return; }
+  writing.set(record, false);
+  idle = (async () => {
+    do {
+      writing.set(record, false);
+      try { await work.put({ ...record, fields: { ...record.fields } }); } catch { /* a device that keeps nothing */ }
+    } while (writing.get(record));
+    writing.delete(record);
+    heardFrom?.postMessage(record.key);
+  })();
+};
+/** When everything that was tapped is written. */
+export const written = () => idle;
+
+/**
+ * Keep what stands in a form (or in a part of one), all of it or some of its fields.
+ * @param {any} root
+ * @param {Iterable<string>} [only]
+ */
+export const keepDraft = (root, only) => {
+  const form = root.tagName === "FIELDSET" ? root.form : root;
+  const record = records.get(form);
+  if (!record) return;
+  for (const name of only ?? names(form)) record.fields[name] = valuesOf(form, name);
+  write(record);
+};
+
+/** The record of a form, for whoever completes it. */
+export const recordOf = (form) => records.get(form);
+
+const put = (form, fields) => {
   for (const field of form.elements) {
-    if (!field.name || field.name === "csrfmiddlewaretoken") continue;
-    if (PRESSED.includes(field.type) && !field.checked) continue;
-    kept[field.name] = field.value;
+    const values = fields[field.name];
+    if (!values) continue;
+    if (PRESSED.includes(field.type)) field.checked = values.includes(field.value);
+    else field.value = values[0] ?? "";
   }
-  store.write(form.dataset.draft, kept);
 };
 
-const SOON = 300; // ms
-const waiting = new Set();
-export const writeDrafts = () => {
-  for (const form of waiting) write(form);
-  waiting.clear();
+// a draft of an earlier version, which was kept by its day
+const old = (key) => {
+  try {
+    const found = Object.keys(localStorage).filter((name) => name.startsWith(`${key}-`)).sort().pop();
+    const kept = found ? local.read(found) : null;
+    if (!found || !kept) return null;
+    local.drop(found);
+    return Object.fromEntries(Object.entries(kept).map(([name, value]) => [name, [value]]));
+  } catch { return null; }
 };
 
-// To read a long form takes longer than a frame: it is written when the device has time, the stroke is on the screen
-// before that. Whoever leaves the page finds it written too.
-export const keepDraft = (root) => {
-  const form = root.tagName === "FIELDSET" ? root.form : root; // a part of a routine's form
-  if (!waiting.size) {
-    if (window.requestIdleCallback) requestIdleCallback(writeDrafts, { timeout: SOON });
-    else setTimeout(writeDrafts, SOON);
-  }
-  waiting.add(form);
+// A page that is kept on the device has the ids of the day on which it came: each time it is opened it is another session,
+// unless a draft takes it up again (which brings its own).
+const freshIds = (form) => {
+  for (const field of form.elements) if (IDS.test(field.name)) field.value = newId();
 };
 
-const restore = (form) => {
-  // a form that came back with something wrong holds what was typed
-  const kept = form.dataset.bound === "yes" ? null : store.read(form.dataset.draft);
-  if (!kept) return;
-  for (const field of form.elements) {
-    if (!(field.name in kept)) continue;
-    if (PRESSED.includes(field.type)) field.checked = field.value === kept[field.name];
-    else field.value = kept[field.name];
+/** @returns {import("./work.js").Work} */
+const begin = (form, key) => {
+  const fields = Object.fromEntries([...names(form)].map((name) => [name, valuesOf(form, name)]));
+  return { id: fields.session_id?.[0] || newId(), key, state: "tapped", began: new Date().toISOString(), fields };
+};
+
+// what was begun on another day is shown with its day, and may be begun anew
+const sayOld = (form, record) => {
+  const box = form.querySelector("[data-old]");
+  const day = new Date(record.began);
+  if (!box || day.toDateString() === new Date().toDateString()) return;
+  box.querySelector("[data-when]").textContent = day.toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
+  box.hidden = false;
+  box.querySelector("button").addEventListener("click", async () => { await work.drop(record.id); location.reload(); });
+};
+
+// what was tapped before is put back: kept by this version, or by the one before it
+const takeUp = async (form, key) => {
+  const kept = await work.tapped(key);
+  if (kept) {
+    put(form, kept.fields);
+    sayOld(form, kept);
+    return kept;
   }
+  const before = old(key);
+  if (!before) return null;
+  put(form, before);
+  const record = begin(form, key);
+  write(record);
+  return record;
+};
+
+const open = async (form) => {
+  const key = form.dataset.draft;
+  if (form.elements.device) form.elements.device.value = deviceId();
+  const bound = form.dataset.bound === "yes"; // it came back with something wrong, and holds what was typed
+  if (form.dataset.outbox === "yes" && !bound) freshIds(form);
+  const taken = bound ? null : await takeUp(form, key);
+  records.set(form, taken ?? begin(form, key));
+  if (taken) tell(form);
+};
+
+// whatever counts in a form takes over what stands in its fields
+const tell = (form) => {
+  for (const part of [form, ...form.querySelectorAll("fieldset[x-data]")]) part.dispatchEvent(new CustomEvent("taken"));
 };
 
 // the server cleans what it hears, and cuts it where it is too long
@@ -58,31 +131,38 @@ const heard = (words, told) => {
 };
 
 // a hurt that the server has heard is not told again by a draft: the next one is a new one
-const forgetHurt = (told) => {
-  for (const key of Object.keys(localStorage).filter((name) => name.startsWith("draft-"))) {
-    const kept = store.read(key);
-    if (!kept || !heard(kept.hurt_where ?? "", told)) continue;
-    for (const name of HURT) delete kept[name];
-    store.write(key, kept);
+const forgetHurt = async (told) => {
+  for (const one of await work.all()) {
+    if (one.state !== "tapped" || !heard(one.fields.hurt_where?.[0] ?? "", told)) continue;
+    for (const name of HURT) delete one.fields[name];
+    await work.put(one);
   }
 };
 
-export const drafts = () => {
-  const told = [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-told]"))].map((one) => one.dataset.told);
-  if (told.length) { try { forgetHurt(told); } catch { /* private mode */ } }
-  for (const form of document.querySelectorAll("form[data-draft]")) {
-    restore(form);
-    form.addEventListener("input", () => keepDraft(form));
-    form.addEventListener("change", () => keepDraft(form));
+// two tabs on one block show and count the same strokes: what one of them wrote the other takes over
+const follow = (forms) => heardFrom?.addEventListener("message", async ({ data: key }) => {
+  for (const form of forms) {
+    const kept = form.dataset.draft === key ? await work.tapped(key) : null;
+    if (!kept) continue;
+    put(form, kept.fields);
+    records.set(form, kept);
+    tell(form);
   }
-  // two tabs on one block show and count the same strokes: what one of them wrote the other takes over
-  addEventListener("storage", (event) => {
-    for (const form of /** @type {NodeListOf<HTMLFormElement>} */ (document.querySelectorAll("form[data-draft]"))) {
-      if (form.dataset.draft !== event.key || !event.newValue) continue;
-      restore(form);
-      for (const part of [form, ...form.querySelectorAll("fieldset[x-data]")]) part.dispatchEvent(new CustomEvent("taken"));
+});
+
+export const drafts = async () => {
+  const forms = /** @type {HTMLFormElement[]} */ ([...document.querySelectorAll("form[data-draft]")]);
+  const told = [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-told]"))].map((one) => one.dataset.told);
+  for (const form of forms) form.inert = true; // for some milliseconds: nothing is tapped before what was tapped is back
+  try {
+    if (told.length) await forgetHurt(told);
+    for (const form of forms) {
+      await open(form);
+      form.addEventListener("input", (event) => keepDraft(form, [/** @type {HTMLInputElement} */ (event.target).name]));
+      form.addEventListener("change", (event) => keepDraft(form, [/** @type {HTMLInputElement} */ (event.target).name]));
     }
-  });
-  addEventListener("pagehide", writeDrafts);
-  document.addEventListener("visibilitychange", writeDrafts);
+    follow(forms);
+  } catch { /* a device that keeps nothing counts all the same */ }
+  for (const form of forms) form.inert = false;
+  document.documentElement.dataset.drafts = "ready";
 };

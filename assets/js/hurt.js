@@ -1,6 +1,6 @@
 // A report of hurt goes out before the form that holds it. Where the server cannot be reached, the page says so in
 // large words, names whom to ring, keeps the report on the device and tries again by itself.
-import { store } from "./draft.js";
+import { local } from "./local.js";
 
 const PATIENCE = 10_000; // ms until an answer is given up
 const AGAIN = 15_000; // ms between tries
@@ -8,9 +8,9 @@ const KEY = "hurt-untold";
 
 // Reports that have not arrived, the first one first. In memory too, as some devices keep nothing.
 const whole = (one) => one && ["to", "what", "words"].every((name) => typeof one[name] === "string");
-const before = store.read(KEY);
+const before = local.read(KEY);
 let untold = Array.isArray(before) ? before.filter(whole) : [];
-const remember = () => { if (untold.length) store.write(KEY, untold); else store.drop(KEY); };
+const remember = () => { if (untold.length) local.write(KEY, untold); else local.drop(KEY); };
 const same = (one, other) => one.to === other.to && one.words === other.words;
 const add = (told) => { if (!untold.some((one) => same(one, told))) untold = [...untold, told]; remember(); };
 const settle = (told) => { untold = untold.filter((one) => !same(one, told)); remember(); };

@@ -10,6 +10,7 @@ import { attemptsOf, easierAfter, faultsOf, goodOf, goodWith, isGood, marksOf, m
 import { tempoed } from "./instruments/tempo.js";
 import { shake, stayAwake } from "./sound.js";
 
+const NAMES = ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads"];
 const LONGEST = 390; // strokes of one set that the server keeps
 
 export const pad = component(() => ({
@@ -27,14 +28,14 @@ export const pad = component(() => ({
     this.initTempo();
     this.initCalling();
     this.reload();
-    if (this.typedOnly()) this.mode = "typed";
-    this.goOn();
   },
   destroy() { clearInterval(this.restTimer); this.stopTicking(); this.endCalls(); },
   reload() {
     for (const entry of this.entries) entry.strokes = this.field(entry, "strokes").value;
     const last = [...this.entries].reverse().find((entry) => entry.strokes);
     this.easier = last ? easierAfter(last.strokes, this.easierBefore) : this.easierBefore;
+    if (this.typedOnly()) this.mode = "typed";
+    this.goOn();
   },
   typedOnly() {
     return this.entries.some((entry) => !entry.strokes && this.field(entry, "makes").value);
@@ -111,7 +112,7 @@ export const pad = component(() => ({
     this.field(entry, "strokes").value = entry.strokes;
     this.field(entry, "eased").value = this.easierBefore ? "yes" : "no";
     this.field(entry, "tempo").value = this.tempo;
-    keepDraft(this.$root);
+    keepDraft(this.$root, NAMES.map((name) => `${entry.prefix}-${name}`));
   },
   answerStroke(answer) {
     const stroke = strokeOf(answer);

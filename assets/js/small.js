@@ -1,6 +1,6 @@
 // The smallest components: something opened, a message that goes away, a draft that is done with, text to copy.
 import { component } from "./component.js";
-import { store } from "./draft.js";
+import { work } from "./work.js";
 
 // who opens something goes on there: the focus moves into its first field
 export const reveal = component((open = false) => ({
@@ -15,7 +15,7 @@ export const reveal = component((open = false) => ({
 export const toast = component(() => ({ shown: true, close() { this.shown = false; } }));
 
 // what was sent needs no draft any more
-export const sent = component(() => ({ init() { store.drop(this.$root.dataset.sent); } }));
+export const sent = component(() => ({ init() { work.forget(this.$root.dataset.sent); } }));
 
 export const copy = component(() => ({
   done: false,

@@ -3,6 +3,7 @@ import { ExpirationPlugin } from "workbox-expiration";
 import { cleanupOutdatedCaches, precacheAndRoute } from "workbox-precaching";
 import { registerRoute, setCatchHandler } from "workbox-routing";
 import { NetworkFirst } from "workbox-strategies";
+import { sendAll } from "./sending.js";
 
 const PAGES = "card-pages";
 const DAYS = 14;
@@ -48,6 +49,11 @@ setCatchHandler(async ({ request }) => {
   const card = cardOf(request.url);
   const text = NOTHING.replace("CARD", card.replace(/[^\w/-]/g, ""));
   return new Response(text, { status: 503, headers: { "Content-Type": "text/html; charset=utf-8" } });
+});
+
+// the browser says that there is a network: what waits goes out, also with no page open
+worker.addEventListener("sync", (event) => {
+  if (event.tag === "work") event.waitUntil(sendAll().then((reached) => { if (!reached) throw new Error("later"); }));
 });
 
 worker.skipWaiting();

@@ -5,7 +5,9 @@ from unittest import mock
 import pytest
 
 from tests import make
-from tests.browser.driver import close_browser, open_browser, set_size
+from tests.browser.driver import close_browser, open_browser, set_size, wait_until
+from tests.browser.hands import phone, ready
+from tests.browser.proxy import Relay
 
 
 @pytest.fixture(scope="session")
@@ -59,3 +61,30 @@ def _expected(message: str) -> bool:
 def club(transactional_db):
     """A club that the live server sees too."""
     return make.world()
+
+
+@pytest.fixture
+def network(live_server):
+    """The way to the server, which can be cut."""
+    relay = Relay(live_server.thread.host, live_server.thread.port)
+    yield relay
+    relay.close()
+
+
+@pytest.fixture
+def card(club, browser, network):
+    """The card, opened once on this phone and kept there."""
+    make.put_on(club, place="home")
+    phone(browser)
+    address = f"http://127.0.0.1:{network.port}/card/{club.token}/"
+    browser.get(address)
+    ready(browser)
+    wait_until(browser, "document.documentElement.dataset.kept === 'yes'")
+    yield address
+    network.cut = False
+    browser.execute_script(
+        "return navigator.serviceWorker.getRegistrations()"
+        ".then(all => Promise.all(all.map(one => one.unregister())))"
+    )
+    noise = [entry["message"] for entry in browser.get_log("browser")]
+    assert [one for one in noise if "Failed to load resource" not in one] == []

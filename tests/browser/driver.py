@@ -28,9 +28,11 @@ FLAGS = [
 ]
 
 
-def open_browser() -> Any:
-    """A browser with a profile of its own (removed by close_browser)."""
-    profile = tempfile.mkdtemp(prefix="chrome-")
+def open_browser(profile: str = "") -> Any:
+    """A browser with a profile of its own (removed by close_browser), or with one that another
+    left behind.
+    """
+    profile = profile or tempfile.mkdtemp(prefix="chrome-")
     options = webdriver.ChromeOptions()
     options.binary_location = os.environ.get("CHROME", "/usr/bin/chromium")
     for flag in [*FLAGS, f"--user-data-dir={profile}"]:

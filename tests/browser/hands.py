@@ -19,6 +19,33 @@ AXE = (Path(__file__).parent / "axe.min.js").read_text()
 def ready(driver: Any) -> None:
     """Wait until the page and its scripts are there."""
     wait_until(driver, "document.readyState === 'complete' && window.Alpine !== undefined")
+    wait_until(
+        driver,
+        "!document.querySelector('form[data-draft]') "
+        "|| document.documentElement.dataset.drafts === 'ready'",
+    )
+
+
+ALL_WORK = """
+const done = arguments[arguments.length - 1];
+const opening = indexedDB.open("drill-ladder");
+opening.onsuccess = () => {
+  const base = opening.result;
+  if (![...base.objectStoreNames].includes("work")) { base.close(); done("[]"); return; }
+  const all = base.transaction("work").objectStore("work").getAll();
+  all.onsuccess = () => { base.close(); done(JSON.stringify(all.result)); };
+};
+"""
+
+
+def kept(driver: Any, words: str) -> None:
+    """Wait until the device keeps something that says this."""
+    end = time.monotonic() + PATIENCE
+    while time.monotonic() < end:
+        if words in driver.execute_async_script(ALL_WORK):
+            return
+        time.sleep(0.05)
+    raise AssertionError(f"not kept: {words}")
 
 
 def idle(driver: Any) -> None:

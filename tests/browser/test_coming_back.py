@@ -6,7 +6,7 @@ from selenium.webdriver.common.keys import Keys
 
 from drill_ladder.apps.library.models import Drill
 from tests.browser.driver import wait_until
-from tests.browser.hands import click, expect, page, phone, ready, sign_in
+from tests.browser.hands import click, expect, kept, page, phone, ready, sign_in
 from tests.make import PASSWORD, current, put_on
 
 
@@ -65,7 +65,7 @@ def test_two_tabs_on_one_block_count_together(club, browser, live_server):
     expect(browser, "1 of 10")
     click(browser, "Good")
     expect(browser, "2 of 10")
-    wait_until(browser, "JSON.stringify(localStorage).includes('gg')")
+    kept(browser, "gg")
     browser.switch_to.window(first)
     expect(browser, "2 of 10")
     click(browser, "Good")

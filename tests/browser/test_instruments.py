@@ -7,7 +7,7 @@ from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.practice.models import Session, SetRow
 from tests.browser.driver import wait_until
-from tests.browser.hands import choose, click, expect, phone, problems, ready, sideways
+from tests.browser.hands import choose, click, expect, kept, phone, problems, ready, sideways
 from tests.make import current, drill, ladder, put_on
 
 
@@ -129,7 +129,7 @@ def test_a_time_by_tap_and_a_stop_before_the_call(block, browser):
 def test_what_was_tapped_is_there_after_a_reload_and_typing_replaces_it(block, browser):
     block({"kind": "streak"}, {"value": 3}, {"sets": 1})
     press(browser, ".pad-good", 2)
-    wait_until(browser, "JSON.stringify(localStorage).includes('gg')")
+    kept(browser, "gg")
     browser.refresh()
     ready(browser)
     expect(browser, "2 in a row")

@@ -81,7 +81,7 @@ def test_undo_a_stroke_and_a_closed_browser(club, browser, live_server):
     browser.get(f"{live_server.url}/card/{club.token}/")
     click(browser, "Gate 1")
     strokes(browser, "gg0")
-    click(browser, "Undo the last one")
+    click(browser, "Undo")
     strokes(browser, "g")
     expect(browser, "3 good of 3")
     browser.refresh()
@@ -89,7 +89,7 @@ def test_undo_a_stroke_and_a_closed_browser(club, browser, live_server):
     expect(browser, "3 good of 3")
     strokes(browser, "ggggggg" + "gggggggggg")
     wait_until(browser, "document.querySelector('.pad-good').disabled")
-    click(browser, "Undo the last one")
+    click(browser, "Undo")
     strokes(browser, "1")
     send(browser)
     assert list(SetRow.objects.order_by("order").values_list("makes", "attempts", "strokes")) == [

@@ -2,42 +2,13 @@
 
 from time import monotonic, sleep
 
-import pytest
 from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.people.links import renew_link
 from drill_ladder.apps.practice.models import Session, SetRow
 from tests.browser.driver import wait_until
-from tests.browser.hands import choose, click, expect, page, phone, ready
-from tests.browser.proxy import Relay
-from tests.make import current, put_on
-
-
-@pytest.fixture
-def network(live_server):
-    """The way to the server, which can be cut."""
-    relay = Relay(live_server.thread.host, live_server.thread.port)
-    yield relay
-    relay.close()
-
-
-@pytest.fixture
-def card(club, browser, network):
-    """The card, opened once on this phone and kept there."""
-    put_on(club, place="home")
-    phone(browser)
-    address = f"http://127.0.0.1:{network.port}/card/{club.token}/"
-    browser.get(address)
-    ready(browser)
-    wait_until(browser, "document.documentElement.dataset.kept === 'yes'")
-    yield address
-    network.cut = False
-    browser.execute_script(
-        "return navigator.serviceWorker.getRegistrations()"
-        ".then(all => Promise.all(all.map(one => one.unregister())))"
-    )
-    noise = [entry["message"] for entry in browser.get_log("browser")]
-    assert [one for one in noise if "Failed to load resource" not in one] == []
+from tests.browser.hands import choose, click, expect, kept, page, ready
+from tests.make import current
 
 
 def stored(times=1):
@@ -107,7 +78,7 @@ def test_strokes_in_mid_set_outlive_a_reload_without_a_network(club, browser, ca
     network.cut = True
     for _ in range(4):
         browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
-    wait_until(browser, "JSON.stringify(localStorage).includes('gggg')")
+    kept(browser, "gggg")
     browser.refresh()
     ready(browser)
     expect(browser, "4 good of 4")

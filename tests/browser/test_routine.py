@@ -6,7 +6,7 @@ from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, 
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.routines import give_routine
 from tests.browser.driver import wait_until
-from tests.browser.hands import choose, click, expect, phone, problems, ready, sideways
+from tests.browser.hands import choose, click, expect, kept, phone, problems, ready, sideways
 from tests.make import drill, ladder
 
 
@@ -54,7 +54,7 @@ def test_parts_are_counted_kept_and_sent_together(club, given, browser, live_ser
     browser.execute_script("document.querySelectorAll('.routine-part').forEach(p => p.open = true)")
     tap(browser, 1, ".pad-good", 3)
     tap(browser, 1, ".pad-miss")
-    wait_until(browser, "JSON.stringify(localStorage).includes('gggm')")
+    kept(browser, "gggm")
     browser.refresh()
     ready(browser)
     browser.execute_script("document.querySelectorAll('.routine-part').forEach(p => p.open = true)")

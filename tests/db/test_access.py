@@ -51,6 +51,7 @@ POST_ONLY |= {
     "prescriptions:at-club",
     "prescriptions:looked",
     "prescriptions:routine-end",
+    "practice:both-real",
     "library:rung-preview",
     "library:rung-preview-new",
 }
@@ -131,6 +132,7 @@ def paths(w):
         "library:ladder-draft": "/ladders/draft/",
         "library:ladder-new": "/ladders/new/",
         "card:typed-in": "/sheet/typed/",
+        "practice:both-real": f"/sessions/{session.pk}/both/",
         "exchange:results-out": "/results.csv",
         "exchange:results-in": "/results/in/",
         "library:routines": "/routines/",

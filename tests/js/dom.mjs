@@ -1,5 +1,8 @@
 // As much of a browser as our modules ask for: a form with fields, a place to keep things, elements by id.
 
+// tabs hear of each other in a browser; here a channel would keep the runner waiting
+globalThis.BroadcastChannel = undefined;
+
 export const field = (value = "", more = {}) => ({ value, ...more });
 
 export const storage = () => {

@@ -53,13 +53,6 @@ test("a total typed by hand takes the place of the strokes", async () => {
   assert.equal(it.entries[0].strokes, "");
 });
 
-test("what is counted is kept on the device", async () => {
-  const { it } = await fresh();
-  it.hit();
-  (await import("../../assets/js/draft.js")).writeDrafts();
-  assert.equal(JSON.parse(localStorage.getItem("draft-1"))["e0-makes"], 1);
-});
-
 test("a good one may have a fault, and a bad feed is no attempt", async () => {
   const { it, root } = await fresh();
   it.onGood(true); it.fault(1); it.spoiled("v"); it.spoiled("r"); it.fault(1);

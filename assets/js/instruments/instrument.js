@@ -15,6 +15,7 @@ import { faultsOn, lapsOf, withFault, withLap } from "./timed.js";
 
 const TICK = 50;
 const LONGEST = 400;
+const TAGS = ["strokes", "seconds", "faults", "eased", "tempo", "reads"]; // beside the numbers of a set
 
 /** @type {import("./machines.js").Given} */
 const NOTHING = { kind: "done", entries: [] };
@@ -40,12 +41,15 @@ export const instrument = component(() => ({
     this.initTempo();
     this.initCalling();
     this.reload();
+  },
+  destroy() { clearInterval(this.timer); clearInterval(this.restTimer); this.stopTicking(); this.endCalls(); },
+  reload() {
+    this.strokes = this.given.entries.map((entry) => this.field(entry, "strokes").value);
     if (this.given.entries.some((entry, i) => !this.strokes[i] && this.typedIn(entry))) this.mode = "typed";
+    this.changes += 1;
     this.goOn();
     this.lookForStop();
   },
-  destroy() { clearInterval(this.timer); clearInterval(this.restTimer); this.stopTicking(); this.endCalls(); },
-  reload() { this.strokes = this.given.entries.map((entry) => this.field(entry, "strokes").value); },
   field(entry, name) { return this.$root.elements[`${entry.prefix}-${name}`]; },
   // a time has no strokes: its field is what was timed
   typedIn(entry) { return this.given.kind !== "time" && this.names(entry).some((name) => this.field(entry, name).value !== ""); },
@@ -120,7 +124,7 @@ export const instrument = component(() => ({
     this.changes += 1;
     this.field(entry, "eased").value = this.easier ? "yes" : "no";
     this.field(entry, "tempo").value = this.tempo;
-    keepDraft(this.$root);
+    keepDraft(this.$root, [...this.names(entry), ...TAGS].map((name) => `${entry.prefix}-${name}`));
   },
   ended() {
     const entry = this.current;

@@ -11,6 +11,7 @@ from django.utils.dateparse import parse_datetime
 
 from drill_ladder.apps.practice.forms import SessionForm
 from drill_ladder.apps.practice.models import Session
+from drill_ladder.formats.reading import uuid
 
 WRONG = timedelta(
     hours=12
@@ -47,6 +48,12 @@ def day_done(sent: QueryDict, on: date, today: date) -> tuple[date, str]:
         day,
         f"This device's clock is wrong. It is stored for {told}: put it right if it was not.",
     )
+
+
+def device_of(sent: QueryDict) -> str:
+    """Which phone sent it, by a number of its own; empty where it does not say."""
+    given = uuid(sent.get("device", ""))
+    return str(given) if given else ""
 
 
 def stored(token: str, session: Session, question: str) -> JsonResponse:

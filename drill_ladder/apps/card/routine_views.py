@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
 from drill_ladder.apps.card.blocks import CardBlock, home_blocks
-from drill_ladder.apps.card.device import day_done
+from drill_ladder.apps.card.device import day_done, device_of
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.running import next_after
 from drill_ladder.apps.card.views import outcome_context
@@ -81,7 +81,7 @@ def _context(
         "with_adult": any(drill.caution == Caution.HOME_WITH_ADULT for drill in cautions),
         "notes": list(dict.fromkeys(d.caution_note for d in cautions if d.caution_note)),
         "tools": list(dict.fromkeys(tool for drill in cautions for tool in drill.tools)),
-        "draft": f"routine-{page.given.pk}-{today:%Y-%m-%d}",
+        "draft": f"routine-{page.given.pk}",
     }
 
 
@@ -92,7 +92,9 @@ def _sent(request: HttpRequest, token: str, page: RoutinePage, today: date) -> H
         given = page.day.cleaned_data["on"] or today
         on, question = day_done(request.POST, given, today)
         try:
-            store_routine([page], on, _seen_by(page), None, told is not None)
+            store_routine(
+                [page], on, _seen_by(page), None, told is not None, device_of(request.POST)
+            )
         except Refused as error:
             page.day.add_error(None, str(error))
         else:
@@ -128,7 +130,7 @@ def routine_done(
         "given": given,
         "parts": parts,
         "stop": open_stop_of(player),
-        "draft": f"routine-{pk}-{today:%Y-%m-%d}",
+        "draft": f"routine-{pk}",
         "good": next((part["good"] for part in parts if part["good"]), ""),
     }
     return render(request, "card/routine_done.html", context | whom_to_ring(player))

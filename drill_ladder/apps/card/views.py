@@ -8,7 +8,6 @@ from uuid import UUID
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.blocks import (
@@ -19,7 +18,7 @@ from drill_ladder.apps.card.blocks import (
     home_way,
     told_changes,
 )
-from drill_ladder.apps.card.device import day_done, heard, refused, stored
+from drill_ladder.apps.card.device import day_done, device_of, heard, refused, stored
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.running import REASONS, due_today, minutes_today, next_after, skip
 from drill_ladder.apps.library.models import Caution
@@ -74,7 +73,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     return render(request, "card/card.html", context | whom_to_ring(player))
 
 
-DRAFT = re.compile(r"(?:routine-)?[0-9]{1,18}-[0-9]{4}-[0-9]{2}-[0-9]{2}")
+DRAFT = re.compile(r"(?:routine-)?[0-9]{1,18}")
 
 
 def _draft_told(request: HttpRequest) -> str:
@@ -124,13 +123,13 @@ def _sent(
     if form.is_valid():
         given = form.session_input(form.cleaned_data["seen_by"] or "self")
         day, question = day_done(request.POST, given.on, today)
-        given = replace(given, way=home.way if home else "", on=day)
+        given = replace(given, way=home.way if home else "", on=day, device=device_of(request.POST))
         session = recorded(form, stay, given, None, told)
         if session is not None:
             done = redirect("card:done", token, session.pk)
             return stored(token, session, question) if script else done
         if told and not form.errors:
-            card = f"{reverse('card:card', args=[token])}?told={draft_key(stay, today)}"
+            card = f"{reverse('card:card', args=[token])}?told={draft_key(stay)}"
             return heard(token) if script else redirect(card)
     return refused(form) if script else None
 
@@ -192,8 +191,7 @@ def outcome_context(session: Session, today: date) -> Context:
         "session": session,
         "stay": stay,
         "outcome": words,
-        # kept on the device under the day on which it was entered
-        "draft": draft_key(stay, timezone.localtime(session.recorded_at).date()),
+        "draft": draft_key(stay),
         "marks": [d.verdict.value for d in days],
         "good": one_good_thing(judged, days, work_rung(stay, session.recheck)[1]),
         "reads": read_lines(sum_answers(session)),

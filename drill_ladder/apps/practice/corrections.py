@@ -132,6 +132,14 @@ def bring_back(*, event: Event, stay: Stay, actor: User | None, today: date) -> 
     return session
 
 
+@transaction.atomic
+def keep_both(*, session: Session, actor: User) -> None:
+    """A coach says that what two phones said of one block and day is two pieces of work."""
+    rows = Session.objects.filter(stay=session.stay_id, on=session.on, tired=session.tired)
+    rows.exclude(device="").update(both_real=True)
+    record(club_id=session.club_id, actor=actor, verb="kept both sessions", subject=session.stay)
+
+
 def _locked(session: Session, actor: User | None) -> Session:
     """The session in hand, its player locked as whoever records does."""
     Player.objects.select_for_update().get(pk=session.stay.prescription.player_id)

@@ -41,11 +41,11 @@ def whom_to_ring(player: Player) -> Context:
     return {"ring": list(player.guardians.all()), "coaches": coaches}
 
 
-def draft_key(stay: Stay, on: date, by_coach: bool = False) -> str:
+def draft_key(stay: Stay, by_coach: bool = False) -> str:
     """Under what the device keeps what was not sent yet: a player's strokes never show in a coach's
     log on the same device.
     """
-    return f"{'log-' if by_coach else ''}{stay.pk}-{on:%Y-%m-%d}"
+    return f"{'log-' if by_coach else ''}{stay.pk}"
 
 
 def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Context:
@@ -77,7 +77,7 @@ def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Co
             told.mirrored,
         ),
         "rest": form.rung.dose.rest_s,
-        "draft": draft_key(stay, today),
+        "draft": draft_key(stay),
         "strokes": form.rung.counts_makes,
         "pad_faults": drill.faults[:MOST_FAULTS],
         "begin_with": begin_of(player, drill, today),

@@ -4,12 +4,12 @@ from datetime import date
 from typing import TYPE_CHECKING, Any, Self
 from uuid import UUID
 
-from django.db.models import Count
+from django.db.models import Count, Exists, OuterRef
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
-    from drill_ladder.apps.people.models import Player
+    from drill_ladder.apps.people.models import Club, Player
     from drill_ladder.apps.practice.models import Session
     from drill_ladder.apps.prescriptions.models import Stay
 
@@ -38,6 +38,14 @@ class SessionQuerySet(ClubQuerySet):
         return self.select_related(
             "stay__rung__drill", "stay__prescription__ladder", "stay__prescription__player__club"
         ).prefetch_related("sets")
+
+    def said_twice(self, club: "Club", since: date) -> Self:
+        """Those of a block and a day that two phones said, and that no coach has looked at."""
+        mine = self.filter(club=club, on__gte=since, recorded_by=None, both_real=False)
+        mine = mine.exclude(device="")
+        other = mine.filter(stay=OuterRef("stay"), on=OuterRef("on"), tired=OuterRef("tired"))
+        twice = mine.filter(Exists(other.exclude(device=OuterRef("device"))))
+        return twice.whole().order_by("on", "stay", "recorded_at")
 
     def counted(self) -> Self:
         """Those that count for their stay: no rechecks."""

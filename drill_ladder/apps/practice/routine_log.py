@@ -237,7 +237,12 @@ def _page(key: str, stay: Stay, rung: Rung, check: bool, asked: Asking) -> PartP
 
 @transaction.atomic
 def store_routine(
-    pages: Iterable[RoutinePage], on: date, observer: str, actor: User | None, hurt: bool
+    pages: Iterable[RoutinePage],
+    on: date,
+    observer: str,
+    actor: User | None,
+    hurt: bool,
+    device: str = "",
 ) -> list[Session]:
     """Every part that was counted, each onto its own ladder; all of them or, where one cannot be,
     none. Raises Refused, which names the part.
@@ -249,7 +254,7 @@ def store_routine(
         for part in page.parts:
             if not part.form.sets:
                 continue
-            entry = _entry(part, page.day, on, observer, word)
+            entry = replace(_entry(part, page.day, on, observer, word), device=device)
             try:
                 session, _ = record_session(
                     stay=part.stay, entry=entry, today=today, actor=actor, with_hurt=hurt

@@ -52,7 +52,7 @@ def log(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "with_adult": False,
         "stop": open_stop_of(first.player),
         "told": told[0],
-        "draft": f"log-routine-{pk}-{mate.pk if mate else 0}-{today:%Y-%m-%d}",
+        "draft": f"log-routine-{pk}-{mate.pk if mate else 0}",
         "today": today,
     }
     status = 422 if request.method == "POST" else 200

@@ -11,7 +11,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.practice.corrections import AWAY, bring_back, correct, take_away
+from drill_ladder.apps.practice.corrections import AWAY, bring_back, correct, keep_both, take_away
 from drill_ladder.apps.practice.log_page import form_to_correct
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.session_form import set_lines
@@ -77,6 +77,16 @@ def word_read(request: HttpRequest, member: Membership, pk: str) -> HttpResponse
     row = get_object_or_404(Session.objects.of_club(member.club), pk=pk)
     row.word_read = True
     row.save(update_fields=["word_read"])
+    return redirect("progress:desk")
+
+
+@require_POST
+@coach_required
+def both_real(request: HttpRequest, member: Membership, pk: str) -> HttpResponse:
+    """What two phones said of one block and day is two pieces of work."""
+    row = get_object_or_404(Session.objects.of_club(member.club).whole(), pk=pk)
+    keep_both(session=row, actor=member.user)
+    messages.success(request, "Both are kept as they are.")
     return redirect("progress:desk")
 
 

@@ -10,6 +10,7 @@ urlpatterns = [
     path("log/routine/<int:pk>/", routine_views.log, name="routine-log"),
     path("sessions/<uuid:pk>/", session_views.session, name="session"),
     path("sessions/<uuid:pk>/away/", session_views.session_away, name="session-away"),
+    path("sessions/<uuid:pk>/both/", session_views.both_real, name="both-real"),
     path("sessions/<uuid:pk>/read/", session_views.word_read, name="word-read"),
     path("players/<int:player>/sessions/", session_views.sessions, name="sessions"),
     path("sessions/back/<int:pk>/", session_views.session_back, name="session-back"),

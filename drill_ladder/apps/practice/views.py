@@ -5,7 +5,6 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.log_page import draft_key, log_context, recorded, session_form
@@ -35,7 +34,7 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
         if session is not None:
             messages.success(request, f"Logged for {player}.")
         if session is not None or not form.errors:
-            draft = draft_key(stay_row, clock.today(member.club), by_coach=True)
+            draft = draft_key(stay_row, by_coach=True)
             return _rests(request, player, draft, hurt, session)
     context = log_context(stay_row, form) | {
         "player": player,
@@ -43,7 +42,7 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
         "told": hurt,
     }
     context["ring"] = list(player.guardians.all())
-    context["draft"] = draft_key(stay_row, clock.today(member.club), by_coach=True)
+    context["draft"] = draft_key(stay_row, by_coach=True)
     return render(request, "practice/log.html", context, status=422 if form.errors else 200)
 
 

@@ -5,6 +5,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import groupby
 from typing import Any
 
 from django.contrib.postgres.expressions import ArraySubquery
@@ -15,6 +16,7 @@ from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.people.querysets import PlayerQuerySet
 from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
+from drill_ladder.apps.practice.session_form import set_lines
 from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.ui.pages import Context
@@ -22,6 +24,7 @@ from drill_ladder.ui.pages import Context
 LATE_DAYS = 7
 UNSEEN_DAYS = 10
 MOST_OF_TRAIL = 15
+LATELY = timedelta(weeks=4)
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,3 +151,23 @@ def trail_of(player: Player) -> list[Event]:
     for prescription in Prescription.objects.of_player(player).prefetch_related("stays"):
         rows += [prescription, *prescription.stays.all()]
     return list(Event.objects.about_any(rows)[:MOST_OF_TRAIL])
+
+
+@dataclass(frozen=True, slots=True)
+class Twice:
+    """What two phones said of one block on one day, each in words."""
+
+    player: Player
+    title: str
+    on: date
+    said: list[tuple[Session, str]]
+
+
+def said_twice(club: Club, today: date) -> list[Twice]:
+    """Blocks of the last weeks that two phones said: one question each."""
+    rows = Session.objects.said_twice(club, today - LATELY)
+    found = []
+    for (stay, on), group in groupby(rows, key=lambda row: (row.stay, row.on)):
+        said = [(row, ", ".join(set_lines(row))) for row in group]
+        found.append(Twice(stay.prescription.player, stay.rung.title, on, said))
+    return found

@@ -26,6 +26,7 @@ from drill_ladder.apps.progress.questions import (
     late_home_work,
     not_seen,
     open_stops,
+    said_twice,
     sessions_today,
     to_look_at,
     trail_of,
@@ -63,6 +64,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "off": list(Prescription.objects.of_club(member.club).not_at_home()),
         "again": to_look_at(member.club, today),
         "sessions": sessions_today(member.club, today)[:most],
+        "twice": said_twice(member.club, today) if member.decides else [],
         "words": words_to_read(member.club, most and MOST_WORDS),
     }
     return render(request, "progress/desk.html", context)
