@@ -68,6 +68,8 @@ TABLE = {
     "card:coach-feed": "link",
     "card:card-sheet": "coach",
     "card:typed-in": "member",
+    "card:pin": "link",
+    "people:card-pin": "coach",
     "practice:both-real": "coach",
     "exchange:results-out": "coach",
     "exchange:results-in": "coach",

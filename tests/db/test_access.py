@@ -52,6 +52,8 @@ POST_ONLY |= {
     "prescriptions:looked",
     "prescriptions:routine-end",
     "practice:both-real",
+    "card:pin",
+    "people:card-pin",
     "library:rung-preview",
     "library:rung-preview-new",
 }
@@ -132,6 +134,8 @@ def paths(w):
         "library:ladder-draft": "/ladders/draft/",
         "library:ladder-new": "/ladders/new/",
         "card:typed-in": "/sheet/typed/",
+        "card:pin": f"{card}pin/",
+        "people:card-pin": f"/players/{who}/pin/",
         "practice:both-real": f"/sessions/{session.pk}/both/",
         "exchange:results-out": "/results.csv",
         "exchange:results-in": "/results/in/",

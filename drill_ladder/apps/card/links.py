@@ -12,23 +12,28 @@ from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
+from django.utils import timezone
 
 from drill_ladder.apps.people.access import at_club
 from drill_ladder.apps.people.links import moved_to, player_by, player_once_by
 from drill_ladder.apps.people.models import Opens, Player
+from drill_ladder.apps.people.pins import unlocked, wait_s
 from drill_ladder.apps.practice.stops import hear, heard_late
 from drill_ladder.ui.pages import wants_json
 
 View = Callable[..., HttpResponse]
+PIN_COOKIE = "card-pin"
 GUESSES, MINUTE = 30, 60  # wrong addresses a minute from one place; right ones are never counted
 
 
-def by_link(opens: str = Opens.CARD) -> Callable[[View], View]:
+def by_link(opens: str = Opens.CARD, pin: bool = True) -> Callable[[View], View]:
     """A page that a secret link of a kind opens, for its player only; a wrong or closed link is a
     404.
 
     The secret alone lets somebody in, no cookie does, so that no other site can send a form here in
     their name: such pages need no token against that, and a report cannot fail by an old one.
+
+    pin: whether it asks for the card's PIN, where there is one, after a report was heard.
     """
 
     def decorate(view: View) -> View:
@@ -41,7 +46,9 @@ def by_link(opens: str = Opens.CARD) -> Callable[[View], View]:
                 response = _closed(request, token, opens)
             else:
                 with at_club(request, player.club):
-                    response = _opened(view, request, player, token, *args, **kwargs)
+                    asks = pin and opens == Opens.CARD
+                    shown = _locked if asks and _is_locked(request, player) else view
+                    response = _opened(shown, request, player, token, *args, **kwargs)
             return _secretly(response)
 
         guarded.access = "link"  # type: ignore[attr-defined]
@@ -50,6 +57,27 @@ def by_link(opens: str = Opens.CARD) -> Callable[[View], View]:
         return guarded
 
     return decorate
+
+
+def _is_locked(request: HttpRequest, player: Player) -> bool:
+    return not unlocked(player, request.COOKIES.get(PIN_COOKIE, ""))
+
+
+def _locked(
+    request: HttpRequest, player: Player, token: str, *args: Any, **kwargs: Any
+) -> HttpResponse:
+    """In the place of a page: the question for the PIN. What waits on a device waits on."""
+    if wants_json(request):
+        told = request.told  # type: ignore[attr-defined]
+        return JsonResponse({"state": "pin", "told": told}, status=200 if told else 401)
+    return asked_for_pin(request, token, wait_s(player, timezone.now()))
+
+
+def asked_for_pin(request: HttpRequest, token: str, wait: int, wrong: bool = False) -> HttpResponse:
+    """The page that asks; no device keeps it in the card's place, for it is no success."""
+    told = request.told  # type: ignore[attr-defined]
+    context = {"token": token, "wait": wait, "wrong": wrong, "told": told}
+    return render(request, "card/pin.html", context, status=401)
 
 
 def _opened(

@@ -7,6 +7,7 @@ from drill_ladder.apps.card import (
     corrections,
     paper_in_views,
     paper_views,
+    pin_views,
     routine_views,
     views,
 )
@@ -25,6 +26,7 @@ urlpatterns = [
     path("sheet/typed/", paper_in_views.typed_in, name="typed-in"),
     path("sheet.pdf", paper_views.sheet, name="sheet"),
     path("sheet/", paper_views.sheet_of_all, name="sheet-of-all"),
+    path("card/<str:token>/pin/", pin_views.pin, name="pin"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),
     path("card/<str:token>/done/<uuid:session>/", views.done, name="done"),
     path("card/<str:token>/session/<uuid:session>/", corrections.session, name="session"),

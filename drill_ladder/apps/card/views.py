@@ -199,7 +199,7 @@ def outcome_context(session: Session, today: date) -> Context:
 
 
 @require_POST
-@by_link()
+@by_link(pin=False)
 def hurt(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Something hurts: everything stops until a coach has looked at it. Told as JSON to a device
     that asks for that.

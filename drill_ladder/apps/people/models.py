@@ -144,7 +144,7 @@ class Player(models.Model):
 
     stride_m and shoe_m: the own pace and shoe in metres, for floor plans without a tape. height_on:
     when the height was measured; kit_cm: lengths of own tools. seen_on: the last day that a coach
-    or a device saw.
+    or a device saw; card_pin: the hash of the PIN that the card asks for, empty for none.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="players")
@@ -170,6 +170,7 @@ class Player(models.Model):
     home_tools = models.CharField(max_length=200, blank=True)
     joined_on = models.DateField()
     seen_on = models.DateField(null=True, blank=True, editable=False)
+    card_pin = models.CharField(max_length=128, blank=True, editable=False)
     skill_names: list[str]  # filled by with_skill_names()
     note_rows: list[str]  # filled by with_latest_notes()
     revision = models.PositiveIntegerField(default=1)

@@ -9,10 +9,11 @@ from drill_ladder.apps.history.once import once
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.days_form import DaysForm
-from drill_ladder.apps.people.errors import Overtaken
+from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.forms import PlayerForm, told_player
 from drill_ladder.apps.people.links import WORDS, close_link, renew_feed, renew_link
 from drill_ladder.apps.people.models import Membership, Opens, Player
+from drill_ladder.apps.people.pins import set_pin
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.ui.differences import differences
 from drill_ladder.ui.pages import Context
@@ -91,6 +92,22 @@ def link_renew(request: HttpRequest, member: Membership, pk: int, opens: str) ->
         else "has a new link. The old one opens nothing any more"
     )
     messages.success(request, f"The {word} of {player} {said}.")
+    return redirect("progress:player", player.pk)
+
+
+@require_POST
+@coach_required
+def card_pin(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """A PIN for the card, another one, or (with `away`) none."""
+    player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    pin = "" if "away" in request.POST else request.POST.get("pin", "").strip() or "none"
+    try:
+        set_pin(member=member, player=player, pin=pin)
+    except Refused as error:
+        messages.error(request, str(error))
+    else:
+        said = "asks for the new PIN now" if pin else "asks for no PIN any more"
+        messages.success(request, f"The card of {player} {said}.")
     return redirect("progress:player", player.pk)
 
 
