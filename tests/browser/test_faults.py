@@ -1,0 +1,99 @@
+"""Scripted rounds against a bad network: what was tapped arrives, all of it and once.
+
+A short run here; the long one is `./ladder bench --faults` (FAULT_ROUNDS, FAULT_SEED).
+"""
+
+import os
+import random
+from collections import Counter
+from time import monotonic, sleep
+
+from selenium.webdriver.common.by import By
+
+from drill_ladder.apps.practice.models import Session, SetRow
+from tests.browser.driver import wait_until
+from tests.browser.hands import choose, click, kept, phone, ready
+from tests.make import current, drill, ladder, put_on
+
+ROUNDS = int(os.environ.get("FAULT_ROUNDS", "9"))
+SEED = int(os.environ.get("FAULT_SEED", "13"))
+TAPS = 4
+FAULTS = ("none", "cut", "lost", "mid", "reload", "double", "late", "gone", "back")
+
+
+def tap(browser, marks):
+    for mark in marks:
+        browser.find_element(By.CSS_SELECTOR, ".pad-good" if mark == "g" else ".pad-miss").click()
+
+
+def opened(browser, address):
+    browser.get(address)
+    ready(browser)
+    wait_until(browser, "document.querySelector('.pad-good')")
+
+
+def before_sending(browser, address, network, fault, marks):
+    """What goes wrong while it is counted."""
+    tap(browser, marks[:2])
+    if fault == "mid":
+        network.cut = True
+    if fault in ("reload", "gone"):
+        kept(browser, f'"{marks[:2]}"')
+        network.cut = fault == "gone"
+        opened(browser, address)
+    if fault == "back":
+        kept(browser, f'"{marks[:2]}"')
+        browser.get("about:blank")
+        opened(browser, address)
+    tap(browser, marks[2:])
+    choose(browser, "hurts", "no")
+
+
+def sent(browser, network, fault, card):
+    """What goes wrong when it is sent."""
+    if fault in ("cut", "late"):
+        network.cut = True
+    if fault == "lost":
+        network.lose = 2
+    click(browser, "Send to my coach")
+    if fault == "double":
+        browser.execute_script("document.getElementById('log')?.requestSubmit()")
+    wait_until(browser, "!location.pathname.match(/\\/\\d+\\/$/)", seconds=20)
+    network.cut, network.lose = False, 0
+    if fault == "late":
+        return  # it waits until the next round opens a page
+    browser.get(card)
+    ready(browser)
+    wait_until(browser, "document.getElementById('outbox').hidden", seconds=20)
+
+
+def arrived(times):
+    end = monotonic() + 20
+    while Session.objects.count() < times and monotonic() < end:
+        sleep(0.1)
+
+
+def test_nothing_is_lost_and_nothing_doubled(club, browser, card, network):
+    of = drill(club.club, "Taps", lanes=[], people="solo")
+    steps = ladder(
+        club.club, of, "Taps", target={"makes": 3, "of": 4}, dose={"sets": 1, "reps": TAPS}
+    )
+    address = f"{card}{current(put_on(club, ladder=steps, place='home')).pk}/"
+    phone(browser)
+    chance = random.Random(SEED)
+    expected = Counter()
+    for number in range(ROUNDS):
+        fault = FAULTS[number] if number < len(FAULTS) else chance.choice(FAULTS)
+        marks = "".join(chance.choice("gm") for _ in range(TAPS))
+        opened(browser, address)
+        before_sending(browser, address, network, fault, marks)
+        sent(browser, network, fault, card)
+        expected[marks] += 1
+    browser.get(card)
+    ready(browser)
+    arrived(ROUNDS)
+    found = Counter(SetRow.objects.values_list("strokes", flat=True))
+    lost, doubled = expected - found, found - expected
+    print(f"{ROUNDS} rounds, seed {SEED}: {lost.total()} lost, {doubled.total()} doubled")
+    assert (lost, doubled) == (Counter(), Counter())
+    assert Session.objects.count() == ROUNDS
