@@ -59,6 +59,10 @@ const symbol = (name) => {
 writeFileSync(join(out, "icons/sprite.svg"), `<svg xmlns="http://www.w3.org/2000/svg">\n${icons.map(symbol).join("\n")}\n</svg>\n`);
 
 copyFileSync(join(here, "icon.svg"), join(out, "icons/icon.svg"));
+// made from it by scripts/icons: phones ask for pictures
+for (const name of ["icon-180", "icon-192", "icon-512", "icon-maskable-512"]) {
+  copyFileSync(join(here, `icons/${name}.png`), join(out, `icons/${name}.png`));
+}
 
 const lock = JSON.parse(readFileSync(join(here, "package-lock.json"), "utf8"));
 const named = Object.keys(lock.packages[""].devDependencies).sort();

@@ -19,6 +19,10 @@ export const pad = component(() => ({
   entries: [],
   faults: [],
   but: false, // the next fault belongs to a good one
+  // what many buttons look at: fields, which are told only when they change, where a getter is asked anew at every tap
+  finished: false,
+  begun: false,
+  said: "",
 
   init() {
     const ids = this.$root.dataset.ids ?? ""; // several pads on one page
@@ -36,6 +40,7 @@ export const pad = component(() => ({
     this.easier = last ? easierAfter(last.strokes, this.easierBefore) : this.easierBefore;
     if (this.typedOnly()) this.mode = "typed";
     this.goOn();
+    this.sum();
   },
   typedOnly() {
     return this.entries.some((entry) => !entry.strokes && this.field(entry, "makes").value);
@@ -57,16 +62,18 @@ export const pad = component(() => ({
   },
   isFull(entry) { return attemptsOf(entry.strokes) >= entry.asked || entry.strokes.length >= LONGEST; },
   get full() { return this.isFull(this.current); },
-  get finished() { return this.entries.every((entry) => this.isFull(entry)); },
-  get begun() { return this.entries.some((entry) => entry.strokes); },
+  sum() {
+    const finished = this.entries.every((entry) => this.isFull(entry));
+    const begun = this.entries.some((entry) => entry.strokes);
+    Object.assign(this, { finished, begun, said: `${this.good} good of ${this.done}` });
+  },
   get strokesOn() { return this.mode === "strokes"; },
   get typedOn() { return this.mode === "typed"; },
-  get said() { return `${this.good} good of ${this.done}`; },
   label(i) { return `${goodOf(this.entries[i].strokes)} good, ${attemptsOf(this.entries[i].strokes)} of ${this.entries[i].asked}`; },
   isAt(i) { return this.at === i; },
 
   use(mode) { this.mode = mode; },
-  choose(i) { this.at = i; this.endCalls(); },
+  choose(i) { this.at = i; this.endCalls(); this.sum(); },
   hit() { this.add("g"); },
   miss() { this.add("m"); },
   fault(i) {
@@ -85,6 +92,7 @@ export const pad = component(() => ({
     if (!this.full) return;
     const done = this.current;
     this.goOn();
+    this.sum();
     if (this.current !== done) this.restAfter(done, this.current);
   },
   goOn() {
@@ -112,6 +120,7 @@ export const pad = component(() => ({
     this.field(entry, "strokes").value = entry.strokes;
     this.field(entry, "eased").value = this.easierBefore ? "yes" : "no";
     this.field(entry, "tempo").value = this.tempo;
+    this.sum();
     keepDraft(this.$root, NAMES.map((name) => `${entry.prefix}-${name}`));
   },
   answerStroke(answer) {
@@ -123,6 +132,7 @@ export const pad = component(() => ({
   typed(i) {
     this.entries[i].strokes = "";
     for (const name of ["strokes", "faults", "eased", "reads"]) this.field(this.entries[i], name).value = "";
+    this.sum();
     this.field(this.entries[i], "tempo").value = this.tempo;
   },
 }), { ...resting, ...easing, ...tempoed, ...calling });

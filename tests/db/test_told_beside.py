@@ -8,6 +8,7 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.library.models import Ladder
+from drill_ladder.apps.library.plans.letters import letter_words
 from drill_ladder.apps.practice.calling import arrows, caller_of, seed_of
 from drill_ladder.apps.practice.entries import entries_for
 from drill_ladder.apps.practice.judged import days_of
@@ -18,6 +19,7 @@ from drill_ladder.core.coaching import Answers
 from drill_ladder.core.floor import Plan
 from drill_ladder.core.judging import Caller, Cue, Makes, Mode, Rung, Target, Verdict, Way
 from drill_ladder.core.judging import Dose as CoreDose
+from drill_ladder.formats.documents import PLAN
 from tests.db.test_library import form, row
 from tests.make import current, drill, ladder, put_on, text
 
@@ -197,3 +199,14 @@ def test_a_caller_is_written_in_the_builder_told_and_kept(w, coach):
 def test_a_caller_that_cannot_be_comes_back_with_the_reason(w, coach, given, told):
     answer = coach.post("/ladders/new/", form([row(w, "Near", **given)]))
     assert (answer.status_code, told in text(answer)) == (422, True)
+
+
+def test_the_letters_of_a_plan_are_told_in_the_words_of_the_lanes():
+    given = {"units": "m", "legs": [], "zones": [{"id": "L", "points": [[0, 0], [1, 0], [1, 1]]}]}
+    markers = [{"id": "A", "x": 0, "y": 0}, {"id": "R", "x": 1, "y": 4}]
+    plan = PLAN.read(given | {"markers": markers})
+    assert letter_words(plan, ("left", "right")) == (
+        "Circles: markers. Begin at A. Coloured: where the ball goes. L is left, R is right."
+    )
+    assert letter_words(plan, ()).endswith("where the ball goes.")
+    assert letter_words(None, ("left",)) == ""

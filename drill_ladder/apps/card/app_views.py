@@ -21,6 +21,19 @@ SHELL = (
 )
 
 
+ICONS = (
+    ("icon.svg", "image/svg+xml", "any", "any"),
+    ("icon-192.png", "image/png", "192x192", "any"),
+    ("icon-512.png", "image/png", "512x512", "any"),
+    ("icon-maskable-512.png", "image/png", "512x512", "maskable"),
+)
+
+
+def _icon(name: str, kind: str, sizes: str, purpose: str) -> dict[str, str]:
+    source = staticfiles_storage.url(f"icons/{name}")
+    return {"src": source, "type": kind, "sizes": sizes, "purpose": purpose}
+
+
 @require_safe
 def worker(request: HttpRequest) -> HttpResponse:
     """The worker, with the list of what it keeps: the built files by their hashed names."""
@@ -35,7 +48,6 @@ def worker(request: HttpRequest) -> HttpResponse:
 def manifest(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """How a device installs this card, under the club's name."""
     card = reverse("card:card", args=[token])
-    icon = {"src": staticfiles_storage.url("icons/icon.svg"), "type": "image/svg+xml"}
     return JsonResponse(
         {
             "id": card,
@@ -46,7 +58,7 @@ def manifest(request: HttpRequest, player: Player, token: str) -> HttpResponse:
             "display": "standalone",
             "background_color": "#f4eee1",
             "theme_color": "#f4eee1",
-            "icons": [{**icon, "sizes": "any", "purpose": kind} for kind in ("any", "maskable")],
+            "icons": [_icon(*icon) for icon in ICONS],
         },
         content_type="application/manifest+json",
     )

@@ -30,6 +30,15 @@ def next_after(blocks: Sequence[CardBlock], stay: int) -> CardBlock | None:
     return next((block for block in later if block.stay.pk != stay), None)
 
 
+def before(blocks: Sequence[CardBlock], stay: int) -> CardBlock | None:
+    """The block of today before one of them, done or not; None before the first."""
+    here = next((block for block in blocks if block.stay.pk == stay), None)
+    if here is None:
+        return None
+    earlier = [b for b in blocks if (b.due or b.done_today) and _place(b) < _place(here)]
+    return max(earlier, key=_place, default=None)
+
+
 def minutes_today(blocks: Sequence[CardBlock]) -> int:
     """Minutes of what is asked for today."""
     return sum(_minutes(block) for block in due_today(blocks))

@@ -20,7 +20,14 @@ from drill_ladder.apps.card.blocks import (
 )
 from drill_ladder.apps.card.device import day_done, device_of, heard, refused, stored
 from drill_ladder.apps.card.links import by_link
-from drill_ladder.apps.card.running import REASONS, due_today, minutes_today, next_after, skip
+from drill_ladder.apps.card.running import (
+    REASONS,
+    before,
+    due_today,
+    minutes_today,
+    next_after,
+    skip,
+)
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_links
@@ -107,6 +114,7 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "with_adult": stay_row.worked_on.drill.caution == Caution.HOME_WITH_ADULT,
         "way": home if home and home.way else None,
         "next": next_after(blocks, stay),
+        "before": before(blocks, stay),
         "reasons": REASONS,
     }
     form.fields["adult"].widget.attrs["form"] = "log"  # it stands before the drill

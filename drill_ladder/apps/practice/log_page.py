@@ -7,6 +7,7 @@ from django.http import HttpRequest
 from drill_ladder.apps.library.drills.told import one_side, told_drill
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.library.plans.drawing import drawn, ruler
+from drill_ladder.apps.library.plans.letters import letter_words
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, User
@@ -62,6 +63,7 @@ def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Co
         "form": form,
         "drill": drill,
         "told_drill": told,
+        "letters": letter_words(told.plan, form.rung.lanes),
         "shown": drawn(told.plan, also=paces) if told.plan else None,
         "dose": dose_words(form.rung),
         "target": target_words(form.rung),

@@ -22,6 +22,7 @@ from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.library_file import MOST_PARTS
+from drill_ladder.formats.reading import whole
 
 FIRST_ROWS = 3
 
@@ -33,6 +34,7 @@ def routines(request: HttpRequest, member: Membership) -> HttpResponse:
     context = {
         "routines": [row for row in rows if row.archived_on is None],
         "aside": [row for row in rows if row.archived_on is not None],
+        "for_player": whole(request.GET.get("player", "")),
     }
     return render(request, "library/routines.html", context)
 
