@@ -13,7 +13,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until
 
 COACH, PASSWORD = "coach@tern-harbour.example", "tern-harbour-demo"
-CARD = "the card of Ida"
+CARD, THEIRS = "the card of Ida", "the card of Bram"
+OF_CARD = {CARD: "Ida Marlow", THEIRS: "Bram Ashdown"}
 
 
 def sign_in(driver: Any, base: str) -> None:
@@ -25,11 +26,11 @@ def sign_in(driver: Any, base: str) -> None:
     wait_until(driver, "location.pathname === '/'")
 
 
-def card_of(driver: Any, base: str) -> str:
-    """The path of Ida's card: its secret stands on her page."""
+def card_of(driver: Any, base: str, name: str) -> str:
+    """The path of a player's card: its secret stands on their page."""
     sign_in(driver, base)
     driver.get(f"{base}/players/")
-    follow(driver, "Ida Marlow")
+    follow(driver, name)
     link = driver.find_element("id", "card-link").get_attribute("value")
     driver.delete_all_cookies()
     return str(link).removeprefix(base)
@@ -66,6 +67,14 @@ def finished(driver: Any) -> None:
     driver.execute_script("document.querySelector('[name=hurts][value=no]').click()")
     driver.find_element("css selector", "#log button.main").click()
     wait_until(driver, "document.querySelector('.outcome')")
+
+
+def routine(driver: Any) -> None:
+    """A routine with its first part begun."""
+    driver.find_element("css selector", "a.start").click()
+    wait_until(driver, "document.querySelector('.routine-part') && window.Alpine")
+    driver.find_element("css selector", ".routine-part .pad-good").click()
+    driver.execute_script("document.querySelector('.routine-part').scrollIntoView()")
 
 
 def place(driver: Any) -> None:
@@ -131,12 +140,7 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "block-phone": (CARD, True, lambda d: block(d, "Push pass"), False),
     "strokes-phone": (CARD, True, strokes, False),
     "done-phone": (CARD, True, finished, False),
-    "floor-plan": (
-        "/drills/",
-        False,
-        lambda d: (follow(d, "Low serve after"), follow(d, "floor plan")),
-        False,
-    ),
+    "routine-phone": (THEIRS, True, routine, False),
     "drill": ("/drills/", False, lambda d: follow(d, "Six-corner"), False),
 }
 
@@ -151,8 +155,8 @@ def main(base: str, folder: str = "docs/screenshots", *names: str) -> None:
                 continue
             driver.delete_all_cookies()
             set_size(driver, *((390, 844) if phone else (1280, 800)), phone=phone)
-            if path == CARD:
-                path = card_of(driver, base)
+            if path in OF_CARD:
+                path = card_of(driver, base, OF_CARD[path])
             else:
                 sign_in(driver, base)
             driver.execute_script(f"localStorage.setItem('theme', '{'dark' if dark else 'light'}')")

@@ -75,7 +75,7 @@ def test_points_are_keys(block, browser):
     block({"kind": "points", "max": 3}, {"value": 2}, {"sets": 1, "reps": 3})
     for key in (3, 0, 2):
         press(browser, f".pad-key:nth-child({key + 1})")
-    expect(browser, "5 points of 3")
+    expect(browser, "5 points in 3")
     assert [(row.points, row.attempts) for row in send(browser)] == [(5, 3)]
 
 

@@ -30,7 +30,7 @@ export const MACHINES = {
   points: () => ({
     over: (strokes, asked) => strokes.length >= asked,
     fields: (strokes) => (strokes ? { points: sum(strokes), attempts: strokes.length } : { points: "", attempts: "" }),
-    said: (strokes) => `${sum(strokes)} points of ${strokes.length}`,
+    said: (strokes) => `${sum(strokes)} points in ${strokes.length}`,
     goal: (asked) => `to do: ${asked}`,
   }),
   checklist: ({ items }) => ({
