@@ -45,7 +45,7 @@ def tempo_now(stay: Stay, rung: Rung) -> tuple[float, str]:
     """The tempo of today with a line why; inside the bounds of the rung."""
     low = rung.tempo or 1.0
     high = rung.tempo_high or low
-    sets = list(_sets(SetRow.objects.at_tempo(stay)))
+    sets = tempo_sets(SetRow.objects.at_tempo(stay))
     found = tempo_of(sets, limit_of(rung))
     if found.next is None and found.fastest_clean is None:
         return low, ""
@@ -70,13 +70,15 @@ def limit_of(rung: Rung) -> float:
     return most / attempts if most is not None and attempts else FAULT_LIMIT
 
 
-def _sets(rows: Iterable[SetRow]) -> Iterable[TempoSet]:
+def tempo_sets(rows: Iterable[SetRow]) -> list[TempoSet]:
     """Sets whose faults somebody counted; an attempt has one fault, as far as anybody can say."""
-    for row in rows:
-        if row.tempo is None or row.attempts is None or row.faults is None:
-            continue
-        faulty = min(row.attempts, sum(row.faults.values()))
-        yield TempoSet(row.tempo, row.attempts, row.makes or 0, faulty)
+    return [
+        TempoSet(
+            row.tempo, row.attempts, row.makes or 0, min(row.attempts, sum(row.faults.values()))
+        )
+        for row in rows
+        if row.tempo is not None and row.attempts is not None and row.faults is not None
+    ]
 
 
 def _percent(tempo: float) -> str:

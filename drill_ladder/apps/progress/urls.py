@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.progress import views
+from drill_ladder.apps.progress import look_back_views, mirror_views, views
 
 app_name = "progress"
 urlpatterns = [
@@ -12,5 +12,9 @@ urlpatterns = [
     path("players/", views.players, name="players"),
     path("players/<int:pk>/", views.player, name="player"),
     path("players/<int:pk>/trail/", views.trail, name="trail"),
+    path("mirror/", mirror_views.mirror, name="mirror"),
+    path("ladders/<int:pk>/steps/", mirror_views.health, name="health"),
+    path("ladders/<int:pk>/replay/<int:position>/", mirror_views.replay, name="replay"),
+    path("players/<int:pk>/progress/", look_back_views.look_back, name="look-back"),
     path("players/<int:pk>/coverage/", views.covered, name="coverage"),
 ]

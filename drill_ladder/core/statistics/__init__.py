@@ -10,15 +10,17 @@ from drill_ladder.core.statistics.fatigue import (
     Pair,
     cost_of_fatigue,
     fatigue_of,
+    visible_drop,
     with_both,
 )
-from drill_ladder.core.statistics.forecast import forecast_of
+from drill_ladder.core.statistics.forecast import Completion, forecast_of, weeks_in_a_row
 from drill_ladder.core.statistics.intervals import wilson
 from drill_ladder.core.statistics.load import Effort, weeks
 from drill_ladder.core.statistics.trend import trend_of
 
 __all__ = [
     "FEWEST_PAIRS",
+    "Completion",
     "Effort",
     "Fatigue",
     "LaneResult",
@@ -31,7 +33,9 @@ __all__ = [
     "trend_of",
     "two_lanes",
     "typical_error",
+    "visible_drop",
     "weeks",
+    "weeks_in_a_row",
     "wilson",
     "with_both",
 ]

@@ -1,0 +1,38 @@
+"""Is it working? One player, any stretch of time."""
+
+from datetime import date, timedelta
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, render
+
+from drill_ladder.apps.people import clock
+from drill_ladder.apps.people.access import member_required
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.progress.panels import panels_of
+from drill_ladder.apps.progress.panels_of_all import panels_of_all
+from drill_ladder.apps.progress.record import SPAN, record_of
+from drill_ladder.formats.reading import day, whole
+
+SPANS = ((28, "four weeks"), (84, "twelve weeks"), (182, "half a year"), (1100, "three years"))
+
+
+@member_required
+def look_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """?ladder=ID of the ladder in question, ?since=DATE where the stretch begins."""
+    player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    today = clock.today(member.club)
+    since = day(request.GET.get("since", ""), today - timedelta(days=1100), today) or today - SPAN
+    record = record_of(player, today, since, whole(request.GET.get("ladder", "")))
+    context = {
+        "player": player,
+        "record": record,
+        "panels": panels_of(record) + panels_of_all(record),
+        "since": since,
+        "spans": _spans(today, since),
+    }
+    return render(request, "progress/look_back.html", context)
+
+
+def _spans(today: date, since: date) -> list[tuple[date, str, bool]]:
+    found = [(today - timedelta(days=n), words) for n, words in SPANS]
+    return [(on, words, on == since) for on, words in found]

@@ -1,0 +1,202 @@
+"""A coach's own mirror: their calls, any rule replayed on the club's record, whether forecasts were
+right, whether a ladder is well stepped.
+"""
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, render
+
+from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.progress.hindsight import (
+    Line,
+    forecasts_of,
+    ledger_of,
+    past_stays,
+    rung_stays,
+)
+from drill_ladder.apps.progress.panels import Panel
+from drill_ladder.charts import rates as rates_chart
+from drill_ladder.core.judging import (
+    PRODUCT,
+    ByCoach,
+    Evidence,
+    InARow,
+    Rule,
+    School,
+    Window,
+)
+from drill_ladder.core.looking_back import (
+    Back,
+    Backtest,
+    Calibration,
+    Flag,
+    LadderHealth,
+    RungHealth,
+    backtest,
+    calibration_of,
+    health_of,
+)
+from drill_ladder.core.statistics import wilson
+from drill_ladder.formats.words import many, percent, rule_sentence
+
+FLAGS = {
+    Flag.CLIFF: ("A cliff", "the step is too big: put a half-step below it"),
+    Flag.NO_STEP: ("No step", "most climb at once: merge it with the one below"),
+    Flag.WALL: ("A wall", "half of those here take twice as long as on the ladder: look at them"),
+    Flag.TOO_FEW: ("Too few", "under eight stays: nothing can be said yet"),
+}
+
+
+@coach_required
+def mirror(request: HttpRequest, member: Membership) -> HttpResponse:
+    """The coach's own calls and the club's forecasts."""
+    panels = [ledger_panel(ledger_of(member)), calibration_panel(forecasts_of(member.club))]
+    ladders = Ladder.objects.of_club(member.club).in_use().with_any_rung()
+    return render(request, "progress/mirror.html", {"panels": panels, "ladders": ladders})
+
+
+def ledger_panel(lines: Iterable[Line]) -> Panel:
+    """Followed, overruled, moved by hand, and what came of it."""
+    lines = list(lines)
+    if not lines:
+        return Panel("ledger", "Your calls", ["You have decided nothing yet."])
+    drawn, rows = [], []
+    for line in lines:
+        name = f"{line.kind}, {line.how}"
+        low, high = wilson(line.passed, line.of) if line.of else (None, None)
+        rate = line.passed / line.of if line.of else None
+        between = "" if low is None or high is None else f"{percent(low)} to {percent(high)}"
+        rows.append([name, f"{line.calls}", f"{line.passed} of {line.of}", between])
+        if rate is not None:
+            said = f"{line.passed} of {line.of}"
+            drawn.append(rates_chart.Rate(name, rate, low, high, said))
+    told = [
+        f"{many(sum(line.calls for line in lines), 'call')}; each beside how many of the next "
+        "three full sessions were passed.",
+        "Few cases prove nothing, and hard cases are overruled more often: that alone makes them "
+        "end worse.",
+    ]
+    head = ["Call", "Times", "Then passed", "95 %"]
+    svg = rates_chart.rates(drawn, told[0]) if drawn else ""
+    return Panel("ledger", "Your calls", told, svg, head, rows)
+
+
+def calibration_panel(forecasts: list[tuple[float, bool]]) -> Panel:
+    """Did 40 % mean four in ten?"""
+    found: Calibration = calibration_of(forecasts)
+    title = "Were the forecasts right?"
+    if found.brier is None or found.brier_base is None:
+        return Panel("forecasts", title, ["No forecast has come to its day yet."])
+    better = found.brier < found.brier_base
+    lines = [
+        f"{many(found.n, 'forecast')} of “the next session completes the climb”: "
+        + ("better than" if better else "no better than")
+        + " always saying the overall share.",
+        f"Brier score {found.brier:.3f}, against {found.brier_base:.3f} (0 is perfect).",
+    ]
+    drawn = [
+        rates_chart.Rate(
+            f"said {percent(one.mean_p)}", one.share, one.low, one.high, f"{one.n} times"
+        )
+        for one in found.bins
+    ]
+    rows = [
+        [
+            f"{percent(one.from_)} to {percent(one.to)}",
+            f"{one.n}",
+            percent(one.mean_p),
+            percent(one.share),
+            f"{percent(one.low)} to {percent(one.high)}",
+        ]
+        for one in found.bins
+    ]
+    head = ["Said between", "Times", "Said on average", "Happened", "95 %"]
+    return Panel("forecasts", title, lines, rates_chart.rates(drawn, lines[0]), head, rows)
+
+
+def schools_to_try(rung: Rung) -> list[School]:
+    """The usual ones; evidence where good ones are counted."""
+    found: list[School] = [InARow(1), InARow(2), InARow(3), Window(2, 3), Window(3, 4)]
+    return found + ([Evidence(0.9, 3)] if rung.core.counts_makes else [])
+
+
+@coach_required
+def replay(request: HttpRequest, member: Membership, pk: int, position: int) -> HttpResponse:
+    """The usual rules, and the one in force, replayed on everybody who was on a rung."""
+    rows = Rung.objects.filter(ladder__club=member.club, ladder=pk, position=position)
+    rung = get_object_or_404(rows.with_drill())
+    base = rung.rule or rung.ladder.rule
+    rules = [_with(base, school) for school in schools_to_try(rung)]
+    if not isinstance(base.school, ByCoach) and base not in rules:
+        rules.insert(0, base)
+    stays = past_stays(rung.ladder, rung)
+    found = backtest(rung.core, rules, stays, PRODUCT)
+    lines = [(_said(rule, base), one, _backs(one)) for rule, one in zip(rules, found, strict=True)]
+    up = sum(stay.moved == "up" for stay in stays)
+    context = {"rung": rung, "lines": lines, "stays": len(stays), "up": up}
+    return render(request, "progress/replay.html", context)
+
+
+def _with(base: Rule, school: School) -> Rule:
+    return replace(base, school=school)
+
+
+def _said(rule: Rule, base: Rule) -> str:
+    return rule_sentence(rule) + (" (in force)" if rule == base else "")
+
+
+def _backs(one: Backtest) -> tuple[str, str]:
+    return _back(one.back_if_moved), _back(one.back_if_waited)
+
+
+def _back(back: Back) -> str:
+    return f"{back.n} of {back.of}" if back.of else "none known"
+
+
+@coach_required
+def health(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Is this ladder well stepped?"""
+    ladders = Ladder.objects.of_club(member.club).with_rungs()
+    ladder = get_object_or_404(ladders, pk=pk)
+    rungs = list(ladder.rungs.all())
+    found = health_of([str(rung.position) for rung in rungs], rung_stays(ladder))
+    lines = [
+        (rung, one, [FLAGS[flag] for flag in one.flags])
+        for rung, one in zip(rungs, found.rungs, strict=True)
+    ]
+    context = {"ladder": ladder, "lines": lines, "panel": health_panel(found, rungs)}
+    return render(request, "progress/health.html", context)
+
+
+def health_panel(found: LadderHealth, rungs: list[Rung]) -> Panel:
+    """How much each rung adds, and how long it takes."""
+    named = {str(rung.position): f"{rung.position}. {rung.title}" for rung in rungs}
+    bad = [one for one in found.rungs if set(one.flags) - {Flag.TOO_FEW}]
+    known = [one for one in found.rungs if Flag.TOO_FEW not in one.flags]
+    if not known:
+        line = "Too early to say: under eight stays on every rung."
+    elif bad:
+        line = f"{many(len(bad), 'rung')} to look at: {', '.join(named[b.rung] for b in bad)}."
+    else:
+        line = f"Well stepped, as far as {many(len(known), 'rung')} with enough stays tell."
+    rows = [[named[one.rung], *_numbers(one)] for one in found.rungs]
+    head = ["Rung", "Stays", "Half climb within", "Ever climb", "Step from below", "95 %"]
+    half = "" if found.median is None else f"On the whole ladder half climb within {found.median}."
+    return Panel("health", "Is it well stepped?", [line, *([half] if half else [])], "", head, rows)
+
+
+def _numbers(one: RungHealth) -> list[str]:
+    between = ""
+    if one.low is not None and one.high is not None:
+        between = f"{100 * one.low:.0f} to {100 * one.high:.0f}"
+    return [
+        f"{one.stays}",
+        "not reached" if one.median is None else many(one.median, "session"),
+        "" if one.up_share is None else percent(one.up_share),
+        "" if one.step is None else f"{100 * one.step:.0f} points ({many(one.pairs, 'player')})",
+        between,
+    ]

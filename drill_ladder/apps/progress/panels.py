@@ -1,0 +1,337 @@
+"""The questions that a progress page answers, one panel each: a sentence first, then the picture,
+then its numbers as a table.
+"""
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field
+
+from drill_ladder.apps.practice.faults import fault_sessions
+from drill_ladder.apps.practice.models import JudgedDay, Session
+from drill_ladder.apps.practice.tempos import limit_of, tempo_sets
+from drill_ladder.apps.practice.words import read_lines
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.progress.record import Record
+from drill_ladder.apps.progress.tiredness import cost_line
+from drill_ladder.charts import rates as rates_chart
+from drill_ladder.charts import scores as scores_chart
+from drill_ladder.core.coaching import (
+    Answers,
+    Feeding,
+    Policy,
+    feeds_of,
+    personal_bests,
+    ranked,
+    tempo_of,
+)
+from drill_ladder.core.judging import Measure, Rung
+from drill_ladder.core.statistics import (
+    Fatigue,
+    LaneResult,
+    fatigue_of,
+    many_lanes,
+    trend_of,
+    two_lanes,
+    visible_drop,
+    wilson,
+)
+from drill_ladder.formats.words import many, percent, score_words
+
+SHARES = ("makes", "checklist", "done")
+
+
+@dataclass(frozen=True, slots=True)
+class Panel:
+    """A question with its answer. lines: sentences, the first one is the answer; svg: the picture;
+    head, rows: its numbers.
+    """
+
+    key: str
+    title: str
+    lines: list[str]
+    svg: str = ""
+    head: list[str] = field(default_factory=list)
+    rows: list[list[str]] = field(default_factory=list)
+
+
+def panels_of(record: Record) -> list[Panel]:
+    """What there is to say about the ladder in question."""
+    stay = record.current
+    if stay is None:
+        return []
+    asked: list[Callable[[Record, Stay], Panel | None]] = [
+        better,
+        which_side,
+        why_missed,
+        tired,
+        tempo_panel,
+        reads_panel,
+        feeds_panel,
+    ]
+    return [panel for ask in asked if (panel := ask(record, stay)) is not None]
+
+
+# --- better?
+
+
+def better(record: Record, stay: Stay) -> Panel:
+    """The scores on this rung against its target; only what compares is joined."""
+    rung = stay.terms.rung
+    days = [day for day in record.days.get(stay.pk, []) if day.score is not None]
+    title = f"Better? {stay.rung.title}"
+    if not days:
+        return Panel("better", title, ["Nothing was done on this rung in this time."])
+    ways = _ways(record.on_rung(stay))
+    usual = Counter(ways.get(day.on, "") for day in days).most_common(1)[0][0]
+    points = [_point(day, ways.get(day.on, "") != usual or day.eased, rung) for day in days]
+    joined = [(p.on, p.score) for p in points if not p.apart]
+    found = trend_of(joined, rung.measure.higher_is_better)
+    line = None
+    if found.slope_per_week is not None and found.low is not None and found.high is not None:
+        line = scores_chart.Line(found.slope_per_week, found.low, found.high)
+    lines = [_better_line(found.verdict, line, found.n, rung.measure), *_best(joined, rung)]
+    if len(joined) < len(points):
+        apart = len(points) - len(joined)
+        lines.append(f"Hollow: {many(apart, 'day')} done easier or another way, not joined.")
+    goal = rung.target.rate if rung.counts_makes else rung.target.value
+    svg = scores_chart.scores(
+        points, goal, line, lambda value: score_words(rung.measure, value), lines[0]
+    )
+    rows = [[f"{d.on:%-d %b %Y}", score_words(rung.measure, d.score), d.verdict] for d in days]
+    return Panel("better", title, lines, svg, ["Day", "Score", "Verdict"], rows[::-1])
+
+
+def _ways(sessions: Iterable[Session]) -> dict[object, str]:
+    """Day -> the home version that was done, empty for the full drill."""
+    return {session.on: session.way for session in sessions}
+
+
+def _point(day: JudgedDay, apart: bool, rung: Rung) -> scores_chart.Point:
+    said = f"{day.on:%-d %B}: {score_words(rung.measure, day.score)}, {day.verdict}"
+    return scores_chart.Point(day.on, day.score or 0.0, apart, said)
+
+
+def _better_line(verdict: str, line: scores_chart.Line | None, n: int, measure: Measure) -> str:
+    if line is None:
+        return f"Too early to say: {n} of 5 days that compare."
+    words = {
+        "improving": "Getting better",
+        "worsening": "Getting worse",
+        "flat": "No change to be sure of",
+    }
+    times, unit = (100, "points of a hundred") if measure.kind in SHARES else (1, _unit(measure))
+    slope, low, high = (signed(times * v) for v in (line.slope, line.low, line.high))
+    over = f"over {many(n, 'day')}"
+    return f"{words[verdict]}: {slope} {unit} a week, between {low} and {high}, {over}."
+
+
+def _unit(measure: Measure) -> str:
+    return {"time": "s", "points": "points an attempt"}.get(measure.kind, "repetitions")
+
+
+def signed(value: float) -> str:
+    """+1.2, −0.4, 0."""
+    rounded = round(value, 1) + 0.0
+    return f"{rounded:+.1f}".replace("-", "\u2212") if rounded else "0"
+
+
+def _best(points: Sequence[tuple[object, float]], rung: Rung) -> list[str]:
+    if not points:
+        return []
+    bests = personal_bests(points, rung.measure.higher_is_better)  # type: ignore[arg-type]
+    on, score = bests[-1]
+    return [f"Best so far: {score_words(rung.measure, score)} on {on:%-d %B}."]
+
+
+# --- which side?
+
+
+def which_side(record: Record, stay: Stay) -> Panel | None:
+    """The lanes of good ones against each other, with their intervals."""
+    rung = stay.terms.rung
+    if not rung.counts_makes or len(rung.lanes) < 2:
+        return None
+    lanes = _lanes(record.days.get(stay.pk, []), rung.lanes)
+    if not any(lane.attempts for lane in lanes):
+        return None
+    lines = _two(lanes) if len(lanes) == 2 else _many(lanes)
+    rows = [lane for lane in lanes if lane.attempts]
+    drawn = [
+        rates_chart.Rate(
+            lane.name.capitalize(),
+            lane.makes / lane.attempts,
+            *wilson(lane.makes, lane.attempts),
+            f"{lane.makes} of {lane.attempts}",
+        )
+        for lane in rows
+    ]
+    table = [[one.name, one.said, percent(one.rate), _interval(one.low, one.high)] for one in drawn]
+    svg = rates_chart.rates(drawn, lines[0])
+    return Panel("side", "Which side?", lines, svg, ["Lane", "Good", "Share", "95 %"], table)
+
+
+def _interval(low: float | None, high: float | None) -> str:
+    return "" if low is None or high is None else f"{percent(low)} to {percent(high)}"
+
+
+def _lanes(days: Iterable[JudgedDay], names: Sequence[str]) -> list[LaneResult]:
+    makes: Counter[str] = Counter()
+    attempts: Counter[str] = Counter()
+    for day in days:
+        for one in day.sets:
+            if one.lane is not None:
+                makes[one.lane] += one.makes or 0
+                attempts[one.lane] += one.attempts or 0
+    return [LaneResult(name, attempts[name], makes[name]) for name in names]
+
+
+def _two(lanes: Sequence[LaneResult]) -> list[str]:
+    gap = two_lanes(*lanes)
+    if gap.gap is None or gap.weaker is None or gap.low is None or gap.high is None:
+        return ["Both sides alike, as far as anybody has counted."]
+    behind = round(abs(100 * gap.gap))
+    points = f"{behind} point{'' if behind == 1 else 's'} of a hundred"
+    between = sorted(abs(100 * end) for end in (gap.low, gap.high))
+    if not gap.real:
+        told = f"the {gap.weaker} is {points} behind, which chance does too"
+        return [f"No difference to be sure of: {told}."]
+    return [
+        f"The {gap.weaker} is weaker: {points} behind ({between[0]:.0f} to {between[1]:.0f}).",
+        f"To even it out, practise it {percent(gap.practice_share or 0.5)} of the time; in play "
+        f"let it cover {percent(gap.cover_share or 0.5)}. Which of the two is yours to choose.",
+    ]
+
+
+def _many(lanes: Sequence[LaneResult]) -> list[str]:
+    found = many_lanes(lanes)
+    weakest = next((lane for lane, rate in found.ranked if rate is not None), None)
+    if found.p is None or weakest is None:
+        return ["Too few attempts to compare the places."]
+    if found.p >= 0.05:
+        return ["The places are alike, as far as the numbers tell."]
+    return [f"The places differ. Weakest, with chance taken out: {weakest.name}."]
+
+
+# --- why missed?
+
+
+def why_missed(record: Record, stay: Stay) -> Panel | None:
+    """Faults by name, as shares of the misses of the last sessions."""
+    sessions = record.on_rung(stay)
+    misses = fault_sessions(sessions)
+    found = ranked(misses)
+    if not found:
+        return None
+    counted = [s for s in sessions if any(row.faults is not None for row in s.sets.all())]
+    first = found[0]
+    lines = [
+        f"Most often: {first.fault}, {percent(first.share)} of the misses of the last sessions.",
+        f"Faults were counted in {len(counted)} of {many(len(sessions), 'session')}; where nobody "
+        "counted, nothing is known.",
+    ]
+    drawn = [
+        rates_chart.Rate(one.fault, min(1.0, one.share), None, None, many(one.count, "time"))
+        for one in found[:6]
+    ]
+    rows = [[one.fault, f"{one.count}", percent(one.share)] for one in found]
+    svg = rates_chart.rates(drawn, lines[0])
+    head = ["Fault", "Times", "Share of misses"]
+    return Panel("missed", "Why missed?", lines, svg, head, rows)
+
+
+# --- tired?
+
+
+def tired(record: Record, stay: Stay) -> Panel | None:
+    """Early against late attempts inside the sessions, and fresh against tired days."""
+    rows = [_attempts(s) for s in record.on_rung(stay) if not s.tired]
+    recent = [row for row in rows if len(row) >= 3][-4:]
+    cost = cost_line(stay)
+    if not recent:
+        return Panel("tired", "Tired?", [cost]) if cost else None
+    found = fatigue_of(recent)
+    lines = [_tired_line(found), *([cost] if cost else [])]
+    thirds = sum(len(row) // 3 for row in recent)
+    seen = visible_drop(thirds, found.early) if found.early is not None else None
+    if seen is not None and not found.flagged:
+        lines.append(f"A drop of {100 * seen:.0f} points could have been seen with these numbers.")
+    if found.early is None or found.late is None:
+        return None
+    table = [["First third", percent(found.early)], ["Last third", percent(found.late)]]
+    return Panel("tired", "Tired?", lines, "", ["Of the session", "Good"], table)
+
+
+def _attempts(session: Session) -> list[int]:
+    """1 for a good one, 0 for a miss, in their order; only what was tapped has an order."""
+    marks: list[int] = []
+    for row in session.sets.all():
+        if row.makes is None:
+            continue
+        marks += [
+            int(stroke == "g" or stroke.isupper()) for stroke in row.strokes if stroke not in "vrzy"
+        ]
+    return marks
+
+
+def _tired_line(found: Fatigue) -> str:
+    if found.early is None or found.late is None or found.drop is None:
+        return "Too few attempts in order to say."
+    told = f"first third {percent(found.early)} good, last third {percent(found.late)}"
+    if found.flagged:
+        return f"It falls off inside a session: {told}. Try shorter sets, or it earlier."
+    return f"No falling off to be sure of: {told}."
+
+
+# --- tempo, reads, feeds
+
+
+def tempo_panel(record: Record, stay: Stay) -> Panel | None:
+    """How fast it is clean."""
+    sets = tempo_sets(row for s in record.on_rung(stay) for row in s.sets.all())
+    found = tempo_of(sets, limit_of(stay.terms.rung))
+    if not found.tempos:
+        return None
+    fastest = found.fastest_clean
+    lines = [
+        f"Clean up to {percent(fastest)} of full speed."
+        if fastest is not None
+        else "At no tempo are there enough clean attempts yet."
+    ]
+    rows = [
+        [percent(t.tempo), f"{t.attempts}", percent(t.rate or 0), percent(t.fault_rate or 0)]
+        for t in found.tempos
+    ]
+    head = ["Tempo", "Attempts", "Good", "With a fault"]
+    return Panel("tempo", "How fast is it clean?", lines, "", head, rows)
+
+
+def reads_panel(record: Record, stay: Stay) -> Panel | None:
+    """Deciding apart from doing."""
+    told = [row.reads for s in record.on_rung(stay) for row in s.sets.all() if row.reads]
+    lines = read_lines(sum(told, Answers()))
+    if not lines:
+        return None
+    return Panel("reads", "Reads it?", [line[:1].upper() + line[1:] + "." for line in lines])
+
+
+def feeds_panel(record: Record, stay: Stay) -> Panel | None:
+    """Whose feeds were good, and what was made of them."""
+    feeds = [
+        Feeding(row.feeder, row.attempts + row.voids, row.attempts, row.makes, row.makes)
+        for s in record.on_rung(stay)
+        for row in s.sets.all()
+        if row.feeder and row.attempts is not None and row.makes is not None
+    ]
+    if not feeds:
+        return None
+    found = feeds_of(feeds, Policy.VOID)
+    drawn = [
+        rates_chart.Rate(f.feeder, f.share, f.low, f.high, percent(f.share))
+        for f in found.feeders
+        if f.share is not None
+    ]
+    line = f"Good feeds were turned into {percent(found.rate_on_good or 0)} good ones, all feeds "
+    line += f"into {percent(found.rate or 0)}."
+    rows = [[one.name, one.said, _interval(one.low, one.high)] for one in drawn]
+    head = ["Feeder", "Good feeds", "95 %"]
+    return Panel("feeds", "The feeds", [line], rates_chart.rates(drawn, line), head, rows)

@@ -1,0 +1,208 @@
+"""The questions about all of a player's work: kept at it, how much, how long, does it hold."""
+
+from collections import defaultdict
+from datetime import date, timedelta
+from itertools import pairwise
+
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.retention import passed
+from drill_ladder.apps.prescriptions.dosing import minutes_of
+from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Stay
+from drill_ladder.apps.progress.panels import Panel, signed
+from drill_ladder.apps.progress.record import Record
+from drill_ladder.apps.weeks.querysets import monday_of
+from drill_ladder.charts import rates as rates_chart
+from drill_ladder.core.statistics import (
+    Completion,
+    Effort,
+    forecast_of,
+    weeks,
+    weeks_in_a_row,
+)
+from drill_ladder.formats.words import many, percent
+
+SHOWN = 12  # weeks
+UPWARDS = (Arrival.CLIMB, Arrival.SKIP)
+
+
+def panels_of_all(record: Record) -> list[Panel]:
+    """What there is to say about all of it."""
+    found = [kept_at_it(record), how_much(record), how_long(record), holds(record)]
+    return [panel for panel in found if panel is not None]
+
+
+def completion(record: Record) -> list[Completion]:
+    """Days of work on a ladder against those that were planned, week by week: as the week was told,
+    else as often as it is wanted.
+    """
+    done: dict[date, set[tuple[int, date]]] = defaultdict(set)
+    for session in record.sessions:
+        if not session.tired:
+            done[monday_of(session.on)].add((session.stay.prescription_id, session.on))
+    told = {
+        week.monday: sum(not block.cancelled and not block.tired for block in week.published)
+        for week in record.weeks
+        if week.published_at is not None
+    }
+    return [
+        Completion(monday, len(done[monday]), told.get(monday, _wanted(record, monday)), None)
+        for monday in record.mondays
+    ]
+
+
+def _wanted(record: Record, monday: date) -> int:
+    sunday = monday + timedelta(days=6)
+    return sum(
+        p.per_week
+        for p in record.ladders
+        if p.started_on <= sunday and (p.ended_on is None or p.ended_on >= monday)
+    )
+
+
+def kept_at_it(record: Record) -> Panel | None:
+    """Done of planned, week by week, home and club apart, and weeks in a row."""
+    weeks_ = completion(record)
+    over = [week for week in weeks_ if week.start + timedelta(days=6) < record.today]
+    if not any(week.planned or week.done for week in weeks_):
+        return None
+    done, planned = sum(w.done for w in over), sum(w.planned for w in over)
+    share = f", {percent(min(1.0, done / planned))}" if planned else ""
+    lines = [
+        f"{done} of {planned} planned days of work{share}, over {many(len(over), 'week')}.",
+        *_row(weeks_in_a_row(over)),
+        *_places(record.sessions),
+    ]
+    shown = weeks_[-SHOWN:]
+    drawn = [
+        rates_chart.Bar(f"{w.start:%-d.%-m}", w.done, w.planned or None, f"{w.done}/{w.planned}")
+        for w in shown
+    ]
+    rows = [[f"{w.start:%-d %b %Y}", f"{w.done}", f"{w.planned}"] for w in weeks_]
+    svg = rates_chart.bars(drawn, lines[0])
+    return Panel("kept", "Kept at it?", lines, svg, ["Week of", "Done", "Planned"], rows[::-1])
+
+
+def _row(count: int) -> list[str]:
+    return [f"{many(count, 'week')} in a row with everything done."] if count > 1 else []
+
+
+def _places(sessions: list[Session]) -> list[str]:
+    seen = sum(session.recorded_by_id is not None for session in sessions)
+    if not sessions:
+        return []
+    return [f"{len(sessions) - seen} sessions told by the player, {seen} logged by a coach."]
+
+
+def how_much(record: Record) -> Panel | None:
+    """Load by week: effort times minutes; what has no effort told is not in it."""
+    days = [
+        Effort(session.on, session.effort, minutes_of(session.stay.terms.rung))
+        for session in record.sessions
+        if session.effort is not None
+    ]
+    if not days:
+        return None
+    found = weeks(days)
+    over = [week for week in found if week.start < monday_of(record.today)]
+    last = (over or found)[-1]
+    change = ""
+    if last.change is not None:
+        change = f", {signed(100 * last.change)}\u00a0% on the week before"
+    told = sum(session.effort is not None for session in record.sessions)
+    lines = [
+        f"Week of {last.start:%-d %B}: a load of {last.load:.0f} (effort times minutes){change}.",
+        f"Effort was told in {told} of {many(len(record.sessions), 'session')}.",
+    ]
+    shown = found[-SHOWN:]
+    drawn = [rates_chart.Bar(f"{w.start:%-d.%-m}", w.load, None, f"{w.load:.0f}") for w in shown]
+    rows = [
+        [
+            f"{w.start:%-d %b %Y}",
+            f"{w.load:.0f}",
+            "" if w.change is None else f"{signed(100 * w.change)}\u00a0%",
+            "every day alike" if w.monotony is None and w.load else f"{w.monotony or 0:.1f}",
+            "" if w.strain is None else f"{w.strain:.0f}",
+        ]
+        for w in found
+    ]
+    head = ["Week of", "Load", "Change", "Monotony", "Strain"]
+    return Panel("load", "How much?", lines, rates_chart.bars(drawn, lines[0]), head, rows[::-1])
+
+
+def how_long(record: Record) -> Panel | None:
+    """Sessions for each rung so far, and the range to the top at this pace."""
+    ladder, stay = record.ladder, record.current
+    if ladder is None or stay is None or stay.left is not None:
+        return None
+    lengths = stay_lengths(record)
+    left = ladder.ladder.rungs.count() - stay.rung.position + 1
+    weeks_ = [w for w in completion_of(record, ladder) if w.start < monday_of(record.today)]
+    pace = sum(w.done for w in weeks_) / len(weeks_) if weeks_ else 0.0
+    found = forecast_of(lengths, left, pace)
+    if found.sessions is None:
+        line = f"Too early to say: {len(lengths)} of 3 rungs are climbed."
+        return Panel("long", "How long?", [line])
+    low, middle, high = (round(n) for n in found.sessions)
+    lines = [f"At this pace {low} to {high} more sessions to the top, most likely about {middle}."]
+    if found.weeks is not None:
+        early, _, late = (round(n) for n in found.weeks)
+        lines.append(f"With {pace:.1f} a week as in this time: {early} to {late} weeks.")
+    lines.append("Nobody is promised anything by this.")
+    rows = [[f"{n}", many(length, "session")] for n, length in enumerate(lengths, 1)]
+    return Panel("long", "How long?", lines, "", ["Rung climbed", "It took"], rows)
+
+
+def stay_lengths(record: Record) -> list[int]:
+    """Full days of each stay that ended upwards."""
+    stays = record.stays
+    return [
+        max(1, len([d for d in record.days.get(stay.pk, []) if d.verdict != "short"]))
+        for stay, after in pairwise(stays)
+        if after.how in UPWARDS
+    ]
+
+
+def completion_of(record: Record, ladder: Prescription) -> list[Completion]:
+    """Days of work on one ladder by week."""
+    mine = {s.on for s in record.sessions if s.stay.prescription_id == ladder.pk}
+    return [
+        Completion(
+            monday,
+            sum(monday <= on < monday + timedelta(days=7) for on in mine),
+            ladder.per_week,
+            None,
+        )
+        for monday in record.mondays
+    ]
+
+
+def holds(record: Record) -> Panel | None:
+    """Rungs passed, and whether their checks held."""
+    if record.ladder is None:
+        return None
+    rows = Prescription.objects.filter(pk=record.ladder.pk).with_climb()
+    checks = passed(rows)
+    if not checks:
+        return None
+    failed = [check for check in checks if check.failed]
+    due = [check for check in checks if check.is_due(record.today)]
+    names = ", ".join(check.stay.rung.title for check in failed)
+    first = f"Did not hold when it was checked: {names}." if failed else "What was passed holds."
+    if not failed and not any(_was_checked(check.stay) for check in checks):
+        first = "No rung was checked again yet."
+    lines = [first, f"{many(len(due), 'check')} due." if due else "No check is due now."]
+    table = [
+        [
+            check.stay.rung.title,
+            f"{check.stay.left:%-d %b %Y}" if check.stay.left else "",
+            "did not hold" if check.failed else "",
+            f"{check.due:%-d %b %Y}" if check.due else "",
+        ]
+        for check in checks
+    ]
+    head = ["Rung", "Passed", "Checked", "Next check"]
+    return Panel("holds", "Does it hold?", lines, "", head, table)
+
+
+def _was_checked(stay: Stay) -> bool:
+    return stay.left is not None and any(d.on > stay.left for d in stay.judged.all())

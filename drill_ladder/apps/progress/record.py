@@ -1,0 +1,85 @@
+"""What a player did in a stretch of time, read once: judged days, sessions, weeks."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.models import JudgedDay, Session
+from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.apps.weeks.models import Week
+from drill_ladder.apps.weeks.querysets import monday_of
+
+SPAN = timedelta(weeks=12)
+
+
+@dataclass(frozen=True, slots=True)
+class Record:
+    """A player from a day on to another. ladder: the one in question, with its stays, its judged
+    days by stay and its sessions, oldest first; sessions: of all ladders; weeks: as they were
+    told.
+    """
+
+    player: Player
+    since: date
+    today: date
+    ladders: list[Prescription]
+    ladder: Prescription | None
+    stays: list[Stay]
+    days: dict[int, list[JudgedDay]]
+    sessions: list[Session]
+    weeks: list[Week]
+
+    @property
+    def of_ladder(self) -> list[Session]:
+        """The sessions of the ladder in question, rechecks left out."""
+        ids = {stay.pk for stay in self.stays}
+        return [s for s in self.sessions if s.stay_id in ids and not s.recheck]
+
+    @property
+    def current(self) -> Stay | None:
+        """Where the player stands on it, or stood last."""
+        open_ = [stay for stay in self.stays if stay.left is None]
+        return next(iter(open_), self.stays[-1] if self.stays else None)
+
+    def on_rung(self, stay: Stay) -> list[Session]:
+        """The sessions of one stay."""
+        return [s for s in self.of_ladder if s.stay_id == stay.pk]
+
+    @property
+    def mondays(self) -> list[date]:
+        """The weeks of the stretch."""
+        first = monday_of(self.since)
+        count = (monday_of(self.today) - first).days // 7 + 1
+        return [first + timedelta(weeks=n) for n in range(count)]
+
+
+def record_of(player: Player, today: date, since: date, ladder: int | None) -> Record:
+    """By seven questions, however long the stretch is."""
+    ladders = list(
+        Prescription.objects.of_player(player).with_names().order_by("status", "ladder__title")
+    )
+    chosen = next((p for p in ladders if p.pk == ladder), next(iter(ladders), None))
+    stays = _stays(chosen)
+    rows = JudgedDay.objects.filter(stay__in=stays, recheck=False, on__gte=since, on__lte=today)
+    days: dict[int, list[JudgedDay]] = {}
+    for row in rows.order_by("on"):
+        days.setdefault(row.stay_id, []).append(row)
+    sessions = (
+        Session.objects.filter(stay__prescription__player=player, on__gte=since, on__lte=today)
+        .select_related("stay__prescription", "stay__rung")
+        .prefetch_related("sets")
+        .order_by("on", "recorded_at")
+    )
+    weeks = Week.objects.filter(player=player, monday__gte=monday_of(since), monday__lte=today)
+    return Record(player, since, today, ladders, chosen, stays, days, list(sessions), list(weeks))
+
+
+def _stays(chosen: Prescription | None) -> list[Stay]:
+    if chosen is None:
+        return []
+    rows = (
+        Stay.objects.filter(prescription=chosen)
+        .select_related("rung__drill", "prescription__ladder", "prescription__player")
+        .order_by("arrived", "pk")
+    )
+    return list(rows)

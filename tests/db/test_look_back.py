@@ -1,0 +1,257 @@
+"""Is it working? What the pages say equals what the command line says of the same numbers."""
+
+import json
+import subprocess
+import sys
+from datetime import timedelta
+
+import pytest
+
+from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.progress.hindsight import (
+    forecasts_of,
+    how_they_went,
+    ledger_of,
+    past_stays,
+    rung_stays,
+)
+from drill_ladder.apps.progress.panels import panels_of
+from drill_ladder.apps.progress.panels_of_all import completion, panels_of_all, stay_lengths
+from drill_ladder.apps.progress.record import record_of
+from drill_ladder.apps.review.models import Proposal
+from drill_ladder.apps.review.services import move_by_hand, settle
+from drill_ladder.core.looking_back import Left
+from tests.make import current, log, put_on, text
+
+
+def verb(name, document):
+    """What the command line answers."""
+    done = subprocess.run(
+        [sys.executable, "-m", "drill_ladder.formats.cli", name],
+        input=json.dumps(document, default=str),
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    return json.loads(done.stdout)
+
+
+# a hand-made season on one rung: day of the season -> good ones of ten, left and right
+SEASON = {0: (4, 8), 4: (5, 8), 8: (5, 9), 12: (6, 8), 16: (6, 9), 20: (7, 9), 24: (7, 8)}
+
+
+@pytest.fixture
+def season(w, today):
+    """The season, the last day yesterday; the strokes fall off inside each session."""
+    p = put_on(w, on=today - timedelta(days=30), place="both")
+    first = today - timedelta(days=25)
+    for day, makes in SEASON.items():
+        sets = [
+            SetInput(
+                _id(day, lane),
+                lane,
+                {
+                    "attempts": 10,
+                    "makes": made,
+                    "strokes": "g" * made + "m" * (10 - made),
+                    "faults": {"wide": 10 - made - 1, "late": 1} if made < 10 else {},
+                },
+            )
+            for lane, made in zip(("left", "right"), makes, strict=True)
+        ]
+        entry = SessionInput(
+            id=_id(day, "session"),
+            on=first + timedelta(days=day),
+            observer="coach",
+            sets=sets,
+            effort=5,
+        )
+        record_session(stay=current(p), entry=entry, today=today, actor=None)
+    return p
+
+
+def _id(day, name):
+    from uuid import NAMESPACE_DNS, uuid5
+
+    return uuid5(NAMESPACE_DNS, f"{day} {name}")
+
+
+@pytest.fixture
+def record(w, season, today):
+    return record_of(w.player, today, today - timedelta(weeks=12), season.pk)
+
+
+def panel(panels, key):
+    return next(one for one in panels if one.key == key)
+
+
+def test_better_says_what_the_trend_verb_says(record, season, today):
+    points = [
+        {"on": str(today - timedelta(days=25 - day)), "score": sum(makes) / 20}
+        for day, makes in SEASON.items()
+    ]
+    said = verb("trend", {"better": "higher", "points": points})
+    assert said["verdict"] == "improving"
+    one = panel(panels_of(record), "better")
+    assert one.lines[0] == (
+        f"Getting better: {100 * said['slope_per_week']:+.1f} points of a hundred a week, between "
+        f"{100 * said['low']:+.1f} and {100 * said['high']:+.1f}, over 7 days."
+    )
+    assert one.lines[1].startswith("Best so far: 80\u00a0% on ")
+    assert len(one.rows) == 7
+    assert 'role="img"' in one.svg
+
+
+def test_the_weak_side_is_named_with_both_shares(record):
+    makes = [sum(pair[i] for pair in SEASON.values()) for i in (0, 1)]
+    lanes = [
+        {"name": name, "attempts": 70, "makes": made}
+        for name, made in zip(("left", "right"), makes, strict=True)
+    ]
+    said = verb("balance", {"lanes": lanes})
+    assert (said["weaker"], said["real"]) == ("left", True)
+    lines = panel(panels_of(record), "side").lines
+    assert lines[0] == (
+        f"The left is weaker: {abs(100 * said['gap']):.0f} points of a hundred behind "
+        f"({abs(100 * said['high']):.0f} to {abs(100 * said['low']):.0f})."
+    )
+    assert f"practise it {100 * said['practice_share']:.0f}\u00a0%" in lines[1]
+    assert f"cover {100 * said['cover_share']:.0f}\u00a0%" in lines[1]
+
+
+def test_who_falls_off_inside_a_session_is_told_so(record):
+    sessions = []
+    for makes in list(SEASON.values())[-4:]:
+        sessions.append([mark for made in makes for mark in [1] * made + [0] * (10 - made)])
+    said = verb("fatigue", {"sessions": sessions})
+    line = panel(panels_of(record), "tired").lines[0]
+    assert f"first third {100 * said['early']:.0f}\u00a0% good" in line
+    assert f"last third {100 * said['late']:.0f}\u00a0%" in line
+    assert line.startswith("It falls off" if said["flagged"] else "No falling off")
+
+
+def test_faults_by_name_and_what_nobody_counted(record):
+    one = panel(panels_of(record), "missed")
+    assert one.lines[0].startswith("Most often: wide")
+    assert "counted in 7 of 7 sessions" in one.lines[1]
+
+
+def test_load_by_week_is_that_of_the_verb(record, today):
+    days = [
+        {"on": str(today - timedelta(days=25 - day)), "effort": 5, "minutes": 4} for day in SEASON
+    ]
+    said = verb("load", {"days": days})["weeks"]
+    rows = panel(panels_of_all(record), "load").rows
+    assert [row[1] for row in reversed(rows)] == [f"{week['load']:.0f}" for week in said]
+
+
+def test_kept_at_it_counts_days_against_what_is_wanted(record, season, today):
+    weeks = completion(record)
+    assert sum(week.done for week in weeks) == len(SEASON)
+    assert weeks[-1].planned == season.per_week
+    assert panel(panels_of_all(record), "kept").rows[0][2] == "3"
+
+
+def climbed(w, p, today, lengths):
+    """Stays of so many passing days each, the last rung open."""
+    on = today - timedelta(days=40)
+    for length in lengths:
+        for _ in range(length):
+            log(p, on, 9, 9)
+            on += timedelta(days=1)
+        move_by_hand(member=w.coach, stay=current(p), kind="climb", reason="seen", on=on)
+    return on
+
+
+def test_how_long_is_the_forecast_of_the_verb(w, today):
+    w.ladder.rungs.all()
+    p = put_on(w, on=today - timedelta(days=50))
+    climbed(w, p, today, [2, 3])
+    record = record_of(w.player, today, today - timedelta(weeks=12), p.pk)
+    assert stay_lengths(record) == [2, 3]
+    assert panel(panels_of_all(record), "long").lines == [
+        "Too early to say: 2 of 3 rungs are climbed."
+    ]
+
+
+def test_the_page_is_light_and_takes_any_stretch(
+    w, coach, season, today, django_assert_max_num_queries
+):
+    with django_assert_max_num_queries(20):
+        page = coach.get(f"/players/{w.player.pk}/progress/")
+    assert "The left is weaker" in text(page)
+    short = coach.get(f"/players/{w.player.pk}/progress/?since={today - timedelta(days=5)}")
+    assert "Too early to say" in text(short)
+    assert coach.get(f"/players/{w.player.pk}/progress/?since=never&ladder=x").status_code == 200
+
+
+def test_an_empty_record_says_so(w, coach):
+    assert "Nothing to look back at yet" in text(coach.get(f"/players/{w.player.pk}/progress/"))
+
+
+# --- hindsight
+
+
+def test_stays_are_put_together_as_they_went(w, today):
+    p = put_on(w, on=today - timedelta(days=50))
+    on = climbed(w, p, today, [2])
+    log(p, on, 1, 1)
+    move_by_hand(member=w.coach, stay=current(p), kind="step_down", reason="too early", on=on)
+    went = how_they_went(w.ladder)
+    assert [(one.stay.rung.position, one.left, len(one.days)) for one in went] == [
+        (1, Left.UP, 2),
+        (2, Left.DOWN, 1),
+        (1, Left.OPEN, 0),
+    ]
+    (first,) = [one for one in past_stays(w.ladder, w.rungs[0]) if one.sessions]
+    assert (first.moved, first.came_back) == (Left.UP, True)
+    stays = rung_stays(w.ladder)
+    assert [(one.rung, one.sessions, one.low_first) for one in stays] == [
+        ("1", 2, False),
+        ("2", 1, True),
+        ("1", 0, False),
+    ]
+    assert (stays[1].first, stays[1].first_below) == (0.1, 0.9)
+
+
+def test_forecasts_and_the_ledger(w, coach, today):
+    p = put_on(w, on=today - timedelta(days=50))
+    on = today - timedelta(days=20)
+    log(p, on, 8, 8)
+    log(p, on + timedelta(days=1), 8, 8)
+    rows = forecasts_of(w.club)
+    assert len(rows) == 1
+    assert rows[0][1] is True  # the second pass completed the climb
+    said = Proposal.objects.filter(stay=current(p)).order_by("pk").first().said.odds_next
+    assert rows[0][0] == said
+    proposal = Proposal.objects.awaiting_review().get()
+    settle(member=w.coach, proposal=proposal, action="confirm", on=on + timedelta(days=1))
+    for day in (3, 4, 5, 6):
+        log(p, on + timedelta(days=day), 9 if day < 5 else 5, 9)
+    (line,) = ledger_of(w.coach)
+    assert (line.kind, line.how, line.calls, line.passed, line.of) == (
+        "climb",
+        "followed",
+        1,
+        2,
+        3,
+    )
+    page = text(coach.get("/mirror/"))
+    assert "climb, followed" in page
+    assert ledger_of(w.assistant) == []
+
+
+def test_rules_replayed_on_the_page(w, coach, today):
+    p = put_on(w, on=today - timedelta(days=50))
+    climbed(w, p, today, [2, 1])
+    page = coach.get(f"/ladders/{w.ladder.pk}/replay/1/")
+    by_rule = {rule: found for rule, found, _ in page.context["lines"]}
+    assert "(in force)" in next(rule for rule in by_rule if "two passing" in rule)
+    two = next(found for rule, found in by_rule.items() if "two passing" in rule)
+    assert (two.by_then, two.later) == (1, 0)
+    three = next(found for rule, found in by_rule.items() if "three passing" in rule)
+    assert (three.by_then, three.later) == (0, 1)
+    health = coach.get(f"/ladders/{w.ladder.pk}/steps/")
+    assert "Too early to say" in text(health)
+    assert Stay.objects.count() == 3
