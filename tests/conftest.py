@@ -5,6 +5,7 @@ from django.test import Client
 from django.utils import timezone
 
 from tests import make
+from tests.season import play_season
 
 
 @pytest.fixture
@@ -31,3 +32,9 @@ def coach(w):
 def today():
     """The day at the club."""
     return timezone.localdate()
+
+
+@pytest.fixture
+def season(w, today):
+    """A hand-made season of the player, the last day yesterday."""
+    return play_season(w, today)

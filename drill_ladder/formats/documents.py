@@ -2,7 +2,7 @@
 Python.
 """
 
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from drill_ladder.core.coaching import Answers
@@ -234,4 +234,19 @@ UNPLACED: Kept[tuple[Unplaced, ...]] = Kept(
     listed(_UNPLACED),
     lambda docs: tuple(map(_to_unplaced, docs)),
     lambda unplaced: [_unplaced_document(one) for one in unplaced],
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """A part of a report: its title, and sentences as they were true when it was written."""
+
+    title: str
+    lines: tuple[str, ...]
+
+
+SECTIONS: Kept[tuple[Section, ...]] = Kept(
+    listed(record(title=text(), lines=listed(text()))),
+    lambda docs: tuple(Section(doc["title"], tuple(doc["lines"])) for doc in docs),
+    lambda sections: [{"title": one.title, "lines": list(one.lines)} for one in sections],
 )

@@ -204,7 +204,7 @@ def test_what_changed_after_publishing_is_told(club, browser, live_server):
 def test_a_roster_with_faults_is_mended_and_brought_in(club, browser, live_server):
     sign_in(browser, live_server, club.coach)
     browser.get(f"{live_server.url}/players/")
-    click(browser, "Import a table")
+    click(browser, "Import players")
     click(browser, "Or paste it")
     rows = (
         "name,squad,birth_month,favourite\nRobin Vale,Under 12,2014-13,blue\nSam Reed,Under "

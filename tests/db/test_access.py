@@ -7,6 +7,7 @@ import pytest
 from django.test import Client
 from django.urls import get_resolver
 
+from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.library.models import Drill, Routine
@@ -52,6 +53,7 @@ POST_ONLY |= {
     "prescriptions:looked",
     "prescriptions:routine-end",
     "practice:both-real",
+    "progress:reports",
     "card:pin",
     "people:card-pin",
     "library:rung-preview",
@@ -107,6 +109,9 @@ def paths(w):
     given = PlayerRoutine.objects.create(
         club=w.club, player=w.player, routine=routine, started_on=D
     )
+    report = Report.objects.create(
+        club=w.club, player=w.player, since=D, on=D, published_at="2026-03-02T10:00:00Z"
+    )
     who, stay, card = w.player.pk, current(p).pk, f"/card/{w.token}/"
     return {
         "account_login": "/accounts/login/",
@@ -116,6 +121,11 @@ def paths(w):
         "progress:players": "/players/",
         "progress:player": f"/players/{who}/",
         "progress:coverage": f"/players/{who}/coverage/",
+        "progress:report": f"/players/{who}/report/",
+        "progress:reports": "/reports/",
+        "progress:report-print": f"/reports/{report.pk}/report.pdf",
+        "card:report": f"{card}report/{report.pk}/",
+        "card:report-print": f"{card}report/{report.pk}/report.pdf",
         "progress:mirror": "/mirror/",
         "progress:health": f"/ladders/{w.ladder.pk}/steps/",
         "progress:replay": f"/ladders/{w.ladder.pk}/replay/1/",

@@ -7,7 +7,6 @@ from datetime import timedelta
 
 import pytest
 
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.hindsight import (
     forecasts_of,
@@ -23,6 +22,7 @@ from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import move_by_hand, settle
 from drill_ladder.core.looking_back import Left
 from tests.make import current, log, put_on, text
+from tests.season import SEASON
 
 
 def verb(name, document):
@@ -35,46 +35,6 @@ def verb(name, document):
         check=True,
     )
     return json.loads(done.stdout)
-
-
-# a hand-made season on one rung: day of the season -> good ones of ten, left and right
-SEASON = {0: (4, 8), 4: (5, 8), 8: (5, 9), 12: (6, 8), 16: (6, 9), 20: (7, 9), 24: (7, 8)}
-
-
-@pytest.fixture
-def season(w, today):
-    """The season, the last day yesterday; the strokes fall off inside each session."""
-    p = put_on(w, on=today - timedelta(days=30), place="both")
-    first = today - timedelta(days=25)
-    for day, makes in SEASON.items():
-        sets = [
-            SetInput(
-                _id(day, lane),
-                lane,
-                {
-                    "attempts": 10,
-                    "makes": made,
-                    "strokes": "g" * made + "m" * (10 - made),
-                    "faults": {"wide": 10 - made - 1, "late": 1} if made < 10 else {},
-                },
-            )
-            for lane, made in zip(("left", "right"), makes, strict=True)
-        ]
-        entry = SessionInput(
-            id=_id(day, "session"),
-            on=first + timedelta(days=day),
-            observer="coach",
-            sets=sets,
-            effort=5,
-        )
-        record_session(stay=current(p), entry=entry, today=today, actor=None)
-    return p
-
-
-def _id(day, name):
-    from uuid import NAMESPACE_DNS, uuid5
-
-    return uuid5(NAMESPACE_DNS, f"{day} {name}")
 
 
 @pytest.fixture

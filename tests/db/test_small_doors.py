@@ -86,7 +86,7 @@ def test_an_upload_that_is_too_large_is_refused_before_it_is_read(coach):
 
 
 def test_a_form_of_too_many_fields_is_answered_with_a_sentence(coach):
-    body = "&".join(f"a{i}=1" for i in range(3000))
+    body = "&".join(f"a{i}=1" for i in range(5000))
     for path in ("/players/new/", "/library/in/"):
         answer = coach.generic("POST", path, body, content_type="application/x-www-form-urlencoded")
         assert (answer.status_code, "Nothing was stored" in text(answer)) == (400, True)

@@ -25,6 +25,9 @@ MOVED = {
     "practice_groupsession": "floor_groupsession",
 }
 NEW = {"practice_judgedday"}
+# empty in what an earlier version kept
+NEW |= {"library_routine", "library_routinepart", "prescriptions_playerroutine"}
+NEW |= {"card_report"}
 KINDS = {
     "prescriptions.week": "weeks.week",
     "prescriptions.placing": "prescriptions.placement",

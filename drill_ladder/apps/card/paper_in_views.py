@@ -65,8 +65,8 @@ def _asked(request: HttpRequest, member: Membership) -> tuple[Player | None, Squ
 def _players(member: Membership, player: Player | None, squad: Squad | None) -> Sequence[Player]:
     if player is not None:
         return [player]
-    rows = Player.objects.of_club(member.club).order_by("name")
-    return list(rows.filter(squad=squad) if squad else rows)[:MOST_PLAYERS]
+    rows = Player.objects.of_club(member.club)
+    return list(rows.of_squad(squad.pk) if squad else rows)[:MOST_PLAYERS]
 
 
 def _stored(

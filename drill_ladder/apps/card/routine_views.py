@@ -9,8 +9,8 @@ from django.urls import reverse
 from drill_ladder.apps.card.blocks import CardBlock, home_blocks
 from drill_ladder.apps.card.device import day_done, device_of
 from drill_ladder.apps.card.links import by_link
+from drill_ladder.apps.card.outcome import outcome_context
 from drill_ladder.apps.card.running import next_after
-from drill_ladder.apps.card.views import outcome_context
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
@@ -33,7 +33,7 @@ from drill_ladder.ui.pages import Context, wants_json
 def routine(request: HttpRequest, player: Player, token: str, pk: int) -> HttpResponse:
     """The parts of a routine, and what is asked once at its end."""
     today = clock.today(player.club)
-    given = get_object_or_404(PlayerRoutine.objects.going().filter(player=player), pk=pk)
+    given = get_object_or_404(PlayerRoutine.objects.going().of_player(player), pk=pk)
     blocks = home_blocks(player, today)
     shown = next((one for one in blocks if one.routine == given), None)
     if shown is None and request.method != "POST":
@@ -115,15 +115,13 @@ def routine_done(
     request: HttpRequest, player: Player, token: str, pk: int, on: str
 ) -> HttpResponse:
     """What was reached in each part on a day."""
-    given = get_object_or_404(PlayerRoutine.objects.filter(player=player), pk=pk)
+    given = get_object_or_404(PlayerRoutine.objects.of_player(player), pk=pk)
     day = day_of(on)
     if day is None:
         raise Http404
-    rows = Session.objects.of_player(player).filter(
-        stay__prescription__player_routine=given, on=day
-    )
+    rows = Session.objects.of_player(player).of_routine(given, day)
     today = clock.today(player.club)
-    parts = [outcome_context(row, today) for row in rows.order_by("recorded_at")]
+    parts = [outcome_context(row, today) for row in rows]
     context = {
         "player": player,
         "token": token,

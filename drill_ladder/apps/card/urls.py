@@ -8,6 +8,7 @@ from drill_ladder.apps.card import (
     paper_in_views,
     paper_views,
     pin_views,
+    report_views,
     routine_views,
     views,
 )
@@ -26,6 +27,12 @@ urlpatterns = [
     path("sheet/typed/", paper_in_views.typed_in, name="typed-in"),
     path("sheet.pdf", paper_views.sheet, name="sheet"),
     path("sheet/", paper_views.sheet_of_all, name="sheet-of-all"),
+    path("card/<str:token>/report/<int:pk>/", report_views.report, name="report"),
+    path(
+        "card/<str:token>/report/<int:pk>/report.pdf",
+        report_views.report_print,
+        name="report-print",
+    ),
     path("card/<str:token>/pin/", pin_views.pin, name="pin"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),
     path("card/<str:token>/done/<uuid:session>/", views.done, name="done"),

@@ -2,7 +2,6 @@
 
 import re
 from dataclasses import replace
-from datetime import date
 from uuid import UUID
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -20,6 +19,8 @@ from drill_ladder.apps.card.blocks import (
 )
 from drill_ladder.apps.card.device import day_done, device_of, heard, refused, stored
 from drill_ladder.apps.card.links import by_link
+from drill_ladder.apps.card.models import Report
+from drill_ladder.apps.card.outcome import outcome_context
 from drill_ladder.apps.card.running import (
     REASONS,
     before,
@@ -32,11 +33,7 @@ from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_links
 from drill_ladder.apps.people.models import Opens, Player
-from drill_ladder.apps.practice.beside import sum_answers
 from drill_ladder.apps.practice.forms import SessionForm
-from drill_ladder.apps.practice.good import one_good_thing
-from drill_ladder.apps.practice.judged import days_of, work_rung
-from drill_ladder.apps.practice.judging import decide_stay, rung_key
 from drill_ladder.apps.practice.log_page import (
     draft_key,
     log_context,
@@ -46,10 +43,8 @@ from drill_ladder.apps.practice.log_page import (
 )
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of
-from drill_ladder.apps.practice.words import outcome, read_lines
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.planning import AtHome
-from drill_ladder.formats.decision_documents import ahead
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.pages import Context, wants_json
 
@@ -71,6 +66,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "forget": _draft_told(request),
         "away": whole(request.GET.get("away", "")),
         "past": done_lately(player, today),
+        "report": Report.objects.of_player(player).published().first(),
         "at_club": club_days(home.week, today),
         "first": next(iter(due_today(home.blocks)), None),
         "minutes": minutes_today(home.blocks),
@@ -184,26 +180,6 @@ def done(request: HttpRequest, player: Player, token: str, session: UUID) -> Htt
         "next": next_after(home_blocks(player, clock.today(player.club)), session_row.stay_id),
     }
     return render(request, "card/done.html", context | whom_to_ring(player))
-
-
-def outcome_context(session: Session, today: date) -> Context:
-    """The day that a session belongs to, judged and in words."""
-    stay = session.stay
-    # told once, when it was stored; only what an earlier version stored is decided here
-    next_ = session.ahead or ahead(decide_stay(stay, today))
-    days = days_of(stay, session.recheck)
-    judged = next(d for d in days if d.on == session.on)
-    by_key = {rung_key(rung.pk): rung for rung in stay.prescription.ladder.rungs.all()}
-    words = outcome(judged, next_, work_rung(stay, session.recheck)[1], by_key.get(next_.to or ""))
-    return {
-        "session": session,
-        "stay": stay,
-        "outcome": words,
-        "draft": draft_key(stay),
-        "marks": [d.verdict.value for d in days],
-        "good": one_good_thing(judged, days, work_rung(stay, session.recheck)[1]),
-        "reads": read_lines(sum_answers(session)),
-    }
 
 
 @require_POST

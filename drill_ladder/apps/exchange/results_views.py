@@ -25,15 +25,13 @@ XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 @coach_required
 def results_out(request: HttpRequest, member: Membership, kind: str) -> HttpResponse:
     """Everything that was recorded, or of ?player=ID or ?squad=ID, as csv or xlsx."""
-    rows = Session.objects.filter(club=member.club).whole().order_by("on", "recorded_at")
-    name = "results"
+    name, player = "results", None
     if "player" in request.GET:
-        who = get_object_or_404(
-            Player.objects.of_club(member.club), pk=whole(request.GET["player"])
-        )
-        rows, name = rows.filter(stay__prescription__player=who), f"results-{who.pk}"
-    elif request.GET.get("squad"):
-        rows = rows.filter(stay__prescription__player__squad=whole(request.GET["squad"]))
+        asked = whole(request.GET["player"])
+        player = get_object_or_404(Player.objects.of_club(member.club), pk=asked).pk
+        name = f"results-{player}"
+    squad = whole(request.GET.get("squad", ""))
+    rows = Session.objects.for_table(member.club, player, squad)
     lines = list(rows_out(rows))
     if kind == "csv":
         text = "\ufeff" + write_csv(COLUMNS, lines)

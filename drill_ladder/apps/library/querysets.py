@@ -65,6 +65,10 @@ class DrillQuerySet(LibraryQuerySet):
         """Those that a ladder's rungs are made of."""
         return self.filter(rungs__ladder=ladder).distinct()
 
+    def used_on_any(self, ladders: "LadderQuerySet") -> Self:
+        """Those that the rungs of some ladders are made of."""
+        return self.filter(rungs__ladder__in=ladders).distinct()
+
     def for_file(self) -> Self:
         """By title, with everything that a file tells about them."""
         with_all = self.with_skill().prefetch_related(
@@ -83,6 +87,10 @@ class LadderQuerySet(LibraryQuerySet):
     def for_file(self) -> Self:
         """By title, with everything that a file tells about them."""
         return self.with_skill().with_rungs().order_by("title")
+
+    def parts_of(self, routine: int) -> Self:
+        """Those that a routine's parts stand on."""
+        return self.filter(routine_parts__routine=routine)
 
     def with_any_rung(self) -> Self:
         """Those that have rungs, by title."""
@@ -109,6 +117,11 @@ class RungQuerySet(ClubQuerySet):
     def with_drill(self) -> Self:
         """With drill and ladder at hand."""
         return self.select_related("drill", "ladder")
+
+    def at(self, club: int, ladder: int, position: int) -> Self:
+        """The rung of a club's ladder at a position: one or none."""
+        rows = self.filter(ladder__club=club, ladder=ladder, position=position)
+        return rows.with_drill()
 
     def by_ladder(self) -> Self:
         """By their ladders' titles, from the bottom."""

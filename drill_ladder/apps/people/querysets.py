@@ -42,6 +42,10 @@ class SquadQuerySet(ClubQuerySet):
 class PlayerQuerySet(ClubQuerySet):
     """Players."""
 
+    def of_squad(self, squad: int | None) -> Self:
+        """Those of a squad."""
+        return self.filter(squad=squad)
+
     def with_squad(self) -> Self:
         """With their squad at hand."""
         return self.select_related("squad")

@@ -11,7 +11,7 @@ from drill_ladder.apps.people.querysets import ClubQuerySet
 if TYPE_CHECKING:
     from drill_ladder.apps.people.models import Club, Player
     from drill_ladder.apps.practice.models import Session
-    from drill_ladder.apps.prescriptions.models import Stay
+    from drill_ladder.apps.prescriptions.models import PlayerRoutine, Stay
 
 
 class SessionQuerySet(ClubQuerySet):
@@ -46,6 +46,20 @@ class SessionQuerySet(ClubQuerySet):
         other = mine.filter(stay=OuterRef("stay"), on=OuterRef("on"), tired=OuterRef("tired"))
         twice = mine.filter(Exists(other.exclude(device=OuterRef("device"))))
         return twice.whole().order_by("on", "stay", "recorded_at")
+
+    def of_routine(self, given: "PlayerRoutine", on: date) -> Self:
+        """What was done of a player's routine on a day, in order."""
+        rows = self.filter(stay__prescription__player_routine=given, on=on)
+        return rows.order_by("recorded_at")
+
+    def for_table(self, club: "Club", player: int | None, squad: int | None) -> Self:
+        """Everything of a club, a player or a squad, with its sets, oldest first."""
+        rows = self.filter(club=club)
+        if player is not None:
+            rows = rows.filter(stay__prescription__player=player)
+        if squad is not None:
+            rows = rows.filter(stay__prescription__player__squad=squad)
+        return rows.whole().order_by("on", "recorded_at")
 
     def counted(self) -> Self:
         """Those that count for their stay: no rechecks."""

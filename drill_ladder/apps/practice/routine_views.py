@@ -31,9 +31,9 @@ def log(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Every part, for the player and (?with=ID) for another one who has the same routine: what each
     did is stored as theirs, whatever role they held.
     """
-    mine = PlayerRoutine.objects.going().filter(club=member.club)
+    mine = PlayerRoutine.objects.going().of_club(member.club)
     first = get_object_or_404(mine, pk=pk)
-    mates = list(mine.filter(routine=first.routine).exclude(pk=pk))
+    mates = [one for one in mine.of_routine(first.routine_id) if one.pk != pk]
     mate = next((one for one in mates if one.pk == whole(request.GET.get("with", ""))), None)
     pages = _pages(request, [first, *([mate] if mate else [])])
     told = [_heard(request, page, member) for page in pages]

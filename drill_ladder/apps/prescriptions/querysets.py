@@ -21,7 +21,7 @@ from drill_ladder.apps.people.querysets import ClubQuerySet
 if TYPE_CHECKING:
     from drill_ladder.apps.library.models import Ladder
     from drill_ladder.apps.people.models import Player
-    from drill_ladder.apps.prescriptions.models import Prescription
+    from drill_ladder.apps.prescriptions.models import PlayerRoutine, Prescription
 
 CHECKED = Q(left__isnull=False, prescription__retention=True) & ~Q(prescription__status="ended")
 
@@ -149,6 +149,10 @@ class StayQuerySet(ClubQuerySet):
         """Where players stand now, and passed rungs that are checked again."""
         return self.filter(Q(left__isnull=True, prescription__status="active") | CHECKED)
 
+    def of_routines(self, given: "Iterable[PlayerRoutine]") -> Self:
+        """Where players stand now on the parts of some routines."""
+        return self.current().with_all().filter(prescription__player_routine__in=list(given))
+
     def may_be_away(self) -> Self:
         """Where players stand now above the first rung, without those whose recheck is due."""
         rows = self.current().filter(recheck=False, rung__position__gt=1)
@@ -208,8 +212,20 @@ class PlayerRoutineQuerySet(ClubQuerySet):
 
     def going(self) -> Self:
         """Those that have not ended, with their parts at hand."""
-        rows = self.filter(ended_on__isnull=True).select_related("routine__insert_of", "player")
+        rows = self.filter(ended_on__isnull=True).with_names()
         return rows.prefetch_related("routine__parts__ladder")
+
+    def with_names(self) -> Self:
+        """With routine and player at hand."""
+        return self.select_related("routine__insert_of", "player")
+
+    def of_player(self, player: "Player") -> Self:
+        """A player's."""
+        return self.filter(player=player)
+
+    def of_routine(self, routine: int) -> Self:
+        """Everybody's of one routine."""
+        return self.filter(routine=routine)
 
 
 class FocusQuerySet(ClubQuerySet):

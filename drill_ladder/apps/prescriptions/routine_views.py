@@ -8,7 +8,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.once import once
-from drill_ladder.apps.library.models import Routine
+from drill_ladder.apps.library.models import Ladder, Routine
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
@@ -42,21 +42,19 @@ class GiveForm(forms.Form):
 def routine(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One routine."""
     row = get_object_or_404(Routine.objects.of_club(member.club).with_parts(), pk=pk)
-    given = list(PlayerRoutine.objects.going().filter(routine=row))
-    stays = Stay.objects.current().with_all().filter(prescription__player_routine__in=given)
-    parts = by_routine(stays)
+    given = list(PlayerRoutine.objects.going().of_routine(row.pk))
+    parts = by_routine(Stay.objects.of_routines(given))
     people = [(one, minutes_of_routine(one, parts.get(one.pk, []))) for one in given]
-    lines = [
-        (part, part.ladder.rungs.count(), _first_dose(part.ladder)) for part in row.parts.all()
-    ]
+    lines = [(part, *_rungs(part.ladder)) for part in row.parts.all()]
     return render(
         request, "prescriptions/routine.html", {"routine": row, "lines": lines, "people": people}
     )
 
 
-def _first_dose(ladder: object) -> str:
-    rung = ladder.rungs.select_related("drill").first()  # type: ignore[attr-defined]
-    return dose_words(rung.core) if rung else ""
+def _rungs(ladder: Ladder) -> tuple[int, str]:
+    """How many rungs, and the dose of the first."""
+    rungs = list(ladder.rungs.with_drill())
+    return len(rungs), dose_words(rungs[0].core) if rungs else ""
 
 
 @coach_required
@@ -64,12 +62,12 @@ def _first_dose(ladder: object) -> str:
 def give(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """To one player (?player=ID), a squad (?squad=ID), or whomever; all of them or none."""
     row = get_object_or_404(Routine.objects.of_club(member.club).with_parts(), pk=pk)
-    players = Player.objects.of_club(member.club).order_by("name")
+    players = Player.objects.of_club(member.club)
     first = players
     if (squad := whole(request.GET.get("squad", ""))) is not None:
-        first = players.filter(squad=squad)
+        first = players.of_squad(squad)
     elif (one := whole(request.GET.get("player", ""))) is not None:
-        first = players.filter(pk=one)
+        first = players.only_row(one)
     else:
         first = players.none()
     form = GiveForm(request.POST or None, initial={"players": list(first)})
@@ -109,9 +107,7 @@ def _given(request: HttpRequest, member: Membership, row: Routine, form: GiveFor
 @coach_required
 def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """A player has it no more."""
-    given = get_object_or_404(
-        PlayerRoutine.objects.filter(club=member.club).select_related("routine", "player"), pk=pk
-    )
+    given = get_object_or_404(PlayerRoutine.objects.of_club(member.club).with_names(), pk=pk)
     try:
         end_routine(member=member, given=given, on=clock.today(member.club))
     except Refused as error:

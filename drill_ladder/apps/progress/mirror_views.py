@@ -127,8 +127,7 @@ def schools_to_try(rung: Rung) -> list[School]:
 @coach_required
 def replay(request: HttpRequest, member: Membership, pk: int, position: int) -> HttpResponse:
     """The usual rules, and the one in force, replayed on everybody who was on a rung."""
-    rows = Rung.objects.filter(ladder__club=member.club, ladder=pk, position=position)
-    rung = get_object_or_404(rows.with_drill())
+    rung = get_object_or_404(Rung.objects.at(member.club.pk, pk, position))
     base = rung.rule or rung.ladder.rule
     rules = [_with(base, school) for school in schools_to_try(rung)]
     if not isinstance(base.school, ByCoach) and base not in rules:

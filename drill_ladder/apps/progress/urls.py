@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.progress import look_back_views, mirror_views, views
+from drill_ladder.apps.progress import look_back_views, mirror_views, report_views, views
 
 app_name = "progress"
 urlpatterns = [
@@ -12,6 +12,9 @@ urlpatterns = [
     path("players/", views.players, name="players"),
     path("players/<int:pk>/", views.player, name="player"),
     path("players/<int:pk>/trail/", views.trail, name="trail"),
+    path("players/<int:pk>/report/", report_views.report, name="report"),
+    path("reports/", report_views.reports, name="reports"),
+    path("reports/<int:pk>/report.pdf", report_views.report_print, name="report-print"),
     path("mirror/", mirror_views.mirror, name="mirror"),
     path("ladders/<int:pk>/steps/", mirror_views.health, name="health"),
     path("ladders/<int:pk>/replay/<int:position>/", mirror_views.replay, name="replay"),

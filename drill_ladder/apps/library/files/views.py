@@ -39,8 +39,8 @@ def export_file(request: HttpRequest, member: Membership) -> HttpResponse:
     if "routine" in request.GET:
         routine = _asked(routines, request.GET["routine"])
         routines = routines.only_row(routine.pk)
-        ladders = ladders.filter(routine_parts__routine=routine)
-        drills = drills.filter(rungs__ladder__in=ladders).distinct()
+        ladders = ladders.parts_of(routine.pk)
+        drills = drills.used_on_any(ladders)
         name = slugify(routine.title) or "routine"
     elif "ladder" in request.GET:
         ladder = _asked(ladders, request.GET["ladder"])

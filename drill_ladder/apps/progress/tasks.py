@@ -1,0 +1,37 @@
+"""Long work of looking back: the reports of a whole squad."""
+
+from datetime import date
+
+from django.db import transaction
+from django.utils import timezone
+
+from drill_ladder.apps.jobs.models import Job
+from drill_ladder.apps.jobs.services import step, task
+from drill_ladder.apps.people import clock
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.progress.report import SPAN, draft_report, publish_report
+
+
+@task("progress.reports")
+def write_reports(job: Job) -> None:
+    """One after the other, each stored as soon as it is written."""
+    member = Membership.objects.select_related("club", "user").get(club=job.club, user=job.by)
+    players = list(Player.objects.of_club(job.club).of_squad(job.given["squad"]).order_by("pk"))
+    today = clock.today(member.club)
+    for done, player in enumerate(players, 1):
+        if player.pk <= job.mark:
+            continue
+        with transaction.atomic():
+            line = _one(member, player, job.given["publish"], today)
+            step(job, done, len(players), line, mark=player.pk)
+
+
+def _one(member: Membership, player: Player, tell: bool, today: date) -> str:
+    try:
+        report = draft_report(member=member, player=player, on=today, since=today - SPAN)
+        if tell and report.published_at is None:
+            publish_report(member=member, report=report, at=timezone.now())
+    except Refused as error:
+        return f"{player}: {error}"
+    return f"{player}: {'told' if tell else 'drafted'}"

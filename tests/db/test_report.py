@@ -1,0 +1,145 @@
+"""The report: written from the record, the coach's words kept, told only when a coach says so."""
+
+from datetime import date, timedelta
+
+import pytest
+from django.test import Client
+
+from drill_ladder.apps.card import paper
+from drill_ladder.apps.card.models import Report
+from drill_ladder.apps.history.models import Event
+from drill_ladder.apps.jobs.models import Job
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.progress.report import draft_report, publish_report
+from tests.make import current, log, put_on, text
+
+D = date(2026, 3, 2)
+
+
+@pytest.fixture
+def report(w, season, today):
+    return draft_report(
+        member=w.coach, player=w.player, on=today, since=today - timedelta(weeks=12)
+    )
+
+
+def lines(report, title):
+    return next((s.lines for s in report.sections if s.title == title), ())
+
+
+def test_every_section_is_from_the_record(report, w):
+    # the season: 7 days of two lanes, 10 each, and the trend that test_look_back compares with
+    # the command line
+    assert lines(report, "What went well")[0] == "7 days of practice, 7 sessions."
+    assert any("80\u00a0%" in line for line in lines(report, "What went well"))
+    stay = current(w.player.prescriptions.get())
+    first = stay.rung
+    assert lines(report, "What we worked on") == (
+        f"{w.ladder.title}: 7 sessions on rung 1, “{first.title}”.",
+    )
+    (changed,) = lines(report, "What has changed")
+    assert changed.startswith(f"“{first.title}” has got better for real: about +")
+    assert "of a hundred a week" in changed
+    second = stay.prescription.ladder.rungs.get(position=2)
+    assert f"Then “{second.title}”" in lines(report, "What comes next")[0]
+    assert lines(report, "At home")[-1].startswith("How to help: ")
+
+
+def test_too_early_is_said_and_a_fall_is_kind(w, today):
+    p = put_on(w, on=today - timedelta(days=40))
+    log(p, today - timedelta(days=30), 8, 8)
+    args = {"member": w.coach, "player": w.player, "on": today}
+    since = today - timedelta(weeks=12)
+    (line,) = lines(draft_report(**args, since=since), "What has changed")
+    assert line.endswith("too early to say.")
+    for day, made in ((26, 8), (22, 7), (18, 6), (14, 5), (10, 4), (6, 3), (2, 2)):
+        log(p, today - timedelta(days=day), made, made)
+    (line,) = lines(draft_report(**args, since=since), "What has changed")
+    assert line.endswith("is harder at the moment; we look at it together.")
+    whole = " ".join(line for s in Report.objects.get().sections for line in s.lines)
+    assert not any(word in whole for word in ("worse", "bad", "fail", "odds", "chance"))
+
+
+def test_nobody_is_compared_and_nothing_is_told_of_nothing(w, today):
+    report = draft_report(member=w.coach, player=w.player, on=today, since=today)
+    assert report.sections == ()
+
+
+def test_a_draft_is_the_coachs_alone_until_it_is_published(report, w, coach, season):
+    path = f"/players/{w.player.pk}/report/"
+    card = f"/card/{w.token}/"
+    assert Client().get(f"{card}report/{report.pk}/").status_code == 404
+    words = {"greeting": "Well done, Ida.", "remark": "Mind the left foot."}
+    coach.post(path, words)
+    assert "report/" not in text(Client().get(card))
+    # written anew from the record, the words stay
+    log(season, report.on, 10, 10)
+    page = text(coach.get(path))
+    assert "8 sessions" in page
+    assert "Mind the left foot." in page
+    coach.post(path, {**words, "publish": "1"})
+    assert f'href="{card}report/{report.pk}/"' in text(Client().get(card))
+    told = text(Client().get(f"{card}report/{report.pk}/"))
+    assert "Well done, Ida." in told
+    assert "Mind the left foot." in told
+    assert Event.objects.filter(verb="published a report").count() == 1
+
+
+def test_what_is_published_stays_as_it_was(report, w, coach, season):
+    coach.post(f"/players/{w.player.pk}/report/", {"greeting": "", "remark": "", "publish": "1"})
+    before = Report.objects.get()
+    log(season, report.on, 10, 10)
+    coach.post(f"/players/{w.player.pk}/report/", {"greeting": "later", "remark": "later"})
+    after = Report.objects.get()
+    assert (after.sections, after.greeting, after.published_at) == (
+        before.sections,
+        before.greeting,
+        before.published_at,
+    )
+
+
+def test_on_paper_for_coach_and_family(report, w, coach, monkeypatch):
+    laid_out, real = [], paper.document
+    monkeypatch.setattr(
+        paper, "document", lambda *given: laid_out.append(real(*given)) or laid_out[-1]
+    )
+    publish_report(member=w.coach, report=report, at="2026-03-02T10:00:00Z")
+    for client, path in (
+        (coach, f"/reports/{report.pk}/report.pdf"),
+        (Client(), f"/card/{w.token}/report/{report.pk}/report.pdf"),
+    ):
+        assert client.get(path).content.startswith(b"%PDF-1.7")
+    assert [len(one.pages) for one in laid_out] == [1, 1]
+
+
+def test_a_report_of_another_player_is_not_behind_this_card(report, w):
+    mate = Player.objects.create(club=w.club, name="Somebody Else", joined_on=D)
+    row = Report.objects.create(
+        club=w.club, player=mate, since=report.since, on=report.on, published_at="2026-03-02T10:00Z"
+    )
+    assert Client().get(f"/card/{w.token}/report/{row.pk}/").status_code == 404
+
+
+def test_an_assistant_and_another_club_are_refused(w, other, today):
+    for member in (w.assistant, other.coach):
+        with pytest.raises(Refused):
+            draft_report(member=member, player=w.player, on=today, since=today)
+
+
+def test_a_whole_squad_in_one_go(w, coach, season):
+    squad = w.club.squads.create(name="Under 14")
+    mates = [
+        Player.objects.create(club=w.club, name=f"Mate {n}", squad=squad, joined_on=D)
+        for n in (1, 2)
+    ]
+    Player.objects.filter(pk=w.player.pk).update(squad=squad)
+    coach.post("/reports/", {"squad": squad.pk})
+    job = Job.objects.get()
+    assert (job.state, job.done, job.total) == ("done", 3, 3)
+    assert Report.objects.published().count() == 0
+    coach.post("/reports/", {"squad": squad.pk, "publish": "1"})
+    assert set(Report.objects.published().values_list("player", flat=True)) == {
+        w.player.pk,
+        *(m.pk for m in mates),
+    }
