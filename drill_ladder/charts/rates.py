@@ -79,3 +79,21 @@ def bars(rows: Sequence[Bar], title: str) -> str:
         parts.append(words(x + WEEK / 2 - 7, floor - at - 6, bar.said, "axis", "middle"))
         parts.append(words(x + WEEK / 2 - 7, floor + 18, bar.name, "axis", "middle"))
     return drawing(width, floor + BAR_FOOT, title, parts, "bar-chart")
+
+
+SMALL, SMALL_HEIGHT = 9.0, 30.0
+
+
+def strip(rows: Sequence[Bar], title: str) -> str:
+    """SVG of weeks as small bars without words, to stand under each other."""
+    most = max([1.0, *(bar.value for bar in rows), *(bar.wanted or 0.0 for bar in rows)])
+    floor = SMALL_HEIGHT - 2
+    width = SMALL * len(rows) + 2
+    parts = [line(0, floor, width, floor, "rail-line")]
+    for number, bar in enumerate(rows):
+        x = 2 + number * SMALL
+        for value, look in ((bar.wanted or 0.0, "bar-wanted"), (bar.value, "bar-done")):
+            high = value / most * (floor - 3)
+            if high:
+                parts.append(rect(x, floor - high, SMALL - 2, high, look, 1))
+    return drawing(width, SMALL_HEIGHT, title, parts, "week-strip")

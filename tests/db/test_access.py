@@ -121,6 +121,7 @@ def paths(w):
         "progress:players": "/players/",
         "progress:player": f"/players/{who}/",
         "progress:coverage": f"/players/{who}/coverage/",
+        "progress:squad": f"/squads/{squad.pk}/progress/",
         "progress:report": f"/players/{who}/report/",
         "progress:reports": "/reports/",
         "progress:report-print": f"/reports/{report.pk}/report.pdf",

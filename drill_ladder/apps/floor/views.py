@@ -44,7 +44,9 @@ def stations(request: HttpRequest, member: Membership) -> HttpResponse:
         StationForm, extra=ROWS - len(FIRST), max_num=ROWS, absolute_max=ROWS
     )
     posted = request.POST or None
-    form = GroupForm(posted, club=member.club)
+    # a group block that a squad's page proposed comes with its name and its players
+    asked = {"title": cut(request.GET.get("title", ""), 120), "squad": request.GET.get("squad")}
+    form = GroupForm(posted, club=member.club, initial=asked)
     rows: Any = make(posted, prefix="station", initial=None if posted else FIRST)
     if request.method == "POST" and all([form.is_valid(), rows.is_valid()]):
         stations_ = [row.station() for row in rows.forms if row.cleaned_data.get("name")]

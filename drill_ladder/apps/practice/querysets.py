@@ -1,5 +1,6 @@
 """Questions about sessions, sets and stops."""
 
+from collections.abc import Sequence
 from datetime import date
 from typing import TYPE_CHECKING, Any, Self
 from uuid import UUID
@@ -77,6 +78,15 @@ class SessionQuerySet(ClubQuerySet):
         """Those on a day or later."""
         return self.filter(on__gte=day)
 
+    def of_players(self, players: "Sequence[Player]") -> Self:
+        """Those of some players."""
+        return self.filter(stay__prescription__player__in=[player.pk for player in players])
+
+    def days_only(self) -> Self:
+        """Without what was done: who, on which ladder, when, tired or fresh."""
+        ties = ("stay__prescription__player_id",)
+        return self.select_related("stay__prescription").only("on", "tired", *ties)
+
 
 class SetQuerySet(ClubQuerySet):
     """Sets."""
@@ -107,6 +117,13 @@ class JudgedDayQuerySet(ClubQuerySet):
     def of_player(self, player: "Player") -> Self:
         """A player's."""
         return self.filter(stay__prescription__player=player)
+
+    def of_players(self, players: "Sequence[Player]") -> Self:
+        """Those of where some players stand now, no rechecks."""
+        ids = [player.pk for player in players]
+        return self.filter(
+            stay__prescription__player__in=ids, stay__left__isnull=True, recheck=False
+        )
 
     def per_prescription(self) -> dict[int, int]:
         """Prescription id -> on how many of these days anything was done there."""

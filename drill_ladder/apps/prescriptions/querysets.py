@@ -92,6 +92,16 @@ class PrescriptionQuerySet(ClubQuerySet):
             .annotate(rung_count=Count("ladder__rungs"))
         )
 
+    def with_current(self) -> Self:
+        """With names and the current stay at hand, its rung and terms: `current` is a list of one
+        or none.
+        """
+        from django.apps import apps
+
+        stays = apps.get_model("prescriptions", "Stay").objects.filter(left__isnull=True)
+        now = Prefetch("stays", queryset=stays.select_related("rung"), to_attr="current")
+        return self.with_names().prefetch_related(now).order_by("ladder__title")
+
     def with_climb(self, since: date | None = None) -> Self:
         """With every stay, its rung and its judged days at hand (those from a day on, and every
         check of a rung passed), and how many rungs the ladder has; the sets behind the days stay

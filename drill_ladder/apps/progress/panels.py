@@ -151,7 +151,7 @@ def which_side(record: Record, stay: Stay) -> Panel | None:
     rung = stay.terms.rung
     if not rung.counts_makes or len(rung.lanes) < 2:
         return None
-    lanes = _lanes(record.days.get(stay.pk, []), rung.lanes)
+    lanes = lanes_of(record.days.get(stay.pk, []), rung.lanes)
     if not any(lane.attempts for lane in lanes):
         return None
     lines = _two(lanes) if len(lanes) == 2 else _many(lanes)
@@ -174,7 +174,8 @@ def _interval(low: float | None, high: float | None) -> str:
     return "" if low is None or high is None else f"{percent(low)} to {percent(high)}"
 
 
-def _lanes(days: Iterable[JudgedDay], names: Sequence[str]) -> list[LaneResult]:
+def lanes_of(days: Iterable[JudgedDay], names: Sequence[str]) -> list[LaneResult]:
+    """Attempts and good ones, lane by lane."""
     makes: Counter[str] = Counter()
     attempts: Counter[str] = Counter()
     for day in days:

@@ -2,7 +2,13 @@
 
 from django.urls import path
 
-from drill_ladder.apps.progress import look_back_views, mirror_views, report_views, views
+from drill_ladder.apps.progress import (
+    look_back_views,
+    mirror_views,
+    report_views,
+    squad_views,
+    views,
+)
 
 app_name = "progress"
 urlpatterns = [
@@ -13,6 +19,7 @@ urlpatterns = [
     path("players/<int:pk>/", views.player, name="player"),
     path("players/<int:pk>/trail/", views.trail, name="trail"),
     path("players/<int:pk>/report/", report_views.report, name="report"),
+    path("squads/<int:pk>/progress/", squad_views.squad, name="squad"),
     path("reports/", report_views.reports, name="reports"),
     path("reports/<int:pk>/report.pdf", report_views.report_print, name="report-print"),
     path("mirror/", mirror_views.mirror, name="mirror"),

@@ -84,7 +84,8 @@ def players(request: HttpRequest, member: Membership) -> HttpResponse:
     rows = [
         {"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in shown
     ]
-    return render(request, "progress/players.html", {"rows": rows, "page": page, "find": find})
+    context = {"rows": rows, "page": page, "find": find, "squads": member.club.squads.all()}
+    return render(request, "progress/players.html", context)
 
 
 CLIMB_DAYS = 84

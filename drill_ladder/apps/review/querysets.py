@@ -1,5 +1,6 @@
 """Questions about proposals."""
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Self
 
 from django.db.models import (
@@ -60,6 +61,10 @@ class ProposalQuerySet(ClubQuerySet):
     def of_player(self, player: "Player") -> Self:
         """A player's."""
         return self.filter(player=player)
+
+    def of_players(self, players: "Sequence[Player]") -> Self:
+        """Those of some players."""
+        return self.filter(player__in=[player.pk for player in players])
 
     def latest_of_stays(self) -> Self:
         """The last one of each rung where players stand now, as long as nobody decided about it."""
