@@ -14,6 +14,7 @@ TABLE = {
     "progress:report": "coach",
     "progress:reports": "coach",
     "progress:report-print": "coach",
+    "card:climb": "link",
     "card:report": "link",
     "card:report-print": "link",
     "progress:mirror": "coach",

@@ -125,6 +125,7 @@ def paths(w):
         "progress:report": f"/players/{who}/report/",
         "progress:reports": "/reports/",
         "progress:report-print": f"/reports/{report.pk}/report.pdf",
+        "card:climb": f"{card}climb/",
         "card:report": f"{card}report/{report.pk}/",
         "card:report-print": f"{card}report/{report.pk}/report.pdf",
         "progress:mirror": "/mirror/",

@@ -12,6 +12,7 @@ from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.progress.report import draft_report, publish_report
+from drill_ladder.apps.review.services import move_by_hand
 from tests.make import current, log, put_on, text
 
 D = date(2026, 3, 2)
@@ -143,3 +144,26 @@ def test_a_whole_squad_in_one_go(w, coach, season):
         w.player.pk,
         *(m.pk for m in mates),
     }
+
+
+def test_a_childs_own_climb_says_where_and_the_best_and_no_odds(w, season, today):
+    second = put_on(w, player=Player.objects.create(club=w.club, name="Mate X", joined_on=D))
+    log(second, today - timedelta(days=1), 10, 10)
+    page = text(Client().get(f"/card/{w.token}/climb/"))
+    first = current(season).rung
+    assert f"You are on rung 1 of 3, “{first.title}”." in page
+    assert "Your best on this rung: 80\u00a0%, on" in page
+    assert 'class="climb-chart"' in page
+    assert "Mate X" not in page
+    assert not any(word in page for word in ("chance", "odds", "likely", "%, between"))
+
+
+def test_a_childs_own_climb_after_climbs_and_at_the_top(w, season, today):
+    stay = current(season)
+    move_by_hand(member=w.coach, stay=stay, kind="climb", reason="ready", on=today)
+    page = text(Client().get(f"/card/{w.token}/climb/"))
+    assert "You are on rung 2 of 3" in page
+    assert ": 1 rung up since you began." in page
+    season.status = "finished"
+    season.save()
+    assert "All 3 rungs climbed." in text(Client().get(f"/card/{w.token}/climb/"))

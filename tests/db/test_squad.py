@@ -9,7 +9,15 @@ from django.test.utils import CaptureQueriesContext
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
-from drill_ladder.apps.progress.squad import Standing, covered, kept, rows_of, shared, squad_record
+from drill_ladder.apps.progress.squad import (
+    Standing,
+    covered,
+    covered_lines,
+    kept,
+    rows_of,
+    shared,
+    squad_record,
+)
 from tests.make import current, log, put_on, text
 
 
@@ -104,9 +112,10 @@ def test_lanes_lately_and_weeks_kept(w, squad, member_of, today):
         ("left", 1, 2),
         ("right", 1, 2),
     ]
+    assert covered_lines(found) == [(w.ladder.title, "left 1 of 2, right 1 of 2")]
     names = [player.name for player, _, _ in kept(found)]
     assert names == ["A", "B"]
-    assert all("planned days" in said and "<svg" in svg for _, svg, said in kept(found))
+    assert all(" planned" in said and "<svg" in svg for _, svg, said in kept(found))
 
 
 def test_sixty_players_by_the_questions_of_one(w, squad, member_of, today, coach):
@@ -131,6 +140,7 @@ def test_sorted_and_by_ladder_and_a_group_block_goes_to_the_floor(
         strokes(member_of(name), today - timedelta(days=3), today, 3, 9)
     path = f"/squads/{squad.pk}/progress/"
     page = text(coach.get(f"{path}?by=name&ladder={w.ladder.pk}"))
+    assert "<td><svg" in page
     assert page.index("<strong>A<") < page.index("<strong>B<") < page.index("<strong>C<")
     assert "Nobody on a ladder" in text(coach.get(f"{path}?ladder=999999&by=%00"))
     floor = text(coach.get(f"/stations/?squad={squad.pk}&title=Gate:+wide"))

@@ -5,6 +5,7 @@ from django.urls import path
 from drill_ladder.apps.card import (
     app_views,
     corrections,
+    own_views,
     paper_in_views,
     paper_views,
     pin_views,
@@ -33,6 +34,7 @@ urlpatterns = [
         report_views.report_print,
         name="report-print",
     ),
+    path("card/<str:token>/climb/", own_views.climb, name="climb"),
     path("card/<str:token>/pin/", pin_views.pin, name="pin"),
     path("card/<str:token>/hurt/", views.hurt, name="hurt"),
     path("card/<str:token>/done/<uuid:session>/", views.done, name="done"),

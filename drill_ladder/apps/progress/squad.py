@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import Enum
+from itertools import groupby
 
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import JudgedDay, Session
@@ -41,6 +42,11 @@ class Standing(Enum):
     def words(self) -> str:
         """In words."""
         return self.value[0]
+
+    def counted(self, count: int) -> str:
+        """So many of them, in words."""
+        one_only = self in (Standing.RESTS, Standing.HOLDS, Standing.CLIMBS)
+        return f"{count} {self.words[:-1] if one_only and count > 1 else self.words}"
 
     @property
     def look(self) -> str:
@@ -224,12 +230,16 @@ def _is_shared(players: int, of: int) -> bool:
 def _shared_faults(
     faults: Counter[tuple[str, str, str]], counted: Counter[tuple[str, str]]
 ) -> Iterator[Shared]:
+    # lanes with the same sentence share it
+    lanes: dict[tuple[int, int, str, str], list[str]] = defaultdict(list)
     for (title, fault, lane), players in faults.most_common():
         of = counted[title, lane]
         if fault and _is_shared(players, of):
-            where = f" on the {lane}" if lane else ""
-            line = f"{players} of {of} on {title} miss most often by “{fault}”{where}"
-            yield Shared(f"{line}: one group block would serve.", f"{title}: {fault}{where}")
+            lanes[players, of, title, fault] += [lane] if lane else []
+    for (players, of, title, fault), where in lanes.items():
+        there = f" on the {' and the '.join(where)}" if where else ""
+        line = f"{players} of {of} on {title} miss most often by “{fault}”{there}"
+        yield Shared(f"{line}: one group block would serve.", f"{title}: {fault}{there}")
 
 
 def _shared_lanes(weak: Counter[tuple[str, str]], sided: Counter[str]) -> Iterator[Shared]:
@@ -261,6 +271,16 @@ def covered(found: SquadRecord) -> list[Covered]:
     return [Covered(*key, seen[key], count) for key, count in sorted(of.items())]
 
 
+def covered_lines(found: SquadRecord) -> list[tuple[str, str]]:
+    """Ladder by ladder, the lanes that somebody left out, the emptiest first."""
+    lines = []
+    for title, group in groupby(covered(found), key=lambda one: one.ladder):
+        lanes = sorted(group, key=lambda one: one.seen / one.of)
+        short = [f"{one.lane} {one.seen} of {one.of}" for one in lanes if one.seen < one.of]
+        lines.append((title, ", ".join(short) or f"every lane, by all of {lanes[0].of}"))
+    return lines
+
+
 def kept(found: SquadRecord) -> list[tuple[Player, str, str]]:
     """Each player with their weeks as a small picture, and as words."""
     rows = []
@@ -268,7 +288,7 @@ def kept(found: SquadRecord) -> list[tuple[Player, str, str]]:
         weeks = completion(record)
         over = [week for week in weeks if week.start + timedelta(days=6) < found.today]
         done, planned = sum(w.done for w in over), sum(w.planned for w in over)
-        said = f"{done} of {planned} planned days" if planned else "nothing planned"
+        said = f"{many(done, 'day')} done, {planned} planned" if planned else "nothing planned"
         bars = [rates_chart.Bar(f"{w.start:%-d.%-m}", w.done, w.planned or None) for w in weeks]
         rows.append((record.player, rates_chart.strip(bars, f"{record.player}: {said}"), said))
     return rows

@@ -11,7 +11,7 @@ from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.progress.squad import (
     SquadRow,
     Standing,
-    covered,
+    covered_lines,
     kept,
     rows_of,
     shared,
@@ -46,12 +46,14 @@ def squad(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "by": by,
         "sorts": [(key, words) for key, (words, _) in SORTS.items()],
         "shared": shared(found),
-        "covered": covered(found),
+        "covered": covered_lines(found),
         "kept": kept(found),
     }
     return render(request, "progress/squad.html", context)
 
 
-def _counts(rows: list[SquadRow]) -> list[tuple[Standing, int]]:
+def _counts(rows: list[SquadRow]) -> list[tuple[Standing, str]]:
     found = Counter(row.standing for row in rows)
-    return [(standing, found[standing]) for standing in Standing if found[standing]]
+    return [
+        (standing, standing.counted(found[standing])) for standing in Standing if found[standing]
+    ]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.practice.asked import rung_of_day
+from drill_ladder.apps.practice.climbed import ClimbRow, climb_of
 from drill_ladder.apps.practice.judged import counted_rows
 from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
@@ -14,21 +15,9 @@ from drill_ladder.apps.progress.result import result_lines
 from drill_ladder.apps.progress.tiredness import cost_line
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import moves_of
-from drill_ladder.charts import climb
 from drill_ladder.core.coaching import RECENT
 from drill_ladder.core.judging import Rung
-from drill_ladder.formats.words import dose_words, rule_sentence, score_words, target_words
-
-
-@dataclass(frozen=True, slots=True)
-class ClimbRow:
-    """A judged day of a climb: the rung's position, the score in words, the stay's id."""
-
-    on: date
-    position: int
-    verdict: str
-    score: str
-    stay: int
+from drill_ladder.formats.words import dose_words, rule_sentence, target_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,20 +116,8 @@ def _standing(
     stays = list(p.stays.all())
     rungs = p.rung_count
     current = next((s for s in stays if s.left is None), None)
-    rows: list[ClimbRow] = []
-    for stay in stays:
-        measure = stay.terms.rung.measure
-        for judged in counted_rows(stay):
-            if since is not None and judged.on < since:
-                continue  # a check of a rung passed, which is kept whole
-            score = score_words(measure, judged.score)
-            rows.append(ClimbRow(judged.on, stay.rung.position, judged.verdict, score, stay.pk))
+    rows, before, chart = climb_of(p, today, since)
     marks = [row.verdict for row in rows if current and row.stay == current.pk]
-    drawn = [climb.Mark(row.on, row.position, row.verdict) for row in rows]
-    steps = [climb.Stay(s.rung.position, s.arrived, s.left, s.how) for s in stays]
-    until = p.ended_on or today
-    before = since if since is not None and steps[0].arrived < since < until else None
-    chart = climb.climb(rungs, steps, drawn, until, since=before)
     last = recent.get(current.pk, []) if current else []
     lines = _lines(current, last, said.get(current.pk)) if current else []
     lines += [line for line in [cost_line(current) if current else ""] if line]
