@@ -10,6 +10,7 @@ TABLE = {
     "progress:players": "member",
     "progress:player": "member",
     "progress:coverage": "member",
+    "progress:panel-file": "member",
     "progress:squad": "member",
     "progress:report": "coach",
     "progress:reports": "coach",

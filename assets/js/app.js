@@ -8,6 +8,7 @@ import { instrument } from "./instruments/instrument.js";
 import { paperGrid } from "./paper.js";
 import { pad } from "./pad.js";
 import { floorPlan } from "./plan.js";
+import { pictures } from "./picture.js";
 import { reviewKeys } from "./review.js";
 import { rungOrder } from "./rungs.js";
 import { runner } from "./runner.js";
@@ -21,6 +22,7 @@ hurts();
 watchFaults();
 watch();
 comeBack();
+pictures();
 document.addEventListener("alpine:init", () => {
   for (const [name, component] of Object.entries(components)) window.Alpine.data(name, component);
 });

@@ -10,6 +10,11 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django_htmx.middleware import HtmxDetails
 
+from drill_ladder.formats.tables import write_csv, write_xlsx
+
+TABLES = ("csv", "xlsx")
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
 # what a template is given
 Context = dict[str, object]
 
@@ -32,6 +37,22 @@ def page_or_fragment(
     htmx = htmx_of(request)
     wants_fragment = htmx and not htmx.boosted and not htmx.history_restore_request
     return render(request, fragment if wants_fragment else page, context, status=status)
+
+
+def attachment(data: bytes | str, content_type: str, name: str) -> HttpResponse:
+    """A file to keep."""
+    response = HttpResponse(data, content_type=content_type)
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+def table_file(header: list[str], rows: list[list[Any]], kind: str, name: str) -> HttpResponse:
+    """A table as csv or xlsx."""
+    if kind == "xlsx":
+        return attachment(write_xlsx(header, rows), XLSX, f"{name}.xlsx")
+    # the mark at the front tells spreadsheets that it is UTF-8
+    text = "\ufeff" + write_csv(header, rows)
+    return attachment(text, "text/csv; charset=utf-8", f"{name}.csv")
 
 
 def public_address(request: HttpRequest, path: str) -> str:

@@ -131,6 +131,7 @@ def paths(w):
         "progress:mirror": "/mirror/",
         "progress:health": f"/ladders/{w.ladder.pk}/steps/",
         "progress:replay": f"/ladders/{w.ladder.pk}/replay/1/",
+        "progress:panel-file": f"/players/{who}/progress/kept.csv",
         "progress:look-back": f"/players/{who}/progress/",
         "exchange:roster-in": "/roster/in/",
         "exchange:roster-out": "/roster.csv",

@@ -4,8 +4,11 @@ import json
 import subprocess
 import sys
 from datetime import timedelta
+from io import BytesIO
+from xml.etree import ElementTree
 
 import pytest
+from openpyxl import load_workbook
 
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.hindsight import (
@@ -215,3 +218,23 @@ def test_rules_replayed_on_the_page(w, coach, today):
     health = coach.get(f"/ladders/{w.ladder.pk}/steps/")
     assert "Too early to say" in text(health)
     assert Stay.objects.count() == 3
+
+
+def test_every_picture_and_every_table_goes_out(w, coach, season):
+    """The file holds the numbers of the page: each cell of its table."""
+    base = f"/players/{w.player.pk}/progress/"
+    page = coach.get(base)
+    with_table = [one for one in page.context["panels"] if one.rows]
+    assert {"better", "side", "missed", "kept", "load"} <= {one.key for one in with_table}
+    for one in with_table:
+        csv = text(coach.get(f"{base}{one.key}.csv")).removeprefix("\ufeff").splitlines()
+        assert len(csv) == len(one.rows) + 1, one.key
+        assert csv[0].split(",")[0] == one.head[0]
+        book = load_workbook(BytesIO(coach.get(f"{base}{one.key}.xlsx").content))
+        assert book.active.max_row == len(one.rows) + 1
+        if one.svg:
+            drawn = coach.get(f"{base}{one.key}.svg")
+            assert drawn.headers["Content-Type"] == "image/svg+xml"
+            assert ElementTree.fromstring(drawn.content)[0].tag.endswith("style")
+    for wrong in ("kept.exe", "nothing.csv"):
+        assert coach.get(base + wrong).status_code == 404

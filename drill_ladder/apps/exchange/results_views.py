@@ -15,16 +15,17 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.formats.reading import whole
-from drill_ladder.formats.tables import BadTable, write_csv, write_xlsx
-from drill_ladder.ui.pages import Context
+from drill_ladder.formats.tables import BadTable
+from drill_ladder.ui.pages import TABLES, Context, table_file
 
 MOST_ROWS, SHOWN = 5000, 300
-XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 @coach_required
 def results_out(request: HttpRequest, member: Membership, kind: str) -> HttpResponse:
     """Everything that was recorded, or of ?player=ID or ?squad=ID, as csv or xlsx."""
+    if kind not in TABLES:
+        raise Http404
     name, player = "results", None
     if "player" in request.GET:
         asked = whole(request.GET["player"])
@@ -33,18 +34,7 @@ def results_out(request: HttpRequest, member: Membership, kind: str) -> HttpResp
     squad = whole(request.GET.get("squad", ""))
     rows = Session.objects.for_table(member.club, player, squad)
     lines = list(rows_out(rows))
-    if kind == "csv":
-        text = "\ufeff" + write_csv(COLUMNS, lines)
-        return _file(text.encode(), "text/csv; charset=utf-8", f"{name}.csv")
-    if kind == "xlsx":
-        return _file(write_xlsx(COLUMNS, lines), XLSX, f"{name}.xlsx")
-    raise Http404
-
-
-def _file(data: bytes, kind: str, name: str) -> HttpResponse:
-    response = HttpResponse(data, content_type=kind)
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
+    return table_file(COLUMNS, lines, kind, name)
 
 
 @coach_required

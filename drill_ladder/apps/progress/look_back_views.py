@@ -1,17 +1,20 @@
 """Is it working? One player, any stretch of time."""
 
 from datetime import date, timedelta
+from urllib.parse import urlencode
 
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.progress.panels import panels_of
+from drill_ladder.apps.progress.panels import Panel, panels_of
 from drill_ladder.apps.progress.panels_of_all import panels_of_all
-from drill_ladder.apps.progress.record import SPAN, record_of
+from drill_ladder.apps.progress.record import SPAN, Record, record_of
+from drill_ladder.charts.paper import as_file
 from drill_ladder.formats.reading import day, whole
+from drill_ladder.ui.pages import TABLES, attachment, table_file
 
 SPANS = ((28, "four weeks"), (84, "twelve weeks"), (182, "half a year"), (1100, "three years"))
 
@@ -21,16 +24,42 @@ def look_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     """?ladder=ID of the ladder in question, ?since=DATE where the stretch begins."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
     today = clock.today(member.club)
-    since = day(request.GET.get("since", ""), today - timedelta(days=1100), today) or today - SPAN
-    record = record_of(player, today, since, whole(request.GET.get("ladder", "")))
+    since, record = _asked(request, player, today)
     context = {
         "player": player,
         "record": record,
-        "panels": panels_of(record) + panels_of_all(record),
+        "panels": _panels(record),
         "since": since,
+        "asked": urlencode({"ladder": record.ladder.pk if record.ladder else "", "since": since}),
         "spans": _spans(today, since),
     }
     return render(request, "progress/look_back.html", context)
+
+
+@member_required
+def panel_file(
+    request: HttpRequest, member: Membership, pk: int, key: str, kind: str
+) -> HttpResponse:
+    """One panel's picture as svg, or its numbers as csv or xlsx."""
+    player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    _, record = _asked(request, player, clock.today(member.club))
+    one = next((panel for panel in _panels(record) if panel.key == key), None)
+    held = {"svg": one.svg, **dict.fromkeys(TABLES, one.rows)} if one else {}
+    if one is None or not held.get(kind):
+        raise Http404
+    name = f"{key}-{player.pk}-{record.today}"
+    if kind == "svg":
+        return attachment(as_file(one.svg), "image/svg+xml", f"{name}.svg")
+    return table_file(one.head, one.rows, kind, name)
+
+
+def _asked(request: HttpRequest, player: Player, today: date) -> tuple[date, Record]:
+    since = day(request.GET.get("since", ""), today - timedelta(days=1100), today) or today - SPAN
+    return since, record_of(player, today, since, whole(request.GET.get("ladder", "")))
+
+
+def _panels(record: Record) -> list[Panel]:
+    return panels_of(record) + panels_of_all(record)
 
 
 def _spans(today: date, since: date) -> list[tuple[date, str, bool]]:

@@ -26,5 +26,10 @@ urlpatterns = [
     path("ladders/<int:pk>/steps/", mirror_views.health, name="health"),
     path("ladders/<int:pk>/replay/<int:position>/", mirror_views.replay, name="replay"),
     path("players/<int:pk>/progress/", look_back_views.look_back, name="look-back"),
+    path(
+        "players/<int:pk>/progress/<slug:key>.<slug:kind>",
+        look_back_views.panel_file,
+        name="panel-file",
+    ),
     path("players/<int:pk>/coverage/", views.covered, name="coverage"),
 ]
