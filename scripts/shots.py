@@ -114,16 +114,21 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "place": ("/players/", False, place, False),
     "stations": ("/stations/", False, stations, False),
     "review": ("/review/", False, None, False),
-    "review-dark": ("/review/", False, None, True),
-    "players": ("/players/", False, None, False),
-    "player": ("/players/", False, lambda d: follow(d, "Ida Marlow"), False),
-    "ladder": ("/ladders/", False, lambda d: follow(d, "Push pass"), False),
-    "odds": (
-        "/ladders/",
+    "squad": ("/players/", False, lambda d: follow(d, "Badminton juniors at one look"), False),
+    "progress-dark": (
+        "/players/",
         False,
-        lambda d: (follow(d, "Push pass"), follow(d, "What will it do")),
+        lambda d: (follow(d, "Ida Marlow"), follow(d, "Is it working?")),
+        True,
+    ),
+    "report": (
+        "/players/",
+        False,
+        lambda d: (follow(d, "Ida Marlow"), follow(d, "Is it working?"), follow(d, "Write the")),
         False,
     ),
+    "player": ("/players/", False, lambda d: follow(d, "Ida Marlow"), False),
+    "ladder": ("/ladders/", False, lambda d: follow(d, "Push pass"), False),
     "builder": (
         "/ladders/",
         False,
