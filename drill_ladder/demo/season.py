@@ -35,6 +35,7 @@ from drill_ladder.demo.people import Life
 DAYS = 84
 CLUB_DAYS = (1, 3)  # Tuesday, Thursday
 FORGOTTEN = 0.2  # share of the checks of passed rungs
+FALLS = 0.8  # how much of the good ones whoever tires quickly loses at the end of a set
 LAST_DECIDED = 7  # decisions of the last days still wait
 WORDS = [
     "Felt good",
@@ -147,13 +148,14 @@ class Season:
 
     def _set(self, life: Life, stay: Stay, ahead: float, lane: str) -> SetInput:
         weak = life.weak if lane == "left" else 0.0
-        values = self._values(stay.terms.rung, stay.rung.drill.faults, ahead - weak)
+        values = self._values(stay.terms.rung, stay.rung.drill.faults, ahead - weak, life.tires)
         return SetInput(UUID(int=self.chance.getrandbits(128), version=4), lane, values)
 
-    def _values(self, rung: Rung, names: list[str], ahead: float) -> dict[str, Any]:
+    def _values(self, rung: Rung, names: list[str], ahead: float, tires: float) -> dict[str, Any]:
         value = rung.target.value or 0.0
         if isinstance(rung.measure, Makes):
-            return self._strokes(rung, names, 1 / (1 + exp(-(1.35 + 1.1 * (ahead - 0.2)))))
+            rate = 1 / (1 + exp(-(1.35 + 1.1 * (ahead - 0.2))))
+            return self._strokes(rung, names, rate, rate - FALLS * tires)
         if isinstance(rung.measure, Streak):
             return {
                 "best_run": max(1, round(value * exp(self.chance.gauss(0.22 * ahead - 0.1, 0.22))))
@@ -184,12 +186,15 @@ class Season:
             return {"ticks": round(share * len(rung.measure.items))}
         return {"share": round(min(1.0, 0.8 + 0.25 * share), 2)}
 
-    def _strokes(self, rung: Rung, names: list[str], rate: float) -> dict[str, Any]:
+    def _strokes(
+        self, rung: Rung, names: list[str], rate: float, late_rate: float
+    ) -> dict[str, Any]:
+        """late_rate: of good ones in the last third of a set."""
         attempts = rung.reps_per_set or 10
         strokes = ""
         faults: dict[str, int] = {}
-        for _ in range(attempts):
-            if self.chance.random() < rate:
+        for number in range(attempts):
+            if self.chance.random() < (late_rate if 3 * number >= 2 * attempts else rate):
                 strokes += "g"
             elif self.chance.random() < 0.75 and names:
                 which = min(int(self.chance.expovariate(1.1)), len(names) - 1)

@@ -10,6 +10,7 @@ from xml.etree import ElementTree
 import pytest
 from openpyxl import load_workbook
 
+from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.hindsight import (
     forecasts_of,
@@ -86,7 +87,9 @@ def test_the_weak_side_is_named_with_both_shares(record):
 def test_who_falls_off_inside_a_session_is_told_so(record):
     sessions = []
     for makes in list(SEASON.values())[-4:]:
-        sessions.append([mark for made in makes for mark in [1] * made + [0] * (10 - made)])
+        # the lanes side by side: first of the left, first of the right, second of the left...
+        lanes = [[1] * made + [0] * (10 - made) for made in makes]
+        sessions.append([mark for both in zip(*lanes, strict=True) for mark in both])
     said = verb("fatigue", {"sessions": sessions})
     line = panel(panels_of(record), "tired").lines[0]
     assert f"first third {100 * said['early']:.0f}\u00a0% good" in line
@@ -238,3 +241,21 @@ def test_every_picture_and_every_table_goes_out(w, coach, season):
             assert ElementTree.fromstring(drawn.content)[0].tag.endswith("style")
     for wrong in ("kept.exe", "nothing.csv"):
         assert coach.get(base + wrong).status_code == 404
+
+
+def test_a_weak_lane_that_comes_last_is_no_tiredness(w, today):
+    """All of the left, then all of the right, which is weaker from its first to its last."""
+    p = put_on(w, on=today - timedelta(days=30))
+    for day in range(4):
+        sets = [
+            SetInput(None, "left", {"attempts": 10, "makes": 10, "strokes": "g" * 10}),
+            SetInput(None, "right", {"attempts": 10, "makes": 5, "strokes": "gm" * 5}),
+        ]
+        entry = SessionInput(
+            id=None, on=today - timedelta(days=9 - 2 * day), observer="coach", sets=sets
+        )
+        record_session(stay=current(p), entry=entry, today=today, actor=None)
+    record = record_of(w.player, today, today - timedelta(weeks=12), p.pk)
+    told = panel(panels_of(record), "tired").lines[0]
+    # by hand: 6 of 20 a third, 3 of each lane; all left good, right g m g early, m g m late
+    assert told == "No falling off to be sure of: first third 83\u00a0% good, last third 67\u00a0%."

@@ -2,7 +2,7 @@
 then its numbers as a table.
 """
 
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
@@ -263,15 +263,23 @@ def tired(record: Record, stay: Stay) -> Panel | None:
 
 
 def _attempts(session: Session) -> list[int]:
-    """1 for a good one, 0 for a miss, in their order; only what was tapped has an order."""
-    marks: list[int] = []
+    """1 for a good one, 0 for a miss, in their order; only what was tapped has an order. Lanes lie
+    side by side, each from its first to its last: a weak lane that comes last is no tiredness.
+    """
+    by_lane: dict[str, list[int]] = defaultdict(list)
     for row in session.sets.all():
-        if row.makes is None:
-            continue
-        marks += [
-            int(stroke == "g" or stroke.isupper()) for stroke in row.strokes if stroke not in "vrzy"
-        ]
-    return marks
+        if row.makes is not None:
+            by_lane[row.lane] += [
+                int(stroke == "g" or stroke.isupper())
+                for stroke in row.strokes
+                if stroke not in "vrzy"
+            ]
+    placed = [
+        ((number + 0.5) / len(marks), mark)
+        for marks in by_lane.values()
+        for number, mark in enumerate(marks)
+    ]
+    return [mark for _, mark in sorted(placed, key=lambda one: one[0])]
 
 
 def _tired_line(found: Fatigue) -> str:
