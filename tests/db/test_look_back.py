@@ -8,6 +8,8 @@ from io import BytesIO
 from xml.etree import ElementTree
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from openpyxl import load_workbook
 
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
@@ -25,7 +27,7 @@ from drill_ladder.apps.progress.record import record_of
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import move_by_hand, settle
 from drill_ladder.core.looking_back import Left
-from tests.make import current, log, put_on, text
+from tests.make import current, ladder, log, put_on, text
 from tests.season import SEASON
 
 
@@ -259,3 +261,14 @@ def test_a_weak_lane_that_comes_last_is_no_tiredness(w, today):
     told = panel(panels_of(record), "tired").lines[0]
     # by hand: 6 of 20 a third, 3 of each lane; all left good, right g m g early, m g m late
     assert told == "No falling off to be sure of: first third 83\u00a0% good, last third 67\u00a0%."
+
+
+def test_a_whole_record_by_twenty_questions(w, coach, season, today):
+    """However many ladders and days there are, sign-in and all."""
+    for number in range(3):
+        more = ladder(w.club, w.drill, f"Gate {number}")
+        put_on(w, ladder=more, on=today - timedelta(days=400))
+    path = f"/players/{w.player.pk}/progress/?since={today - timedelta(days=1100)}"
+    with CaptureQueriesContext(connection) as asked:
+        assert coach.get(path).status_code == 200
+    assert len(asked) <= 20
