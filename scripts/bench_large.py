@@ -10,6 +10,7 @@ import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from datetime import date, timedelta
 from functools import partial
 from itertools import cycle
 from pathlib import Path
@@ -50,6 +51,8 @@ MOST_FRAMED, MOST_QUESTIONS, MOST_CLUBS, MOST_YEARS = 4, 12, 1.3, 1.2
 FRAME, FEED, SENT = "framed", "coach's feed", "a card is sent"
 MOST_FRAME, MOST_FEED, MOST_SENT = 7, 8, 25  # bare, framed, bare
 MOST_SHEET = 15  # seconds
+# pages that read a whole record: questions; their work is as long as the record is
+LONG = {"is it working": 20, "and three years of it": 20, "a squad at one look": 12}
 OPEN = ("bare", "home card", "a block of it", FEED)
 APPLICATION = get_wsgi_application()
 CARDS: dict[int, str] = {}  # player id -> token
@@ -91,7 +94,7 @@ def urls() -> None:
 def someone(member: Membership) -> Stay:
     """Where a player of the club stands at home."""
     stays = Stay.objects.current().for_home().filter(club=member.club, recheck=False)
-    return stays.select_related("prescription").order_by("pk")[1]
+    return stays.select_related("prescription__player").order_by("pk")[1]
 
 
 def pages(member: Membership) -> dict[str, str]:
@@ -111,10 +114,17 @@ def pages(member: Membership) -> dict[str, str]:
         "who stands on a ladder": f"/ladders/{p.ladder_id}/players/",
         "a ladder": f"/ladders/{p.ladder_id}/",
         "drills": "/drills/",
+        "is it working": f"/players/{p.player_id}/progress/",
+        "and three years of it": f"/players/{p.player_id}/progress/?since={_ago(1095)}",
+        "a squad at one look": f"/squads/{p.player.squad_id}/progress/",
         FEED: f"/feed/{member.feed_token}/sessions.ics",
         "home card": f"/card/{card.token}/",
         "a block of it": f"/card/{card.token}/{stay.pk}/",
     }
+
+
+def _ago(days: int) -> date:
+    return timezone.localdate() - timedelta(days=days)
 
 
 def measured(member: Membership) -> dict[str, Row]:
@@ -271,6 +281,9 @@ def _line(name: str, demo: Row, year: Row, years: Row, many: Row) -> bool:
         return False
     if name == FRAME:
         return year.bare > MOST_FRAME
+    if name in LONG:
+        # three years are three times the work of one: no worse than linear
+        return year.questions > LONG[name] or grown > 3 * MOST_YEARS or beside > MOST_CLUBS
     over = grown > MOST_YEARS or beside > MOST_CLUBS
     if name == SENT:
         return over or year.bare > MOST_SENT
