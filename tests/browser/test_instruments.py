@@ -96,7 +96,7 @@ def test_work_done_is_answered(block, browser):
 
 
 def test_a_window_ends_itself(block, browser):
-    """A window of six seconds (four taps fit on a busy machine too) after three of getting ready."""
+    """Six seconds (four taps fit on a busy machine too) after three of getting ready."""
     block({"kind": "count", "window_s": 6}, {"value": 4}, {"sets": 1})
     press(browser, ".pad-good")
     expect(browser, "Get ready")
