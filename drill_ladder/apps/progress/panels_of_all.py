@@ -1,6 +1,7 @@
 """The questions about all of a player's work: kept at it, how much, how long, does it hold."""
 
 from collections import defaultdict
+from collections.abc import Sequence
 from datetime import date, timedelta
 from itertools import pairwise
 
@@ -62,14 +63,14 @@ def _wanted(record: Record, monday: date) -> int:
 def kept_at_it(record: Record) -> Panel | None:
     """Done of planned, week by week, home and club apart, and weeks in a row."""
     weeks_ = completion(record)
-    over = [week for week in weeks_ if week.start + timedelta(days=6) < record.today]
+    over = weeks_over(record, weeks_)
     if not any(week.planned or week.done for week in weeks_):
         return None
     done, planned = sum(w.done for w in over), sum(w.planned for w in over)
     share = f", {percent(min(1.0, done / planned))}" if planned else ""
     lines = [
         f"{done} of {planned} planned days of work{share}, over {many(len(over), 'week')}.",
-        *_row(weeks_in_a_row(over)),
+        *row_lines(over),
         *_places(record.sessions),
     ]
     shown = weeks_[-SHOWN:]
@@ -82,7 +83,15 @@ def kept_at_it(record: Record) -> Panel | None:
     return Panel("kept", "Kept at it?", lines, svg, ["Week of", "Done", "Planned"], rows[::-1])
 
 
-def _row(count: int) -> list[str]:
+def weeks_over(record: Record, weeks_: Sequence[Completion] | None = None) -> list[Completion]:
+    """Those of the record's weeks that are over; weeks_: all of them, where they are known."""
+    found = completion(record) if weeks_ is None else weeks_
+    return [week for week in found if week.start < monday_of(record.today)]
+
+
+def row_lines(over: Sequence[Completion]) -> list[str]:
+    """Weeks in a row with everything done, where there is more than one."""
+    count = weeks_in_a_row(over)
     return [f"{many(count, 'week')} in a row with everything done."] if count > 1 else []
 
 

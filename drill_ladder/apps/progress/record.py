@@ -1,6 +1,6 @@
 """What a player did in a stretch of time, read once: judged days, sessions, weeks."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from drill_ladder.apps.people.models import Player
@@ -45,6 +45,15 @@ class Record:
         """The sessions of one stay."""
         return [s for s in self.of_ladder if s.stay_id == stay.pk]
 
+    def about(self, ladder: Prescription) -> "Record":
+        """The same record with another ladder in question, by two questions more."""
+        stays = _stays(ladder)
+        days: dict[int, list[JudgedDay]] = {}
+        rows = JudgedDay.objects.filter(stay__in=stays, recheck=False)
+        for row in rows.filter(on__gte=self.since, on__lte=self.today).order_by("on"):
+            days.setdefault(row.stay_id, []).append(row)
+        return replace(self, ladder=ladder, stays=stays, days=days)
+
     @property
     def mondays(self) -> list[date]:
         """The weeks of the stretch."""
@@ -59,11 +68,6 @@ def record_of(player: Player, today: date, since: date, ladder: int | None) -> R
         Prescription.objects.of_player(player).with_names().order_by("status", "ladder__title")
     )
     chosen = next((p for p in ladders if p.pk == ladder), next(iter(ladders), None))
-    stays = _stays(chosen)
-    rows = JudgedDay.objects.filter(stay__in=stays, recheck=False, on__gte=since, on__lte=today)
-    days: dict[int, list[JudgedDay]] = {}
-    for row in rows.order_by("on"):
-        days.setdefault(row.stay_id, []).append(row)
     sessions = (
         Session.objects.filter(stay__prescription__player=player, on__gte=since, on__lte=today)
         .select_related("stay__prescription", "stay__rung")
@@ -71,12 +75,11 @@ def record_of(player: Player, today: date, since: date, ladder: int | None) -> R
         .order_by("on", "recorded_at")
     )
     weeks = Week.objects.filter(player=player, monday__gte=monday_of(since), monday__lte=today)
-    return Record(player, since, today, ladders, chosen, stays, days, list(sessions), list(weeks))
+    whole = Record(player, since, today, ladders, None, [], {}, list(sessions), list(weeks))
+    return whole if chosen is None else whole.about(chosen)
 
 
-def _stays(chosen: Prescription | None) -> list[Stay]:
-    if chosen is None:
-        return []
+def _stays(chosen: Prescription) -> list[Stay]:
     rows = (
         Stay.objects.filter(prescription=chosen)
         .select_related("rung__drill", "prescription__ladder", "prescription__player")

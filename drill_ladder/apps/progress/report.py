@@ -3,7 +3,7 @@ comes next, how to help. Nothing that embarrasses, no diagnosis.
 """
 
 from collections.abc import Iterator
-from datetime import date, datetime, timedelta
+from datetime import date, datetime
 
 from django.db import transaction
 
@@ -13,29 +13,26 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.models import JudgedDay
-from drill_ladder.apps.prescriptions.models import Prescription, Status, Stay
-from drill_ladder.apps.progress.panels import signed
-from drill_ladder.apps.progress.panels_of_all import completion
+from drill_ladder.apps.prescriptions.models import Status, Stay
+from drill_ladder.apps.progress.panels import SHARES, signed
+from drill_ladder.apps.progress.panels_of_all import row_lines, weeks_over
 from drill_ladder.apps.progress.record import Record, record_of
-from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.coaching import personal_bests
 from drill_ladder.core.judging import Measure
-from drill_ladder.core.statistics import trend_of, weeks_in_a_row
+from drill_ladder.core.statistics import trend_of
 from drill_ladder.formats.documents import Section
 from drill_ladder.formats.words import dose_words, many, score_words, target_words
 
-SPAN = timedelta(weeks=12)
 MOST_LADDERS = 4
 HELP = "How to help: count along, feed the ball when you are asked to, and stop with a good one."
-SHARES = ("makes", "checklist", "done")
 
 
 def sections_of(player: Player, today: date, since: date) -> tuple[Section, ...]:
     """All of it, ladder by ladder."""
-    ladders = Prescription.objects.of_player(player).exclude(status=Status.ENDED)
-    records = [
-        record_of(player, today, since, p.pk) for p in ladders.order_by("started_on")[:MOST_LADDERS]
-    ]
+    whole = record_of(player, today, since, None)
+    ladders = [p for p in whole.ladders if p.status != Status.ENDED]
+    first = sorted(ladders, key=lambda p: (p.started_on, p.pk))[:MOST_LADDERS]
+    records = [whole.about(p) for p in first]
     found = [
         Section("What went well", tuple(_good(records))),
         Section("What we worked on", tuple(_worked_on(records))),
@@ -54,10 +51,7 @@ def _good(records: list[Record]) -> Iterator[str]:
     days = len({session.on for session in record.sessions})
     if days:
         yield f"{many(days, 'day')} of practice, {many(len(record.sessions), 'session')}."
-    over = [w for w in completion(record) if w.start < monday_of(record.today)]
-    row = weeks_in_a_row(over)
-    if row > 1:
-        yield f"{many(row, 'week')} in a row with everything done."
+    yield from row_lines(weeks_over(record))
     for one in records:
         yield from _bests(one)
 

@@ -13,7 +13,8 @@ from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.progress.report import SPAN, draft_report, publish_report
+from drill_ladder.apps.progress.record import SPAN
+from drill_ladder.apps.progress.report import draft_report, publish_report
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import Line, Prose
 

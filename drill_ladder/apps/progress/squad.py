@@ -13,7 +13,7 @@ from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
 from drill_ladder.apps.progress.panels import lanes_of
-from drill_ladder.apps.progress.panels_of_all import completion
+from drill_ladder.apps.progress.panels_of_all import completion, weeks_over
 from drill_ladder.apps.progress.questions import LATE_DAYS, UNSEEN_DAYS
 from drill_ladder.apps.progress.record import SPAN, Record
 from drill_ladder.apps.review.models import Proposal
@@ -286,7 +286,7 @@ def kept(found: SquadRecord) -> list[tuple[Player, str, str]]:
     rows = []
     for record in found.records:
         weeks = completion(record)
-        over = [week for week in weeks if week.start + timedelta(days=6) < found.today]
+        over = weeks_over(record, weeks)
         done, planned = sum(w.done for w in over), sum(w.planned for w in over)
         said = f"{many(done, 'day')} done, {planned} planned" if planned else "nothing planned"
         bars = [rates_chart.Bar(f"{w.start:%-d.%-m}", w.done, w.planned or None) for w in weeks]
