@@ -12,6 +12,8 @@ from django_htmx.middleware import HtmxDetails
 
 from drill_ladder.formats.tables import write_csv, write_xlsx
 
+CSV = "text/csv; charset=utf-8"
+SVG = "image/svg+xml; charset=utf-8"
 TABLES = ("csv", "xlsx")
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
@@ -52,7 +54,7 @@ def table_file(header: list[str], rows: list[list[Any]], kind: str, name: str) -
         return attachment(write_xlsx(header, rows), XLSX, f"{name}.xlsx")
     # the mark at the front tells spreadsheets that it is UTF-8
     text = "\ufeff" + write_csv(header, rows)
-    return attachment(text, "text/csv; charset=utf-8", f"{name}.csv")
+    return attachment(text, CSV, f"{name}.csv")
 
 
 def public_address(request: HttpRequest, path: str) -> str:

@@ -14,17 +14,13 @@ from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.tables import BadTable
-from drill_ladder.ui.pages import Context
+from drill_ladder.ui.pages import CSV, Context, attachment
 
 
 @coach_required
 def roster_out(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody as CSV."""
-    response = HttpResponse(
-        "\ufeff" + roster_csv(member.club), content_type="text/csv; charset=utf-8"
-    )
-    response.headers["Content-Disposition"] = 'attachment; filename="roster.csv"'
-    return response
+    return attachment("\ufeff" + roster_csv(member.club), CSV, "roster.csv")
 
 
 @coach_required

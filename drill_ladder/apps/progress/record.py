@@ -46,7 +46,7 @@ class Record:
         return [s for s in self.of_ladder if s.stay_id == stay.pk]
 
     def about(self, ladder: Prescription) -> "Record":
-        """The same record with another ladder in question, by two questions more."""
+        """It, with another ladder in question: two questions more."""
         stays = _stays(ladder)
         days: dict[int, list[JudgedDay]] = {}
         rows = JudgedDay.objects.filter(stay__in=stays, recheck=False)

@@ -24,7 +24,7 @@ from drill_ladder.apps.people.models import Membership
 from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import LARGEST, read_library
 from drill_ladder.formats.reading import whole
-from drill_ladder.ui.pages import Context
+from drill_ladder.ui.pages import Context, attachment
 
 
 @coach_required
@@ -53,9 +53,7 @@ def export_file(request: HttpRequest, member: Membership) -> HttpResponse:
         routines = routines.none()
         name = slugify(drill.title) or "drill"
     text = json.dumps(library_document(drills, ladders, routines), indent=1, ensure_ascii=False)
-    response = HttpResponse(text, content_type="application/json; charset=utf-8")
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}.json"'
-    return response
+    return attachment(text, "application/json; charset=utf-8", f"{name}.json")
 
 
 def _asked(rows: Any, pk: str) -> Any:

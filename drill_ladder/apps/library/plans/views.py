@@ -19,6 +19,7 @@ from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.floor import SHAPES, FloorPlan
 from drill_ladder.formats.documents import PLAN
 from drill_ladder.formats.reading import json_value, whole
+from drill_ladder.ui.pages import SVG, attachment
 
 LARGEST = 60_000
 EMPTY = {
@@ -138,8 +139,4 @@ def plan_file(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     if drill.plan is None:
         raise Http404
     svg = on_paper(drill.plan, title=f"Floor plan of {drill}")
-    response = HttpResponse(svg, content_type="image/svg+xml; charset=utf-8")
-    response.headers["Content-Disposition"] = (
-        f'attachment; filename="{slugify(drill.title) or "drill"}.svg"'
-    )
-    return response
+    return attachment(svg, SVG, f"{slugify(drill.title) or 'drill'}.svg")
