@@ -11,6 +11,8 @@ STYLE = (
     ".score-target{stroke:#111;stroke-width:2;stroke-dasharray:7 5}"
     ".score-trend{stroke:#444;stroke-width:3}.score-band{fill:#444;opacity:.16}"
     ".rate-interval{stroke:#777;stroke-width:5;stroke-linecap:round}"
+    ".place-edge{fill:#fff;stroke:#333;stroke-width:2}.place-full{fill:#888}"
+    ".plan-zone{fill:#eee;stroke:#333}"
     ".bar-wanted{fill:none;stroke:#777;stroke-width:2}.bar-done{fill:#555}"
 )
 

@@ -7,7 +7,7 @@ from datetime import date
 from drill_ladder.charts.svg import drawing, fixed, line, tag, words
 
 WIDTH, HEIGHT = 480.0, 230.0
-LEFT, RIGHT, TOP, BOTTOM = 58.0, 16.0, 16.0, 34.0
+LEFT, RIGHT, TOP, BOTTOM = 58.0, 58.0, 16.0, 34.0
 ROUND = 4.5
 
 
@@ -68,7 +68,7 @@ def scores(
         parts += _trend(scale, points, trend)
     if target is not None:
         parts.append(line(LEFT, scale.y(target), WIDTH - RIGHT, scale.y(target), "score-target"))
-        parts.append(words(WIDTH - RIGHT, scale.y(target) - 5, "target", "axis", "end"))
+        parts.append(words(WIDTH - RIGHT + 9, scale.y(target) + 4, "target", "axis", "start"))
     parts += [_mark(scale, point) for point in points]
     parts += _ends(scale, points)
     return drawing(WIDTH, HEIGHT, title, parts, "score-chart")

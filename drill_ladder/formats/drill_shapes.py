@@ -5,6 +5,7 @@ from typing import Any
 
 from drill_ladder.core.coaching import Axis
 from drill_ladder.core.planning import KitWindow, SoloVersion
+from drill_ladder.core.statistics import Strain
 from drill_ladder.formats.file_limits import FAULT, LINE, LONGEST, MOST_LISTED, NOTE, TITLE
 from drill_ladder.formats.shapes import (
     listed,
@@ -51,6 +52,7 @@ NEEDS = {
     "surfaces": optional(listed(name(TITLE), 0, MOST_LISTED), []),
     "wall": optional(yes_no(), False),
     "axes": optional(listed(one_of(*AXES)), []),
+    "strain": optional(listed(one_of(*(one.value for one in Strain)), 0, 6), []),
     "versions": optional(VERSIONS, []),
     "treatments": optional(listed(TREATMENT, 0, MOST_LISTED), []),
     "sources": optional(text(most=LONGEST), ""),

@@ -57,6 +57,7 @@ class FileDrill:
     surfaces: list[str]
     wall: bool
     axes: list[str]
+    strain: list[str]
     versions: tuple[SoloVersion, ...]
     treatments: tuple[FileTreatment, ...]
     sources: str

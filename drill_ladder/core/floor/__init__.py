@@ -21,6 +21,7 @@ from drill_ladder.core.floor.layout import (
 from drill_ladder.core.floor.plan_templates import SHAPES
 from drill_ladder.core.floor.sides import swapped
 from drill_ladder.core.floor.units import Unit, from_metres, metres_per
+from drill_ladder.core.floor.where import lane_places
 
 __all__ = [
     "SHAPES",
@@ -39,6 +40,7 @@ __all__ = [
     "footprint",
     "from_metres",
     "implausible",
+    "lane_places",
     "largest_scale",
     "leg_lengths",
     "mean_speed",

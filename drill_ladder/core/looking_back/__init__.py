@@ -11,7 +11,16 @@ from drill_ladder.core.looking_back.ladder_health import (
     RungStay,
     health_of,
 )
+from drill_ladder.core.looking_back.learning import Learning, Watched, learning_of
 from drill_ladder.core.looking_back.replay import Back, Backtest, PastStay, backtest
+from drill_ladder.core.looking_back.simulator import (
+    Climber,
+    Level,
+    Plain,
+    Storey,
+    simulate_season,
+    unsimulated,
+)
 from drill_ladder.core.looking_back.survival import Left, incidence, median_up
 
 __all__ = [
@@ -19,15 +28,24 @@ __all__ = [
     "Backtest",
     "Bin",
     "Calibration",
+    "Climber",
     "Flag",
     "LadderHealth",
+    "Learning",
     "Left",
+    "Level",
     "PastStay",
+    "Plain",
     "RungHealth",
     "RungStay",
+    "Storey",
+    "Watched",
     "backtest",
     "calibration_of",
     "health_of",
     "incidence",
+    "learning_of",
     "median_up",
+    "simulate_season",
+    "unsimulated",
 ]

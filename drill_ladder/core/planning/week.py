@@ -5,8 +5,8 @@ for) the shortest runs of neighbouring days, then the earliest days. One solve p
 earlier counts fixed. Source of the solver: scipy.optimize.milp (HiGHS).
 """
 
-from collections.abc import Callable, Collection, Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import date
 from math import inf
 from typing import NamedTuple
@@ -38,7 +38,7 @@ class Day:
 @dataclass(frozen=True, slots=True)
 class Wish:
     """Blocks wanted: per_week of `minutes` each; places empty: anywhere; priority 1 is the highest;
-    first: no block before this day.
+    first: no block before this day; strain: kind -> repetitions of it in one block.
     """
 
     id: str
@@ -52,6 +52,7 @@ class Wish:
     adult: bool = False
     rest_day_between: bool = False
     first: date | None = None
+    strain: Mapping[str, int] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,21 +115,23 @@ def plan_within(
     fixed: Collection[Fixed] = (),
     seconds: float = inf,
     spread: bool = False,
+    limits: Mapping[str, int] | None = None,
 ) -> Planned:
     """As `plan_week`, in so many seconds: a dozen wishes that hardly fit can take longer than
     anybody waits. spread: the blocks of a wish lie apart where they can: its longest run of
-    neighbouring days is the least that the counts allow (summed over the wishes).
+    neighbouring days is the least that the counts allow (summed over the wishes). limits: kind of
+    strain -> repetitions of it that the week still has room for.
     """
     days = sorted(days, key=lambda day: day.on)
     at, which = [day.on for day in days], [wish.id for wish in wishes]
     held = {(at.index(on), which.index(id)) for on, id in fixed}
     chosen, proven = np.zeros((len(days), len(wishes)), dtype=bool), True
     if days and wishes:
-        chosen, proven = _solve(days, wishes, held, seconds, spread)
+        chosen, proven = _solve(days, wishes, held, seconds, spread, limits or {})
     blocks = [placed for d, day in enumerate(days) for placed in _ordered(day, wishes, chosen[d])]
     given = chosen.sum(axis=0)
     unmet = [
-        Unmet(wish.id, wish.per_week, int(given[w]), _why(w, days, wishes, given))
+        Unmet(wish.id, wish.per_week, int(given[w]), _why(w, days, wishes, given, limits or {}))
         for w, wish in enumerate(wishes)
         if given[w] < wish.per_week
     ]
@@ -141,10 +144,13 @@ def _solve(
     fixed: set[tuple[int, int]],
     seconds: float,
     spread: bool,
+    limits: Mapping[str, int],
 ) -> tuple[np.ndarray, bool]:
     levels = sorted({wish.priority for wish in wishes})
     runs = list(_runs(days, wishes)) if spread else []
     rules = _Rules(days, wishes, fixed, runs, seconds / (len(levels) + 1 + bool(runs)))
+    for kind, most in limits.items():
+        rules.strain([float(wish.strain.get(kind, 0)) for wish in wishes], most, len(days))
     for level in levels:
         of_level = np.tile([float(wish.priority == level) for wish in wishes], len(days))
         rules.keep_least(-rules.over_blocks(of_level))
@@ -252,6 +258,11 @@ class _Rules:
                 row[[d * width + w, (d + 1) * width + w]] = 1
                 self.add(row, -np.inf, 1)
 
+    def strain(self, reps: Sequence[float], most: int, days: int) -> None:
+        """No more of a kind of strain than there is room for; what is held there stays."""
+        row = self.over_blocks(np.tile(reps, days))
+        self.add(row, -np.inf, max(float(most), float(row @ self.least)))
+
     def add(self, row: np.ndarray, low: float, high: float) -> None:
         """One more constraint."""
         self.rows.append(row)
@@ -285,8 +296,16 @@ def _ordered(day: Day, wishes: Sequence[Wish], chosen: np.ndarray) -> list[Place
     ]
 
 
-def _why(w: int, days: Sequence[Day], wishes: Sequence[Wish], given: np.ndarray) -> str:
-    """The first that applies: a filter (or too few days), spacing, another speed block, minutes."""
+def _why(
+    w: int,
+    days: Sequence[Day],
+    wishes: Sequence[Wish],
+    given: np.ndarray,
+    limits: Mapping[str, int],
+) -> str:
+    """The first that applies: a filter (or too few days), spacing, strain, another speed block,
+    minutes.
+    """
     wish = wishes[w]
     open_days = [day for day in days if allowed(day, wish)]
     if len(open_days) < wish.per_week:
@@ -297,10 +316,24 @@ def _why(w: int, days: Sequence[Day], wishes: Sequence[Wish], given: np.ndarray)
         return most if barred[most] else "days"
     if wish.rest_day_between and _spaced(open_days) < wish.per_week:
         return "spacing"
+    if _is_full(wish, wishes, given, limits):
+        return "strain"
     others = (given[o] for o, other in enumerate(wishes) if o != w and other.intent is Intent.SPEED)
     if wish.intent is Intent.SPEED and any(count > 0 for count in others):
         return "speed"
     return "minutes"
+
+
+def _is_full(
+    wish: Wish, wishes: Sequence[Wish], given: np.ndarray, limits: Mapping[str, int]
+) -> bool:
+    """Whether one block more would be too much of some strain."""
+    return any(
+        more + sum(given[o] * other.strain.get(kind, 0) for o, other in enumerate(wishes))
+        > limits[kind]
+        for kind, more in wish.strain.items()
+        if kind in limits and more
+    )
 
 
 def _spaced(days: Sequence[Day]) -> int:

@@ -3,7 +3,7 @@
 """
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from itertools import pairwise
@@ -126,10 +126,11 @@ def unplaced(
     wishes: Sequence[Wish],
     placed: Sequence[Placed],
     seconds: float = inf,
+    limits: Mapping[str, int] | None = None,
 ) -> tuple[Unplaced, ...]:
     """What finds no place beside the blocks that are there, each with the least that would help;
     worked out in so many seconds.
     """
     there = {(block.on, block.id) for block in placed}
-    planned, unmet, _ = plan_within(days, wishes, there, seconds)
+    planned, unmet, _ = plan_within(days, wishes, there, seconds, limits=limits)
     return tuple(Unplaced(one, what_would_help(days, wishes, planned, one)) for one in unmet)

@@ -8,9 +8,21 @@ a club enters them from its own governing body.
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from enum import StrEnum
 from statistics import fmean, stdev
 
 from drill_ladder.core.thresholds import TOLERANCE
+
+
+class Strain(StrEnum):
+    """Repetitions that a body has only so many of (design, section 12)."""
+
+    THROWS = "throws"
+    JUMPS = "jumps"
+    FULL_SWINGS = "full swings"
+    SPRINTS = "sprints"
+    HEADERS = "headers"
+    CONTACTS = "contacts"
 
 
 @dataclass(frozen=True, slots=True)

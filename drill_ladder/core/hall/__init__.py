@@ -1,0 +1,30 @@
+"""The hall: what several people tap at once, put together; what a timing gate saw.
+
+The door of this wing: whoever stands outside the core imports from here.
+"""
+
+from drill_ladder.core.hall.gate import Beam, Beat, Doubt, Run, Seen, drift_of, drifts, runs_of
+from drill_ladder.core.hall.log import Act, Tap, TapSet, Work, ends_of, fold, is_whole
+from drill_ladder.core.hall.strokes import attempts_in, faults_in, is_good, makes_in
+
+__all__ = [
+    "Act",
+    "Beam",
+    "Beat",
+    "Doubt",
+    "Run",
+    "Seen",
+    "Tap",
+    "TapSet",
+    "Work",
+    "attempts_in",
+    "drift_of",
+    "drifts",
+    "ends_of",
+    "faults_in",
+    "fold",
+    "is_good",
+    "is_whole",
+    "makes_in",
+    "runs_of",
+]

@@ -1,0 +1,206 @@
+"""What was tapped for one player on one rung in one day, from whichever devices, put together.
+
+Taps are only ever added, each under the id that its device gave it, so that devices which did not
+know of each other need no more than the union: the same taps give the same work, in whatever order
+they arrive. Taking one back is a tap of its own.
+"""
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from enum import StrEnum
+
+from drill_ladder.core.hall.strokes import VOID, attempts_in, faults_in, makes_in
+from drill_ladder.core.judging import Rung, SetResult, Streak, ToN
+from drill_ladder.core.thresholds import at_least
+
+
+class Act(StrEnum):
+    """stroke: one attempt; result: one trial or set with its numbers; undo: of a tap; easier: from
+    here on, or as asked again; feeder: who feeds from here on; tempo: how fast from here on, as a
+    share of full speed; read: how one call was answered; tired: done at the end of other work;
+    more: one set more than asked; enough: no more of it today.
+    """
+
+    STROKE = "stroke"
+    RESULT = "result"
+    UNDO = "undo"
+    EASIER = "easier"
+    FEEDER = "feeder"
+    TEMPO = "tempo"
+    READ = "read"
+    TIRED = "tired"
+    MORE = "more"
+    ENOUGH = "enough"
+
+
+@dataclass(frozen=True, slots=True)
+class Tap:
+    """id: as its device named it; at: by that device's clock; stroke: one letter (g good, m a miss,
+    a digit: a miss with the fault of that number, a capital: a good one with a fault, v a bad feed,
+    r once more); numbers: of a trial, by the names of SetResult; faults: by name, None where nobody
+    counted; of: which tap is taken back; word: a feeder's name, or how a call was answered, by the
+    names of Answers; on: easier or not, tired or not.
+    """
+
+    id: str
+    act: Act
+    at: datetime
+    lane: str = ""
+    stroke: str = ""
+    numbers: Mapping[str, float] = field(default_factory=dict)
+    faults: Mapping[str, int] | None = None
+    of: str = ""
+    word: str = ""
+    on: bool = True
+
+
+@dataclass(slots=True)
+class TapSet:
+    """One set of one lane: its strokes, or its numbers; eased: whether it was made easier; tempo:
+    a share of full speed, None where nobody said.
+    """
+
+    lane: str
+    eased: bool
+    feeder: str
+    tempo: float | None = None
+    strokes: str = ""
+    numbers: Mapping[str, float] = field(default_factory=dict)
+    faults: Mapping[str, int] | None = None
+
+    @property
+    def attempts(self) -> int:
+        """Strokes that are an attempt."""
+        return attempts_in(self.strokes)
+
+    @property
+    def makes(self) -> int:
+        """Good ones, with a fault or without."""
+        return makes_in(self.strokes)
+
+    def named(self, names: Sequence[str]) -> dict[str, int]:
+        """Faults of the strokes, on misses and on good ones. names: by their numbers."""
+        return faults_in(self.strokes, names)
+
+    def result(self, names: Sequence[str] = ()) -> SetResult:
+        """As it is judged; faults of strokes are counted where there are names for them."""
+        if self.strokes:
+            faults = self.named(names) if names else None
+            voids = self.strokes.count(VOID)
+            lane, run = self.lane or None, self.makes
+            return SetResult(
+                lane, self.attempts, self.makes, best_run=run, faults=faults, voids=voids
+            )
+        whole = {"attempts", "makes", "best_run", "ticks"}
+        given = {key: int(n) if key in whole else n for key, n in self.numbers.items()}
+        return SetResult(self.lane or None, faults=self.faults, **given)  # type: ignore[arg-type]
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """sets: in the order in which they were begun; more: sets asked beyond the dose; closed:
+    somebody said that it is enough; tired: done at the end of other work; reads: how calls were
+    answered, by the names of Answers.
+    """
+
+    sets: list[TapSet]
+    more: int
+    closed: bool
+    tired: bool = False
+    reads: Mapping[str, int] = field(default_factory=dict)
+
+
+Ends = Callable[[TapSet], bool]
+
+
+def ends_of(rung: Rung) -> Ends:
+    """When a row of strokes is one set: a turn of a streak by its first miss or at its cap, a race
+    to so many good ones with the last of them, else with the attempts of a set.
+    """
+    measure, reps = rung.measure, rung.reps_per_set
+    if isinstance(measure, Streak):
+        cap = measure.cap
+        return lambda one: one.attempts > one.makes or (cap is not None and one.makes >= cap)
+    if isinstance(measure, ToN):
+        n = measure.n
+        return lambda one: one.makes >= n
+    return lambda one: reps is not None and one.attempts >= reps
+
+
+def fold(taps: Iterable[Tap], ends: Ends) -> Work:
+    """The work that taps come to. ends: whether a set that was begun is complete."""
+    known = {tap.id: tap for tap in taps}
+    back = {tap.of for tap in known.values() if tap.act is Act.UNDO}
+    alive = [tap for tap in known.values() if tap.id not in back and tap.act is not Act.UNDO]
+    folding = _Folding(ends)
+    for tap in sorted(alive, key=lambda tap: (tap.at, tap.id)):
+        folding.take(tap)
+    return Work(folding.sets, folding.more, folding.closed, folding.tired, dict(folding.reads))
+
+
+class _Folding:
+    def __init__(self, ends: Ends) -> None:
+        self.ends, self.more, self.closed = ends, 0, False
+        self.eased, self.feeder, self.tired = False, "", False
+        self.tempo: float | None = None
+        self.reads: Counter[str] = Counter()
+        self.sets: list[TapSet] = []
+        self.begun: dict[str, TapSet] = {}
+
+    def take(self, tap: Tap) -> None:
+        if tap.act is Act.STROKE:
+            self._stroke(tap)
+        elif tap.act is Act.RESULT:
+            self.sets.append(self._set(tap.lane, numbers=tap.numbers, faults=tap.faults))
+        elif tap.act is Act.READ:
+            self.reads[tap.word] += 1
+        else:
+            self._sign(tap)
+
+    def _sign(self, tap: Tap) -> None:
+        """What holds from here on."""
+        if tap.act is Act.EASIER:
+            self.eased = tap.on
+        elif tap.act is Act.FEEDER:
+            self.feeder = tap.word
+        elif tap.act is Act.TEMPO:
+            self.tempo = tap.numbers.get("share")
+        elif tap.act is Act.TIRED:
+            self.tired = tap.on
+        elif tap.act is Act.MORE:
+            self.more, self.closed = self.more + 1, False
+        elif tap.act is Act.ENOUGH:
+            self.closed = True
+
+    def _set(
+        self,
+        lane: str,
+        numbers: Mapping[str, float] | None = None,
+        faults: Mapping[str, int] | None = None,
+    ) -> TapSet:
+        return TapSet(lane, self.eased, self.feeder, self.tempo, "", numbers or {}, faults)
+
+    def _stroke(self, tap: Tap) -> None:
+        one = self.begun.get(tap.lane)
+        now = (self.eased, self.feeder, self.tempo)
+        if one is None or (one.eased, one.feeder, one.tempo) != now:
+            one = self.begun[tap.lane] = self._set(tap.lane)
+            self.sets.append(one)
+        one.strokes += tap.stroke
+        if self.ends(one):
+            del self.begun[tap.lane]
+
+
+def is_whole(work: Work, rung: Rung) -> bool:
+    """Whether everything that was asked is there, lane by lane where each lane is judged."""
+    sets = [one.result() for one in work.sets if not one.eased]
+    asked = rung.measure.asked(rung.dose)
+    lanes: Sequence[str] = rung.lanes
+    if lanes and rung.target.each_lane:
+        return all(
+            at_least(rung.measure.done([s for s in sets if s.lane == lane], rung.dose), asked)
+            for lane in lanes
+        )
+    return at_least(rung.measure.done(sets, rung.dose), asked * max(1, len(lanes)))

@@ -1,0 +1,153 @@
+"""What a device in the hall sends: taps, one by one, each under an id of its own."""
+
+import re
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from drill_ladder.core.hall import Act, Tap
+from drill_ladder.formats.kept import Kept
+from drill_ladder.formats.reading import unkept
+from drill_ladder.formats.shapes import (
+    by_name,
+    counts,
+    maybe,
+    number,
+    one_of,
+    optional,
+    record,
+    text,
+    whole,
+    yes_no,
+)
+
+# what is tapped beside the work on a rung: who is here, how somebody feels (1 to 5)
+HERE, COMFORT = "here", "comfort"
+# what a trial is measured in; good ones and runs are strokes
+NUMBERS = ("attempts", "points", "seconds", "count", "ticks", "share")
+COUNTED = ("attempts", "ticks")
+YEARS = (2000, 2100)
+MOST_FAULTS = 12
+# how a call can be answered: core.coaching.Answers
+ANSWERS = ("hits", "misses", "false_alarms", "correct_leaves")
+MOST = 100_000
+_STROKE = re.compile(r"[gmvr0-9A-J]\Z")
+_VALUE = record(
+    stroke=optional(text(most=1), ""),
+    numbers=optional(by_name(number(high=MOST)), {}),
+    faults=maybe(counts()),
+    of=optional(text(most=36), ""),
+    word=optional(text(most=60), ""),
+    on=optional(yes_no(), True),
+)
+_SENT = record(
+    id=text(36, 36),
+    at=text(10, 40),
+    player=whole(1),
+    stay=maybe(whole(1)),
+    act=one_of(*(act.value for act in Act), HERE, COMFORT),
+    lane=optional(text(most=60), ""),
+    value=optional(_VALUE, {}),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class SentTap:
+    """A tap as it was sent. value: what the act needs, in the words of core.hall.Tap."""
+
+    id: UUID
+    at: datetime
+    player: int
+    stay: int | None
+    act: str
+    lane: str
+    value: dict[str, Any]
+
+
+def _to_sent(doc: dict[str, Any]) -> SentTap:
+    return SentTap(
+        UUID(doc["id"]),
+        datetime.fromisoformat(doc["at"]),
+        doc["player"],
+        doc["stay"],
+        doc["act"],
+        doc["lane"],
+        doc["value"],
+    )
+
+
+SENT: Kept[SentTap] = Kept(_SENT, _to_sent, lambda sent: sent)
+
+
+def read_tap(document: Any) -> SentTap | str:
+    """The tap, or in a sentence why it is none."""
+    faults = SENT.faults(document)
+    if faults:
+        return f"This entry cannot be read: {faults[0]}."
+    try:
+        tap = SENT.read_stored(document)
+    except ValueError:
+        return "This entry cannot be read: its id or its moment is none."
+    if tap.at.tzinfo is None:
+        return "This entry cannot be read: its moment has no time zone."
+    if not YEARS[0] <= tap.at.year < YEARS[1]:
+        return "This entry cannot be read: its moment is of another century."
+    return _wrong(tap) or tap
+
+
+def _wrong(tap: SentTap) -> str:
+    value = tap.value
+    faults = value.get("faults") or {}
+    texts = [tap.lane, value.get("word", ""), value.get("of", ""), *faults]
+    if any(map(unkept, texts)) or len(faults) > MOST_FAULTS:
+        return "This entry has words that cannot be kept."
+    return _wrong_work(tap) or _wrong_words(tap)
+
+
+def _wrong_words(tap: SentTap) -> str:
+    value = tap.value
+    if tap.act == Act.TEMPO and not 0 < value.get("numbers", {}).get("share", 0) <= 1:
+        return "This entry is no tempo, which is a share of full speed."
+    if tap.act == Act.READ and value.get("word") not in ANSWERS:
+        return "This entry is no answer to a call."
+    if tap.act == COMFORT and value.get("numbers", {}).get("level") not in (1, 2, 3, 4, 5):
+        return "Comfort is told from 1 to 5."
+    return ""
+
+
+def _wrong_work(tap: SentTap) -> str:
+    value = tap.value
+    if tap.stay is None and tap.act not in (HERE, COMFORT, Act.UNDO):
+        return "This entry belongs to no rung."
+    if tap.act == Act.STROKE and not _STROKE.match(value.get("stroke", "")):
+        return "This entry is no stroke."
+    return _wrong_numbers(value.get("numbers", {})) if tap.act == Act.RESULT else ""
+
+
+def _wrong_numbers(numbers: dict[str, float]) -> str:
+    if not numbers:
+        return "This entry has no number."
+    if not set(numbers) <= set(NUMBERS):
+        return "This entry has a number that nobody knows."
+    if any(not float(numbers.get(name, 0)).is_integer() for name in COUNTED):
+        return "This entry has half of what can only be counted whole."
+    if numbers.get("share", 0) > 1:
+        return "This entry has more than all of it: a share is at most 1."
+    return ""
+
+
+def to_tap(id: str, act: str, at: datetime, lane: str, value: dict[str, Any]) -> Tap:
+    """A stored tap for the core."""
+    return Tap(
+        id,
+        Act(act),
+        at,
+        lane,
+        value.get("stroke", ""),
+        value.get("numbers", {}),
+        value.get("faults"),
+        value.get("of", ""),
+        value.get("word", ""),
+        value.get("on", True),
+    )
