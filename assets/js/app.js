@@ -12,10 +12,16 @@ import { pictures } from "./picture.js";
 import { reviewKeys } from "./review.js";
 import { rungOrder } from "./rungs.js";
 import { runner } from "./runner.js";
-import { copy, reveal, sent, themes, toast } from "./small.js";
+import { copy, reveal, sent, stopwatch, themes, toast } from "./small.js";
 import { weekBoard } from "./week.js";
 
-const components = { copy, floorPlan, instrument, pad, paperGrid, reveal, reviewKeys, rungOrder, runner, sent, themes, toast, weekBoard };
+const components = { copy, floorPlan, instrument, pad, paperGrid, reveal, reviewKeys, rungOrder, runner, sent, stopwatch, themes, toast, weekBoard };
+
+// whoever signs out leaves no page of the hall on the device; entries that were not sent stay for them
+document.addEventListener("submit", (event) => {
+  const form = /** @type {HTMLFormElement} */ (event.target);
+  if (form.getAttribute("action")?.endsWith("/logout/")) globalThis.caches?.delete("floor-pages");
+});
 
 drafts();
 hurts();

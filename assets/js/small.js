@@ -33,3 +33,24 @@ export const themes = component(() => ({
     localStorage.setItem("theme", this.dark ? "dark" : "light");
   },
 }));
+
+/** A stopwatch beside a field: it writes its seconds there, and nothing is kept before somebody says so. */
+export const stopwatch = component(() => ({
+  begun: 0,
+  shown: "0.00",
+  word: "Start",
+  press() {
+    if (!this.begun) {
+      this.begun = performance.now();
+      this.word = "Stop";
+      const tick = () => { if (this.begun) { this.shown = this.passed(); requestAnimationFrame(tick); } };
+      tick();
+      return;
+    }
+    this.shown = this.passed();
+    this.begun = 0;
+    this.word = "Start again";
+    this.$root.querySelector("input").value = this.shown;
+  },
+  passed() { return ((performance.now() - this.begun) / 1000).toFixed(2); },
+}));

@@ -40,6 +40,16 @@ registerRoute(
   }),
 );
 
+// the hall's page, as it was last seen by whoever is signed in; signing out takes it away
+registerRoute(
+  ({ request, url }) => request.mode === "navigate" && url.pathname === "/floor/",
+  new NetworkFirst({
+    cacheName: "floor-pages",
+    networkTimeoutSeconds: 4,
+    plugins: [{ cacheWillUpdate: async ({ response }) => (response.status === 200 && !response.redirected ? response : null) }],
+  }),
+);
+
 const NOTHING = `<!DOCTYPE html><html lang="en-GB"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
 <title>No network</title><h1>No network just now</h1><p>This page was not opened on this device before. What you did is kept and
 sent later. <a href="CARD">Back to the card</a></p></html>`;

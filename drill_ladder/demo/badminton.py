@@ -205,6 +205,7 @@ DRILLS: list[dict[str, Any]] = [
             )
         ],
         axes=["feed", "movement added", "fatigue"],
+        strain=["full swings"],
     ),
     drill(
         "Clear in a rally",
@@ -225,6 +226,7 @@ DRILLS: list[dict[str, Any]] = [
         people="partner",
         caution="coached_only",
         caution_note="Two rackets in one court: coached sessions only.",
+        strain=["full swings"],
         surfaces=HALL,
     ),
     drill(
@@ -237,6 +239,7 @@ DRILLS: list[dict[str, Any]] = [
         {"kind": "points", "max": 3},
         plan({"A": (0, 0), "B": (0, -1.5)}, [("A", "B"), ("B", "A")], "chasse"),
         tools="racket",
+        strain=["full swings"],
         caution="home_with_adult",
         caution_note=RACKET,
     ),

@@ -11,6 +11,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.library.files.exchange import import_library
+from drill_ladder.apps.library.limits.services import save_limit
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
@@ -26,11 +27,18 @@ from drill_ladder.demo.hockey import DRILLS as HOCKEY
 from drill_ladder.demo.ladders import BEFORE_SCHOOL, HAS_IT, LADDERS
 from drill_ladder.demo.people import COACHES, LIVES, PASSWORD, Life
 from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
+from drill_ladder.demo.tests import make_tests
 from drill_ladder.formats.library_file import read_library
 from drill_ladder.formats.library_values import FORMAT
 
 CLUB = "Tern Harbour Sports Club"
 SEED = 20260306
+# an invented governing body's: the program ships none
+LIMIT: dict[str, Any] = {
+    "strain": "full swings",
+    "per_week": 60,
+    "body": "Tern Coast Badminton Union",
+}
 LOOK_AGAIN = timedelta(weeks=12)
 
 
@@ -44,6 +52,7 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
         )
     coach = Membership.objects.select_related("club", "user").get(club=club, role="owner")
     make_library(coach)
+    save_limit(member=coach, **LIMIT, squad=None, of=date(today.year - 1, 9, 1))
     first = today - timedelta(days=DAYS)
     for number, life in enumerate(lives, 1):
         player = make_player(coach, life, first)
@@ -54,6 +63,7 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
         Season(coach, chance, first).play(life, player)
         give_a_routine(coach, player, today)
         plan_this_week(coach, player, today)
+    make_tests(coach, today)
     # what was written before the weekend has been read
     Session.objects.filter(club=club, on__lt=today - timedelta(days=4)).update(word_read=True)
     return club

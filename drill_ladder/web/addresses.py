@@ -4,6 +4,7 @@ to docs.
 
 import sys
 from collections.abc import Iterator
+from functools import partial
 from inspect import getsourcefile, unwrap
 from pathlib import Path
 from typing import Any
@@ -41,6 +42,8 @@ def rows(
 
 def _code(view: Any) -> str:
     plain = getattr(view, "view_class", None) or unwrap(view)
+    if isinstance(plain, partial):  # the root of the open door
+        plain = plain.func
     file = Path(getsourcefile(plain) or "")
     place = (
         file.relative_to(ROOT)
@@ -56,7 +59,13 @@ def _who(view: Any) -> str:
         "coach": "coach",
         "link": "secret link",
         "moved": "an old secret link",
-    }.get(getattr(view, "access", ""), "anybody")
+        "token": "a token",
+    }.get(getattr(view, "access", "token" if _by_token(view) else ""), "anybody")
+
+
+def _by_token(view: Any) -> bool:
+    """Whether it is an address of the open door, which asks for a token."""
+    return getattr(view, "__qualname__", "").startswith("PathView.")
 
 
 def table() -> str:

@@ -27,8 +27,9 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Desk", "progress:desk", ("/",)),
     ("Review", "review:queue", ("/review/",)),
     ("Players", "progress:players", ("/players/", "/log/", "/stops/")),
-    ("Weeks", "weeks:weeks", ("/weeks/", "/jobs/", "/stations/")),
-    ("Ladders", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/")),
+    ("Hall", "floor:hall", ("/floor/", "/stations/", "/tests/", "/test-days/")),
+    ("Weeks", "weeks:weeks", ("/weeks/", "/jobs/")),
+    ("Ladders", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/", "/limits/")),
 ]
 
 

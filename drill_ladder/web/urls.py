@@ -2,6 +2,8 @@
 
 from django.urls import include, path
 
+from drill_ladder.apps.api.endpoints import api
+
 urlpatterns = [
     path("accounts/", include("drill_ladder.web.account_urls")),
     path("", include("drill_ladder.apps.progress.urls")),
@@ -14,6 +16,8 @@ urlpatterns = [
     path("", include("drill_ladder.apps.floor.urls")),
     path("", include("drill_ladder.apps.review.urls")),
     path("", include("drill_ladder.apps.exchange.urls")),
+    path("", include("drill_ladder.apps.api.urls")),
+    path("api/v1/", api.urls),
 ]
 
 handler400 = "drill_ladder.web.errors.bad_request"

@@ -1,9 +1,5 @@
 """The card as an app: its manifest, and the worker that keeps it for when there is no network."""
 
-import json
-from pathlib import Path
-
-from django.contrib.staticfiles import finders
 from django.contrib.staticfiles.storage import staticfiles_storage
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import reverse
@@ -11,13 +7,12 @@ from django.views.decorators.http import require_safe
 
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.people.models import Player
+from drill_ladder.ui.worker import LOOK, worker_of
 
-FONTS = ("atkinson-hyperlegible-next-latin", "atkinson-hyperlegible-next-latin-ext", "bitter-latin")
 # everything that a card is made of
 SHELL = (
     *("css/app.css", "js/card.js", "js/alpine.js", "js/theme.js"),
-    *("icons/sprite.svg", "icons/icon.svg"),
-    *(f"fonts/{name}-wght-normal.woff2" for name in FONTS),
+    *LOOK,
 )
 
 
@@ -37,11 +32,7 @@ def _icon(name: str, kind: str, sizes: str, purpose: str) -> dict[str, str]:
 @require_safe
 def worker(request: HttpRequest) -> HttpResponse:
     """The worker, with the list of what it keeps: the built files by their hashed names."""
-    # a hashed name says what is in it: it needs no revision of its own
-    shell = [{"url": staticfiles_storage.url(name), "revision": None} for name in SHELL]
-    source = Path(str(finders.find("js/sw.js"))).read_text(encoding="utf-8")
-    text = f"self.SHELL = {json.dumps(shell)};\n{source}"
-    return HttpResponse(text, content_type="text/javascript; charset=utf-8")
+    return worker_of(SHELL)
 
 
 @by_link()

@@ -5,6 +5,8 @@ from django.shortcuts import render
 
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.own import climbs_of
+from drill_ladder.apps.floor.challenges import own_of
+from drill_ladder.apps.floor.models import Challenge
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Player
 
@@ -13,5 +15,7 @@ from drill_ladder.apps.people.models import Player
 def climb(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Every ladder with where the player stands."""
     climbs = climbs_of(player, clock.today(player.club))
-    context = {"player": player, "token": token, "climbs": climbs}
+    today = clock.today(player.club)
+    challenges = [(one, own_of(one, player)) for one in Challenge.objects.for_player(player, today)]
+    context = {"player": player, "token": token, "climbs": climbs, "challenges": challenges}
     return render(request, "card/climb.html", context)

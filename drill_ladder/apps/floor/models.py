@@ -1,17 +1,20 @@
-"""What is done in the hall with a group."""
+"""What is done in the hall: taps of one or many, and stations for a group."""
 
+from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
-from drill_ladder.apps.floor.querysets import GroupQuerySet
-from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.floor.querysets import GroupQuerySet, TapQuerySet
+from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import SLOTS, STATIONS
 
 
 class GroupSession(models.Model):
     """Stations for a group. players: their names now; past: the slots that were run before the
-    players changed, by the players' names.
+    players changed, by the players' names; members: name -> player, drills: station -> drill, so
+    that what is counted lands on the worker's own ladder (empty in what an earlier version kept).
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -23,6 +26,8 @@ class GroupSession(models.Model):
     change_s = models.PositiveIntegerField(default=0)
     slots = models.PositiveSmallIntegerField()
     past = stored(SLOTS, default=list)
+    members = models.JSONField(default=dict, blank=True)
+    drills = models.JSONField(default=dict, blank=True)
 
     objects = GroupQuerySet.as_manager()
 
@@ -37,3 +42,67 @@ class GroupSession(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+
+class HallDay(models.Model):
+    """A day in a club's hall. goal: good ones that the group collects together, None for none. Its
+    row is what the devices of a day wait for in turn, so that their taps get numbers in the order
+    in which they can be read.
+    """
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
+    on = models.DateField()
+    goal = models.PositiveIntegerField(null=True, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["club", "on"], name="one_hall_a_day")]
+
+    def __str__(self) -> str:
+        return f"{self.club} on {self.on}"
+
+
+class FloorTap(models.Model):
+    """One tap of a device in the hall; nothing here is ever changed. uid: as the device named it;
+    at: by the device's clock; value: what the act needs; by: who was signed in there. told is
+    the server's own: what a stay's day came to.
+    """
+
+    uid = models.UUIDField(unique=True)
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
+    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="+")
+    stay = models.ForeignKey(
+        Stay, null=True, blank=True, on_delete=models.CASCADE, related_name="taps", db_index=False
+    )
+    on = models.DateField()
+    at = models.DateTimeField()
+    act = models.CharField(max_length=8)
+    lane = models.CharField(max_length=60, blank=True)
+    value = models.JSONField(default=dict, blank=True)
+    device = models.CharField(max_length=36, blank=True)
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    as_coach = models.BooleanField(default=False)
+
+    objects = TapQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [
+            models.Index(fields=["club", "on", "id"], name="taps_of_a_day"),
+            models.Index(fields=["stay", "on"], name="taps_of_a_stay"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.act} of {self.player}"
+
+
+# models of this app in modules of their own
+from drill_ladder.apps.floor.battery_models import Battery as Battery  # noqa: E402
+from drill_ladder.apps.floor.battery_models import Challenge as Challenge  # noqa: E402
+from drill_ladder.apps.floor.battery_models import Protocol as Protocol  # noqa: E402
+from drill_ladder.apps.floor.battery_models import Sides as Sides  # noqa: E402
+from drill_ladder.apps.floor.battery_models import Timing as Timing  # noqa: E402
+from drill_ladder.apps.floor.battery_models import Trial as Trial  # noqa: E402
+from drill_ladder.apps.floor.gate_models import GateCall as GateCall  # noqa: E402
+from drill_ladder.apps.floor.gate_models import GateMessage as GateMessage  # noqa: E402

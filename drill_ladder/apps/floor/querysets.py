@@ -1,12 +1,46 @@
 """Questions about what is done in the hall."""
 
-from typing import TYPE_CHECKING
+from collections.abc import Collection
+from datetime import date
+from typing import TYPE_CHECKING, Self
+from uuid import UUID
+
+from django.db.models import Exists, OuterRef
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
-    pass
+    from drill_ladder.apps.people.models import Club
+    from drill_ladder.apps.prescriptions.models import Stay
 
 
 class GroupQuerySet(ClubQuerySet):
     """Sessions of groups."""
+
+
+class TapQuerySet(ClubQuerySet):
+    """Taps."""
+
+    def of_day(self, club: "Club", on: date, after: int = 0) -> Self:
+        """Those of a day in the hall after a number, in the order in which they were stored."""
+        return self.filter(club=club, on=on, id__gt=after).order_by("id")
+
+    def of_stay(self, stay: "Stay", on: date) -> Self:
+        """Those of one player's work on a rung in a day."""
+        return self.filter(stay=stay.pk, on=on).order_by("id")
+
+    def known_among(self, uids: Collection[UUID]) -> set[UUID]:
+        """Those ids that are stored already."""
+        return set(self.filter(uid__in=uids).values_list("uid", flat=True))
+
+    def unsettled(self, before: date) -> list[tuple[int, date]]:
+        """(Stay, day) of work that was tapped before a day and of which nothing was told yet."""
+        told = self.filter(act="told", stay=OuterRef("stay"), on=OuterRef("on"))
+        rows = self.filter(on__lt=before, stay__isnull=False, act__in=("stroke", "result"))
+        rows = rows.exclude(Exists(told)).order_by("on", "stay").distinct()
+        return list(rows.values_list("stay", "on"))
+
+    def comfort_since(self, on: date) -> list[int]:
+        """Who told since a day how they feel."""
+        rows = self.filter(act="comfort", on__gt=on)
+        return list(rows.values_list("player", flat=True).distinct())

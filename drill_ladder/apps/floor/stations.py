@@ -3,8 +3,8 @@ goes.
 """
 
 from collections import Counter
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 
@@ -12,23 +12,30 @@ from django import forms
 from django.db import transaction
 
 from drill_ladder.apps.floor.models import GroupSession
+from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.planning import Rotation, Spot, Station, resume, rotate
-from drill_ladder.ui.fields import FormValues, Line, Number, Prose, Row, Whole, listed
+from drill_ladder.ui.fields import FormValues, Line, Number, Row, Whole, listed
 
 MOST_PLAYERS, ROWS = 60, 6
+FEEDS = ("feeder", "server", "thrower")  # roles whose feeds are somebody's account
 
 
 class StationForm(Row):
     """One station; a row without a name is none."""
 
-    name = Line(label="Station", max_length=60, required=False)
+    name = forms.ChoiceField(label="Drill", required=False)
     capacity = Whole(label="Players at it", min_value=1, max_value=MOST_PLAYERS, required=False)
     roles = Line(label="Roles, with commas", max_length=120, required=False)
     s_per_rep = Number(label="Seconds a repetition", min_value=0.5, max_value=600, required=False)
+
+    def __init__(self, *args: Any, titles: Sequence[str] = (), **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        choices = [("", "no station"), *((title, title) for title in titles)]
+        self.fields["name"].choices = choices  # type: ignore[attr-defined]
 
     def clean(self) -> FormValues:
         """Players a multiple of the roles."""
@@ -69,52 +76,76 @@ class GroupForm(forms.Form):
         required=False,
         empty_label="nobody in particular",
     )
-    names = Prose(
-        label="And these, one a line",
+    people = forms.ModelMultipleChoiceField(
+        queryset=Player.objects.none(),
+        label="And these",
         required=False,
-        max_length=4000,
-        widget=forms.Textarea(attrs={"rows": 4}),
+        widget=forms.CheckboxSelectMultiple,
     )
     minutes = Number(label="Minutes a slot", min_value=0.5, max_value=60, initial=4)
     change_s = Whole(label="Seconds to change", min_value=0, max_value=600, initial=20)
+    slots = Whole(
+        label="Slots in all",
+        min_value=1,
+        max_value=MOST_PLAYERS,
+        required=False,
+        help_text="Empty: as many as players, so that everybody works everywhere",
+    )
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["squad"].queryset = Squad.objects.filter(club=club)  # type: ignore[attr-defined]
+        fields: dict[str, Any] = self.fields
+        fields["squad"].queryset = Squad.objects.filter(club=club)
+        fields["people"].queryset = Player.objects.of_club(club).by_name()
 
     def clean(self) -> FormValues:
         """At least two players, each once."""
         data = super().clean() or self.cleaned_data
-        names = self.players()
-        if not self.errors and not 2 <= len(names) <= MOST_PLAYERS:
+        found = self.players()
+        if not self.errors and not 2 <= len(found) <= MOST_PLAYERS:
             self.add_error(
-                "names", f"From 2 to {MOST_PLAYERS} players, please: there are {len(names)}."
+                "people", f"From 2 to {MOST_PLAYERS} players, please: there are {len(found)}."
             )
         return data
 
-    def players(self) -> list[str]:
-        """The squad's who do not rest, then those typed, each once."""
+    def players(self) -> list[Player]:
+        """The squad's who do not rest, then those that were ticked, each once."""
         squad = self.cleaned_data.get("squad")
         fit = squad.players.exclude(stops__in=Stop.objects.open()) if squad else []
-        known = [player.name for player in fit]
-        typed = [
-            name.strip()
-            for name in (self.cleaned_data.get("names") or "").splitlines()
-            if name.strip()
-        ]
-        return list(dict.fromkeys([*known, *typed]))
+        both = {player.pk: player for player in [*fit, *(self.cleaned_data.get("people") or [])]}
+        return list(both.values())
 
 
-def resting_among(club: Club, names: list[str]) -> list[str]:
-    """Those of the names that belong to a player of the club with an open stop, however they are
-    written.
+def named(players: Sequence[Player]) -> dict[str, int]:
+    """Name -> player, in their order; two of one name are told apart."""
+    found: dict[str, int] = {}
+    for player in players:
+        name, number = player.name, 2
+        while name in found:
+            name, number = f"{player.name} ({number})", number + 1
+        found[name] = player.pk
+    return found
+
+
+def resting_among(
+    club: Club, names: Sequence[str], members: Mapping[str, int] | None = None
+) -> list[str]:
+    """Those of the names that belong to a player with an open stop: by who is meant, and where an
+    earlier version kept a name alone, by the name, however it is written.
     """
-    resting = {" ".join(p.name.split()).casefold() for p in Player.objects.of_club(club).resting()}
-    return [name for name in names if " ".join(name.split()).casefold() in resting]
+    resting = list(Player.objects.of_club(club).resting())
+    ids = {player.pk for player in resting}
+    spelt = {" ".join(player.name.split()).casefold() for player in resting}
+    known = members or {}
+    return [
+        name
+        for name in names
+        if (known[name] in ids if name in known else " ".join(name.split()).casefold() in spelt)
+    ]
 
 
-def _refuse_resting(club: Club, names: list[str]) -> None:
-    resting = resting_among(club, names)
+def _refuse_resting(club: Club, names: Sequence[str], members: Mapping[str, int]) -> None:
+    resting = resting_among(club, names, members)
     if resting:
         who = f"{resting[0]} rests" if len(resting) == 1 else f"{', '.join(resting)} rest"
         raise Refused(
@@ -126,7 +157,7 @@ def _refuse_resting(club: Club, names: list[str]) -> None:
 def rotation(session: GroupSession) -> Rotation:
     """What is still to be run. Raises CoreError when no station can be filled."""
     stations, n = session.stations, len(session.players)
-    if not session.past:
+    if not session.past and session.slots == n:
         return rotate(n, stations, session.slot_s, session.change_s)
     before = [_been(session, name) for name in session.players]
     return resume(n, stations, session.slots, before, session.slot_s, session.change_s)
@@ -165,27 +196,43 @@ def lines(session: GroupSession, found: Rotation) -> list[PlayerLine]:
 @dataclass(frozen=True, slots=True)
 class Where:
     """One slot, station by station with who is there (and as what, where there are roles), and who
-    rests.
+    rests; workers: station -> who repeats there, and who feeds them.
     """
 
     number: int
     stations: list[tuple[str, str]]
     rest: str
+    workers: dict[str, list[str]] = field(default_factory=dict)
+    feeders: dict[str, str] = field(default_factory=dict)
 
 
 def where(session: GroupSession, found: Rotation) -> list[Where]:
     """Who is where in each slot still to be run, numbered over the whole session."""
     roles = {station.name: len(station.roles) for station in session.stations}
+    first = {station.name: station.roles[0] for station in session.stations}
     slots = []
     for number, turns in enumerate(found.slots, len(session.past) + 1):
         at: dict[str, list[str]] = {}
+        workers: dict[str, list[str]] = {}
+        feeders: dict[str, str] = {}
         for turn in turns:
+            name = session.players[turn.player - 1]
             role = f" ({turn.role})" if roles[turn.station] > 1 else ""
-            at.setdefault(turn.station, []).append(session.players[turn.player - 1] + role)
+            at.setdefault(turn.station, []).append(name + role)
+            if turn.role == first[turn.station]:
+                workers.setdefault(turn.station, []).append(name)
+            elif turn.role in FEEDS:
+                feeders[turn.station] = name
         busy = {turn.player for turn in turns}
         rest = [name for i, name in enumerate(session.players, 1) if i not in busy]
         slots.append(
-            Where(number, [(name, ", ".join(who)) for name, who in at.items()], ", ".join(rest))
+            Where(
+                number,
+                [(name, ", ".join(who)) for name, who in at.items()],
+                ", ".join(rest),
+                workers,
+                feeders,
+            )
         )
     return slots
 
@@ -200,13 +247,23 @@ def set_up(
     stations: Sequence[Station],
     slot_s: int,
     change_s: int,
+    members: Mapping[str, int] | None = None,
+    slots: int | None = None,
 ) -> GroupSession:
-    """A new group session. Raises Refused when no station can be filled."""
+    """A new group session. members: name -> player; slots: how many, None: as many as players.
+    Raises Refused when no station can be filled.
+    """
     session = GroupSession(
         club=member.club, title=title, on=on, players=players, stations=tuple(stations)
     )
-    session.slot_s, session.change_s, session.slots = slot_s, change_s, len(players)
-    _refuse_resting(member.club, players)
+    session.slot_s, session.change_s = slot_s, change_s
+    session.slots = slots or len(players)
+    session.members = dict(members or {})
+    titles = [station.name for station in stations]
+    session.drills = dict(
+        Drill.objects.of_club(member.club).titled(titles).values_list("title", "pk")
+    )
+    _refuse_resting(member.club, players, session.members)
     _refuse_empty(session)
     session.save()
     return session
@@ -224,7 +281,9 @@ def _refuse_empty(session: GroupSession) -> None:
 
 
 @transaction.atomic
-def change_players(*, session: GroupSession, names: list[str], slot: int) -> GroupSession:
+def change_players(
+    *, session: GroupSession, names: list[str], slot: int, members: Mapping[str, int] | None = None
+) -> GroupSession:
     """Others are there from a slot on (from 1 among those still to be run); what was run stays as
     it was.
 
@@ -236,13 +295,14 @@ def change_players(*, session: GroupSession, names: list[str], slot: int) -> Gro
         raise Refused(f"There are {len(found.slots)} slots left. Nothing was changed.")
     if not 2 <= len(names) <= MOST_PLAYERS:
         raise Refused(f"From 2 to {MOST_PLAYERS} players, please. Nothing was changed.")
-    _refuse_resting(session.club, names)
+    _refuse_resting(session.club, names, {**session.members, **(members or {})})
     run = [
         {session.players[t.player - 1]: Spot(t.station, t.role) for t in turns}
         for turns in found.slots[: slot - 1]
     ]
     session.past = (*session.past, *run)
     session.players = names
+    session.members = {**session.members, **(members or {})}
     # before anything was run it simply begins anew, with as many slots as players
     session.slots = len(found.slots) - slot + 1 if session.past else len(names)
     _refuse_empty(session)

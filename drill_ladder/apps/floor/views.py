@@ -6,6 +6,8 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils.http import urlencode
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.floor.models import GroupSession
@@ -13,26 +15,28 @@ from drill_ladder.apps.floor.stations import (
     ROWS,
     GroupForm,
     StationForm,
+    Where,
     change_players,
     lines,
+    named,
     resting_among,
     rotation,
     set_up,
     where,
 )
 from drill_ladder.apps.history.once import once
+from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.core.planning import Station
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import Context
 
-MOST_LETTERS = 8000  # of all names together
 FIRST = [
-    {"name": "Wall pass", "capacity": 1, "roles": "worker", "s_per_rep": 4},
-    {"name": "Gate", "capacity": 2, "roles": "worker, retriever", "s_per_rep": 6},
+    {"capacity": 1, "roles": "worker", "s_per_rep": 4},
+    {"capacity": 2, "roles": "worker, feeder", "s_per_rep": 6},
 ]
 
 
@@ -47,7 +51,13 @@ def stations(request: HttpRequest, member: Membership) -> HttpResponse:
     # a group block that a squad's page proposed comes with its name and its players
     asked = {"title": cut(request.GET.get("title", ""), 120), "squad": request.GET.get("squad")}
     form = GroupForm(posted, club=member.club, initial=asked)
-    rows: Any = make(posted, prefix="station", initial=None if posted else FIRST)
+    titles = Drill.objects.of_club(member.club).in_use().titles()
+    rows: Any = make(
+        posted,
+        prefix="station",
+        initial=None if posted else FIRST,
+        form_kwargs={"titles": titles},
+    )
     if request.method == "POST" and all([form.is_valid(), rows.is_valid()]):
         stations_ = [row.station() for row in rows.forms if row.cleaned_data.get("name")]
         if len({station.name for station in stations_}) < len(stations_):
@@ -65,13 +75,15 @@ def stations(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 def _made(member: Membership, form: GroupForm, stations: list[Station]) -> GroupSession | None:
-    data = form.cleaned_data
+    data, members = form.cleaned_data, named(form.players())
     try:
         return set_up(
             member=member,
             title=data["title"],
             on=clock.today(member.club),
-            players=form.players(),
+            players=list(members),
+            members=members,
+            slots=data["slots"],
             stations=stations,
             slot_s=round(data["minutes"] * 60),
             change_s=data["change_s"],
@@ -87,20 +99,49 @@ def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     session = get_object_or_404(GroupSession.objects.of_club(member.club), pk=pk)
     turns = rotation(session)
     first = len(session.past) + 1
+    spots = where(session, turns)
     context = {
         "session": session,
         "found": turns,
         "lines": lines(session, turns),
-        "where": where(session, turns),
+        "where": [(spot, _rows(session, spot)) for spot in spots],
         "waiting": len(session.players) - len(turns.slots[0]) if turns.slots else 0,
         "past": range(1, first),
         "slots": range(first, first + len(turns.slots)),
         "phases": _phases(session, turns, first),
         "total": len(turns.slots) * session.slot_s + (len(turns.slots) - 1) * session.change_s,
-        "names": "\n".join(session.players),
-        "resting": resting_among(member.club, session.players),
+        "people": _people(member, session),
+        "resting": resting_among(member.club, session.players, session.members),
     }
     return render(request, "floor/station.html", context)
+
+
+def _people(member: Membership, session: GroupSession) -> list[tuple[Player, bool]]:
+    """Everybody of the club, and whether they are there."""
+    there = {session.members.get(name) for name in session.players}
+    return [(one, one.pk in there) for one in Player.objects.of_club(member.club).by_name()]
+
+
+# station -> who is there, each with where their work is counted (empty: nowhere)
+Rows = list[tuple[str, list[tuple[str, str]]]]
+
+
+def _rows(session: GroupSession, spot: Where) -> Rows:
+    """A slot, station by station: a worker who is known leads to what they do in the hall."""
+    return [
+        (station, [(label, _address(session, spot, station, label)) for label in who.split(", ")])
+        for station, who in spot.stations
+    ]
+
+
+def _address(session: GroupSession, spot: Where, station: str, label: str) -> str:
+    name = label.partition(" (")[0] if label not in session.members else label
+    player, drill = session.members.get(name), session.drills.get(station)
+    if name not in spot.workers.get(station, ()) or player is None or drill is None:
+        return ""
+    feeder = spot.feeders.get(station, "")
+    asked = {"player": player, "drill": drill} | ({"feeder": feeder} if feeder else {})
+    return f"{reverse('floor:hall')}?{urlencode(asked)}"
 
 
 def _phases(session: GroupSession, turns: Any, first: int) -> list[Context]:
@@ -123,12 +164,20 @@ def _phases(session: GroupSession, turns: Any, first: int) -> list[Context]:
 def station_change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Somebody came late or went: the rest is solved again from a slot on."""
     session = get_object_or_404(GroupSession.objects.of_club(member.club), pk=pk)
-    typed = request.POST.get("names", "")[:MOST_LETTERS]
-    names = list(dict.fromkeys(name for line in typed.splitlines() if (name := cut(line, 120))))
+    wanted = {n for n in map(whole, request.POST.getlist("people")) if n is not None}
+    there = [one for one in Player.objects.of_club(member.club).by_name() if one.pk in wanted]
+    members = named(there)
+    # who is known keeps their place, whoever is new comes at the end
+    kept = [name for name in session.players if session.members.get(name) in wanted]
+    known = {session.members.get(name) for name in kept}
+    names = [*kept, *(name for name, pk in members.items() if pk not in known)]
     slot = whole(request.POST.get("slot", ""))
     try:
         change_players(
-            session=session, names=names, slot=0 if slot is None else slot - len(session.past)
+            session=session,
+            names=names,
+            slot=0 if slot is None else slot - len(session.past),
+            members=members,
         )
         messages.success(request, "The rest is planned anew; what was run stays as it was.")
     except Refused as error:

@@ -102,6 +102,7 @@ class Drill(models.Model):
     surfaces = models.JSONField(default=list, blank=True)
     wall = models.BooleanField(default=False)
     axes = models.JSONField(default=list, blank=True)
+    strain = models.JSONField(default=list, blank=True)
     versions = stored(VERSIONS, default=list, blank=True)
     sources = models.TextField(blank=True)
     fits_from = models.FloatField(null=True, blank=True)
@@ -339,6 +340,7 @@ def _refuse(name: str, faults: list[str]) -> None:
         raise ValidationError({name: faults})
 
 
-# a model of this app in a module of its own
+# models of this app in modules of their own
 from drill_ladder.apps.library.routine_models import Routine as Routine  # noqa: E402
 from drill_ladder.apps.library.routine_models import RoutinePart as RoutinePart  # noqa: E402
+from drill_ladder.apps.library.strain_models import StrainLimit as StrainLimit  # noqa: E402

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, Self
 
-from django.db.models import Count, Q
+from django.db.models import Count, F, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -76,9 +76,29 @@ class DrillQuerySet(LibraryQuerySet):
         )
         return with_all.order_by("title")
 
+    def titles(self) -> list[str]:
+        """Their titles, in their order."""
+        return list(self.order_by("title").values_list("title", flat=True))
+
+    def testable(self, kinds: Sequence[str]) -> Self:
+        """Those whose measure is of some kinds, by title."""
+        return self.filter(measure__kind__in=kinds).order_by("title")
+
+    def straining(self) -> Self:
+        """Those that count what strains a body, by title."""
+        return self.exclude(strain=[]).order_by("title")
+
 
 class LadderQuerySet(LibraryQuerySet):
     """Ladders."""
+
+    def climbed_by(self, squad: int) -> Self:
+        """Those that somebody of a squad works on, most players first, with rungs and drills at
+        hand.
+        """
+        on = self.filter(prescriptions__player__squad=squad, prescriptions__status="active")
+        on = on.annotate(climbing=Count("prescriptions"))
+        return on.with_rungs().order_by("-climbing", "title")
 
     def with_rungs(self) -> Self:
         """With rungs and their drills at hand."""
@@ -130,3 +150,18 @@ class RungQuerySet(ClubQuerySet):
     def from_the_bottom(self) -> Self:
         """Those that stand lowest on their ladders first."""
         return self.select_related("ladder").order_by("position")
+
+
+class StrainLimitQuerySet(ClubQuerySet):
+    """Limits on what strains a body."""
+
+    def with_squads(self) -> Self:
+        """By kind, those of the whole club first, with their squads at hand."""
+        return self.select_related("squad").order_by(
+            "strain", F("squad__name").asc(nulls_first=True)
+        )
+
+    def for_squad(self, squad: int | None) -> Self:
+        """Those of the whole club, then those of a squad, which count before them."""
+        rows = self.filter(Q(squad=None) | Q(squad=squad))
+        return rows.order_by(F("squad").asc(nulls_first=True))

@@ -8,6 +8,7 @@ from drill_ladder.apps.library.drills import views as drills
 from drill_ladder.apps.library.files import views as files
 from drill_ladder.apps.library.ladders import edit_views as ladder_edit
 from drill_ladder.apps.library.ladders import views as ladders
+from drill_ladder.apps.library.limits import views as limits
 from drill_ladder.apps.library.plans import views as plans
 from drill_ladder.apps.library.routines import views as routines
 from drill_ladder.apps.library.rules import views as rules
@@ -25,6 +26,8 @@ urlpatterns = [
     path("ladders/look/<int:row>/", ladder_edit.preview, name="rung-preview-new"),
     path("ladders/<int:pk>/look/<int:row>/", ladder_edit.preview, name="rung-preview"),
     path("ladders/<int:pk>/odds/<int:position>/", rules.odds, name="odds"),
+    path("limits/", limits.limits, name="limits"),
+    path("limits/<int:pk>/away/", limits.drop, name="limit-drop"),
     path("ladders/marks/", rules.marks, name="marks"),
     path("ladders/<int:pk>/trail/", ladders.trail, name="trail"),
     path("ladders/<int:pk>/rule/", ladders.preview, name="rule-preview"),

@@ -13,6 +13,7 @@ PLAIN = {
     "tools": "Tools",
     "surfaces": "Surfaces",
     "axes": "Can get harder by",
+    "strain": "What it asks of a body",
     "sources": "Where it comes from",
 }
 

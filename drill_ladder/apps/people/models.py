@@ -8,7 +8,12 @@ from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import Q
 
-from drill_ladder.apps.people.querysets import PlayerQuerySet, SecretLinkQuerySet, SquadQuerySet
+from drill_ladder.apps.people.querysets import (
+    PlayerNoteQuerySet,
+    PlayerQuerySet,
+    SecretLinkQuerySet,
+    SquadQuerySet,
+)
 from drill_ladder.apps.people.secrets import make_token
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import KIT_SIZES
@@ -268,6 +273,8 @@ class PlayerNote(models.Model):
     text = models.CharField(max_length=500)
     by = models.ForeignKey(User, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
 
+    objects = PlayerNoteQuerySet.as_manager()
+
     class Meta:
         ordering = ["-on", "-id"]
 
@@ -360,3 +367,8 @@ class OldSecret(models.Model):
 
     def __str__(self) -> str:
         return f"old link of {self.player or self.member}"
+
+
+# models of this app in modules of their own
+from drill_ladder.apps.people.token_models import AccessToken as AccessToken  # noqa: E402
+from drill_ladder.apps.people.token_models import Scope as Scope  # noqa: E402

@@ -46,6 +46,10 @@ class PlayerQuerySet(ClubQuerySet):
         """Those of a squad."""
         return self.filter(squad=squad)
 
+    def by_name(self) -> Self:
+        """In the order of their names."""
+        return self.order_by("name", "pk")
+
     def with_squad(self) -> Self:
         """With their squad at hand."""
         return self.select_related("squad")
@@ -96,6 +100,15 @@ class PlayerQuerySet(ClubQuerySet):
     def resting(self) -> Self:
         """Those with an open stop."""
         return self.filter(stops__isnull=False, stops__ended_on__isnull=True).distinct()
+
+
+class PlayerNoteQuerySet(ClubQuerySet):
+    """Notes about players."""
+
+    def skips_of(self, player: "Player", since: date) -> list[str]:
+        """The words of what a player left out on the card since a day."""
+        mine = self.filter(player=player, on__gte=since, by=None, text__startswith="Skipped “")
+        return list(mine.values_list("text", flat=True))
 
 
 class SecretLinkQuerySet(ClubQuerySet):

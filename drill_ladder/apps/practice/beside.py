@@ -14,10 +14,11 @@ from uuid import uuid5
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SetInput
 from drill_ladder.core.coaching import Answers
+from drill_ladder.core.hall import attempts_in, faults_in, makes_in
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import FormValues
 
-EASIER, AS_ASKED, SPOILED = "z", "y", "vr"
+EASIER, AS_ASKED = "z", "y"
 EASED = {"yes": True, "no": False}
 MOST_CALLS = 1000
 
@@ -83,21 +84,14 @@ def _parts(strokes: str, eased: bool) -> Iterator[tuple[bool, str]]:
 def _part(one: SetInput, eased: bool, strokes: str, names: Sequence[str]) -> SetInput:
     sign, own = (EASIER, uuid5(one.id, EASIER)) if eased else (AS_ASKED, one.id)
     values = {
-        "attempts": sum(stroke not in SPOILED for stroke in strokes),
-        "makes": sum(stroke == "g" or stroke.isupper() for stroke in strokes),
+        "attempts": attempts_in(strokes),
+        "makes": makes_in(strokes),
         "voids": strokes.count("v"),
-        "faults": None if one.values.get("faults") is None else _faults_of(strokes, names),
+        "faults": None if one.values.get("faults") is None else faults_in(strokes, names),
         "eased": eased,
         "strokes": sign + strokes,
     }
     return replace(one, id=own, values=one.values | values)
-
-
-def _faults_of(strokes: str, names: Sequence[str]) -> dict[str, int]:
-    """Faults by name, on misses and on good ones."""
-    keys = {str(i): name for i, name in enumerate(names)}
-    keys |= {chr(ord("A") + i): name for i, name in enumerate(names)}
-    return dict(Counter(keys[stroke] for stroke in strokes if stroke in keys))
 
 
 def _with_the_rest(faults: dict[str, int] | None, parts: list[SetInput]) -> list[SetInput]:

@@ -70,8 +70,17 @@ def may_change(session: Session, actor: User | None) -> str:
 
 
 @transaction.atomic
-def correct(*, session: Session, entry: SessionInput, actor: User | None, today: date) -> Session:
-    """Put a session right, set by set. Raises Refused, and then nothing has changed."""
+def correct(
+    *,
+    session: Session,
+    entry: SessionInput,
+    actor: User | None,
+    today: date,
+    trail: bool = True,
+) -> Session:
+    """Put a session right, set by set. Raises Refused, and then nothing has changed. trail: False
+    where what it is made of keeps a trail of its own.
+    """
     session = _locked(session, actor)
     before, was_on = document_of(session), session.on
     session.on, session.form, session.effort = entry.on, entry.form, entry.effort
@@ -83,14 +92,15 @@ def correct(*, session: Session, entry: SessionInput, actor: User | None, today:
     session.sets.all().delete()
     # an id of another session's set is no reason to lose what was typed
     put_sets(session, [one if one.id in own else replace(one, id=uuid4()) for one in entry.sets])
-    record(
-        club_id=session.club_id,
-        actor=actor,
-        verb=CORRECTED,
-        subject=session.stay,
-        before=before,
-        after=document_of(session),
-    )
+    if trail:
+        record(
+            club_id=session.club_id,
+            actor=actor,
+            verb=CORRECTED,
+            subject=session.stay,
+            before=before,
+            after=document_of(session),
+        )
     _judge(session.stay, {was_on, session.on}, today, session)
     return session
 

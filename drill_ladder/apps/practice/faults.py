@@ -1,13 +1,13 @@
 """Which fault is worth treating, by what, and the one cue to give."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.library.models import Drill, Treatment
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.coaching import RECENT, Misses, cue_for_set, worth_treating
+from drill_ladder.core.coaching import RECENT, Misses, before_and_after, cue_for_set, worth_treating
 from drill_ladder.core.coaching import Treatment as Remedy
 from drill_ladder.core.judging import faults_by_name
 
@@ -43,6 +43,28 @@ def advice(drill: Drill, sessions: Iterable[Session]) -> Advice | None:
     known = treatments_of(drill)
     fault = worth_treating(fault_sessions(sessions), _core(known))
     return None if fault is None else Advice(fault.fault, fault.share, known.get(fault.fault))
+
+
+@dataclass(frozen=True, slots=True)
+class Treated:
+    """A fault that has a treatment: its share of the misses (0..1, None without misses) before it
+    was the one to treat, and since.
+    """
+
+    fault: str
+    shares: tuple[float | None, float | None]
+
+
+def treated(drill: Drill, misses: Sequence[Misses]) -> Treated | None:
+    """The fault that was treated first, as the cards gave its cue; None where nothing treats any.
+    misses: session by session, oldest first.
+    """
+    known = _core(treatments_of(drill))
+    for number in range(1, len(misses)):
+        fault = worth_treating(misses[:number], known)
+        if fault is not None and fault.fault in known:
+            return Treated(fault.fault, before_and_after(misses, fault.fault, number))
+    return None
 
 
 def cue_of_the_day(drill: Drill, stay: Stay, on: date) -> str | None:

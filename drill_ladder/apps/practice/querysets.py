@@ -1,11 +1,11 @@
 """Questions about sessions, sets and stops."""
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, datetime
 from typing import TYPE_CHECKING, Any, Self
 from uuid import UUID
 
-from django.db.models import Count, Exists, OuterRef
+from django.db.models import Count, Exists, OuterRef, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -61,6 +61,16 @@ class SessionQuerySet(ClubQuerySet):
         if squad is not None:
             rows = rows.filter(stay__prescription__player__squad=squad)
         return rows.whole().order_by("on", "recorded_at")
+
+    def for_door(
+        self, club: "Club", before: datetime, after: "tuple[datetime, UUID] | None"
+    ) -> Self:
+        """Those of a club that were stored before a moment, in that order, after a place in it."""
+        rows = self.filter(club=club, recorded_at__lt=before)
+        if after is not None:
+            at, pk = after
+            rows = rows.filter(Q(recorded_at__gt=at) | Q(recorded_at=at, pk__gt=pk))
+        return rows.whole().order_by("recorded_at", "pk")
 
     def counted(self) -> Self:
         """Those that count for their stay: no rechecks."""

@@ -35,10 +35,19 @@ def beside_of(stay: Stay, rung: Rung) -> Beside:
     if rung.tempo is None:
         return Beside(rung.ease or "", pace=pace)
     now, why = tempo_now(stay, rung)
-    high = rung.tempo_high or rung.tempo
-    steps = sorted({rung.tempo, high, now, *(t for t in STEPS if t <= high)})
-    named = tuple((_percent(t), WORDS.get(t, f"{t * 100:.0f} %")) for t in steps)
+    named = tuple((_percent(t), words) for t, words in tempo_choices(rung, now))
     return Beside(rung.ease or "", named, _percent(now), _percent(rung.tempo), pace, why)
+
+
+def tempo_choices(rung: Rung, *more: float) -> list[tuple[float, str]]:
+    """(Share of full speed, words) to choose from: the rung's bounds, the usual steps up to them,
+    and some more; none where the rung tells no tempo.
+    """
+    if rung.tempo is None:
+        return []
+    high = rung.tempo_high or rung.tempo
+    steps = sorted({rung.tempo, high, *more, *(t for t in STEPS if t <= high)})
+    return [(t, WORDS.get(t, f"{t * 100:.0f} %")) for t in steps]
 
 
 def tempo_now(stay: Stay, rung: Rung) -> tuple[float, str]:

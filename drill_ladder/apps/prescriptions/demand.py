@@ -1,5 +1,6 @@
 """What a player's prescriptions ask of a week: how often, how long, where, with whom."""
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
@@ -9,6 +10,7 @@ from drill_ladder.apps.prescriptions.dosing import minutes_a_day
 from drill_ladder.apps.prescriptions.home import home_of, version_at
 from drill_ladder.apps.prescriptions.models import PlayerRoutine, Prescription, Stay
 from drill_ladder.apps.prescriptions.routines import by_routine, minutes_of_routine
+from drill_ladder.apps.prescriptions.strain import strain_of
 from drill_ladder.core.judging import Intent, Rung
 from drill_ladder.core.planning import AtHome, Home, Wish
 
@@ -119,6 +121,7 @@ def _as_one(lead: Wanted, routine: PlayerRoutine, parts: Sequence[Wanted]) -> Wa
         places=places or frozenset({"nowhere"}),
         helpers=max(part.wish.helpers for part in parts),
         adult=any(part.wish.adult for part in parts),
+        strain=sum((Counter(part.wish.strain) for part in parts), Counter()),
     )
     home = next((part.home for part in parts if part.home is None or part.way), lead.home)
     return replace(lead, wish=wish, home=home, routine=routine, parts=stays)
@@ -149,5 +152,6 @@ def _wanted(stay: Stay, at: Home, tools_noted: bool) -> Wanted:
         adult=bool(version and version.adult),
         rest_day_between=p.rest_day_between,
         first=p.started_on,
+        strain=strain_of(stay),
     )
     return Wanted(p, stay, rung, wish, home)

@@ -13,6 +13,7 @@ from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.prescriptions.services import (
     personal_terms,
 )
+from drill_ladder.apps.prescriptions.strain import asked_lines, strain_in
 from drill_ladder.core.judging import Intent
 from drill_ladder.formats.home_words import way_out, why_not
 from drill_ladder.formats.words import rest_lines
@@ -37,7 +38,8 @@ class Minutes:
     """Minutes of a block, a week of what is typed (wants) and of what is there beside it, and what
     the player has.
 
-    home: None where it is not for home; rest: what of sets and rest does not fit what it is for.
+    home: None where it is not for home; rest: what of sets and rest does not fit what it is for;
+    strain: what is over a limit of the club.
     """
 
     each: int
@@ -46,6 +48,7 @@ class Minutes:
     has: int
     home: HomeWords | None
     rest: list[str]
+    strain: list[str]
 
     @property
     def left(self) -> float:
@@ -73,14 +76,22 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minu
     each, intent = minutes_a_day(terms, twice), str(form["intent"].value() or "")
     per_week = (form.cleaned_data.get("per_week") if bound else None) or draft.per_week
     smaller = form.cleaned_data["smaller"] if bound else draft.smaller
+    others = [want for want in wanted(who) if want.prescription.pk != draft.pk]
+    own_strain = strain_in(rung.drill, terms)
     for_home = str(form["place"].value()) != Place.COACHED
     return Minutes(
         each=each,
         wants=each * per_week,
-        there=asked_minutes(want for want in wanted(who) if want.prescription.pk != draft.pk),
+        there=asked_minutes(others),
         has=sum(day.minutes for day in who.days.all()),
         home=_home_words(who, rung, smaller) if for_home else None,
         rest=rest_lines(terms, Intent(intent) if intent in list(Intent) else None),
+        strain=asked_lines(
+            who,
+            [(own_strain, per_week), *((want.wish.strain, want.wish.per_week) for want in others)],
+        )
+        if own_strain
+        else [],
     )
 
 

@@ -2,19 +2,22 @@
 
 from collections.abc import Iterable, Sequence
 from datetime import date
-from typing import TYPE_CHECKING, Self
+from typing import TYPE_CHECKING, Any, Self
 
 from django.db.models import (
     Count,
     Exists,
     F,
+    FloatField,
     Func,
     JSONField,
     OuterRef,
     Prefetch,
     Q,
     Subquery,
+    Sum,
 )
+from django.db.models.functions import Cast, Coalesce
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -178,6 +181,23 @@ class StayQuerySet(ClubQuerySet):
         """Some of them, with everything that judging their sessions needs."""
         rows = self.filter(pk__in=pks).select_related("rung__ladder", "rung__drill")
         return rows.prefetch_related("sessions__sets")
+
+    def strained(self, player: "Player", first: date, last: date) -> Iterable[Any]:
+        """(Kinds of strain, prescription, day, repetitions) of what a player did in some days."""
+        rows = self.filter(
+            prescription__player=player, sessions__on__gte=first, sessions__on__lte=last
+        ).exclude(rung__drill__strain=[])
+        attempts = Cast("sessions__sets__attempts", FloatField())
+        each = Coalesce(attempts, "sessions__sets__count", 1.0)
+        voids = Cast("sessions__sets__voids", FloatField())
+        reps = Sum(each + voids, output_field=FloatField())
+        told = ("rung__drill__strain", "prescription", "sessions__on")
+        return rows.order_by().values_list(*told).annotate(reps=reps)
+
+    def players_of(self, pks: Iterable[int]) -> dict[int, int]:
+        """Stay id -> whose it is, of some of them."""
+        rows = self.filter(pk__in=pks).values_list("pk", "prescription__player")
+        return dict(rows)
 
     def worked_on_among(self, pks: Iterable[int]) -> set[int]:
         """The ids among some of those on which anything was done."""

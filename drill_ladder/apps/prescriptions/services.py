@@ -13,6 +13,7 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Arrival, Focus, Place, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.signals import arrived, left
+from drill_ladder.apps.prescriptions.strain import strain_in, too_much_at_once
 from drill_ladder.core.judging import Evidence, Terms, with_dose, with_target
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.documents import RULE, RUNG
@@ -111,6 +112,7 @@ def prescribe(
         **(more or {}),
     )
     refuse_overrides(prescription, rung)
+    refuse_strain(prescription, rung)
     prescription.save()
     arrive(prescription, rung, on, Arrival.PLACED)
     record(
@@ -131,6 +133,14 @@ def refuse_resting(player: Player, kept: str = "Nothing was changed.") -> None:
             f"{player} rests since {stop.opened_on:%-d %B} (“{stop.what}”): a coach ends the stop "
             f"first. {kept}"
         )
+
+
+def refuse_strain(prescription: Prescription, rung: Rung) -> None:
+    """Raise Refused where one session alone is over a limit of the club."""
+    terms = personal_terms(prescription, rung).rung
+    told = too_much_at_once(prescription.player, strain_in(rung.drill, terms))
+    if told:
+        raise Refused(f"{told} Nothing was saved.")
 
 
 def refuse_overrides(prescription: Prescription, rung: Rung) -> None:

@@ -3,18 +3,19 @@
 from datetime import date, timedelta
 from urllib.parse import urlencode
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
+from django.urls import reverse
 
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.progress.panels import Panel, panels_of
+from drill_ladder.apps.progress.panel import Panel, file_of
+from drill_ladder.apps.progress.panels import panels_of
 from drill_ladder.apps.progress.panels_of_all import panels_of_all
 from drill_ladder.apps.progress.record import SPAN, Record, record_of
-from drill_ladder.charts.paper import as_file
+from drill_ladder.apps.progress.tests_panel import tests_panel
 from drill_ladder.formats.reading import day, whole
-from drill_ladder.ui.pages import TABLES, attachment, table_file
 
 SPANS = ((28, "four weeks"), (84, "twelve weeks"), (182, "half a year"), (1100, "three years"))
 
@@ -30,7 +31,8 @@ def look_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
         "record": record,
         "panels": _panels(record),
         "since": since,
-        "asked": urlencode({"ladder": record.ladder.pk if record.ladder else "", "since": since}),
+        "files": reverse("progress:look-back", args=[player.pk]),
+        "address": urlencode({"ladder": record.ladder.pk if record.ladder else "", "since": since}),
         "spans": _spans(today, since),
     }
     return render(request, "progress/look_back.html", context)
@@ -43,14 +45,7 @@ def panel_file(
     """One panel's picture as svg, or its numbers as csv or xlsx."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
     _, record = _asked(request, player, clock.today(member.club))
-    one = next((panel for panel in _panels(record) if panel.key == key), None)
-    held = {"svg": one.svg, **dict.fromkeys(TABLES, one.rows)} if one else {}
-    if one is None or not held.get(kind):
-        raise Http404
-    name = f"{key}-{player.pk}-{record.today}"
-    if kind == "svg":
-        return attachment(as_file(one.svg), "image/svg+xml", f"{name}.svg")
-    return table_file(one.head, one.rows, kind, name)
+    return file_of(_panels(record), key, kind, f"{key}-{player.pk}-{record.today}")
 
 
 def _asked(request: HttpRequest, player: Player, today: date) -> tuple[date, Record]:
@@ -59,7 +54,8 @@ def _asked(request: HttpRequest, player: Player, today: date) -> tuple[date, Rec
 
 
 def _panels(record: Record) -> list[Panel]:
-    return panels_of(record) + panels_of_all(record)
+    tests = tests_panel(record)
+    return panels_of(record) + panels_of_all(record) + ([tests] if tests else [])
 
 
 def _spans(today: date, since: date) -> list[tuple[date, str, bool]]:

@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.library.rules.forms import first_values
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.progress.hindsight import (
@@ -18,7 +19,7 @@ from drill_ladder.apps.progress.hindsight import (
     past_stays,
     rung_stays,
 )
-from drill_ladder.apps.progress.panels import Panel
+from drill_ladder.apps.progress.panel import Panel
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.core.judging import (
     PRODUCT,
@@ -42,6 +43,7 @@ from drill_ladder.core.looking_back import (
 )
 from drill_ladder.core.statistics import wilson
 from drill_ladder.formats.words import many, percent, rule_sentence
+from drill_ladder.ui.fields import FormValues
 
 FLAGS = {
     Flag.CLIFF: ("A cliff", "the step is too big: put a half-step below it"),
@@ -134,10 +136,18 @@ def replay(request: HttpRequest, member: Membership, pk: int, position: int) -> 
         rules.insert(0, base)
     stays = past_stays(rung.ladder, rung)
     found = backtest(rung.core, rules, stays, PRODUCT)
-    lines = [(_said(rule, base), one, _backs(one)) for rule, one in zip(rules, found, strict=True)]
+    lines = [
+        (_said(rule, base), one, _backs(one), _taken_by(rule, base, rung.ladder, member))
+        for rule, one in zip(rules, found, strict=True)
+    ]
     up = sum(stay.moved == "up" for stay in stays)
     context = {"rung": rung, "lines": lines, "stays": len(stays), "up": up}
     return render(request, "progress/replay.html", context)
+
+
+def _taken_by(rule: Rule, base: Rule, ladder: Ladder, member: Membership) -> FormValues:
+    """What the odds page's form is sent to take a rule; nothing for the one in force."""
+    return {} if rule == base else first_values(rule, ladder.revision) | member.marks
 
 
 def _with(base: Rule, school: School) -> Rule:

@@ -2,56 +2,41 @@
 then its numbers as a table.
 """
 
-from collections import Counter, defaultdict
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, field
+from collections import defaultdict
+from collections.abc import Callable, Sequence
 
-from drill_ladder.apps.practice.faults import fault_sessions
+from drill_ladder.apps.practice.faults import fault_sessions, treated
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.practice.tempos import limit_of, tempo_sets
 from drill_ladder.apps.practice.words import read_lines
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.progress.panel import Panel
 from drill_ladder.apps.progress.record import Record
+from drill_ladder.apps.progress.sides import interval, which_side
 from drill_ladder.apps.progress.tiredness import cost_line
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.charts import scores as scores_chart
 from drill_ladder.core.coaching import (
     Answers,
     Feeding,
+    Misses,
     Policy,
     feeds_of,
     personal_bests,
     ranked,
     tempo_of,
 )
+from drill_ladder.core.hall import is_good
 from drill_ladder.core.judging import Measure, Rung
 from drill_ladder.core.statistics import (
     Fatigue,
-    LaneResult,
     fatigue_of,
-    many_lanes,
     trend_of,
-    two_lanes,
     visible_drop,
-    wilson,
 )
 from drill_ladder.formats.words import many, percent, score_words
 
 SHARES = ("makes", "checklist", "done")
-
-
-@dataclass(frozen=True, slots=True)
-class Panel:
-    """A question with its answer. lines: sentences, the first one is the answer; svg: the picture;
-    head, rows: its numbers.
-    """
-
-    key: str
-    title: str
-    lines: list[str]
-    svg: str = ""
-    head: list[str] = field(default_factory=list)
-    rows: list[list[str]] = field(default_factory=list)
 
 
 def panels_of(record: Record) -> list[Panel]:
@@ -77,13 +62,12 @@ def panels_of(record: Record) -> list[Panel]:
 def better(record: Record, stay: Stay) -> Panel:
     """The scores on this rung against its target; only what compares is joined."""
     rung = stay.terms.rung
-    days = [day for day in record.days.get(stay.pk, []) if day.score is not None]
+    days = record.scored(stay)
     title = f"Better? {stay.rung.title}"
     if not days:
         return Panel("better", title, ["Nothing was done on this rung in this time."])
-    ways = _ways(record.on_rung(stay))
-    usual = Counter(ways.get(day.on, "") for day in days).most_common(1)[0][0]
-    points = [_point(day, ways.get(day.on, "") != usual or day.eased, rung) for day in days]
+    joins = {day.on for day in record.compares(stay)}
+    points = [_point(day, day.on not in joins, rung) for day in days]
     joined = [(p.on, p.score) for p in points if not p.apart]
     found = trend_of(joined, rung.measure.higher_is_better)
     line = None
@@ -97,13 +81,28 @@ def better(record: Record, stay: Stay) -> Panel:
     svg = scores_chart.scores(
         points, goal, line, lambda value: score_words(rung.measure, value), lines[0]
     )
-    rows = [[f"{d.on:%-d %b %Y}", score_words(rung.measure, d.score), d.verdict] for d in days]
-    return Panel("better", title, lines, svg, ["Day", "Score", "Verdict"], rows[::-1])
+    rows = [
+        [
+            f"{d.on:%-d %b %Y}",
+            score_words(rung.measure, d.score),
+            d.verdict,
+            "" if d.form is None else percent(d.form),
+        ]
+        for d in days
+    ]
+    lines += _form_line(days)
+    head = ["Day", "Score", "Verdict", "Technique that looked right"]
+    return Panel("better", title, lines, svg, head, rows[::-1])
 
 
-def _ways(sessions: Iterable[Session]) -> dict[object, str]:
-    """Day -> the home version that was done, empty for the full drill."""
-    return {session.on: session.way for session in sessions}
+def _form_line(days: Sequence[JudgedDay]) -> list[str]:
+    """Form beside the score: of the first and the latest day on which somebody looked."""
+    seen = [(day.on, day.form) for day in days if day.form is not None]
+    if len(seen) < 2:
+        return []
+    (_, first), (on, last) = seen[0], seen[-1]
+    told = f"Technique that looked right: {percent(first)} at first, {percent(last)} on {on:%-d %B}"
+    return [f"{told}; looked at on {many(len(seen), 'day')}."]
 
 
 def _point(day: JudgedDay, apart: bool, rung: Rung) -> scores_chart.Point:
@@ -143,76 +142,6 @@ def _best(points: Sequence[tuple[object, float]], rung: Rung) -> list[str]:
     return [f"Best so far: {score_words(rung.measure, score)} on {on:%-d %B}."]
 
 
-# --- which side?
-
-
-def which_side(record: Record, stay: Stay) -> Panel | None:
-    """The lanes of good ones against each other, with their intervals."""
-    rung = stay.terms.rung
-    if not rung.counts_makes or len(rung.lanes) < 2:
-        return None
-    lanes = lanes_of(record.days.get(stay.pk, []), rung.lanes)
-    if not any(lane.attempts for lane in lanes):
-        return None
-    lines = _two(lanes) if len(lanes) == 2 else _many(lanes)
-    rows = [lane for lane in lanes if lane.attempts]
-    drawn = [
-        rates_chart.Rate(
-            lane.name.capitalize(),
-            lane.makes / lane.attempts,
-            *wilson(lane.makes, lane.attempts),
-            f"{lane.makes} of {lane.attempts}",
-        )
-        for lane in rows
-    ]
-    table = [[one.name, one.said, percent(one.rate), _interval(one.low, one.high)] for one in drawn]
-    svg = rates_chart.rates(drawn, lines[0])
-    return Panel("side", "Which side?", lines, svg, ["Lane", "Good", "Share", "95 %"], table)
-
-
-def _interval(low: float | None, high: float | None) -> str:
-    return "" if low is None or high is None else f"{percent(low)} to {percent(high)}"
-
-
-def lanes_of(days: Iterable[JudgedDay], names: Sequence[str]) -> list[LaneResult]:
-    """Attempts and good ones, lane by lane."""
-    makes: Counter[str] = Counter()
-    attempts: Counter[str] = Counter()
-    for day in days:
-        for one in day.sets:
-            if one.lane is not None:
-                makes[one.lane] += one.makes or 0
-                attempts[one.lane] += one.attempts or 0
-    return [LaneResult(name, attempts[name], makes[name]) for name in names]
-
-
-def _two(lanes: Sequence[LaneResult]) -> list[str]:
-    gap = two_lanes(*lanes)
-    if gap.gap is None or gap.weaker is None or gap.low is None or gap.high is None:
-        return ["Both sides alike, as far as anybody has counted."]
-    behind = round(abs(100 * gap.gap))
-    points = f"{behind} point{'' if behind == 1 else 's'} of a hundred"
-    between = sorted(abs(100 * end) for end in (gap.low, gap.high))
-    if not gap.real:
-        told = f"the {gap.weaker} is {points} behind, which chance does too"
-        return [f"No difference to be sure of: {told}."]
-    return [
-        f"The {gap.weaker} is weaker: {points} behind ({between[0]:.0f} to {between[1]:.0f}).",
-        f"To even it out, practise it {percent(gap.practice_share or 0.5)} of the time; in play "
-        f"let it cover {percent(gap.cover_share or 0.5)}. Which of the two is yours to choose.",
-    ]
-
-
-def _many(lanes: Sequence[LaneResult]) -> list[str]:
-    found = many_lanes(lanes)
-    weakest = next((lane for lane, rate in found.ranked if rate is not None), None)
-    if found.p is None or weakest is None:
-        return ["Too few attempts to compare the places."]
-    if found.p >= 0.05:
-        return ["The places are alike, as far as the numbers tell."]
-    return [f"The places differ. Weakest, with chance taken out: {weakest.name}."]
-
-
 # --- why missed?
 
 
@@ -229,6 +158,7 @@ def why_missed(record: Record, stay: Stay) -> Panel | None:
         f"Most often: {first.fault}, {percent(first.share)} of the misses of the last sessions.",
         f"Faults were counted in {len(counted)} of {many(len(sessions), 'session')}; where nobody "
         "counted, nothing is known.",
+        *_treated_lines(stay, misses),
     ]
     drawn = [
         rates_chart.Rate(one.fault, min(1.0, one.share), None, None, many(one.count, "time"))
@@ -238,6 +168,19 @@ def why_missed(record: Record, stay: Stay) -> Panel | None:
     svg = rates_chart.rates(drawn, lines[0])
     head = ["Fault", "Times", "Share of misses"]
     return Panel("missed", "Why missed?", lines, svg, head, rows)
+
+
+def _treated_lines(stay: Stay, misses: Sequence[Misses]) -> list[str]:
+    """The fault that is worked on, before its cue was given and since."""
+    found = treated(stay.worked_on.drill, misses)
+    if found is None:
+        return []
+    before, since = (None if share is None else percent(share) for share in found.shares)
+    if before is None or since is None:
+        return []
+    return [
+        f"{found.fault.capitalize()} is worked on: {before} of the misses before, {since} since."
+    ]
 
 
 # --- tired?
@@ -270,9 +213,7 @@ def _attempts(session: Session) -> list[int]:
     for row in session.sets.all():
         if row.makes is not None:
             by_lane[row.lane] += [
-                int(stroke == "g" or stroke.isupper())
-                for stroke in row.strokes
-                if stroke not in "vrzy"
+                int(is_good(stroke)) for stroke in row.strokes if stroke not in "vrzy"
             ]
     placed = [
         ((number + 0.5) / len(marks), mark)
@@ -341,6 +282,6 @@ def feeds_panel(record: Record, stay: Stay) -> Panel | None:
     ]
     line = f"Good feeds were turned into {percent(found.rate_on_good or 0)} good ones, all feeds "
     line += f"into {percent(found.rate or 0)}."
-    rows = [[one.name, one.said, _interval(one.low, one.high)] for one in drawn]
+    rows = [[one.name, one.said, interval(one.low, one.high)] for one in drawn]
     head = ["Feeder", "Good feeds", "95 %"]
     return Panel("feeds", "The feeds", [line], rates_chart.rates(drawn, line), head, rows)

@@ -1,15 +1,19 @@
 """The questions about all of a player's work: kept at it, how much, how long, does it hold."""
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Sequence
 from datetime import date, timedelta
 from itertools import pairwise
 
+from drill_ladder.apps.library.limits.services import limits_for
+from drill_ladder.apps.people.models import PlayerNote
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.retention import passed
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Stay
-from drill_ladder.apps.progress.panels import Panel, signed
+from drill_ladder.apps.prescriptions.strain import Kept, done_in, kept_of
+from drill_ladder.apps.progress.panel import Panel
+from drill_ladder.apps.progress.panels import signed
 from drill_ladder.apps.progress.record import Record
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.charts import rates as rates_chart
@@ -72,6 +76,9 @@ def kept_at_it(record: Record) -> Panel | None:
         f"{done} of {planned} planned days of work{share}, over {many(len(over), 'week')}.",
         *row_lines(over),
         *_places(record.sessions),
+        *_good_ones(record.sessions),
+        *_doses(record),
+        *_skips(record),
     ]
     shown = weeks_[-SHOWN:]
     drawn = [
@@ -95,6 +102,29 @@ def row_lines(over: Sequence[Completion]) -> list[str]:
     return [f"{many(count, 'week')} in a row with everything done."] if count > 1 else []
 
 
+def _good_ones(sessions: list[Session]) -> list[str]:
+    """How many good ones were counted, on all ladders."""
+    good = sum(row.makes or 0 for session in sessions for row in session.sets.all())
+    return [f"{many(good, 'good one')} counted."] if good else []
+
+
+def _doses(record: Record) -> list[str]:
+    """On how many days the dose was done, of the ladder in question."""
+    days = [day for mine in record.days.values() for day in mine]
+    whole = sum(day.verdict != "short" for day in days)
+    return [f"The whole dose was done on {whole} of {many(len(days), 'day')}."] if days else []
+
+
+def _skips(record: Record) -> list[str]:
+    """What was left out on the card, and why."""
+    notes = PlayerNote.objects.skips_of(record.player, record.since)
+    reasons = Counter(text.rpartition(": ")[2].rstrip(".") for text in notes)
+    if not reasons:
+        return []
+    told = ", ".join(f"{reason} ({count})" for reason, count in reasons.most_common())
+    return [f"Left out {many(reasons.total(), 'time')}: {told}."]
+
+
 def _places(sessions: list[Session]) -> list[str]:
     seen = sum(session.recorded_by_id is not None for session in sessions)
     if not sessions:
@@ -110,7 +140,8 @@ def how_much(record: Record) -> Panel | None:
         if session.effort is not None
     ]
     if not days:
-        return None
+        lines = strain_lines(record)
+        return Panel("load", "How much?", [*lines, "No effort was told."]) if lines else None
     found = weeks(days)
     over = [week for week in found if week.start < monday_of(record.today)]
     last = (over or found)[-1]
@@ -119,6 +150,7 @@ def how_much(record: Record) -> Panel | None:
         change = f", {signed(100 * last.change)}\u00a0% on the week before"
     told = sum(session.effort is not None for session in record.sessions)
     lines = [
+        *strain_lines(record),
         f"Week of {last.start:%-d %B}: a load of {last.load:.0f} (effort times minutes){change}.",
         f"Effort was told in {told} of {many(len(record.sessions), 'session')}.",
     ]
@@ -136,6 +168,26 @@ def how_much(record: Record) -> Panel | None:
     ]
     head = ["Week of", "Load", "Change", "Monotony", "Strain"]
     return Panel("load", "How much?", lines, rates_chart.bars(drawn, lines[0]), head, rows[::-1])
+
+
+def strain_lines(record: Record) -> list[str]:
+    """What strains a body, this week: done, and left of the club's own limits; of the kinds that
+    the player did in the last four weeks.
+    """
+    monday = monday_of(record.today)
+    lately = done_in(record.player, monday - timedelta(weeks=4), monday + timedelta(days=6))
+    if not lately:
+        return []
+    done = {key: kinds for key, kinds in lately.items() if key[1] >= monday}
+    limits = limits_for(record.player)
+    counted = kept_of(limits, done, {})
+    idle = {kind for kinds in lately.values() for kind in kinds} - {one.kind for one in counted}
+    none = [Kept(kind, 0, 0, limits.get(kind)) for kind in sorted(idle)]
+    return [f"This week, {_lower(one.words)}" for one in counted + none]
+
+
+def _lower(words: str) -> str:
+    return words[0].lower() + words[1:]
 
 
 def how_long(record: Record) -> Panel | None:

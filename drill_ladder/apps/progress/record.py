@@ -1,5 +1,6 @@
 """What a player did in a stretch of time, read once: judged days, sessions, weeks."""
 
+from collections import Counter
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
@@ -44,6 +45,19 @@ class Record:
     def on_rung(self, stay: Stay) -> list[Session]:
         """The sessions of one stay."""
         return [s for s in self.of_ladder if s.stay_id == stay.pk]
+
+    def scored(self, stay: Stay) -> list[JudgedDay]:
+        """The days of a stay that have a score."""
+        return [day for day in self.days.get(stay.pk, []) if day.score is not None]
+
+    def compares(self, stay: Stay) -> list[JudgedDay]:
+        """Those of them that one line may join: nothing easier, and all of them done the way that
+        most were (at home in the same version, or in full).
+        """
+        days = self.scored(stay)
+        ways = {session.on: session.way for session in self.on_rung(stay)}
+        usual = Counter(ways.get(day.on, "") for day in days).most_common(1)
+        return [d for d in days if not d.eased and ways.get(d.on, "") == usual[0][0]]
 
     def about(self, ladder: Prescription) -> "Record":
         """It, with another ladder in question: two questions more."""

@@ -61,7 +61,7 @@ def _bests(record: Record) -> Iterator[str]:
     if stay is None:
         return
     measure = stay.terms.rung.measure
-    scored = [(d.on, d.score) for d in _days(record, stay) if d.score is not None]
+    scored = [(d.on, d.score or 0.0) for d in record.compares(stay)]
     bests = personal_bests(scored, measure.higher_is_better)
     if len(bests) > 1:
         on, score = bests[-1]
@@ -93,9 +93,7 @@ def _changed(records: list[Record]) -> Iterator[str]:
         if stay is None or not _days(record, stay):
             continue
         rung = stay.terms.rung
-        points = [
-            (d.on, d.score) for d in _days(record, stay) if d.score is not None and not d.eased
-        ]
+        points = [(d.on, d.score or 0.0) for d in record.compares(stay)]
         found = trend_of(points, rung.measure.higher_is_better)
         yield _change(stay.rung.title, rung.measure, found.verdict, found.slope_per_week)
 

@@ -12,10 +12,10 @@ from itertools import groupby
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
-from drill_ladder.apps.progress.panels import lanes_of
 from drill_ladder.apps.progress.panels_of_all import completion, weeks_over
 from drill_ladder.apps.progress.questions import LATE_DAYS, UNSEEN_DAYS
 from drill_ladder.apps.progress.record import SPAN, Record
+from drill_ladder.apps.progress.sides import lanes_of
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import monday_of

@@ -7,6 +7,7 @@ from drill_ladder.apps.progress import (
     mirror_views,
     report_views,
     squad_views,
+    term_views,
     views,
 )
 
@@ -20,6 +21,8 @@ urlpatterns = [
     path("players/<int:pk>/trail/", views.trail, name="trail"),
     path("players/<int:pk>/report/", report_views.report, name="report"),
     path("squads/<int:pk>/progress/", squad_views.squad, name="squad"),
+    path("squads/<int:pk>/term/", term_views.term, name="term"),
+    path("squads/<int:pk>/term/<slug:key>.<slug:kind>", term_views.term_file, name="term-file"),
     path("reports/", report_views.reports, name="reports"),
     path("reports/<int:pk>/report.pdf", report_views.report_print, name="report-print"),
     path("mirror/", mirror_views.mirror, name="mirror"),

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from drill_ladder.apps.prescriptions.demand import Wanted
 from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.strain import Kept
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.apps.weeks.plan import WeekPlan, placed_of
 from drill_ladder.apps.weeks.words import BREAKS, NOT_ASKED, help_words, why_unplaced
@@ -97,6 +98,7 @@ class Board:
     unmet: list[NoPlace]
     wanted: list[Wanted]
     lost: list[Less]
+    strain: list[Kept]
 
 
 def board(plan: WeekPlan) -> Board:
@@ -109,6 +111,7 @@ def board(plan: WeekPlan) -> Board:
         unmet=[_no_place(want, plan.demand[want.unmet.id]) for want in plan.unplaced()],
         wanted=wanted,
         lost=[Less(w.prescription.block_title, w.way, ", ".join(w.lost)) for w in wanted if w.lost],
+        strain=plan.strain,
     )
 
 

@@ -2,16 +2,22 @@
 along.
 """
 
-from collections.abc import Sequence
+from collections import Counter, defaultdict
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from hashlib import sha256
 
+from drill_ladder.apps.library.limits.services import limits_for
+from drill_ladder.apps.library.models import StrainLimit
 from drill_ladder.apps.people.models import Player, PlayerDay, Where
 from drill_ladder.apps.prescriptions.demand import Wanted, wanted_by_id
+from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.strain import Done, Kept, done_in, kept_of, strain_of
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import Day, Placed, Unplaced, Wish, unplaced
+from drill_ladder.core.statistics import strain_left
 
 EVERYBODY = 99  # helpers at the club
 # seconds that a coach waits for a week at most
@@ -21,7 +27,8 @@ SOLVER_S = 2.0
 @dataclass(slots=True)
 class WeekPlan:
     """demand: what is asked, by the wish's id, the most urgent first; blocks: as they are stored;
-    proven: False after a planning whose time was up.
+    proven: False after a planning whose time was up; limits: on what strains a body; done: what was
+    done of that.
     """
 
     player: Player
@@ -30,6 +37,8 @@ class WeekPlan:
     demand: dict[str, Wanted]
     blocks: list[PlannedBlock] = field(default_factory=list)
     proven: bool = True
+    limits: dict[str, StrainLimit] = field(default_factory=dict)
+    done: Done = field(default_factory=dict)
 
     @property
     def wishes(self) -> list[Wish]:
@@ -45,6 +54,31 @@ class WeekPlan:
     def asked_blocks(self) -> list[PlannedBlock]:
         """Those of ladders that are still asked for."""
         return [block for block in self.blocks if str(block.prescription_id) in self.demand]
+
+    @property
+    def strain(self) -> list[Kept]:
+        """What the week comes to, kind by kind."""
+        planned: Done = defaultdict(Counter)
+        for block in self.asked_blocks:
+            planned[block.prescription_id, block.on].update(self.strain_of(block))
+        return kept_of(self.limits, self.done, planned)
+
+    def strain_of(self, block: PlannedBlock) -> Mapping[str, int]:
+        """Kind -> repetitions of one block, as it is dosed."""
+        wanted, stay = self.wanted(block), self.stay_of(block)
+        if stay is None or (wanted and wanted.routine):
+            return wanted.wish.strain if wanted else {}
+        return strain_of(stay, fixed(stay.terms.rung, block.sets, block.reps))
+
+    @property
+    def room(self) -> dict[str, int]:
+        """Kind -> repetitions that planning may still ask for: beside what was done unplanned."""
+        there = {(block.prescription_id, block.on) for block in self.asked_blocks}
+        beside: Counter[str] = Counter()
+        for key, kinds in self.done.items():
+            if key not in there:
+                beside.update(kinds)
+        return strain_left(beside, {kind: one.per_week for kind, one in self.limits.items()})
 
     def wanted(self, block: PlannedBlock) -> Wanted | None:
         """What a block is of; None where it is not asked for any more."""
@@ -69,7 +103,7 @@ class WeekPlan:
 
     def work_out_unplaced(self) -> tuple[Unplaced, ...]:
         """What found no place, worked out: the integer program of the week is solved."""
-        return unplaced(self.days, self.wishes, placed_of(self.asked_blocks), SOLVER_S)
+        return unplaced(self.days, self.wishes, placed_of(self.asked_blocks), SOLVER_S, self.room)
 
     def sign(self) -> str:
         """A sign of everything that the plan depends on, the same as long as none of it changes."""
@@ -91,10 +125,14 @@ class WeekPlan:
             for w in self.wishes
         ]
         rests = [(w.rest_day_between, str(w.first), sorted(w.equipment)) for w in self.wishes]
+        room = sorted(self.room.items()) and (sorted(self.room.items()), self._asks())
         placed = sorted(
             (str(block.on), block.prescription_id, block.minutes) for block in self.asked_blocks
         )
-        return sha256(repr((days, wishes, rests, placed)).encode()).hexdigest()[:16]
+        return sha256(repr((days, wishes, rests, placed, *room)).encode()).hexdigest()[:16]
+
+    def _asks(self) -> list[tuple[str, list[tuple[str, int]]]]:
+        return [(w.id, sorted(w.strain.items())) for w in self.wishes]
 
 
 def week_plan(player: Player, monday: date, week: Week | None) -> WeekPlan:
@@ -103,7 +141,11 @@ def week_plan(player: Player, monday: date, week: Week | None) -> WeekPlan:
     """
     blocks = list(week.blocks.with_ladders()) if week else []
     stored = week or Week(club_id=player.club_id, player=player, monday=monday)
-    return WeekPlan(player, monday, stored, wanted_by_id(player, monday), blocks)
+    plan = WeekPlan(player, monday, stored, wanted_by_id(player, monday), blocks)
+    if any(wish.strain for wish in plan.wishes):
+        plan.limits = limits_for(player)
+        plan.done = done_in(player, monday, monday + timedelta(days=6))
+    return plan
 
 
 def stored_plan(player: Player, monday: date) -> WeekPlan:

@@ -6,6 +6,7 @@ from datetime import date, datetime
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.prescriptions.demand import Wanted
 from drill_ladder.apps.prescriptions.dosing import fixed
@@ -29,6 +30,7 @@ def publish(*, member: Membership, player: Player, monday: date, at: datetime) -
     for block in plan.blocks:
         # the last door before a home: whatever moved or changed since the block was placed
         refuse_at_home(plan.wanted(block), block.place, days[block.on].adult)
+    refuse_over_limits(plan)
     lines = changes(week.published, now) if week.published_at else []
     keys = {block.key for block in now}
     gone = tuple(
@@ -43,6 +45,13 @@ def publish(*, member: Membership, player: Player, monday: date, at: datetime) -
         blocks=len(now),
     )
     return plan
+
+
+def refuse_over_limits(plan: WeekPlan) -> None:
+    """A week over a limit of the club on what strains a body is not told. Raises Refused."""
+    over = [one.words for one in plan.strain if one.over and one.planned]
+    if over:
+        raise Refused(f"Not told. {' '.join(over)} Take something out of this week first.")
 
 
 def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:

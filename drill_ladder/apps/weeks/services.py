@@ -57,7 +57,7 @@ def _solve(plan: WeekPlan) -> None:
     plan.blocks = [block for block in plan.asked_blocks if block.locked]
     plan.week.blocks.exclude(pk__in=[block.pk for block in plan.blocks]).delete()
     days, kept = plan.days, {(block.on, str(block.prescription_id)) for block in plan.blocks}
-    placed, _, plan.proven = plan_within(days, plan.wishes, kept, SOLVER_S, spread=True)
+    placed, _, plan.proven = plan_within(days, plan.wishes, kept, SOLVER_S, True, plan.room)
     places = {day.on: day.place for day in days}
     new = [
         PlannedBlock(

@@ -33,6 +33,7 @@ WHY = {
     "speed": "one block of speed work a day is enough",
     "days": "there are not enough days",
     "begins": "it begins later in the week",
+    "strain": "the club’s limit is reached",
 }
 
 
@@ -58,6 +59,7 @@ def help_words(help_: Help, wanted: Wanted) -> str:
         "speed": "Another day with minutes, or one speed ladder fewer.",
         "days": "Another day with minutes, or fewer sessions a week.",
         "minutes": "Another day with minutes.",
+        "strain": "Nothing this week: the limit is your governing body’s.",
         "begins": "From next week on it has all days.",
     }
     return ways.get(help_.code, "")

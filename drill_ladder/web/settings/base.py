@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "drill_ladder.apps.review",
     "drill_ladder.apps.progress",
     "drill_ladder.apps.exchange",
+    "drill_ladder.apps.api",
     "drill_ladder.demo",
     "drill_ladder.ui",
 ]

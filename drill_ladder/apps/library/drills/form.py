@@ -8,6 +8,7 @@ from drill_ladder.apps.library.models import Caution, Drill, LanesAre, People
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
 from drill_ladder.core.planning import KitWindow
+from drill_ladder.core.statistics import Strain
 from drill_ladder.formats.documents import MEASURE
 from drill_ladder.formats.kit_words import BadSize, read_windows, windows_text
 from drill_ladder.ui.fields import FormValues, Line, Lines, Number, Prose, Whole, Words, listed
@@ -37,6 +38,7 @@ PLAIN = (
     "wall",
     "lanes_are",
     "axes",
+    "strain",
     "sources",
 )
 
@@ -102,6 +104,12 @@ class DrillForm(forms.Form):
     axes = forms.MultipleChoiceField(
         label="Can get harder by",
         choices=[(axis.value, axis.value) for axis in Axis],
+        required=False,
+        widget=forms.CheckboxSelectMultiple,
+    )
+    strain = forms.MultipleChoiceField(
+        label="Each repetition counts as one of the",
+        choices=[(kind.value, kind.value) for kind in Strain],
         required=False,
         widget=forms.CheckboxSelectMultiple,
     )

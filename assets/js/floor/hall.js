@@ -1,0 +1,77 @@
+// Everything that the hall's page knows: who there is, every tap of today, and what they come to.
+import { newId } from "../local.js";
+import { kept } from "./keep.js";
+import { fold, isBusy, progress, restLeft } from "./state.js";
+
+/** The hall as the server gave it, with what this device has kept of today beside it. */
+export const openHall = async (given) => {
+  const taps = new Map(given.taps.map((tap) => [tap.id, tap]));
+  for (const tap of await kept.seen(given.on)) if (!taps.has(tap.id)) taps.set(tap.id, tap);
+  await kept.see(given.taps.map((tap) => ({ ...tap, on: given.on })));
+  for (const tap of await kept.all(given.me)) if (!taps.has(tap.id)) taps.set(tap.id, { ...tap, waits: true });
+  const byStay = new Map();
+  let counted = -1;
+
+  const sort = () => {
+    byStay.clear();
+    for (const tap of taps.values()) {
+      if (tap.refused) continue;
+      const key = tap.stay ?? `p${tap.player}`;
+      byStay.set(key, [...(byStay.get(key) ?? []), tap]);
+    }
+  };
+  const of = (key) => {
+    const now = [...taps.values()].filter((tap) => !tap.refused).length;
+    if (now !== counted) { sort(); counted = now; }
+    return byStay.get(key) ?? [];
+  };
+
+  const hall = {
+    ...given, taps,
+    player: (id) => given.players.find((one) => one.id === id),
+    /** in, late, gone, or nothing where nobody said. */
+    here: (player) => of(`p${player.id}`).filter((tap) => tap.act === "here").sort((a, b) => (a.at < b.at ? -1 : 1)).at(-1)?.value.word ?? "",
+    came: (player) => {
+      const first = of(`p${player.id}`).filter((tap) => tap.act === "here" && tap.value.word !== "gone").map((tap) => new Date(tap.at).getTime());
+      return first.length ? Math.min(...first) : null;
+    },
+    tapsOf: of,
+    read: (work) => {
+      const folded = fold(work, of(work.stay));
+      const at = progress(work, folded);
+      return { folded, at, over: folded.closed || at.whole };
+    },
+    /** What a player should do now: the first that is not done; and whether anything is left. */
+    now: (player) => player.work.find((work) => !hall.read(work).over) ?? null,
+    tap: async (player, stay, act, value, lane = "") => {
+      const tap = { id: newId(), at: new Date().toISOString(), player: player.id, stay, act, lane, value, me: given.me };
+      taps.set(tap.id, { ...tap, waits: true });
+      document.documentElement.dataset.sent = "no";
+      try { await kept.put(tap); } catch { /* a device that keeps nothing sends at once */ }
+      return tap;
+    },
+    /** The last tap of a stay that can be taken back. */
+    last: (work) => {
+      const back = new Set(of(work.stay).filter((tap) => tap.act === "undo").map((tap) => tap.value.of));
+      return of(work.stay).filter((tap) => !["undo", "told"].includes(tap.act) && !back.has(tap.id)).sort((a, b) => (a.at < b.at ? -1 : 1)).at(-1);
+    },
+    /** For the queue: whether there is work left, whether a set is under way, from when on the next one may begin. */
+    waiting: (player, now) => {
+      const work = hall.now(player);
+      const came = hall.came(player) ?? now;
+      const reads = player.work.map((one) => ({ one, folded: hall.read(one).folded }));
+      const busy = reads.some(({ folded }) => isBusy(folded, now));
+      const left = Math.max(0, ...reads.map(({ one, folded }) => restLeft(one, folded, now)));
+      const ended = reads.map(({ folded }) => folded.sets.at(-1)?.last).filter(Boolean).map((at) => new Date(at).getTime());
+      return { id: player.id, open: work !== null, busy, readyAt: left > 0 ? now + left : Math.max(came, ...ended) };
+    },
+    span: (player, now) => {
+      const sets = player.work.flatMap((work) => hall.read(work).folded.sets.map((set) => [new Date(set.begun).getTime(), new Date(set.last ?? set.begun).getTime()]));
+      const rest = Math.max(0, ...player.work.map((work) => work.rest * 1000));
+      const ends = sets.map(([, ended]) => ended);
+      return { came: hall.came(player) ?? now, until: hall.now(player) ? now : Math.max(hall.came(player) ?? now, ...ends), sets, rest };
+    },
+    good: () => given.players.flatMap((player) => player.work).reduce((sum, work) => sum + hall.read(work).at.lanes.reduce((of_, lane) => of_ + lane.good, 0), 0),
+  };
+  return hall;
+};

@@ -1,0 +1,93 @@
+// What the taps of a day come to, on the device itself: the page goes on counting without a network. The server folds the
+// same taps for itself (core/hall/log.py) and its word is what is stored; both keep to one rule, and one test checks both.
+import { attemptsOf as attempts, goodOf as makes } from "../instruments/strokes.js";
+
+/** Taps that count, in their order: each once, without those that were taken back. */
+export const alive = (taps) => {
+  const known = new Map(taps.map((tap) => [tap.id, tap]));
+  const back = new Set([...known.values()].filter((tap) => tap.act === "undo").map((tap) => tap.value.of));
+  const order = (tap) => `${new Date(tap.at).toISOString()} ${tap.id}`;
+  return [...known.values()]
+    .filter((tap) => tap.act !== "undo" && !back.has(tap.id))
+    .sort((a, b) => (order(a) < order(b) ? -1 : 1));
+};
+
+/** Whether a row of strokes is one whole set. */
+export const ends = (work, strokes) => {
+  if (work.kind === "streak") return attempts(strokes) > makes(strokes) || (work.cap && makes(strokes) >= work.cap);
+  if (work.kind === "to_n") return makes(strokes) >= work.n;
+  return Boolean(work.reps) && attempts(strokes) >= work.reps;
+};
+
+const newSet = (lane, now, at) => ({ lane, eased: now.eased, feeder: now.feeder, tempo: now.tempo, strokes: "", numbers: null, begun: at, ended: null });
+
+const stroke = (work, tap, found) => {
+  const { sets, begun } = found;
+  let one = begun.get(tap.lane);
+  if (!one || one.eased !== found.eased || one.feeder !== found.feeder || one.tempo !== found.tempo) {
+    one = newSet(tap.lane, found, tap.at);
+    begun.set(tap.lane, one);
+    sets.push(one);
+  }
+  one.strokes += tap.value.stroke;
+  one.last = tap.at;
+  if (ends(work, one.strokes)) { one.ended = tap.at; begun.delete(tap.lane); }
+};
+
+// what holds from a tap on
+const SIGNS = {
+  easier: (found, value) => { found.eased = value.on !== false; },
+  feeder: (found, value) => { found.feeder = value.word ?? ""; },
+  tempo: (found, value) => { found.tempo = value.numbers.share; },
+  tired: (found, value) => { found.tired = value.on !== false; },
+  read: (found, value) => { found.reads[value.word] = (found.reads[value.word] ?? 0) + 1; },
+  more: (found) => { found.more += 1; found.closed = false; },
+  enough: (found) => { found.closed = true; },
+  told: (found, value) => { found.told = value; },
+};
+
+/** Sets in the order in which they were begun; what was asked beyond; whether somebody said that it is enough. */
+export const fold = (work, taps) => {
+  const sets = [];
+  const found = { sets, begun: new Map(), more: 0, closed: false, eased: false, feeder: "", tempo: null, tired: false, reads: {}, told: null };
+  for (const tap of alive(taps)) {
+    if (tap.act === "stroke") stroke(work, tap, found);
+    else if (tap.act === "result") sets.push({ ...newSet(tap.lane, found, tap.at), numbers: tap.value.numbers, last: tap.at, ended: tap.at });
+    else SIGNS[tap.act]?.(found, tap.value);
+  }
+  return found;
+};
+
+const TRIALS = new Set(["streak", "to_n", "time", "count", "checklist", "done"]);
+const perLane = (work) => (TRIALS.has(work.kind) ? work.sets * (work.kind === "time" ? work.reps ?? 1 : 1) : work.sets * (work.reps ?? 10));
+const units = (work, set) => {
+  if (!TRIALS.has(work.kind)) return set.numbers ? set.numbers.attempts ?? 1 : attempts(set.strokes);
+  return Number(Boolean(set.ended));
+};
+
+/** Lane by lane how much is done and asked; the lane that comes next, and whether everything is there. */
+export const progress = (work, folded) => {
+  const lanes = (work.lanes.length ? work.lanes : [""]).map((lane) => {
+    const sets = folded.sets.filter((set) => set.lane === lane);
+    const good = sets.reduce((sum, set) => sum + makes(set.strokes), 0);
+    const asked = perLane(work) + folded.more * (TRIALS.has(work.kind) ? 1 : work.reps ?? 10);
+    return { lane, asked, good, done: sets.reduce((sum, set) => sum + units(work, set), 0), tried: sets.reduce((sum, set) => sum + attempts(set.strokes), 0) };
+  });
+  const setOf = (one) => Math.floor(one.done / (TRIALS.has(work.kind) ? 1 : work.reps ?? 10));
+  const open = lanes.filter((one) => one.done < one.asked);
+  const fewest = Math.min(...open.map(setOf));
+  return { lanes, next: open.find((one) => setOf(one) === fewest)?.lane ?? lanes[0].lane, whole: open.length === 0 };
+};
+
+/** Milliseconds of rest that are left: from the end of the last set on, where none is under way. */
+export const restLeft = (work, folded, now) => {
+  const last = folded.sets.at(-1);
+  if (!last?.ended || !work.rest) return 0;
+  return Math.max(0, new Date(last.ended).getTime() + work.rest * 1000 - now);
+};
+
+/** Whether a player is in the middle of a set just now. */
+export const isBusy = (folded, now, patience = 45_000) => {
+  const last = folded.sets.at(-1);
+  return Boolean(last && !last.ended && now - new Date(last.last).getTime() < patience);
+};

@@ -1,0 +1,62 @@
+"""Rows that go out by the open door."""
+
+import base64
+from collections.abc import Iterator
+from datetime import datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+from drill_ladder.apps.exchange.results import COLUMNS, rows_out
+from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.formats.reading import uuid
+
+PAGE = 500  # sessions of one page
+SETTLED = timedelta(
+    seconds=5
+)  # sessions younger than that may have older ones under way beside them
+
+
+def initials(player: Player) -> str:
+    """The first letters of a name."""
+    return "".join(part[0].upper() for part in player.name.split()[:3] if part)
+
+
+def cursor_of(session: Session) -> str:
+    """Where a reader goes on after a session."""
+    text = f"{session.recorded_at.isoformat()} {session.pk}"
+    return base64.urlsafe_b64encode(text.encode()).decode().rstrip("=")
+
+
+def read_cursor(text: str) -> tuple[datetime, UUID] | None:
+    """The place of a cursor; None for one that was not given out here."""
+    try:
+        padded = text + "=" * (-len(text) % 4)
+        at, _, id_ = base64.urlsafe_b64decode(padded.encode()).decode().partition(" ")
+        moment = datetime.fromisoformat(at)
+    except ValueError:
+        return None
+    found = uuid(id_)
+    return (moment, found) if found is not None and moment.tzinfo is not None else None
+
+
+def sessions_after(club: Club, after: str, now: datetime) -> list[Session] | None:
+    """A page of sessions in the order in which they were stored; None for a wrong cursor."""
+    place = read_cursor(after) if after else None
+    if after and place is None:
+        return None
+    rows = Session.objects.for_door(club, now - SETTLED, place)
+    return list(rows[:PAGE])
+
+
+def lines_of(sessions: list[Session], names: bool) -> Iterator[dict[str, Any]]:
+    """One line a set, with the columns of the table of results; names: else initials stand in
+    their place. note: a word of a player goes nowhere by this door.
+    """
+    for session in sessions:
+        player = session.stay.prescription.player
+        for cells in rows_out([session]):
+            line = dict(zip(COLUMNS, cells, strict=True))
+            line["player"] = player.name if names else initials(player)
+            line.pop("note")
+            yield {"session": str(session.pk), "player_id": player.pk, **line}

@@ -1,0 +1,67 @@
+"""Questions about tests."""
+
+from collections.abc import Collection
+from datetime import date
+from typing import TYPE_CHECKING, Self
+
+from django.db.models import Q
+
+from drill_ladder.apps.people.querysets import ClubQuerySet
+
+if TYPE_CHECKING:
+    from drill_ladder.apps.floor.models import Protocol
+    from drill_ladder.apps.people.models import Player
+
+
+class ProtocolQuerySet(ClubQuerySet):
+    """Tests."""
+
+    def in_force(self) -> Self:
+        """Those that nothing replaced, with their drills at hand."""
+        return self.filter(after__isnull=True).with_drill()
+
+    def done_by(self, player: "Player", since: date) -> Self:
+        """Those that a player did since a day, by title."""
+        rows = self.filter(trials_done__player=player, trials_done__battery__on__gte=since)
+        return rows.filter(trials_done__taken_back=False).distinct().order_by("title", "version")
+
+    def with_drill(self) -> Self:
+        """With their drills at hand."""
+        return self.select_related("drill")
+
+
+class BatteryQuerySet(ClubQuerySet):
+    """Test days."""
+
+    def with_tests(self) -> Self:
+        """With squad and tests at hand, the latest first."""
+        return self.select_related("squad").prefetch_related("protocols__drill")
+
+
+class TrialQuerySet(ClubQuerySet):
+    """Trials."""
+
+    def that_count(self) -> Self:
+        """Those that nobody took back, oldest first, with the day they were done."""
+        return self.filter(taken_back=False).select_related("battery").order_by("at", "id")
+
+    def of_protocols(self, protocols: "Collection[Protocol]") -> Self:
+        """Those of some tests."""
+        return self.filter(protocol__in=[one.pk for one in protocols])
+
+
+class ChallengeQuerySet(ClubQuerySet):
+    """Challenges."""
+
+    def running(self, on: date) -> Self:
+        """Those of a day, with their tests at hand."""
+        return self.filter(begins__lte=on, ends__gte=on).with_test()
+
+    def with_test(self) -> Self:
+        """With test and squad at hand."""
+        return self.select_related("protocol__drill", "squad")
+
+    def for_player(self, player: "Player", on: date) -> Self:
+        """Those that a player may take part in today."""
+        mine = Q(squad=None) | Q(squad=player.squad_id)
+        return self.filter(mine, club=player.club_id).running(on)

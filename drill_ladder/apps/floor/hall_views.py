@@ -1,0 +1,108 @@
+"""The hall on a tablet: its page, and what its devices send and ask."""
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.middleware.csrf import get_token
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST, require_safe
+
+from drill_ladder.apps.floor.hall import hall_of, taps_document
+from drill_ladder.apps.floor.models import FloorTap
+from drill_ladder.apps.floor.taps import MOST, set_goal, sweep, take
+from drill_ladder.apps.floor.turns import owed
+from drill_ladder.apps.people import clock
+from drill_ladder.apps.people.access import coach_required, member_required
+from drill_ladder.apps.people.models import Membership
+from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.reading import whole
+from drill_ladder.formats.strict_json import read_json
+from drill_ladder.ui.worker import LOOK, worker_of
+
+# everything that the hall's page is made of
+SHELL = (
+    *("css/app.css", "js/app.js", "js/floor.js", "js/alpine.js", "js/htmx.js", "js/theme.js"),
+    *LOOK,
+)
+
+
+NOTHING = b'{"taps": []}'
+
+
+@member_required
+def hall(request: HttpRequest, member: Membership) -> HttpResponse:
+    """Who is here, and what each should do now. Work of earlier days that nobody completed is
+    recorded as far as it went.
+    """
+    on = clock.today(member.club)
+    sweep(member, on)
+    taps = FloorTap.objects.of_day(member.club, on)
+    document = hall_of(member.club, on) | {"taps": taps_document(taps), "me": member.user_id}
+    context = {
+        "owed": owed(member.club, on),
+        "hall": document,
+        "token": get_token(request),
+        "decides": member.decides,
+        "on": on,
+    }
+    return render(request, "floor/hall.html", context)
+
+
+@require_POST
+@member_required
+def taps(request: HttpRequest, member: Membership) -> HttpResponse:
+    """Take what a device sends: {device, after, taps: [...]}; answered with what is stored, what is
+    not and why, and everything of today after the number `after`.
+    """
+    document = _document(request)
+    if document is None:
+        return JsonResponse({"why": "This is no list of entries. Nothing was stored."}, status=422)
+    taken = take(member, document["taps"][:MOST], str(document.get("device", "")))
+    after = whole(document.get("after")) or 0
+    return JsonResponse({"stored": taken.stored, "refused": taken.refused} | _since(member, after))
+
+
+def _document(request: HttpRequest) -> dict[str, Any] | None:
+    try:
+        document, faults = read_json(request.body or NOTHING)
+    except Faults:
+        return None
+    if faults or not isinstance(document, dict) or not isinstance(document.get("taps"), list):
+        return None
+    return document
+
+
+@require_safe
+@member_required
+def feed(request: HttpRequest, member: Membership) -> HttpResponse:
+    """What was tapped today after a number (?after=)."""
+    return JsonResponse(_since(member, whole(request.GET.get("after", "")) or 0))
+
+
+def _since(member: Membership, after: int) -> dict[str, Any]:
+    on = clock.today(member.club)
+    found = taps_document(FloorTap.objects.of_day(member.club, on, after))
+    return {"on": on.isoformat(), "taps": found}
+
+
+@require_POST
+@coach_required
+def goal(request: HttpRequest, member: Membership) -> HttpResponse:
+    """Good ones that the group collects together today; 0 for none."""
+    count = whole(request.POST.get("goal", ""), 0, 100_000)
+    set_goal(member.club, clock.today(member.club), count or None)
+    return redirect("floor:hall")
+
+
+@require_safe
+@member_required
+def turns(request: HttpRequest, member: Membership) -> HttpResponse:
+    """Turns that are owed today, as a fragment."""
+    lines = owed(member.club, clock.today(member.club))
+    return render(request, "floor/_turns.html", {"owed": lines})
+
+
+@require_safe
+def worker(request: HttpRequest) -> HttpResponse:
+    """The worker that keeps the hall's page on a device; it says nothing of any club."""
+    return worker_of(SHELL)

@@ -1,0 +1,54 @@
+"""Keeping the club's own limits on what strains a body."""
+
+from datetime import date
+
+from django.db import transaction
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.library.models import StrainLimit
+from drill_ladder.apps.people.models import Membership, Player, Squad
+from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
+
+
+@transaction.atomic
+def save_limit(
+    *, member: Membership, strain: str, squad: Squad | None, per_week: int, body: str, of: date
+) -> StrainLimit:
+    """A limit, in place of the one of the same kind and squad. Raises Refused."""
+    refuse_unless_coach(member)
+    lock_club(member.club_id)
+    row, _ = StrainLimit.objects.update_or_create(
+        club_id=member.club_id,
+        squad=squad,
+        strain=strain,
+        defaults={"per_week": per_week, "body": body, "of": of},
+    )
+    _told(member, row, "set a limit")
+    return row
+
+
+@transaction.atomic
+def drop_limit(*, member: Membership, limit: StrainLimit) -> None:
+    """Take a limit away. Raises Refused."""
+    refuse_unless_coach(member)
+    _told(member, limit, "took a limit away")
+    limit.delete()
+
+
+def _told(member: Membership, row: StrainLimit, verb: str) -> None:
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb=verb,
+        subject=row,
+        strain=row.strain,
+        per_week=row.per_week,
+        body=row.body,
+        of=str(row.of),
+    )
+
+
+def limits_for(player: Player) -> dict[str, StrainLimit]:
+    """Kind -> the limit that counts for a player: of their squad, else of the whole club."""
+    rows = StrainLimit.objects.of_club(player.club).for_squad(player.squad_id)
+    return {row.strain: row for row in rows}

@@ -1,0 +1,353 @@
+"""A term in advance: a squad on a ladder simulated from the club's own record, and the same record
+asked what it would have said some weeks ago (design, Mirror).
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+
+import numpy as np
+
+from drill_ladder.apps.library.models import Ladder, Rung
+from drill_ladder.apps.library.rules.odds import LONGEST, USUAL, session_of
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.progress.hindsight import Went
+from drill_ladder.core.judging import InARow, Rule, Verdict, made_of
+from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.core.looking_back import (
+    Climber,
+    Learning,
+    Left,
+    Level,
+    Plain,
+    Storey,
+    Watched,
+    learning_of,
+    simulate_season,
+    unsimulated,
+)
+from drill_ladder.core.odds import MakesSession
+from drill_ladder.formats.words import rule_sentence
+
+RUNS = 400
+QUANTILES = (0.1, 0.5, 0.9)
+PRIOR = 8  # planned sessions that the squad's own share counts for, beside a player's own
+LOOKED_AT = timedelta(weeks=12)  # how far back the share of work done is taken from
+FEWEST = 8  # stays on the ladder, before anything is simulated at all
+
+
+@dataclass(frozen=True, slots=True)
+class Starter:
+    """A player of the squad where they stood on the day the term begins."""
+
+    player: Player
+    at: int
+    climber: Climber
+    per_week: int
+
+
+@dataclass(frozen=True, slots=True)
+class Start:
+    """What a term is simulated from. stays: on the ladder up to that day."""
+
+    ladder: Ladder
+    rungs: list[Rung]
+    day: date
+    learning: Learning
+    storeys: list[Storey]
+    starters: list[Starter]
+    stays: int
+
+    @property
+    def enough(self) -> bool:
+        """Whether the record holds enough to say anything."""
+        return self.stays >= FEWEST and bool(self.starters)
+
+
+def start_of(
+    ladder: Ladder, rungs: list[Rung], players: Sequence[Player], went: list[Went], day: date
+) -> Start:
+    """Everything as it was known on a day."""
+    known = [cut for one in went if (cut := _until(one, day)) is not None]
+    cores = {rung.position: rung.core for rung in rungs}
+    known = [one for one in known if one.stay.rung.position in cores]
+    learning = learning_of(_watched(known, cores))
+    low = _low_share(known)
+    storeys = [_storey(rung, learning, low) for rung in rungs]
+    mine = {player.pk: player for player in players}
+    rows = [one for one in known if one.stay.prescription.player_id in mine]
+    standing = {
+        one.stay.prescription_id: one
+        for one in rows
+        if one.left is Left.OPEN and (one.stay.left is None or one.stay.left > day)
+    }
+    shares = _shares(rows, standing, day)
+    starters = [
+        _starter(
+            mine[one.stay.prescription.player_id], one, _days(one, cores), learning, shares[key]
+        )
+        for key, one in standing.items()
+    ]
+    starters.sort(key=lambda one: one.player.name)
+    stays = sum(1 for one in known if one.days)
+    return Start(ladder, rungs, day, learning, storeys, starters, stays)
+
+
+def _until(one: Went, day: date) -> Went | None:
+    """A stay as it was known on a day; None where it had not begun."""
+    if one.stay.arrived > day:
+        return None
+    over = one.stay.left is not None and one.stay.left <= day
+    days = [d for d in one.days if d.on <= day]
+    return replace(one, days=days, left=one.left if over else Left.OPEN)
+
+
+def _watched(known: Sequence[Went], cores: dict[int, CoreRung]) -> list[Watched]:
+    return [
+        Watched(
+            one.stay.prescription.player_id,
+            one.stay.rung.position - 1,
+            tuple(_days(one, cores)),
+            one.left is Left.UP,
+        )
+        for one in known
+    ]
+
+
+def _days(one: Went, cores: dict[int, CoreRung]) -> list[tuple[int, int]]:
+    """(Attempts, makes) of each full day; (1, passed) where good ones are not counted."""
+    if not cores[one.stay.rung.position].counts_makes:
+        return [(1, int(day.verdict == Verdict.PASS)) for day in one.days]
+    return [made for day in one.days if (made := made_of(day.sets))[0]]
+
+
+def _low_share(known: Sequence[Went]) -> float:
+    """How many of the days that did not pass were low."""
+    missed = [day.verdict for one in known for day in one.days if day.verdict != Verdict.PASS]
+    return missed.count(Verdict.LOW) / len(missed) if missed else 0.0
+
+
+def _storey(rung: Rung, learning: Learning, low: float) -> Storey:
+    core = rung.core
+    counted = core.counts_makes and core.default_attempts <= LONGEST
+    session = session_of(core) if counted else Plain(core.default_attempts or 1, low)
+    step = learning.step_to(rung.position - 1)
+    return Storey(rung.title, session, _rule(rung.rule or rung.ladder.rule), step)
+
+
+def _rule(rule: Rule) -> Rule:
+    """A rule that can be simulated: where the coach's word moves people, two in a row."""
+    return replace(rule, school=InARow(2)) if unsimulated(rule) else rule
+
+
+def _shares(rows: Sequence[Went], standing: dict[int, Went], day: date) -> dict[int, float]:
+    """Prescription -> share of the wanted sessions really done, drawn towards the squad's."""
+    since = day - LOOKED_AT
+    counts = {}
+    for key, one in standing.items():
+        p = one.stay.prescription
+        weeks = max(0, (day - max(since, p.started_on)).days) / 7
+        wanted = weeks * p.per_week
+        mine = {d.on for r in rows if r.stay.prescription_id == key for d in r.days if d.on > since}
+        counts[key] = (min(float(len(mine)), wanted), wanted)
+    done, wanted = (sum(pair[i] for pair in counts.values()) for i in (0, 1))
+    squad = done / wanted if wanted else 1.0
+    return {key: (d + PRIOR * squad) / (w + PRIOR) for key, (d, w) in counts.items()}
+
+
+def _starter(
+    player: Player,
+    one: Went,
+    days: Sequence[tuple[int, int]],
+    learning: Learning,
+    share: float,
+) -> Starter:
+    outcomes = tuple(str(day.verdict) for day in one.days)
+    level, gain = learning.level_of(player.pk, days), learning.gain_of(player.pk)
+    at = one.stay.rung.position - 1
+    climber = Climber(at, level, gain, share, outcomes)
+    return Starter(player, at, climber, one.stay.prescription.per_week)
+
+
+# --- simulated
+
+
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """What is asked: so many weeks, another school, sessions a week more, a half-step below a rung
+    (its position, None for none).
+    """
+
+    weeks: int
+    school: str = ""
+    more: int = 0
+    half: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Term:
+    """A simulated term. reached: week (a fraction, from 0) in which each starter reaches each rung
+    in each run, starters x runs x (rungs + 1); infinity: not in this time.
+    """
+
+    start: Start
+    weeks: int
+    reached: np.ndarray
+
+    def through_by(self, place: int, week: float) -> list[int]:
+        """How many are at a place (from 0) or above it by a week: 10, 50, 90 %."""
+        return _quantiles((self.reached[:, :, place] <= week).sum(axis=0))
+
+    def at_end(self, row: int) -> list[int]:
+        """The place where a starter is at the end: 10, 50, 90 %."""
+        return _quantiles((self.reached[row] <= self.weeks).sum(axis=1) - 1)
+
+    def climbs(self) -> list[int]:
+        """Climbs of all together: 10, 50, 90 %."""
+        before = sum(one.at for one in self.start.starters)
+        return _quantiles(
+            (self.reached <= self.weeks).sum(axis=(0, 2)) - len(self.reached) - before
+        )
+
+    def days_to(self, row: int, place: int) -> list[int | None]:
+        """Days until a starter reaches a place: 10, 50, 90 %; None: not in this time."""
+        at = np.quantile(self.reached[row, :, place], QUANTILES, method="inverted_cdf")
+        return [round(7 * week) if np.isfinite(week) else None for week in at]
+
+
+def _quantiles(counts: np.ndarray) -> list[int]:
+    return [int(n) for n in np.quantile(counts, QUANTILES, method="inverted_cdf")]
+
+
+def simulated(start: Start, wish: Wish, seed: int = 0) -> Term:
+    """A term of everybody. One seed serves every wish: two differ by what is wished alone."""
+    storeys, extra = _wished(start.storeys, wish)
+    most = max((one.per_week for one in start.starters), default=1) + wish.more
+    climbers = [
+        replace(
+            one.climber,
+            at=one.at + (extra is not None and one.at >= extra),
+            done=one.climber.done * (one.per_week + wish.more) / most,
+        )
+        for one in start.starters
+    ]
+    planned = simulate_season(storeys, climbers, wish.weeks * most, RUNS, seed)
+    reached = np.where(planned > 0, planned / most, 0.0)
+    if extra is not None:
+        reached = np.delete(reached, extra, axis=2)
+    return Term(start, wish.weeks, reached)
+
+
+def _wished(storeys: list[Storey], wish: Wish) -> tuple[list[Storey], int | None]:
+    """The rungs as wished, and where a half-step was put in."""
+    if wish.school in USUAL:
+        storeys = [_by(storey, wish.school) for storey in storeys]
+    if wish.half is None or not 1 < wish.half <= len(storeys):
+        return storeys, None
+    place = wish.half - 1
+    rung = storeys[place]
+    half = replace(rung, step=Level(rung.step.mean / 2, rung.step.sd / 2))
+    return [*storeys[:place], half, half, *storeys[place + 1 :]], place
+
+
+def _by(storey: Storey, school: str) -> Storey:
+    return replace(storey, rule=replace(storey.rule, school=USUAL[school]))
+
+
+def may_try(start: Start, school: str) -> bool:
+    """Whether a school can be tried: evidence needs good ones that are counted on every rung."""
+    counted = all(isinstance(one.session, MakesSession) for one in start.storeys)
+    return school != "evidence" or counted
+
+
+def steepest(start: Start) -> int | None:
+    """The position of the rung ahead of somebody that costs most to arrive at, if any costs."""
+    low = min((one.at for one in start.starters), default=0)
+    ahead = [(one.step.mean, n) for n, one in enumerate(start.storeys, 1) if n > max(1, low + 1)]
+    cost, position = max(ahead, default=(0.0, 0))
+    return position if cost > 0 else None
+
+
+def assumptions(start: Start) -> list[str]:
+    """What the simulation goes by, in words."""
+    found = start.learning
+    shares = [one.climber.done for one in start.starters]
+    learnt = _learnt(found.gain.mean, found.gain.n) if found.gain else "none is seen yet"
+    lines = [
+        f"Learning: {learnt}.",
+        f"Work: each does the share of planned sessions that they did in the last twelve weeks "
+        f"({100 * min(shares):.0f} to {100 * max(shares):.0f} %), drawn a little towards the "
+        "squad’s.",
+        "Rungs: what a rung costs on arriving is taken from those who arrived; where nobody did, "
+        "the ladder’s own mean.",
+        f"Rules: {_rules(start)} Days apart, trust, form and pauses are taken as no hindrance.",
+        "All lanes are taken as alike. Nobody is promised anything by this.",
+    ]
+    return lines
+
+
+def _learnt(gain: float, players: int) -> str:
+    """A gain in log-odds as points at even odds, a quarter of it."""
+    word = "players" if players != 1 else "player"
+    return (
+        f"about {25 * gain:+.1f} points of good ones with each session at half good, "
+        f"from {players} {word}, each one’s own as far as it is known"
+    )
+
+
+def _rules(start: Start) -> str:
+    rule = start.ladder.rule
+    if unsimulated(rule):
+        return "the coach’s word cannot be simulated; two passes in a row stand in for it."
+    return rule_sentence(rule)
+
+
+# --- asked of the past
+
+
+@dataclass(frozen=True, slots=True)
+class Hindsight:
+    """What would have been said on a day of today: climbs (10, 50, 90 %) and how many there really
+    were; inside: of so many players, those who stand where their band said.
+    """
+
+    day: date
+    climbs: list[int]
+    really: int
+    inside: int
+    of: int
+
+
+def hindsight_of(start: Start, weeks: int, went: list[Went], today: date) -> Hindsight:
+    """start: as of `weeks` before today, with enough known then."""
+    term = simulated(start, Wish(weeks))
+    now = {one.stay.prescription_id: one for one in went}
+    by_player = {one.stay.prescription.player_id: one for one in now.values()}
+    inside = really = 0
+    for row, one in enumerate(start.starters):
+        place = _place(by_player[one.player.pk], len(start.rungs))
+        low, _, high = term.at_end(row)
+        inside += low <= place <= high
+        really += _climbs(went, one.player.pk, start.day, today)
+    return Hindsight(start.day, term.climbs(), really, inside, len(start.starters))
+
+
+def _place(one: Went, top: int) -> int:
+    return top if one.left is Left.UP and one.after is None else one.stay.rung.position - 1
+
+
+def _climbs(went: list[Went], player: int, since: date, until: date) -> int:
+    """Rungs gained since a day, what was lost again taken off."""
+    return sum(
+        _gained(one)
+        for one in went
+        if one.stay.prescription.player_id == player
+        and one.stay.left is not None
+        and since < one.stay.left <= until
+    )
+
+
+def _gained(one: Went) -> int:
+    if one.after is None:
+        return int(one.left is Left.UP)
+    return one.after.rung.position - one.stay.rung.position
