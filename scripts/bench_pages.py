@@ -7,10 +7,11 @@ Needs a database (./ladder bench starts one); everything it makes is rolled back
 import json
 import os
 import sys
-from datetime import date
+from datetime import date, timedelta
 from pathlib import Path
 from types import ModuleType
 from typing import Any
+from uuid import uuid4
 
 import django
 
@@ -23,17 +24,20 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.test import Client, override_settings
 from django.urls import include, path
+from django.utils import timezone
 
 from drill_ladder.apps.card.paper import home_card
 from drill_ladder.apps.library.files.exchange import import_library
 from drill_ladder.apps.library.rules import odds
 from drill_ladder.apps.people.access import member_required
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.tokens import make_access
+from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.services import solve
 from drill_ladder.formats.library_file import FORMAT, read_library
 from scripts.bench import timed
-from tests.make import LANES, World, drill, ladder, put_on, world
+from tests.make import LANES, World, current, drill, ladder, put_on, world
 
 MOST_OF_LARGE = 200  # bare views: under three seconds where one takes fifteen milliseconds
 
@@ -123,9 +127,57 @@ def large_work(w: World) -> list[tuple[str, float]]:
     return found
 
 
+def hall(w: World, client: Client) -> list[tuple[str, float]]:
+    """(what, seconds) of an evening in the hall with sixty players: its page, one entry, one look
+    at the others' entries; and of the open door.
+    """
+    today = timezone.localdate()
+    for number in range(60):
+        player = Player.objects.create(club=w.club, name=f"P {number}", joined_on=today)
+        stay = current(put_on(w, player=player, on=today - timedelta(days=3)))
+        send(client, stay, 10)
+    w.coach.role = "owner"
+    w.coach.save()
+    _, secret = make_access(member=w.coach, name="Bench", scopes=["results", "standings"])
+    tool = Client(headers={"Authorization": f"Bearer {secret}"})
+    return [
+        ("the hall's page, sixty players", timed(lambda: client.get("/floor/"), 5)),
+        (ENTRY, timed(lambda: send(client, stay, 1), 15)),
+        (
+            "a look at what others tapped",
+            timed(lambda: client.get("/floor/feed/?after=1000000"), 15),
+        ),
+        ("standings by the open door", timed(lambda: tool.get("/api/v1/standings"), 5)),
+        ("results by the open door", timed(lambda: tool.get("/api/v1/results"), 5)),
+    ]
+
+
+ENTRY, MOST_OF_ENTRY = "an entry in the hall, sixty players", 3.0
+
+
+def send(client: Client, stay: Stay, strokes: int) -> None:
+    """Some strokes of one player, as a tablet sends them."""
+    taps = [
+        {
+            "id": str(uuid4()),
+            "at": timezone.now().isoformat(),
+            "player": stay.prescription.player_id,
+            "stay": stay.pk,
+            "act": "stroke",
+            "lane": "left",
+            "value": {"stroke": "g"},
+        }
+        for _ in range(strokes)
+    ]
+    body = json.dumps({"device": "bench", "after": 10**9, "taps": taps})
+    answer = client.post("/floor/taps/", body, "application/json")
+    if answer.status_code != 200 or len(answer.json()["stored"]) != strokes:
+        raise RuntimeError(f"the hall answers {answer.status_code}")
+
+
 def main() -> int:
-    """Print the table; 1 when the ladder's page with its odds costs four bare views or more, or
-    large work 200.
+    """Print the table; 1 when the ladder's page with its odds costs four bare views or more, an
+    entry in the hall more than three, or large work 200.
     """
     urls()
     with transaction.atomic(), override_settings(ROOT_URLCONF="bench_urls", ALLOWED_HOSTS=["*"]):
@@ -137,13 +189,14 @@ def main() -> int:
         days = [{"weekday": n, "minutes": 20, "place": "home"} for n in (0, 2, 5)]
         save_player(member=w.coach, player=w.player, days=days)
         one_week = timed(lambda: solve(member=w.coach, player=w.player, monday=date(2026, 3, 2)), 5)
+        evening = hall(w, client)
         large = large_work(w)
         transaction.set_rollback(True)
     unit = found[0][1]
     print(f"\n{'page':50} {'seconds':>9} {'bare views':>11}")
     for name, seconds in found:
         print(f"{name:50} {seconds:9.4f} {seconds / unit:11.2f}")
-    for name, seconds in large:
+    for name, seconds in evening + large:
         print(f"{name:50} {seconds:9.4f} {seconds / unit:11.2f}")
     print(
         f"{'one week of a player, planned and stored':50} {one_week:9.4f} {one_week / unit:11.2f}"
@@ -153,6 +206,7 @@ def main() -> int:
         for name, seconds in found
         if name.startswith("the ladder's page") and seconds >= 4 * unit
     ]
+    slow += [n for n, seconds in evening if n == ENTRY and seconds > MOST_OF_ENTRY * unit]
     slow += [name for name, seconds in large if seconds >= MOST_OF_LARGE * unit]
     return int(bool(slow))
 

@@ -94,24 +94,41 @@ def place(driver: Any) -> None:
 def stations(driver: Any) -> None:
     """A rotation of the youngest squad."""
     driver.find_element("name", "title").send_keys("Tuesday, three stations")
-    for name, text in (
-        ("name", "Dribble"),
-        ("capacity", "3"),
-        ("roles", "worker"),
-        ("s_per_rep", "8"),
-    ):
+    drills = ("Wall pass and trap", "Push pass, ball at rest", "Figure of eight")
+    for row, drill in enumerate(drills):
+        driver.find_element("name", f"station-{row}-name").send_keys(drill)
+    for name, text in (("capacity", "3"), ("roles", "worker"), ("s_per_rep", "8")):
         driver.find_element("name", f"station-2-{name}").send_keys(text)
     driver.execute_script("const s = document.querySelector('[name=squad]'); s.selectedIndex = 3;")
     driver.find_element("css selector", ".profile button.main").click()
     wait_until(driver, "document.querySelector('.run-clock')")
 
 
+def hall(driver: Any) -> None:
+    """Six players are here, one of them half way through."""
+    wait_until(driver, "document.documentElement.dataset.hall === 'open'")
+    press = (
+        "[...document.querySelectorAll(arguments[0])]"
+        ".find((b) => b.textContent.trim().startsWith(arguments[1]))?.click()"
+    )
+    for name in ("Ada", "Bram", "Elis", "Greta", "Kit", "Noor"):
+        driver.execute_script(press, "#hall-who .hall-chip[aria-pressed=false]", name)
+    wait_until(driver, "document.querySelectorAll('.hall-tile').length === 6")
+    driver.execute_script(press, ".hall-tile", "Ada")
+    for stroke in "gggmggm":
+        word = "Good" if stroke == "g" else "Miss"
+        driver.execute_script(press, "#hall-panel .pad-buttons button", word)
+    wait_until(driver, "document.querySelector('.hall-tally').textContent.length > 6")
+    wait_until(driver, "document.documentElement.dataset.sent === 'yes'")
+
+
 # name: (path, phone, what to do there, dark)
 VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "desk": ("/", False, None, False),
     "week": ("/players/", False, lambda d: (follow(d, "Ida Marlow"), follow(d, "The week")), False),
-    "weeks": ("/weeks/", False, None, False),
     "place": ("/players/", False, place, False),
+    "hall": ("/floor/", False, hall, False),
+    "test-day": ("/tests/", False, lambda d: follow(d, "Half term"), False),
     "stations": ("/stations/", False, stations, False),
     "review": ("/review/", False, None, False),
     "squad": ("/players/", False, lambda d: follow(d, "Badminton juniors at one look"), False),
@@ -133,12 +150,6 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
         "/ladders/",
         False,
         lambda d: (follow(d, "Push pass"), follow(d, "Edit the rungs")),
-        False,
-    ),
-    "prescribe": (
-        "/players/",
-        False,
-        lambda d: (follow(d, "Leila"), follow(d, "Prescribe"), follow(d, "Push")),
         False,
     ),
     "card-phone": (CARD, True, None, False),

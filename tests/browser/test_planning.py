@@ -230,14 +230,27 @@ def test_a_roster_with_faults_is_mended_and_brought_in(club, browser, live_serve
     assert Player.objects.get(name="Robin Vale").birth_month == date(2014, 3, 1)
 
 
+def tick(driver, name, label):
+    """The box of somebody."""
+    box = f"//label[.//input[@name='{name}']][normalize-space(.)='{label}']"
+    found = driver.find_element(By.XPATH, box)
+    driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+    found.click()
+
+
 def test_stations_with_a_late_arrival(club, browser, live_server):
+    for name in ("Ann", "Bo", "Cy", "Dee"):
+        Player.objects.create(club=club.club, name=name, joined_on=timezone.localdate())
     sign_in(browser, live_server, club.coach)
     browser.get(f"{live_server.url}/weeks/")
     click(browser, "Stations for a group")
     ready(browser)
     hands = Hands(browser)
     hands.fill("title", "Tuesday")
-    hands.fill("names", "Ann\nBo\nCy")
+    Select(browser.find_element(By.NAME, "station-0-name")).select_by_visible_text("Push pass")
+    hands.click("Others, by name")
+    for name in ("Ann", "Bo", "Cy"):
+        tick(browser, "people", name)
     assert problems(browser) == []
     hands.click("Make the rotation")
     expect(browser, "Against one queue")
@@ -257,9 +270,7 @@ def test_stations_with_a_late_arrival(club, browser, live_server):
     before = [
         cell.text for cell in browser.find_elements(By.CSS_SELECTOR, "tbody tr:first-child td")
     ]
-    names = browser.find_element(By.ID, "names")
-    names.send_keys(Keys.CONTROL + Keys.END)
-    names.send_keys("\nDee")
+    tick(browser, "people", "Dee")
     Select(browser.find_element(By.ID, "slot")).select_by_value("2")
     click(browser, "Plan the rest anew")
     expect(browser, "what was run stays as it was")

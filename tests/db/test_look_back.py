@@ -12,6 +12,9 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from openpyxl import load_workbook
 
+from drill_ladder.apps.library.models import Treatment
+from drill_ladder.apps.practice.faults import fault_sessions
+from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.hindsight import (
@@ -23,10 +26,11 @@ from drill_ladder.apps.progress.hindsight import (
 )
 from drill_ladder.apps.progress.panels import panels_of
 from drill_ladder.apps.progress.panels_of_all import completion, panels_of_all, stay_lengths
-from drill_ladder.apps.progress.record import record_of
+from drill_ladder.apps.progress.record import SPAN, record_of
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import move_by_hand, settle
 from drill_ladder.core.looking_back import Left
+from drill_ladder.formats.words import percent
 from tests.make import current, ladder, log, put_on, text
 from tests.season import SEASON
 
@@ -214,7 +218,7 @@ def test_rules_replayed_on_the_page(w, coach, today):
     p = put_on(w, on=today - timedelta(days=50))
     climbed(w, p, today, [2, 1])
     page = coach.get(f"/ladders/{w.ladder.pk}/replay/1/")
-    by_rule = {rule: found for rule, found, _ in page.context["lines"]}
+    by_rule = {rule: found for rule, found, *_ in page.context["lines"]}
     assert "(in force)" in next(rule for rule in by_rule if "two passing" in rule)
     two = next(found for rule, found in by_rule.items() if "two passing" in rule)
     assert (two.by_then, two.later) == (1, 0)
@@ -223,6 +227,56 @@ def test_rules_replayed_on_the_page(w, coach, today):
     health = coach.get(f"/ladders/{w.ladder.pk}/steps/")
     assert "Too early to say" in text(health)
     assert Stay.objects.count() == 3
+
+
+def test_a_replayed_rule_is_taken_from_there(w, coach, today):
+    p = put_on(w, on=today - timedelta(days=50))
+    climbed(w, p, today, [2, 1])
+    page = coach.get(f"/ladders/{w.ladder.pk}/replay/1/")
+    lines = page.context["lines"]
+    assert [bool(taken_by) for rule, *_, taken_by in lines if "(in force)" in rule] == [False]
+    three = next(taken_by for rule, *_, taken_by in lines if "three passing" in rule)
+    answer = coach.post(f"/ladders/{w.ladder.pk}/odds/1/", three)
+    assert answer.status_code == 302
+    w.ladder.refresh_from_db()
+    assert w.ladder.rule.school.passes == 3
+
+
+def test_the_treated_fault_before_and_since(w, season, today):
+    """Wide is the fault to treat from the first session on, and its cue is given from the second:
+    the first one's share stands before, those of the other six since.
+    """
+    Treatment.objects.create(club=w.club, drill=w.drill, fault="wide", cue="Swing straight")
+    record = record_of(w.player, today, today - SPAN, None)
+    missed = next(one for one in panels_of(record) if one.key == "missed")
+    misses = fault_sessions(record.on_rung(record.current))
+    first, rest = misses[0], misses[1:]
+    before = first.faults["wide"] / first.misses
+    since = sum(m.faults["wide"] for m in rest) / sum(m.misses for m in rest)
+    told = f"Wide is worked on: {percent(before)} of the misses before, {percent(since)} since."
+    assert told in missed.lines
+
+
+def test_form_stands_beside_the_score_and_skips_beside_the_days(w, season, today):
+    rows = list(JudgedDay.objects.order_by("on"))
+    JudgedDay.objects.filter(pk=rows[0].pk).update(form=0.5)
+    JudgedDay.objects.filter(pk=rows[-1].pk).update(form=0.75)
+    for text_ in (
+        "Skipped “Gate 1”, Gate: no time left.",
+        "Skipped “Gate 1”, Gate: no time left.",
+        "likes cones",
+    ):
+        w.player.notes.create(club=w.club, on=today, text=text_)
+    record = record_of(w.player, today, today - SPAN, None)
+    panels = {one.key: one for one in [*panels_of(record), *panels_of_all(record)]}
+    assert any(
+        "looked right: 50\u00a0% at first, 75\u00a0%" in line for line in panels["better"].lines
+    )
+    assert panels["better"].rows[-1][3] == "50\u00a0%"
+    assert panels["better"].rows[1][3] == ""
+    assert "Left out 2 times: no time left (2)." in panels["kept"].lines
+    good = sum(sum(makes) for makes in SEASON.values())
+    assert f"{good} good ones counted." in panels["kept"].lines
 
 
 def test_every_picture_and_every_table_goes_out(w, coach, season):

@@ -7,9 +7,9 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.floor.models import GroupSession
-from drill_ladder.apps.floor.stations import change_players, rotation, set_up, where
+from drill_ladder.apps.floor.stations import change_players, named, rotation, set_up, where
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Squad
+from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.core.planning import Station
 
@@ -18,16 +18,28 @@ WALL = Station("Wall", 1, ("worker",), 4)
 FORM = {
     "title": "Tuesday",
     "squad": "",
-    "names": "Ann\nBo\nCy",
     "minutes": 4,
     "change_s": 20,
     "station-TOTAL_FORMS": 6,
     "station-INITIAL_FORMS": 2,
-    "station-0-name": "Wall",
+    "station-0-name": "Push pass",
     "station-0-capacity": 1,
     "station-0-roles": "worker",
     "station-0-s_per_rep": 4,
 }
+
+
+@pytest.fixture
+def three(w):
+    """Ann, Bo and Cy."""
+    on = date(2026, 1, 1)
+    return [
+        Player.objects.create(club=w.club, name=name, joined_on=on) for name in ("Ann", "Bo", "Cy")
+    ]
+
+
+def form(three, **change):
+    return FORM | {"people": [player.pk for player in three]} | change
 
 
 def made(w, *names, stations=(WALL, GATE)):
@@ -69,17 +81,51 @@ def test_too_few_for_every_station_is_refused(w):
     assert GroupSession.objects.count() == 0
 
 
-def test_set_up_on_the_page(coach):
-    page = coach.post("/stations/", FORM, follow=True).content.decode()
+def test_set_up_on_the_page_from_the_clubs_own_records(w, coach, three):
+    page = coach.post("/stations/", form(three), follow=True).content.decode()
     assert "2 of 3 rest at any time. 2 more places" in page
-    assert "Ann" in page
-    assert GroupSession.objects.get().stations == (WALL,)
+    session = GroupSession.objects.get()
+    assert session.stations == (replace(WALL, name="Push pass"),)
+    assert session.members == {player.name: player.pk for player in three}
+    assert session.drills == {"Push pass": w.drill.pk}
+    assert f"/floor/?player={three[0].pk}&amp;drill={w.drill.pk}" in page
+
+
+def test_the_feeders_account_goes_with_the_link(coach, three):
+    roles = {"station-0-capacity": 2, "station-0-roles": "worker, feeder"}
+    page = coach.post("/stations/", form(three, **roles), follow=True).content.decode()
+    assert "&amp;feeder=Bo" in page
+
+
+def test_a_chosen_number_of_slots(w, coach, three):
+    coach.post("/stations/", form(three, slots=2))
+    session = GroupSession.objects.get()
+    assert len(rotation(session).slots) == 2
+    longer = made(w, "Ann", "Bo", "Cy")
+    assert len(rotation(longer).slots) == 3
+
+
+def test_two_of_one_name_are_told_apart(w, three):
+    twin = Player.objects.create(club=w.club, name="Ann", joined_on=date(2026, 1, 1))
+    assert list(named([*three, twin])) == ["Ann", "Bo", "Cy", "Ann (2)"]
+
+
+def test_who_comes_late_is_ticked_and_who_is_known_keeps_the_place(w, coach, three):
+    coach.post("/stations/", form(three))
+    session = GroupSession.objects.get()
+    dee = Player.objects.create(club=w.club, name="Dee", joined_on=date(2026, 1, 1))
+    people = [three[2].pk, three[0].pk, dee.pk]
+    coach.post(f"/stations/{session.pk}/players/", {"people": people, "slot": 1})
+    session.refresh_from_db()
+    assert session.players == ["Ann", "Cy", "Dee"]
+    assert session.members["Dee"] == dee.pk
 
 
 @pytest.mark.parametrize(
     ("change", "why"),
     [
-        ({"names": "Ann"}, "From 2 to 60 players"),
+        ({"people": []}, "From 2 to 60 players"),
+        ({"station-0-name": "Nothing of ours"}, "Select a valid choice"),
         ({"station-0-roles": "worker, worker"}, "A role is named twice."),
         ({"station-0-capacity": ""}, "How many players?"),
         ({"station-0-roles": "worker, feeder"}, "With 2 roles: 2, 4, 6..."),
@@ -87,8 +133,8 @@ def test_set_up_on_the_page(coach):
         ({"station-0-name": ""}, "At least one station, please."),
     ],
 )
-def test_a_set_up_that_cannot_be_keeps_what_was_typed(coach, change, why):
-    answer = coach.post("/stations/", FORM | change)
+def test_a_set_up_that_cannot_be_keeps_what_was_typed(coach, three, change, why):
+    answer = coach.post("/stations/", form(three) | change)
     assert answer.status_code == 422
     page = answer.content.decode()
     assert why in page
@@ -96,12 +142,12 @@ def test_a_set_up_that_cannot_be_keeps_what_was_typed(coach, change, why):
     assert GroupSession.objects.count() == 0
 
 
-def test_a_squads_players_who_rest_are_left_out(w, coach):
+def test_a_squads_players_who_rest_are_left_out(w, coach, three):
     squad = Squad.objects.create(club=w.club, name="Under 12")
     w.player.squad = squad
     w.player.save()
     open_stop(player=w.player, what="knee", on=date(2026, 3, 1), actor=None)
-    coach.post("/stations/", FORM | {"squad": squad.pk})
+    coach.post("/stations/", form(three, squad=squad.pk))
     assert GroupSession.objects.get().players == ["Ann", "Bo", "Cy"]
 
 
@@ -111,6 +157,6 @@ def test_another_clubs_session_is_not_found(w, other):
     stranger.force_login(other.coach.user)
     assert stranger.get(f"/stations/{session.pk}/").status_code == 404
     assert (
-        stranger.post(f"/stations/{session.pk}/players/", {"names": "X\nY", "slot": 1}).status_code
+        stranger.post(f"/stations/{session.pk}/players/", {"people": [1], "slot": 1}).status_code
         == 404
     )

@@ -27,7 +27,9 @@ MOVED = {
 NEW = {"practice_judgedday"}
 # empty in what an earlier version kept
 NEW |= {"library_routine", "library_routinepart", "prescriptions_playerroutine"}
-NEW |= {"card_report"}
+NEW |= {"card_report", "library_strainlimit", "floor_hallday", "floor_floortap"}
+NEW |= {"floor_protocol", "floor_battery", "floor_battery_protocols", "floor_trial"}
+NEW |= {"floor_gatemessage", "floor_gatecall", "people_accesstoken", "floor_challenge"}
 KINDS = {
     "prescriptions.week": "weeks.week",
     "prescriptions.placing": "prescriptions.placement",

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.links import close_link
-from drill_ladder.apps.people.models import Squad
+from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import HurtReport
 from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions.changes import CHANGES  # noqa: F401  the app is loaded
@@ -46,14 +46,21 @@ def test_who_rests_is_put_nowhere(w, coach, today):
     rows = {"station-TOTAL_FORMS": 1, "station-INITIAL_FORMS": 0} | {
         f"station-0-{k}": v for k, v in (station | {"roles": "worker"}).items()
     }
-    group = {"title": "x", "names": "IDA  marlow\nBo", "minutes": 4, "change_s": 20}
-    refused = coach.post("/stations/", group | rows)
-    assert "IDA  marlow rests" in text(refused)
-    made = coach.post("/stations/", group | rows | {"names": "Bo\nAda"})
-    changed = coach.post(
-        f"{made.headers['Location']}players/", {"names": "Bo\nida marlow", "slot": 1}, follow=True
+    rows["station-0-name"] = w.drill.title
+    bo, ada, twin = (
+        Player.objects.create(club=w.club, name=name, joined_on=today)
+        for name in ("Bo", "Ada", "Ida Marlow")
     )
-    assert "ida marlow rests" in text(changed)
+    group = {"title": "x", "people": [w.player.pk, bo.pk], "minutes": 4, "change_s": 20}
+    refused = coach.post("/stations/", group | rows)
+    assert "Ida Marlow rests" in text(refused)
+    made = coach.post("/stations/", group | rows | {"people": [bo.pk, ada.pk]})
+    change = f"{made.headers['Location']}players/"
+    changed = coach.post(change, {"people": [bo.pk, w.player.pk], "slot": 1}, follow=True)
+    assert "Ida Marlow rests" in text(changed)
+    # another one of that name does not rest
+    there = coach.post(change, {"people": [bo.pk, twin.pk], "slot": 1}, follow=True)
+    assert "planned anew" in text(there)
 
 
 def test_a_squad_names_who_rests_and_goes_on(w, coach, today):

@@ -1,0 +1,298 @@
+"""Taps of a hall: each once, on its player's own rung, judged when the dose is whole."""
+
+import json
+from datetime import timedelta
+from uuid import uuid4
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from drill_ladder.apps.floor.hall import hall_of
+from drill_ladder.apps.floor.models import FloorTap
+from drill_ladder.apps.floor.taps import session_id, sweep, take
+from drill_ladder.apps.floor.turns import owed
+from drill_ladder.apps.history.models import Event
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.models import JudgedDay, Session
+from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.review.models import Proposal
+from tests.make import current, drill, ladder, log, put_on
+
+
+@pytest.fixture
+def stay(w, today):
+    return current(put_on(w, on=today - timedelta(days=3)))
+
+
+class Device:
+    """One tablet: its taps, each a second after the one before."""
+
+    def __init__(self, user, begin=None):
+        self.client, self.begin = Client(), begin or timezone.now() - timedelta(minutes=20)
+        self.client.force_login(user)
+        self.id, self.count, self.seen = str(uuid4()), 0, 0
+
+    def tap(self, stay, act="stroke", lane="", **value):
+        self.count += 1
+        return {
+            "id": str(uuid4()),
+            "at": (self.begin + timedelta(seconds=self.count)).isoformat(),
+            "player": stay.prescription.player_id,
+            "stay": stay.pk,
+            "act": act,
+            "lane": lane,
+            "value": value,
+        }
+
+    def strokes(self, stay, text, lane=""):
+        return [self.tap(stay, stroke=stroke, lane=lane) for stroke in text]
+
+    def send(self, *taps):
+        body = {"device": self.id, "after": self.seen, "taps": taps}
+        answer = self.client.post("/floor/taps/", json.dumps(body), "application/json")
+        assert answer.status_code == 200
+        found = answer.json()
+        self.seen = max([self.seen, *(tap["n"] for tap in found["taps"])])
+        return found
+
+
+@pytest.fixture
+def tablet(w):
+    return Device(w.coach.user)
+
+
+@pytest.fixture
+def phone(w):
+    return Device(w.assistant.user)
+
+
+def test_strokes_become_a_session_when_the_dose_is_whole(w, stay, tablet, today):
+    tablet.send(*tablet.strokes(stay, "gggggggg01", "left"))
+    assert not Session.objects.exists()
+    answer = tablet.send(*tablet.strokes(stay, "gggggggggm", "right"))
+    session = Session.objects.get()
+    assert (session.on, session.observer, session.recorded_by) == (today, "coach", w.coach.user)
+    left, right = session.sets.order_by("order")
+    assert (left.lane, left.attempts, left.makes, left.faults) == (
+        "left",
+        10,
+        8,
+        {"wide": 1, "late": 1},
+    )
+    assert (right.makes, right.faults, right.strokes) == (9, {}, "gggggggggm")
+    assert JudgedDay.objects.get().verdict == "pass"
+    told = [tap for tap in answer["taps"] if tap["act"] == "told"]
+    assert told[0]["value"]["headline"] == "Target reached"
+    assert Proposal.objects.filter(stay=stay).exists()
+
+
+def test_sent_again_nothing_is_doubled_and_lost_answers_do_no_harm(stay, tablet):
+    first = tablet.strokes(stay, "gggg", "left")
+    assert len(tablet.send(*first)["stored"]) == 4
+    assert len(tablet.send(*first, *first)["stored"]) == 8
+    assert FloorTap.objects.count() == 4
+
+
+def test_two_devices_on_one_player_lose_nothing_and_see_each_other(stay, tablet, phone):
+    mine = tablet.strokes(stay, "ggggg", "left") + tablet.strokes(stay, "ggggg", "right")
+    theirs = phone.strokes(stay, "ggggm", "left") + phone.strokes(stay, "ggggm", "right")
+    tablet.send(*mine)
+    answer = phone.send(*theirs)
+    assert {tap["id"] for tap in answer["taps"]} >= {tap["id"] for tap in mine}
+    sets = Session.objects.get().sets.all()
+    assert sorted((s.lane, s.attempts, s.makes) for s in sets) == [
+        ("left", 10, 9),
+        ("right", 10, 9),
+    ]
+    assert Session.objects.get().observer == "helper"  # an assistant counted too
+    seen = tablet.client.get(f"/floor/feed/?after={tablet.seen}").json()["taps"]
+    assert {tap["id"] for tap in theirs} <= {tap["id"] for tap in seen}
+
+
+def test_what_is_taken_back_after_it_was_judged_is_judged_anew(stay, tablet):
+    left, right = (
+        tablet.strokes(stay, "gggggggg00", "left"),
+        tablet.strokes(stay, "g" * 10, "right"),
+    )
+    tablet.send(*left, *right)
+    assert JudgedDay.objects.get().verdict == "pass"
+    wrong = left[0]
+    tablet.send(tablet.tap(stay, "undo", of=wrong["id"]), *tablet.strokes(stay, "m", "left"))
+    day = JudgedDay.objects.get()
+    assert (day.verdict, day.lanes["left"]) == ("near", 0.7)
+    assert Session.objects.count() == 1
+    assert not Event.objects.filter(verb="corrected a session").exists()
+
+
+def test_enough_for_today_records_the_part_that_was_done(stay, tablet, today):
+    tablet.send(*tablet.strokes(stay, "ggg", "left"), tablet.tap(stay, "enough"))
+    assert Session.objects.get().pk == session_id(stay.pk, today)
+    assert JudgedDay.objects.get().verdict == "short"
+    tablet.send(tablet.tap(stay, "more"), *tablet.strokes(stay, "ggggggg", "left"))
+    tablet.send(*tablet.strokes(stay, "g" * 10, "right"))
+    assert JudgedDay.objects.get().verdict == "pass"
+
+
+def test_what_was_never_completed_is_recorded_the_next_day(w, stay, today):
+    old = Device(w.coach.user, timezone.now() - timedelta(days=1))
+    old.send(*old.strokes(stay, "ggm", "left"))
+    assert not Session.objects.exists()
+    assert sweep(w.coach, today) == 1
+    assert Session.objects.get().on == today - timedelta(days=1)
+    assert JudgedDay.objects.get().verdict == "short"
+    assert sweep(w.coach, today) == 0
+
+
+def test_an_hour_offline_arrives_on_its_own_day(w, stay, today):
+    late = Device(w.coach.user, timezone.now() - timedelta(days=2))
+    late.send(*late.strokes(stay, "g" * 10, "left"), *late.strokes(stay, "g" * 10, "right"))
+    assert Session.objects.get().on == today - timedelta(days=2)
+    older = Device(w.coach.user, timezone.now() - timedelta(days=9))
+    refused = older.send(*older.strokes(stay, "g", "left"))["refused"]
+    assert "more than a week ago" in next(iter(refused.values()))
+
+
+def test_who_rests_is_not_logged_and_the_device_is_told_why(w, stay, tablet, today):
+    open_stop(player=w.player, what="knee", on=today, actor=None)
+    both = tablet.strokes(stay, "g" * 10, "left") + tablet.strokes(stay, "g" * 10, "right")
+    answer = tablet.send(*both)
+    assert len(answer["stored"]) == 20  # kept: what was counted is not lost
+    assert not Session.objects.exists()
+    why = next(tap["value"]["why"] for tap in answer["taps"] if tap["act"] == "told")
+    assert "A stop is open" in why
+
+
+def test_another_clubs_player_and_another_players_rung_are_refused(w, other, stay, tablet, today):
+    theirs = current(put_on(other, on=today))
+    second = Player.objects.create(club=w.club, name="Second", joined_on=today)
+    strange = tablet.strokes(theirs, "g")[0]
+    swapped = tablet.strokes(stay, "g")[0] | {"player": second.pk}
+    answer = tablet.send(strange, swapped, {"id": "x"}, 7, {"id": "y" * 36, "act": "stroke"})
+    assert set(answer["refused"]) == {strange["id"], swapped["id"], "x", "y" * 36}
+    assert not FloorTap.objects.exists()
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        {"act": "dance"},
+        {"value": {"stroke": "gg"}},
+        {"value": {"stroke": "q"}},
+        {"act": "result", "value": {"numbers": {"height": 3}}},
+        {"act": "result", "value": {"numbers": {"seconds": -1}}},
+        {"act": "result", "value": {"numbers": {"seconds": 1e9}}},
+        {"act": "comfort", "stay": None, "value": {"numbers": {"level": 9}}},
+        {"act": "tempo", "value": {"numbers": {"share": 1.5}}},
+        {"act": "read", "value": {"word": "wins"}},
+        {"act": "result", "value": {"numbers": {"attempts": 3, "makes": 5}}},
+        {"act": "result", "value": {"numbers": {"ticks": 1.5}}},
+        {"act": "result", "value": {"numbers": {"share": 1.5}}},
+        {"act": "result", "value": {"numbers": {"seconds": 9}, "faults": {"\u0000": 1}}},
+        {"lane": "left\u0000"},
+        {"value": {"stroke": "g", "word": "\ud800"}},
+        {"at": "9999-12-31T23:59:59-12:00"},
+        {"at": "0001-01-01T00:00:00+12:00"},
+        {"at": "yesterday"},
+        {"at": "2026-11-26T10:00:00"},
+        {"id": "z" * 36},
+        {"stay": None},
+    ],
+)
+def test_what_is_no_entry_is_refused_with_a_reason(stay, tablet, wrong):
+    sent = tablet.strokes(stay, "g", "left")[0] | wrong
+    answer = tablet.send(sent)
+    assert answer["stored"] == []
+    assert answer["refused"][sent["id"]].startswith(("This entry", "Comfort"))
+
+
+def test_a_body_that_is_none_is_answered_in_words(tablet):
+    for body in (b"[]", b"{", b'{"taps": 1}', b"\xff"):
+        answer = tablet.client.post("/floor/taps/", body, "application/json")
+        assert answer.status_code == 422
+        assert "Nothing was stored" in answer.json()["why"]
+
+
+def test_timed_trials_and_counts_land_as_they_are(w, today, tablet):
+    timed = drill(w.club, "Shuttle", measure={"kind": "time"}, lanes=[], faults=["fell"])
+    own = ladder(w.club, timed, "Run", target={"value": 10}, floor=14, dose={"sets": 3})
+    stay = current(put_on(w, ladder=own, on=today - timedelta(days=3)))
+    taps = [
+        tablet.tap(stay, "result", numbers={"seconds": s}, faults={"fell": n})
+        for s, n in ((9.8, 0), (10.4, 1), (9.6, 0))
+    ]
+    tablet.send(*taps)
+    sets = Session.objects.get().sets.order_by("order")
+    assert [(s.seconds, s.faults) for s in sets] == [
+        (9.8, {"fell": 0}),
+        (10.4, {"fell": 1}),
+        (9.6, {"fell": 0}),
+    ]
+
+
+def test_the_hall_knows_who_is_planned_and_what_each_should_do(w, stay, today):
+    found = hall_of(w.club, today)
+    player = found["players"][0]
+    assert (player["name"], player["planned"], player["rests"]) == ("Ida Marlow", False, False)
+    work = player["work"][0]
+    assert work["stay"] == stay.pk
+    assert (work["sets"], work["reps"], work["lanes"]) == (1, 10, ["left", "right"])
+    assert work["faults"] == ["wide", "late"]
+
+
+def test_comfort_is_asked_at_most_once_a_week(w, stay, tablet, today):
+    assert hall_of(w.club, today)["players"][0]["comfort"]
+    sent = tablet.tap(stay, "comfort", numbers={"level": 4}) | {"stay": None}
+    assert tablet.send(sent)["stored"]
+    assert not hall_of(w.club, today)["players"][0]["comfort"]
+
+
+def test_home_logs_and_hall_taps_of_one_day_stand_beside_each_other(w, stay, tablet, today):
+    log(stay.prescription, today, 8, 8)
+    tablet.send(*tablet.strokes(stay, "g" * 10, "left"), *tablet.strokes(stay, "g" * 10, "right"))
+    assert Session.objects.count() == 2
+
+
+def test_few_questions_for_sixty_players(w, today, tablet, django_assert_max_num_queries):
+    for number in range(60):
+        player = Player.objects.create(club=w.club, name=f"P{number}", joined_on=today)
+        put_on(w, player=player, on=today - timedelta(days=3))
+    with django_assert_max_num_queries(14):
+        assert len(hall_of(w.club, today)["players"]) == 60
+    stay = current(put_on(w, on=today))
+    tap = tablet.strokes(stay, "g", "left")
+    with django_assert_max_num_queries(22):
+        take(w.coach, tap, "device")
+
+
+def test_tempo_answers_and_tiredness_are_stored_with_the_session(stay, tablet):
+    tablet.send(
+        tablet.tap(stay, "tempo", numbers={"share": 0.75}),
+        *tablet.strokes(stay, "g" * 10, "left"),
+        *tablet.strokes(stay, "g" * 10, "right"),
+        tablet.tap(stay, "read", word="hits"),
+        tablet.tap(stay, "read", word="correct_leaves"),
+        tablet.tap(stay, "tired", on=True),
+    )
+    session = Session.objects.get()
+    assert session.tired
+    sets = list(session.sets.order_by("order"))
+    assert [one.tempo for one in sets] == [0.75, 0.75]
+    assert (sets[-1].reads.hits, sets[-1].reads.correct_leaves) == (1, 1)
+
+
+def test_who_misses_early_is_owed_turns(w, today, tablet):
+    """By hand, a cap of 5: Ada holds 5, 5 (10 attempts), Bo misses at once twice (2 attempts): p =
+    0.5 of 3, one turn is 1.16 attempts, and 8 are lacking; three more at most.
+    """
+    alive = drill(w.club, "Stay alive", measure={"kind": "streak", "cap": 5}, lanes=[], faults=[])
+    own = ladder(w.club, alive, "Alive", target={"value": 3}, floor=1, dose={"sets": 2})
+    for name, strokes in (("Ada", "gggggggggg"), ("Bo", "mm")):
+        player = Player.objects.create(club=w.club, name=name, joined_on=today)
+        stay = current(put_on(w, player=player, ladder=own, on=today))
+        tablet.send(*tablet.strokes(stay, strokes))
+    assert owed(w.club, today) == ["Bo: 3 turns more of Stay alive"]
+    runs = sorted(Session.objects.values_list("sets__best_run", flat=True))
+    assert runs == [0, 0, 5, 5]
+    page = tablet.client.get("/floor/turns/").content.decode()
+    assert "Bo: 3 turns more" in page
