@@ -15,13 +15,33 @@ from drill_ladder.apps.floor.battery_services import (
     new_battery,
     save_protocol,
 )
-from drill_ladder.apps.floor.models import Battery, Protocol
+from drill_ladder.apps.floor.models import Battery, FloorTap, Protocol
 from drill_ladder.apps.floor.taps import SPACE
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Membership, Player
 
 SQUADS = ("Badminton juniors", "Badminton youth")
 DAYS = ((70, "Start of term", False), (66, "Start of term, again", True), (1, "Half term", False))
+
+
+def make_ease(coach: Membership, today: date) -> None:
+    """How at ease the juniors said they were, once in three weeks."""
+    chance = random.Random("ease")  # noqa: S311
+    for player in Player.objects.filter(club=coach.club, squad__name__in=SQUADS):
+        level = chance.choice((2, 3))
+        for back in (64, 43, 22, 2):
+            on = today - timedelta(days=back)
+            FloorTap.objects.create(
+                uid=uuid5(SPACE, f"ease {player.pk} {back}"),
+                club=coach.club,
+                player=player,
+                on=on,
+                at=timezone.make_aware(datetime.combine(on, time(17, 30))),
+                act="comfort",
+                value={"numbers": {"level": level}},
+                as_coach=True,
+            )
+            level = min(5, level + chance.choice((0, 1)))
 
 
 def make_tests(coach: Membership, today: date) -> None:

@@ -5,18 +5,22 @@ import subprocess
 import sys
 from datetime import timedelta
 from io import BytesIO
+from uuid import uuid4
 from xml.etree import ElementTree
 
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
 from openpyxl import load_workbook
 
+from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.library.models import Treatment
 from drill_ladder.apps.practice.faults import fault_sessions
 from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.progress.ease_panel import ease_panel
 from drill_ladder.apps.progress.hindsight import (
     forecasts_of,
     how_they_went,
@@ -326,3 +330,34 @@ def test_a_whole_record_by_twenty_questions(w, coach, season, today):
     with CaptureQueriesContext(connection) as asked:
         assert coach.get(path).status_code == 200
     assert len(asked) <= 20
+
+
+def test_how_at_ease_is_told_first_to_latest_and_what_was_taken_back_is_gone(w, coach, today):
+    stay = current(put_on(w, on=today - timedelta(days=60)))
+    told = []
+    for back, level in ((40, 2), (26, 3), (12, 4), (5, 1)):
+        on = today - timedelta(days=back)
+        told.append(uuid4())
+        FloorTap.objects.create(
+            uid=told[-1],
+            club=w.club,
+            player=w.player,
+            on=on,
+            at=timezone.now(),
+            act="comfort",
+            value={"numbers": {"level": level}},
+        )
+    FloorTap.objects.create(
+        uid=uuid4(),
+        club=w.club,
+        player=w.player,
+        on=today,
+        at=timezone.now(),
+        act="undo",
+        value={"of": str(told[-1])},
+    )
+    shown = ease_panel(record_of(w.player, today, today - SPAN, stay.prescription_id))
+    assert shown.lines[0] == "From 2 of 5, a little at ease, to 4 of 5, at ease."
+    assert [row[1] for row in shown.rows] == ["4 of 5", "3 of 5", "2 of 5"]
+    page = text(coach.get(f"/players/{w.player.pk}/progress/"))
+    assert "At ease?" in page

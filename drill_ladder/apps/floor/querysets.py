@@ -10,7 +10,7 @@ from django.db.models import Exists, OuterRef
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
-    from drill_ladder.apps.people.models import Club
+    from drill_ladder.apps.people.models import Club, Player
     from drill_ladder.apps.prescriptions.models import Stay
 
 
@@ -21,9 +21,11 @@ class GroupQuerySet(ClubQuerySet):
 class TapQuerySet(ClubQuerySet):
     """Taps."""
 
+    to_squad = "player__squad"
+
     def of_day(self, club: "Club", on: date, after: int = 0) -> Self:
         """Those of a day in the hall after a number, in the order in which they were stored."""
-        return self.filter(club=club, on=on, id__gt=after).order_by("id")
+        return self.of_club(club).filter(on=on, id__gt=after).order_by("id")
 
     def of_stay(self, stay: "Stay", on: date) -> Self:
         """Those of one player's work on a rung in a day."""
@@ -44,3 +46,13 @@ class TapQuerySet(ClubQuerySet):
         """Who told since a day how they feel."""
         rows = self.filter(act="comfort", on__gt=on)
         return list(rows.values_list("player", flat=True).distinct())
+
+    def comfort_of(self, player: "Player", since: date, until: date) -> list[tuple[date, int]]:
+        """(Day, 1 to 5) of what a player said, oldest first; a word taken back is not among
+        them.
+        """
+        back = self.filter(act="undo", player=player).values_list("value__of", flat=True)
+        rows = self.filter(act="comfort", player=player, on__gte=since, on__lte=until)
+        said = rows.order_by("on", "id").values_list("uid", "on", "value__numbers__level")
+        gone = set(back)
+        return [(on, level) for uid, on, level in said if str(uid) not in gone]

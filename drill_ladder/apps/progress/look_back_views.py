@@ -10,6 +10,7 @@ from django.urls import reverse
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.progress.ease_panel import ease_panel
 from drill_ladder.apps.progress.panel import Panel, file_of
 from drill_ladder.apps.progress.panels import panels_of
 from drill_ladder.apps.progress.panels_of_all import panels_of_all
@@ -54,8 +55,8 @@ def _asked(request: HttpRequest, player: Player, today: date) -> tuple[date, Rec
 
 
 def _panels(record: Record) -> list[Panel]:
-    tests = tests_panel(record)
-    return panels_of(record) + panels_of_all(record) + ([tests] if tests else [])
+    rest = [one for one in (ease_panel(record), tests_panel(record)) if one is not None]
+    return panels_of(record) + panels_of_all(record) + rest
 
 
 def _spans(today: date, since: date) -> list[tuple[date, str, bool]]:

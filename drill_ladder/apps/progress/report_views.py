@@ -12,7 +12,7 @@ from drill_ladder.apps.card.report_paper import on_paper
 from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
-from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.progress.record import SPAN
 from drill_ladder.apps.progress.report import draft_report, publish_report
 from drill_ladder.formats.reading import whole
@@ -65,7 +65,9 @@ def report_print(request: HttpRequest, member: Membership, pk: int) -> HttpRespo
 @coach_required
 def reports(request: HttpRequest, member: Membership) -> HttpResponse:
     """Drafts for everybody of a squad; with `publish` they are told at once."""
-    squad = get_object_or_404(member.club.squads, pk=whole(request.POST.get("squad", "")))
+    squad = get_object_or_404(
+        Squad.objects.of_club(member.club), pk=whole(request.POST.get("squad", ""))
+    )
     given = {"squad": squad.pk, "publish": "publish" in request.POST}
     label = f"Reports of {squad}"
     job = start(member=member, name="progress.reports", label=label, arguments=given)

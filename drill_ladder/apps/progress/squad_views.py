@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404, render
 
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Membership, Squad
 from drill_ladder.apps.progress.squad import (
     SquadRow,
     Standing,
@@ -29,7 +29,7 @@ SORTS = {
 @member_required
 def squad(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """?ladder=ID only those on a ladder; ?by=need, name or ladder, how the rows are sorted."""
-    row = get_object_or_404(member.club.squads, pk=pk)
+    row = get_object_or_404(Squad.objects.of_club(member.club), pk=pk)
     found = squad_record(row, clock.today(member.club))
     rows = rows_of(found)
     ladders = sorted({one.prescription.ladder for one in rows}, key=lambda one: one.title)

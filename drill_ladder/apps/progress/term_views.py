@@ -84,7 +84,7 @@ def term_file(
 
 
 def _asked(request: HttpRequest, member: Membership, pk: int) -> Asked:
-    squad = get_object_or_404(member.club.squads, pk=pk)
+    squad = get_object_or_404(Squad.objects.of_club(member.club), pk=pk)
     ladders = list(Ladder.objects.of_club(member.club).climbed_by(squad.pk))
     wanted = whole(request.GET.get("ladder", ""))
     ladder = next((one for one in ladders if one.pk == wanted), next(iter(ladders), None))

@@ -13,7 +13,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.days_form import WEEKDAYS
 from drill_ladder.apps.people.links import open_links
-from drill_ladder.apps.people.models import Membership, Opens, Player
+from drill_ladder.apps.people.models import Membership, Opens, Player, Squad
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.retention import due_checks
 from drill_ladder.apps.practice.stops import open_among
@@ -84,7 +84,12 @@ def players(request: HttpRequest, member: Membership) -> HttpResponse:
     rows = [
         {"player": p, "ladders": ladders.get(p.pk, []), "resting": p.pk in resting} for p in shown
     ]
-    context = {"rows": rows, "page": page, "find": find, "squads": member.club.squads.all()}
+    context = {
+        "rows": rows,
+        "page": page,
+        "find": find,
+        "squads": Squad.objects.of_club(member.club),
+    }
     return render(request, "progress/players.html", context)
 
 

@@ -24,7 +24,7 @@ from drill_ladder.core.coaching.faults import (
     worth_treating,
 )
 from drill_ladder.core.coaching.feeds import Feeding, Policy, feeds_of
-from drill_ladder.core.coaching.good_things import personal_bests
+from drill_ladder.core.coaching.good_things import comfort, personal_bests
 from drill_ladder.core.coaching.reads import FEWEST_CUES, Answers, Choices, Reads, reads_of
 from drill_ladder.core.coaching.tempo import FEWEST as FEWEST_AT_TEMPO
 from drill_ladder.core.coaching.tempo import TempoSet, tempo_of
@@ -50,6 +50,7 @@ __all__ = [
     "Treatment",
     "before_and_after",
     "calls",
+    "comfort",
     "cue_for_set",
     "draft_ladder",
     "feeds_of",
