@@ -9,14 +9,18 @@ from drill_ladder.apps.floor.challenges import open_challenge
 from drill_ladder.apps.floor.models import GroupSession, Trial
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.library.models import Drill, Routine, StrainLimit
+from drill_ladder.apps.messages.models import LocalMail, Message
+from drill_ladder.apps.messages.posting import address_of
+from drill_ladder.apps.people.agreements import agree
 from drill_ladder.apps.people.models import AccessToken, Squad
+from drill_ladder.apps.people.team import invite
 from drill_ladder.apps.practice.corrections import take_away
 from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions.models import PlayerRoutine
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
-from tests.make import current, log, put_on
+from tests.make import current, log, owner_of, put_on
 
 D = date(2026, 3, 2)
 TEST = {"title": "Ten balls", "trials": 2, "attempts": 10}
@@ -71,8 +75,22 @@ def paths_of(w):
     )
     challenge = open_challenge(member=w.coach, protocol=protocol, title="C", begins=D, ends=D)
     token = AccessToken.objects.create(
-        club=w.club, name="Gate", start="dl_x", digest="x", scopes=["gate"], made_by=w.coach.user
+        club=w.club,
+        name="Gate",
+        start="dl_x",
+        digest=w.token,
+        scopes=["gate"],
+        made_by=w.coach.user,
     )
+    invitation = invite(
+        member=owner_of(w.club), email="new@example.org", name="New", role="coach", squads=None
+    )
+    agreement = agree(member=w.coach, player=w.player, what="home", by="A", on=D)
+    letter = Message.objects.create(
+        club=w.club, kind="card", key="x", to_email="g@example.org", subject="S", player=w.player
+    )
+    kept = LocalMail.objects.create(club=w.club, to="g", sender="c", subject="S", text="T")
+    mine = address_of(w.club, "g@example.org")
     limit = StrainLimit.objects.create(
         club=w.club, strain="throws", per_week=50, body="The Union", of=D
     )
@@ -81,6 +99,44 @@ def paths_of(w):
         "account_login": "/accounts/login/",
         "account_logout": "/accounts/logout/",
         "account_inactive": "/accounts/inactive/",
+        "account_reset_password": "/accounts/password/new/",
+        "account_reset_password_done": "/accounts/password/new/sent/",
+        "account_reset_password_from_key": "/accounts/password/new/1-none/",
+        "account_reset_password_from_key_done": "/accounts/password/new/done/",
+        "account_reauthenticate": "/accounts/again/",
+        "account_change_password": "/accounts/password/",
+        "mfa_index": "/accounts/two-steps/",
+        "mfa_authenticate": "/accounts/two-steps/code/",
+        "mfa_reauthenticate": "/accounts/two-steps/again/",
+        "mfa_activate_totp": "/accounts/two-steps/on/",
+        "mfa_deactivate_totp": "/accounts/two-steps/off/",
+        "mfa_view_recovery_codes": "/accounts/two-steps/spare/",
+        "mfa_generate_recovery_codes": "/accounts/two-steps/spare/new/",
+        "mfa_download_recovery_codes": "/accounts/two-steps/spare/file/",
+        "usersessions_list": "/accounts/sessions/",
+        "people:account": "/account/",
+        "people:choose-club": "/account/club/",
+        "people:agreements": f"/players/{who}/agreements/",
+        "people:agreement-withdraw": f"/agreements/{agreement.pk}/withdraw/",
+        "outbox:outbox": "/club/outbox/",
+        "outbox:message": f"/club/outbox/{letter.pk}/",
+        "outbox:message-html": f"/club/outbox/{letter.pk}/mail.html",
+        "outbox:message-act": f"/club/outbox/{letter.pk}/back/",
+        "outbox:mailbox": "/club/mailbox/",
+        "outbox:mailbox-mail": f"/club/mailbox/{kept.pk}/",
+        "outbox:mailbox-html": f"/club/mailbox/{kept.pk}/mail.html",
+        "outbox:card-link": f"/players/{who}/mail-card/",
+        "outbox:stops": f"/mail/{mine.token}/",
+        "outbox:stop-now": f"/mail/{mine.token}/now/",
+        "people:club": "/club/",
+        "people:squad-save": "/club/squads/",
+        "people:squad-drop": f"/club/squads/{squad.pk}/away/",
+        "people:team": "/club/people/",
+        "people:member-edit": f"/club/people/{w.assistant.pk}/",
+        "people:member-end": f"/club/people/{w.assistant.pk}/end/",
+        "people:invitation-back": f"/club/invitations/{invitation.pk}/back/",
+        "people:join": f"/join/{invitation.token}/",
+        "people:found": "/found/",
         "progress:desk": "/",
         "progress:players": "/players/",
         "progress:player": f"/players/{who}/",

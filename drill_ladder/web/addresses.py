@@ -14,8 +14,9 @@ from django.urls import URLPattern, get_resolver
 ROOT = Path(__file__).resolve().parents[2]
 HEAD = """# Addresses
 
-Which code serves which address, and who may come in: anybody, a member of a club, a coach, or
-whoever has the secret link. Written by `scripts/addresses`; a test fails while it is not current.
+Which code serves which address, and who may come in: anybody, a member of a club, a coach, the
+owner, or whoever has the secret link. Written by `scripts/addresses`; a test fails while it is not
+current.
 
 | address | name | code | who |
 |---|---|---|---|
@@ -27,7 +28,7 @@ def rows(
 ) -> Iterator[tuple[str, str, str, str]]:
     """(address, name, file and function, who), in the order in which they are tried."""
     for pattern in get_resolver().url_patterns if patterns is None else patterns:
-        address = f"{before}{pattern.pattern}"
+        address = f"{before}{pattern.pattern}".replace("^", "").replace("$", "")
         if isinstance(pattern, URLPattern):
             yield (
                 f"/{address}",
@@ -57,6 +58,7 @@ def _who(view: Any) -> str:
     return {
         "member": "member",
         "coach": "coach",
+        "owner": "owner",
         "link": "secret link",
         "moved": "an old secret link",
         "token": "a token",

@@ -29,8 +29,10 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Players", "progress:players", ("/players/", "/log/", "/stops/")),
     ("Hall", "floor:hall", ("/floor/", "/stations/", "/tests/", "/test-days/")),
     ("Weeks", "weeks:weeks", ("/weeks/", "/jobs/")),
-    ("Ladders", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/", "/limits/")),
+    ("Ladders", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/")),
+    ("Club", "people:club", ("/club/", "/limits/", "/open-door/")),
 ]
+_DECIDERS = ("review:queue", "people:club")
 
 
 @cache
@@ -39,10 +41,10 @@ def _href(name: str) -> str:
 
 
 def _navigation(request: HttpRequest, member: Membership) -> list[dict[str, Any]]:
-    """The places of a coach; an assistant has no review."""
+    """The places of a coach; an assistant has neither review nor club."""
     shown = []
     for word, name, starts in _PLACES:
-        if name == "review:queue" and not member.decides:
+        if name in _DECIDERS and not member.decides:
             continue
         current = any(
             request.path == s or (s != "/" and request.path.startswith(s)) for s in starts

@@ -2,11 +2,14 @@
 
 from collections.abc import Callable
 
+from django.contrib.auth.middleware import AuthenticationMiddleware
 from django.db import InterfaceError, OperationalError, connection
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from django.middleware.gzip import GZipMiddleware
 from django.utils.cache import patch_vary_headers
+from django.utils.functional import SimpleLazyObject
 
+from drill_ladder.apps.people.access import CHOSEN_CLUB, choose_club
 from drill_ladder.formats.reading import unkept
 from drill_ladder.web.errors import not_found, unavailable
 
@@ -50,6 +53,18 @@ class PlainPaths:
         if unkept(request.path):
             return not_found(request, ValueError("no address"))
         return self.get_response(request)
+
+
+class SignedIn(AuthenticationMiddleware):
+    """Whoever is signed in, in the club that they chose in this browser."""
+
+    def process_request(self, request: HttpRequest) -> None:
+        """As the framework's, and then the club."""
+        super().process_request(request)
+        known = request.user
+        request.user = SimpleLazyObject(  # type: ignore[assignment]
+            lambda: choose_club(known, request.session.get(CHOSEN_CLUB))
+        )
 
 
 class Available:

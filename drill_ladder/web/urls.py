@@ -15,6 +15,7 @@ urlpatterns = [
     path("", include("drill_ladder.apps.card.urls")),
     path("", include("drill_ladder.apps.floor.urls")),
     path("", include("drill_ladder.apps.review.urls")),
+    path("", include("drill_ladder.apps.messages.urls")),
     path("", include("drill_ladder.apps.exchange.urls")),
     path("", include("drill_ladder.apps.api.urls")),
     path("api/v1/", api.urls),

@@ -33,6 +33,9 @@ POST_ONLY |= {
 JSON_ONLY = {"floor:taps"}
 POST_ONLY |= {"door:session_in", "door:gate_message", "api:revoke", "floor:gate-call"}
 POST_ONLY |= {"floor:trial-back", "floor:taps", "floor:goal", "library:limit-drop"}
+POST_ONLY |= {f"people:{what}" for what in ("squad-save", "squad-drop", "member-end")}
+POST_ONLY |= {"people:invitation-back", "people:choose-club", "people:agreement-withdraw"}
+POST_ONLY |= {"outbox:message-act", "outbox:card-link", "outbox:stop-now"}
 POST_ONLY |= {
     "library:limit-drop",
     "library:marks",
@@ -121,6 +124,12 @@ GENERAL = {
     "review:queue",
 }
 GENERAL |= {
+    "outbox:outbox",
+    "outbox:mailbox",
+    "people:club",
+    "people:team",
+    "people:squad-save",
+    "api:tokens",
     "library:marks",
     "library:drill-new",
     "library:ladder-draft",
@@ -145,14 +154,13 @@ def test_the_door(w, other, paths):
         nobody = status(None, path, name)
         if name == "practice:stop-open":
             assert nobody[0] == 403, name  # told that the report did not arrive, not led away
-        elif access in ("member", "coach"):
+        elif access in ("member", "coach", "owner", "account", "stage"):
             assert nobody[0] == 302, name
             assert nobody[1].startswith("/accounts/login/"), name
         if access == "token":
             assert nobody[0] == 401, name
             assert status(w.coach.user, path, name)[0] == 401, name  # a browser is no tool
         if access == "owner":
-            assert nobody[0] == 302, name
             assert status(w.assistant.user, path, name)[0] == 403, name
             assert status(w.coach.user, path, name)[0] == 403, name
         if access in ("member", "coach"):
@@ -166,7 +174,9 @@ def test_the_door(w, other, paths):
             assert nobody[0] == 404, name  # only what was given out leads on: test_secrets
         if access == "link":
             assert nobody[0] in (200, 302), name
-            secrets = (w.token, w.coach.feed_token, w.calendar.split("/")[2])
+            invited = paths["people:join"].split("/")[2]
+            secrets = (w.token, w.coach.feed_token, w.calendar.split("/")[2], invited)
+            secrets = (*secrets, paths["outbox:stops"].split("/")[2])
             strange = next(path.replace(secret, "x" * 43) for secret in secrets if secret in path)
             assert status(None, strange, name)[0] == 404, name
 

@@ -29,6 +29,10 @@ NEW = {"practice_judgedday"}
 NEW |= {"library_routine", "library_routinepart", "prescriptions_playerroutine"}
 NEW |= {"card_report", "library_strainlimit", "floor_hallday", "floor_floortap"}
 NEW |= {"floor_protocol", "floor_battery", "floor_battery_protocols", "floor_trial"}
+NEW |= {"people_agreement", "outbox_message", "outbox_mailsettings", "outbox_mailaddress"}
+NEW |= {"outbox_localmail"}
+NEW |= {"people_squadduty", "people_invitation", "people_foundingcode"}
+NEW |= {"mfa_authenticator", "usersessions_usersession"}
 NEW |= {"floor_gatemessage", "floor_gatecall", "people_accesstoken", "floor_challenge"}
 KINDS = {
     "prescriptions.week": "weeks.week",

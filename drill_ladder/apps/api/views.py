@@ -11,13 +11,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.api.endpoints import api
-from drill_ladder.apps.people.access import coach_required, member_required
+from drill_ladder.apps.people.access import member_required, owner_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Role, Scope
+from drill_ladder.apps.people.models import Membership, Scope
 from drill_ladder.apps.people.tokens import make_access, revoke_access
 from drill_ladder.ui.fields import Line
-
-OWNER_ONLY = "Only the club’s owner looks after tokens."
 
 
 class TokenForm(forms.Form):
@@ -32,11 +30,9 @@ class TokenForm(forms.Form):
     )
 
 
-@coach_required
+@owner_required
 def tokens(request: HttpRequest, member: Membership) -> HttpResponse:
     """The club's tokens; a new one is shown once, here and never again."""
-    if member.role != Role.OWNER:
-        raise PermissionDenied(OWNER_ONLY)
     form, secret = TokenForm(request.POST or None), ""
     if request.method == "POST" and form.is_valid():
         try:
@@ -50,7 +46,7 @@ def tokens(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 @require_POST
-@coach_required
+@owner_required
 def revoke(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """It opens nothing any more."""
     row = get_object_or_404(member.club.tokens, pk=pk)

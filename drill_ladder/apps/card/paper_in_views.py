@@ -58,7 +58,9 @@ def _asked(request: HttpRequest, member: Membership) -> tuple[Player | None, Squ
         rows = Player.objects.of_club(member.club)
         player = get_object_or_404(rows, pk=whole(request.GET["player"]))
     elif request.GET.get("squad"):
-        squad = get_object_or_404(member.club.squads, pk=whole(request.GET["squad"]))
+        squad = get_object_or_404(
+            Squad.objects.of_club(member.club), pk=whole(request.GET["squad"])
+        )
     return player, squad
 
 
@@ -103,5 +105,5 @@ def _context(member: Membership, grid: Grid, on: date, at_club: bool) -> Context
         "before": on - step,
         "after": on + step,
         "at_club": at_club,
-        "squads": list(member.club.squads.all()),
+        "squads": list(Squad.objects.of_club(member.club)),
     }

@@ -18,7 +18,7 @@ from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.links import member_by, moved_to, open_link
-from drill_ladder.apps.people.models import FEED, Membership, Opens, Player
+from drill_ladder.apps.people.models import FEED, Membership, Opens, Player, Squad
 from drill_ladder.apps.weeks.asked import asked_day, asked_monday
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.formats.reading import whole
@@ -127,7 +127,7 @@ def sheet(request: HttpRequest, member: Membership) -> HttpResponse:
     chosen = request.GET.get("squad", "")
     squad = None
     if chosen:
-        squad = get_object_or_404(member.club.squads, pk=whole(chosen))
+        squad = get_object_or_404(Squad.objects.of_club(member.club), pk=whole(chosen))
     on = asked_day(request, clock.today(member.club))
     sheet_row = sheet_of(member.club, on, squad)
     if sheet_row.is_long and squad is None:
@@ -145,5 +145,5 @@ def sheet_of_all(request: HttpRequest, member: Membership) -> HttpResponse:
         job = start(member=member, name="card.sheet", label=label, arguments=given)
         return redirect("progress:job", job.pk)
     blocks = PlannedBlock.objects.at_club(member.club, on)
-    context = {"on": on, "count": blocks.count(), "squads": member.club.squads.all()}
+    context = {"on": on, "count": blocks.count(), "squads": Squad.objects.of_club(member.club)}
     return render(request, "card/sheet_of_all.html", context)

@@ -11,6 +11,8 @@ if TYPE_CHECKING:
 class ReportQuerySet(ClubQuerySet):
     """Reports."""
 
+    to_squad = "player__squad"
+
     def of_player(self, player: "Player") -> Self:
         """A player's, the latest first."""
         return self.filter(player=player).select_related("player", "by")

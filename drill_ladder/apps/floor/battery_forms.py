@@ -111,7 +111,7 @@ class BatteryForm(forms.Form):
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         fields: dict[str, Any] = self.fields
-        fields["squad"].queryset = club.squads.all()  # type: ignore[attr-defined]
+        fields["squad"].queryset = Squad.objects.of_club(club)  # type: ignore[attr-defined]
         fields["players"].queryset = Player.objects.of_club(club).by_name()
         fields["protocols"].queryset = Protocol.objects.of_club(club).in_force()
 

@@ -41,6 +41,8 @@ class BatteryQuerySet(ClubQuerySet):
 class TrialQuerySet(ClubQuerySet):
     """Trials."""
 
+    to_squad = "player__squad"
+
     def that_count(self) -> Self:
         """Those that nobody took back, oldest first, with the day they were done."""
         return self.filter(taken_back=False).select_related("battery").order_by("at", "id")

@@ -11,7 +11,7 @@ from django.db import transaction
 from drill_ladder.apps.floor.models import Battery, Protocol, Timing, Trial
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player, Squad, User
+from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
 
 # a change of one of these makes another test of it: results before and after do not compare
@@ -157,7 +157,7 @@ def take_trial_back(*, member: Membership, trial: Trial) -> Trial:
     return trial
 
 
-def players_of(battery: Battery) -> list[Player]:
+def players_of(battery: Battery, club: Club) -> list[Player]:
     """In the order in which they are called up."""
-    rows: dict[int, Player] = Player.objects.of_club(battery.club).in_bulk(battery.players)
+    rows: dict[int, Player] = Player.objects.of_club(club).in_bulk(battery.players)
     return [rows[pk] for pk in battery.players if pk in rows]

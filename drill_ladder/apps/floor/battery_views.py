@@ -124,7 +124,7 @@ def battery(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """
     row = get_object_or_404(Battery.objects.of_club(member.club).with_tests(), pk=pk)
     protocol = _asked(request, row)
-    players = players_of(row)
+    players = players_of(row, member.club)
     form = None
     if request.method == "POST":
         form = TrialForm(request.POST, battery=row, protocol=protocol, players=players)
@@ -230,7 +230,7 @@ def call(request: HttpRequest, member: Membership, pk: int, device: int) -> Http
     gate = get_object_or_404(member.club.tokens, pk=device)
     protocol = _asked(request, row)
     chosen = whole(request.POST.get("player"))
-    player = next((one for one in players_of(row) if one.pk == chosen), None)
+    player = next((one for one in players_of(row, member.club) if one.pk == chosen), None)
     back = f"{reverse('floor:battery', args=[pk])}?test={protocol.pk}"
     if player is None:
         messages.error(request, "Nobody was chosen, so nobody was called up.")

@@ -36,7 +36,7 @@ class ChallengeForm(forms.Form):
         super().__init__(*args, **kwargs)
         fields: dict[str, Any] = self.fields
         fields["protocol"].queryset = Protocol.objects.of_club(club).in_force()
-        fields["squad"].queryset = club.squads.all()  # type: ignore[attr-defined]
+        fields["squad"].queryset = Squad.objects.of_club(club)  # type: ignore[attr-defined]
 
 
 @coach_required

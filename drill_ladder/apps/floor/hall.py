@@ -9,7 +9,7 @@ from typing import Any
 
 from drill_ladder.apps.floor.models import FloorTap, HallDay
 from drill_ladder.apps.library.models import LanesAre, People
-from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.technique import MOST_FAULTS
 from drill_ladder.apps.practice.tempos import tempo_choices
@@ -43,7 +43,7 @@ def hall_of(club: Club, on: date) -> Document:
     return {
         "on": on.isoformat(),
         "goal": day.goal if day else None,
-        "squads": [{"id": row.pk, "name": row.name} for row in club.squads.all()],
+        "squads": [{"id": row.pk, "name": row.name} for row in Squad.objects.of_club(club)],
         "players": [
             _player(p, stays[p.pk], planned, weeks.get(p.pk), on)
             | {"rests": p.pk in resting, "comfort": p.pk not in told}

@@ -3,7 +3,7 @@ goes.
 """
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
@@ -95,7 +95,7 @@ class GroupForm(forms.Form):
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         fields: dict[str, Any] = self.fields
-        fields["squad"].queryset = Squad.objects.filter(club=club)
+        fields["squad"].queryset = Squad.objects.of_club(club)
         fields["people"].queryset = Player.objects.of_club(club).by_name()
 
     def clean(self) -> FormValues:
@@ -308,3 +308,13 @@ def change_players(
     _refuse_empty(session)
     session.save()
     return session
+
+
+def in_sight(club: Club, sessions: Iterable[GroupSession]) -> list[GroupSession]:
+    """Those sessions whose players are all of those whom whoever asks may see."""
+    rows = list(sessions)
+    if club.seen is None:
+        return rows
+    ids = {pk for row in rows for pk in row.members.values()}
+    seen = set(Player.objects.of_club(club).in_bulk(ids))
+    return [row for row in rows if set(row.members.values()) <= seen]

@@ -4,7 +4,7 @@ from typing import Any
 
 from django import forms
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.http import urlencode
@@ -17,6 +17,7 @@ from drill_ladder.apps.floor.stations import (
     StationForm,
     Where,
     change_players,
+    in_sight,
     lines,
     named,
     resting_among,
@@ -68,7 +69,7 @@ def stations(request: HttpRequest, member: Membership) -> HttpResponse:
             made = _made(member, form, stations_)
             if made is not None:
                 return redirect("floor:station", made.pk)
-    recent = GroupSession.objects.of_club(member.club)[:8]
+    recent = in_sight(member.club, GroupSession.objects.of_club(member.club)[:8])
     wrong = request.method == "POST"
     context = {"form": form, "rows": rows, "recent": recent, "wrong": wrong}
     return render(request, "floor/stations.html", context, status=422 if wrong else 200)
@@ -96,7 +97,7 @@ def _made(member: Membership, form: GroupForm, stations: list[Station]) -> Group
 @member_required
 def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Who is where in each slot, the clock, and what it gains."""
-    session = get_object_or_404(GroupSession.objects.of_club(member.club), pk=pk)
+    session = _session(member, pk)
     turns = rotation(session)
     first = len(session.past) + 1
     spots = where(session, turns)
@@ -114,6 +115,13 @@ def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "resting": resting_among(member.club, session.players, session.members),
     }
     return render(request, "floor/station.html", context)
+
+
+def _session(member: Membership, pk: int) -> GroupSession:
+    session = get_object_or_404(GroupSession.objects.of_club(member.club), pk=pk)
+    if not in_sight(member.club, [session]):
+        raise Http404
+    return session
 
 
 def _people(member: Membership, session: GroupSession) -> list[tuple[Player, bool]]:
@@ -163,7 +171,7 @@ def _phases(session: GroupSession, turns: Any, first: int) -> list[Context]:
 @member_required
 def station_change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Somebody came late or went: the rest is solved again from a slot on."""
-    session = get_object_or_404(GroupSession.objects.of_club(member.club), pk=pk)
+    session = _session(member, pk)
     wanted = {n for n in map(whole, request.POST.getlist("people")) if n is not None}
     there = [one for one in Player.objects.of_club(member.club).by_name() if one.pk in wanted]
     members = named(there)

@@ -11,8 +11,9 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
 
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.errors import ROLE_TOLD
-from drill_ladder.apps.people.models import Club, Membership
+from drill_ladder.apps.people.errors import OWNER_TOLD, ROLE_TOLD
+from drill_ladder.apps.people.models import Club, Membership, Role
+from drill_ladder.apps.people.sight import seen_by, whole
 from drill_ladder.apps.people.signals import written
 
 SIGNED_OUT = (
@@ -20,17 +21,29 @@ SIGNED_OUT = (
     "browser's Back, "
     "and send it again."
 )
+CHOSEN_CLUB = "club"  # of a session: the id of the club that was chosen
 View = Callable[..., HttpResponse]
 
 
 def membership_of(user: Any) -> Membership | None:
-    """The user's membership, read once for each request."""
+    """The user's membership, read once for each request; of somebody in several clubs that of the
+    club which they chose (`choose_club`), else of the first.
+    """
     if not hasattr(user, "_membership"):
-        user._membership = (
-            Membership.objects.select_related("club", "user").filter(user=user).first()
-        )
+        found = Membership.objects.of_user(user.pk).first()
+        user._membership = seen_by(found) if found else None
     membership: Membership | None = user._membership
     return membership
+
+
+def choose_club(user: Any, club: object) -> Any:
+    """The user, in the club of that id where they are a member of it, else in their first one."""
+    rows: list[Membership] = getattr(user, "_memberships", [])
+    if rows:
+        chosen = next((row for row in rows if row.club_id == club), rows[0])
+        chosen.user = user
+        user._membership = seen_by(chosen)
+    return user
 
 
 @contextmanager
@@ -42,7 +55,7 @@ def at_club(request: HttpRequest, club: Club) -> Iterator[None]:
         yield
         if request.method not in ("GET", "HEAD", "OPTIONS"):
             written.send_robust(
-                sender=Club, club=club
+                sender=Club, club=whole(club)
             )  # what fails there is logged, and takes nobody's page away
 
 
@@ -91,4 +104,20 @@ def coach_required(view: View) -> View:
         return view(request, member, *args, **kwargs)
 
     guarded.access = "coach"  # type: ignore[attr-defined]
+    return guarded
+
+
+def owner_required(view: View) -> View:
+    """The club's owner; a coach is told whose it is."""
+
+    @wraps(view)
+    @member_required
+    def guarded(
+        request: HttpRequest, member: Membership, *args: Any, **kwargs: Any
+    ) -> HttpResponse:
+        if member.role != Role.OWNER:
+            raise PermissionDenied(OWNER_TOLD)
+        return view(request, member, *args, **kwargs)
+
+    guarded.access = "owner"  # type: ignore[attr-defined]
     return guarded

@@ -1,4 +1,4 @@
-"""Whoever is signed in, with their place in the club: one question for both."""
+"""Whoever is signed in, with their places in clubs: one question for both."""
 
 from allauth.account.auth_backends import AuthenticationBackend
 
@@ -6,15 +6,16 @@ from drill_ladder.apps.people.models import Membership, User
 
 
 class Members(AuthenticationBackend):  # type: ignore[misc]
-    """As allauth's; every page that knows who asks also knows for which club."""
+    """As allauth's; every page that knows who asks also knows for which clubs."""
 
     def get_user(self, user_id: int) -> User | None:
-        """The user, and at hand what `membership_of` is asked for."""
-        found = Membership.objects.select_related("club", "user").filter(user=user_id).first()
-        if found is None:
+        """The user, and at hand what `choose_club` is asked for."""
+        found = list(Membership.objects.of_user(user_id))
+        if not found:
             user: User | None = super().get_user(user_id)
             return user
-        if not self.user_can_authenticate(found.user):
+        user = found[0].user
+        if not self.user_can_authenticate(user):
             return None
-        found.user.__dict__["_membership"] = found
-        return found.user
+        user.__dict__["_memberships"] = found
+        return user

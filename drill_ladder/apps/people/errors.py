@@ -4,6 +4,8 @@ from typing import Any
 
 ROLE_TOLD = "Assistants log results; prescribing and deciding is a coach's call."
 
+OWNER_TOLD = "That is for the club's owner. Nothing was changed."
+
 
 class Refused(Exception):
     """Something may not be done now; the text says why, what was kept and what to do."""

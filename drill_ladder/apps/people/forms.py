@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.people.days_form import WEEKDAYS
-from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, SPACE_M, Club, Player
+from drill_ladder.apps.people.models import PACE_CM, SHOE_CM, SPACE_M, Club, Player, Squad
 from drill_ladder.formats.kit_words import BadSize, read_sizes, sizes_text
 from drill_ladder.ui.fields import Day, FormValues, Line, Number, Prose, Whole
 
@@ -129,7 +129,7 @@ class PlayerForm(forms.ModelForm):
         super().__init__(*args, **kwargs)
         self.today = today
         self.fields["revision"].initial = self.instance.revision if self.instance.pk else 0
-        self.squads = [squad.name for squad in club.squads.all()]
+        self.squads = [squad.name for squad in Squad.objects.of_club(club)]
         self.fields["squad_name"].initial = self.instance.squad.name if self.instance.squad else ""
         for name, metres in (
             ("stride_cm", self.instance.stride_m),

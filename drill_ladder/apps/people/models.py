@@ -9,6 +9,7 @@ from django.db import models
 from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import (
+    MembershipQuerySet,
     PlayerNoteQuerySet,
     PlayerQuerySet,
     SecretLinkQuerySet,
@@ -53,14 +54,31 @@ class User(AbstractBaseUser):
         return self.name
 
 
+class LengthUnit(models.TextChoices):
+    """In which a club measures its plans."""
+
+    METRE = "m", "metres"
+    FOOT = "ft", "feet"
+    YARD = "yd", "yards"
+
+
 class Club(models.Model):
     """Everything belongs to one club. time_zone: by its days everything is dated; night_on: the
-    last day whose night's work is done.
+    last day whose night's work is done; unit: in which its plans are measured first.
     """
 
     name = models.CharField(max_length=120)
     time_zone = models.CharField(max_length=60, default="Europe/London")
     night_on = models.DateField(null=True, blank=True)
+    unit = models.CharField(max_length=8, choices=LengthUnit, default=LengthUnit.METRE)
+
+    # the squads that whoever asks may see (sight.py); None: all of them
+    seen: frozenset[int] | None = None
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=Q(unit__in=LengthUnit.values), name="club_unit_known")
+        ]
 
     def clean(self) -> None:
         """A zone that is known."""
@@ -84,16 +102,20 @@ class Role(models.TextChoices):
 
 
 class Membership(models.Model):
-    """A user's role in a club. feed_version, feed_closed: of the secret of a coach's own calendar;
+    """A user's role in a club. every_squad: whether an assistant sees all of them, or those of
+    their duties alone. feed_version, feed_closed: of the secret of a coach's own calendar;
     marks: by which they look at rules, in percent and sessions, empty for the usual ones.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="memberships")
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=12, choices=Role)
+    every_squad = models.BooleanField(default=True)
     feed_version = models.PositiveIntegerField(default=1)
     feed_closed = models.BooleanField(default=False)
     marks = models.JSONField(default=dict, blank=True)
+
+    objects = MembershipQuerySet.as_manager()
 
     class Meta:
         constraints = [
@@ -370,5 +392,10 @@ class OldSecret(models.Model):
 
 
 # models of this app in modules of their own
+from drill_ladder.apps.people.agreement_models import AgreedTo as AgreedTo  # noqa: E402
+from drill_ladder.apps.people.agreement_models import Agreement as Agreement  # noqa: E402
+from drill_ladder.apps.people.team_models import FoundingCode as FoundingCode  # noqa: E402
+from drill_ladder.apps.people.team_models import Invitation as Invitation  # noqa: E402
+from drill_ladder.apps.people.team_models import SquadDuty as SquadDuty  # noqa: E402
 from drill_ladder.apps.people.token_models import AccessToken as AccessToken  # noqa: E402
 from drill_ladder.apps.people.token_models import Scope as Scope  # noqa: E402

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Self
 from django.apps import apps
 from django.contrib.postgres.expressions import ArraySubquery
 from django.db import models
-from django.db.models import Exists, F, OuterRef, Q
+from django.db.models import Case, Count, Exists, F, OuterRef, Q, When
 from django.db.models.functions import JSONObject
 
 from drill_ladder.apps.people.secrets import is_signed, parts_of
@@ -20,19 +20,50 @@ MOST_NOTES = 6
 
 
 class ClubQuerySet(models.QuerySet):
-    """Rows that carry a club."""
+    """Rows that carry a club. to_squad: how one leads to the squad whose members may see it; "" for
+    what everybody in the club may see.
+    """
+
+    to_squad = ""
 
     def of_club(self, club: "Club") -> Self:
-        """Only this club's."""
-        return self.filter(club=club)
+        """Only this club's, and of its players only those whom whoever asks may see."""
+        rows = self.filter(club=club)
+        if club.seen is None or not self.to_squad:
+            return rows
+        return rows.filter(**{f"{self.to_squad}__in": club.seen})
 
     def only_row(self, pk: int) -> Self:
         """That one alone."""
         return self.filter(pk=pk)
 
 
+class MembershipQuerySet(ClubQuerySet):
+    """Members."""
+
+    def of_user(self, user: int) -> Self:
+        """Somebody's places in clubs, the first club first."""
+        return self.filter(user=user).select_related("club", "user").order_by("pk")
+
+    def as_team(self) -> Self:
+        """With their names and squads at hand, owners first."""
+        rank = Case(When(role="owner", then=0), When(role="coach", then=1), default=2)
+        rows = self.select_related("user").prefetch_related("duties__squad")
+        return rows.order_by(rank, "user__name", "pk")
+
+    def owners(self) -> Self:
+        """Those who look after people."""
+        return self.filter(role="owner")
+
+
 class SquadQuerySet(ClubQuerySet):
     """Squads."""
+
+    to_squad = "pk"
+
+    def with_counts(self) -> Self:
+        """With how many players they have."""
+        return self.annotate(count=Count("players", distinct=True)).order_by("name")
 
     def with_players(self) -> Self:
         """With their players at hand."""
@@ -41,6 +72,8 @@ class SquadQuerySet(ClubQuerySet):
 
 class PlayerQuerySet(ClubQuerySet):
     """Players."""
+
+    to_squad = "squad"
 
     def of_squad(self, squad: int | None) -> Self:
         """Those of a squad."""
@@ -104,6 +137,8 @@ class PlayerQuerySet(ClubQuerySet):
 
 class PlayerNoteQuerySet(ClubQuerySet):
     """Notes about players."""
+
+    to_squad = "player__squad"
 
     def skips_of(self, player: "Player", since: date) -> list[str]:
         """The words of what a player left out on the card since a day."""

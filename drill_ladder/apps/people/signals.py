@@ -6,5 +6,8 @@ from django.dispatch import Signal
 # is another
 home_changed = Signal()
 
+# kwargs: invitation, request: somebody is invited
+invited = Signal()
+
 # kwargs: club: somebody has just written something there
 written = Signal()

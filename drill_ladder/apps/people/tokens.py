@@ -9,8 +9,10 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import AccessToken, Membership, Role, Scope
+from drill_ladder.apps.people.models import AccessToken, Membership, Scope
+from drill_ladder.apps.people.services import refuse_unless_owner
 
+TOKENS_TOLD = "Only the club’s owner makes and revokes tokens. Nothing was changed."
 MARK = "dl_"  # a secret that is found somewhere says whose it is
 
 
@@ -19,16 +21,10 @@ def digest_of(secret: str) -> str:
     return sha256(secret.encode()).hexdigest()
 
 
-def refuse_unless_owner(member: Membership) -> None:
-    """Raise Refused for everybody else."""
-    if member.role != Role.OWNER:
-        raise Refused("Only the club’s owner makes and revokes tokens. Nothing was changed.")
-
-
 @transaction.atomic
 def make_access(*, member: Membership, name: str, scopes: Sequence[str]) -> tuple[AccessToken, str]:
     """(The token, its secret): the secret is told now and never again. Raises Refused."""
-    refuse_unless_owner(member)
+    refuse_unless_owner(member, TOKENS_TOLD)
     known = [scope for scope in Scope.values if scope in scopes]
     if not known:
         raise Refused("Choose at least one thing that it may do. Nothing was made.")
@@ -50,7 +46,7 @@ def make_access(*, member: Membership, name: str, scopes: Sequence[str]) -> tupl
 @transaction.atomic
 def revoke_access(*, member: Membership, token: AccessToken) -> None:
     """It opens nothing any more. Raises Refused."""
-    refuse_unless_owner(member)
+    refuse_unless_owner(member, TOKENS_TOLD)
     if token.revoked_at is None:
         token.revoked_at = timezone.now()
         token.save(update_fields=["revoked_at"])

@@ -18,6 +18,8 @@ if TYPE_CHECKING:
 class SessionQuerySet(ClubQuerySet):
     """Sessions."""
 
+    to_squad = "stay__prescription__player__squad"
+
     def of_player(self, player: "Player") -> Self:
         """Everything a player did, the latest first, with what is needed to tell about it."""
         mine = self.filter(stay__prescription__player=player).order_by("-on", "-recorded_at")
@@ -42,7 +44,7 @@ class SessionQuerySet(ClubQuerySet):
 
     def said_twice(self, club: "Club", since: date) -> Self:
         """Those of a block and a day that two phones said, and that no coach has looked at."""
-        mine = self.filter(club=club, on__gte=since, recorded_by=None, both_real=False)
+        mine = self.of_club(club).filter(on__gte=since, recorded_by=None, both_real=False)
         mine = mine.exclude(device="")
         other = mine.filter(stay=OuterRef("stay"), on=OuterRef("on"), tired=OuterRef("tired"))
         twice = mine.filter(Exists(other.exclude(device=OuterRef("device"))))
@@ -55,7 +57,7 @@ class SessionQuerySet(ClubQuerySet):
 
     def for_table(self, club: "Club", player: int | None, squad: int | None) -> Self:
         """Everything of a club, a player or a squad, with its sets, oldest first."""
-        rows = self.filter(club=club)
+        rows = self.of_club(club)
         if player is not None:
             rows = rows.filter(stay__prescription__player=player)
         if squad is not None:
@@ -66,7 +68,7 @@ class SessionQuerySet(ClubQuerySet):
         self, club: "Club", before: datetime, after: "tuple[datetime, UUID] | None"
     ) -> Self:
         """Those of a club that were stored before a moment, in that order, after a place in it."""
-        rows = self.filter(club=club, recorded_at__lt=before)
+        rows = self.of_club(club).filter(recorded_at__lt=before)
         if after is not None:
             at, pk = after
             rows = rows.filter(Q(recorded_at__gt=at) | Q(recorded_at=at, pk__gt=pk))
@@ -101,6 +103,8 @@ class SessionQuerySet(ClubQuerySet):
 class SetQuerySet(ClubQuerySet):
     """Sets."""
 
+    to_squad = "session__stay__prescription__player__squad"
+
     def of_day(self, session: "Session") -> Self:
         """Those of all sessions of a session's day that are judged with it, session by session,
         each at hand.
@@ -119,6 +123,8 @@ class SetQuerySet(ClubQuerySet):
 
 class JudgedDayQuerySet(ClubQuerySet):
     """Judged days."""
+
+    to_squad = "stay__prescription__player__squad"
 
     def since(self, day: date) -> Self:
         """Those on a day or later."""
@@ -143,6 +149,8 @@ class JudgedDayQuerySet(ClubQuerySet):
 
 class StopQuerySet(ClubQuerySet):
     """Stops."""
+
+    to_squad = "player__squad"
 
     def open(self) -> Self:
         """Those that nobody has ended."""

@@ -17,6 +17,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, User
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.models import HurtReport, Stop
+from drill_ladder.apps.practice.signals import hurt_told, stop_ended
 from drill_ladder.formats.reading import cut
 
 ONE_REPORT = timedelta(hours=1)
@@ -85,6 +86,7 @@ def open_stop(
         club_id=player.club_id, stop=stop, words=words, at=at or timezone.now(), by=actor
     )
     record(club_id=player.club_id, actor=actor, verb="opened a stop", subject=player, what=words)
+    hurt_told.send_robust(sender=Stop, stop=stop, words=words)  # a report fails for no mail
     return stop
 
 
@@ -179,4 +181,5 @@ def end_stop(
         subject=current.player,
         by=who,
     )
+    stop_ended.send_robust(sender=Stop, stop=current)
     return current

@@ -42,6 +42,8 @@ def _cures() -> Subquery:
 class PrescriptionQuerySet(ClubQuerySet):
     """Players on ladders."""
 
+    to_squad = "player__squad"
+
     def active(self) -> Self:
         """Those being worked on."""
         return self.filter(status="active")
@@ -139,6 +141,8 @@ class PrescriptionQuerySet(ClubQuerySet):
 
 class StayQuerySet(ClubQuerySet):
     """Times on rungs."""
+
+    to_squad = "prescription__player__squad"
 
     def with_all(self) -> Self:
         """With what is needed to judge and to show them."""
@@ -240,6 +244,8 @@ class StayQuerySet(ClubQuerySet):
 class PlayerRoutineQuerySet(ClubQuerySet):
     """Routines of players."""
 
+    to_squad = "player__squad"
+
     def going(self) -> Self:
         """Those that have not ended, with their parts at hand."""
         rows = self.filter(ended_on__isnull=True).with_names()
@@ -260,6 +266,8 @@ class PlayerRoutineQuerySet(ClubQuerySet):
 
 class FocusQuerySet(ClubQuerySet):
     """Skills that players should work on."""
+
+    to_squad = "player__squad"
 
     def of_player(self, player: "Player") -> Self:
         """A player's, with the skill at hand."""

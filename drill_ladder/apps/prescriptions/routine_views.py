@@ -12,7 +12,7 @@ from drill_ladder.apps.library.models import Ladder, Routine
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.prescriptions.models import Place, PlayerRoutine, Stay
 from drill_ladder.apps.prescriptions.routines import (
     by_routine,
@@ -42,7 +42,7 @@ class GiveForm(forms.Form):
 def routine(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One routine."""
     row = get_object_or_404(Routine.objects.of_club(member.club).with_parts(), pk=pk)
-    given = list(PlayerRoutine.objects.going().of_routine(row.pk))
+    given = list(PlayerRoutine.objects.of_club(member.club).going().of_routine(row.pk))
     parts = by_routine(Stay.objects.of_routines(given))
     people = [(one, minutes_of_routine(one, parts.get(one.pk, []))) for one in given]
     lines = [(part, *_rungs(part.ladder)) for part in row.parts.all()]
@@ -74,7 +74,7 @@ def give(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     form.fields["players"].queryset = players  # type: ignore[attr-defined]
     if request.method == "POST" and form.is_valid() and _given(request, member, row, form):
         return redirect("prescriptions:routine", pk)
-    context = {"routine": row, "form": form, "squads": list(member.club.squads.all())}
+    context = {"routine": row, "form": form, "squads": list(Squad.objects.of_club(member.club))}
     return render(
         request, "prescriptions/routine_give.html", context, status=422 if form.errors else 200
     )

@@ -8,6 +8,7 @@ from datetime import date, datetime
 from django.db import transaction
 
 from drill_ladder.apps.card.models import Report
+from drill_ladder.apps.card.signals import report_published
 from drill_ladder.apps.history.services import record as note
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -167,3 +168,4 @@ def publish_report(*, member: Membership, report: Report, at: datetime) -> None:
     report.published_at = at
     report.save(update_fields=["published_at"])
     note(club_id=member.club_id, actor=member.user, verb="published a report", subject=report)
+    report_published.send(sender=Report, report=report)

@@ -30,6 +30,7 @@ SORTS = {
 def squad(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """?ladder=ID only those on a ladder; ?by=need, name or ladder, how the rows are sorted."""
     row = get_object_or_404(Squad.objects.of_club(member.club), pk=pk)
+    row.club = member.club
     found = squad_record(row, clock.today(member.club))
     rows = rows_of(found)
     ladders = sorted({one.prescription.ladder for one in rows}, key=lambda one: one.title)

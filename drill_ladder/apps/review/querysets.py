@@ -28,6 +28,8 @@ URGENCY = ["step_down", "ease", "recheck", "stalled", "check", "climb", "finish"
 class ProposalQuerySet(ClubQuerySet):
     """Proposals."""
 
+    to_squad = "player__squad"
+
     def open_of_working(self) -> Self:
         """Open ones of players without a stop."""
         rests = Stop.objects.open().filter(player=OuterRef("player"))
@@ -74,6 +76,8 @@ class ProposalQuerySet(ClubQuerySet):
 
 class DecisionQuerySet(ClubQuerySet):
     """What coaches decided."""
+
+    to_squad = "proposal__player__squad"
 
     def in_force(self, player: "Player") -> Self:
         """A player's that nobody undid, the latest first, with what they did at hand."""

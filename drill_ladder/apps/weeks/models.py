@@ -10,6 +10,7 @@ from drill_ladder.apps.people.models import Club, Player, Where
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.stored import stored
 from drill_ladder.apps.weeks.querysets import BlockQuerySet, WeekQuerySet
+from drill_ladder.apps.weeks.signals import week_told
 from drill_ladder.core.planning import ToldBlock, ToldChange
 from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, WEEKDAYS
 
@@ -57,6 +58,7 @@ class Week(models.Model):
             self.told = (*self.told, ToldChange(on, tuple(lines)))
         self.published, self.published_at, self.revision = published, at, self.revision + 1
         self.save(update_fields=["published", "published_at", "revision", "told"])
+        week_told.send(sender=Week, week=self, lines=list(lines))
 
 
 class PlannedBlock(models.Model):

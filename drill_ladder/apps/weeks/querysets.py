@@ -19,6 +19,8 @@ ROUTINE = "prescription__player_routine__routine"
 class WeekQuerySet(ClubQuerySet):
     """Planned weeks."""
 
+    to_squad = "player__squad"
+
     def of(self, player: "Player", day: date) -> Self:
         """The player's week that a day lies in."""
         return self.filter(player=player, monday=monday_of(day))
@@ -52,9 +54,11 @@ class WeekQuerySet(ClubQuerySet):
 class BlockQuerySet(ClubQuerySet):
     """Blocks of planned weeks."""
 
+    to_squad = "week__player__squad"
+
     def at_club(self, club: "Club", on: date) -> Self:
         """What is planned at the club on a day."""
-        return self.filter(club=club, on=on, place="club")
+        return self.of_club(club).filter(on=on, place="club")
 
     def for_sheet(self) -> Self:
         """With who does it and what it is of, by name."""

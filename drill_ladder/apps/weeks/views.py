@@ -14,7 +14,7 @@ from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.weeks.asked import asked_monday
 from drill_ladder.apps.weeks.board import board
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
@@ -158,7 +158,7 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
         if member.feed_closed
         else public_address(request, f"/feed/{member.feed_token}/sessions.ics"),
         "acts": [("solve", "Plan them all"), ("publish", "Publish them all")],
-        "squads": member.club.squads.all(),
+        "squads": Squad.objects.of_club(member.club),
         "chosen": chosen,
     }
     return render(request, "weeks/weeks.html", context)
@@ -174,7 +174,7 @@ def squad_act(request: HttpRequest, member: Membership, what: str) -> HttpRespon
     monday, sent = asked_monday(request, clock.today(member.club)), request.POST.get("squad", "")
     squad_pk = None
     if sent:
-        squad_pk = get_object_or_404(member.club.squads, pk=whole(sent)).pk
+        squad_pk = get_object_or_404(Squad.objects.of_club(member.club), pk=whole(sent)).pk
     back = f"{reverse('weeks:weeks')}?of={monday}" + (f"&squad={squad_pk}" if squad_pk else "")
     query = {"monday": monday.isoformat(), "squad": squad_pk}
     job = start(member=member, name=f"weeks.{what}", label=labels[what], arguments=query, back=back)

@@ -18,6 +18,9 @@ INSTALLED_APPS = [
     "django_htmx",
     "allauth",
     "allauth.account",
+    "allauth.mfa",
+    "allauth.usersessions",
+    "django.contrib.humanize",
     "procrastinate.contrib.django",
     "drill_ladder.apps.history",
     "drill_ladder.apps.jobs",
@@ -30,6 +33,7 @@ INSTALLED_APPS = [
     "drill_ladder.apps.floor",
     "drill_ladder.apps.review",
     "drill_ladder.apps.progress",
+    "drill_ladder.apps.messages",
     "drill_ladder.apps.exchange",
     "drill_ladder.apps.api",
     "drill_ladder.demo",
@@ -46,7 +50,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "drill_ladder.web.forms_read.LargeForms",
     "django.middleware.csrf.CsrfViewMiddleware",
-    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "drill_ladder.web.middleware.SignedIn",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
@@ -139,7 +143,20 @@ ACCOUNT_USER_MODEL_USERNAME_FIELD = None
 ACCOUNT_EMAIL_VERIFICATION = "none"
 ACCOUNT_FORMS = {"login": "drill_ladder.apps.people.sign_in.SignInForm"}
 ACCOUNT_ADAPTER = "drill_ladder.apps.people.adapter.MembersOnly"
-ACCOUNT_RATE_LIMITS = {"login": "30/m/ip", "login_failed": "10/m/ip,5/5m/key"}
+ACCOUNT_RATE_LIMITS = {
+    "login": "30/m/ip",
+    "login_failed": "10/m/ip,5/5m/key",
+    "reset_password": "20/m/ip,5/m/key",
+    "found_club": "10/m/ip",
+}
+ACCOUNT_EMAIL_UNKNOWN_ACCOUNTS = False
+ACCOUNT_LOGOUT_ON_PASSWORD_CHANGE = False
+ACCOUNT_LOGIN_ON_PASSWORD_RESET = False
+ACCOUNT_REAUTHENTICATION_TIMEOUT = 300
+PASSWORD_RESET_TIMEOUT = 2 * 3600
+MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
+MFA_TOTP_ISSUER = "Drill Ladder"
+MFA_ADAPTER = "drill_ladder.apps.people.adapter.Steps"
 ACCOUNT_SESSION_REMEMBER = True
 AUTH_PASSWORD_VALIDATORS = [
     {
@@ -181,7 +198,21 @@ SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_HTTPONLY = True
 CSRF_USE_SESSIONS = False
 CSRF_FAILURE_VIEW = "drill_ladder.web.errors.csrf_failed"
-EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
+# where mail goes: by SMTP with EMAIL_HOST, else into the local mailbox of this machine
+EMAIL_HOST = os.environ.get("EMAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("EMAIL_PORT", "587"))
+EMAIL_HOST_USER = os.environ.get("EMAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("EMAIL_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("EMAIL_TLS", "yes") == "yes"
+EMAIL_TIMEOUT = 20
+DEFAULT_FROM_EMAIL = os.environ.get("EMAIL_FROM", "drill-ladder@localhost")
+EMAIL_BACKEND = (
+    "django.core.mail.backends.smtp.EmailBackend"
+    if EMAIL_HOST
+    else "drill_ladder.apps.messages.local.Mailbox"
+)
+# how a mail, which no request knows of, names the program
+MAIL_ADDRESS = PUBLIC_ADDRESS or os.environ.get("LOCAL_ADDRESS", "http://127.0.0.1:8000")
 
 LOGGING = {
     "version": 1,

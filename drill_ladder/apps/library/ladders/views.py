@@ -10,7 +10,7 @@ from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.rules.forms import RuleForm, first_values
 from drill_ladder.apps.library.rules.odds import WHO, marks_of
 from drill_ladder.apps.people.access import coach_required, member_required
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Membership, Squad
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.pages import Context, page_or_fragment
 
@@ -36,7 +36,7 @@ def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "ladder": ladder_row,
         "form": form,
         "who": WHO,
-        "squads": list(member.club.squads.all()),
+        "squads": list(Squad.objects.of_club(member.club)),
     }
     context |= ladder_lines(
         ladder_row, rule, marks_of(member.marks) if member.decides else None

@@ -34,7 +34,7 @@ class LimitForm(forms.Form):
 
     def __init__(self, *args: object, club: Club, **kwargs: object) -> None:
         super().__init__(*args, **kwargs)  # type: ignore[arg-type]
-        self.fields["squad"].queryset = club.squads.all()  # type: ignore[attr-defined]
+        self.fields["squad"].queryset = Squad.objects.of_club(club)  # type: ignore[attr-defined]
         self.club = club
 
     def clean_of(self) -> object:

@@ -107,7 +107,8 @@ def _edited(
         {"key": key, "name": s.name, "numbers": list(s.numbers.items())}
         for key, s in SHAPES.items()
     ]
-    context = {"about": about, "plan": plan or EMPTY, "wrong": wrong, "shapes": shapes}
+    empty = EMPTY | {"units": about.drill.club.unit}
+    context = {"about": about, "plan": plan or empty, "wrong": wrong, "shapes": shapes}
     return render(request, "library/plan.html", context, status=422 if wrong else 200)
 
 

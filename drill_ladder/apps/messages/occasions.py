@@ -1,0 +1,88 @@
+"""What is worth a mail, and who gets it. Nothing that is stored fails because a mail cannot be
+written.
+"""
+
+from typing import Any
+
+from django.db import transaction
+
+from drill_ladder.apps.card.models import Report
+from drill_ladder.apps.messages import letters
+from drill_ladder.apps.messages.models import Message
+from drill_ladder.apps.messages.posting import Receiver, write
+from drill_ladder.apps.people.agreements import agrees
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.links import open_link
+from drill_ladder.apps.people.models import AgreedTo, Invitation, Membership, Player, Role
+from drill_ladder.apps.people.services import refuse_unless_coach
+from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.weeks.models import Week
+
+NO_ADDRESS = "No guardian of {} has a mail address. Add one on their page."
+
+
+def guardians_of(player: Player) -> list[Receiver]:
+    """Those with a mail address."""
+    return [Receiver(g.name, g.email) for g in player.guardians.all() if g.email]
+
+
+def coaches_of(player: Player) -> list[Receiver]:
+    """Those who look after the player's squad; every coach and owner where nobody does."""
+    rows = Membership.objects.filter(club=player.club_id, user__is_active=True)
+    rows = rows.exclude(role=Role.ASSISTANT).select_related("user")
+    mine = rows.filter(duties__squad=player.squad_id) if player.squad_id else rows.none()
+    return [Receiver(m.user.name, m.user.email) for m in mine or rows]
+
+
+def on_invited(*, invitation: Invitation, **_: Any) -> None:
+    """By mail as well as by the link on the page."""
+    to = [Receiver(invitation.name, invitation.email)]
+    write(club=invitation.club, letter=letters.invitation(invitation), to=to)
+
+
+def on_hurt(*, stop: Stop, words: str, **_: Any) -> None:
+    """At once, to guardians and coaches."""
+    number, player = stop.reports.count(), stop.player
+    with transaction.atomic():
+        for to_coach, to in ((True, coaches_of(player)), (False, guardians_of(player))):
+            letter = letters.hurt(stop, words, number, to_coach)
+            write(club=player.club, letter=letter, to=to, player=player)
+
+
+def on_cleared(*, stop: Stop, **_: Any) -> None:
+    """At once, to guardians and coaches."""
+    player = stop.player
+    with transaction.atomic():
+        for to_coach, to in ((True, coaches_of(player)), (False, guardians_of(player))):
+            letter = letters.cleared(stop, to_coach)
+            write(club=player.club, letter=letter, to=to, player=player)
+
+
+def on_week(*, week: Week, lines: list[str], **_: Any) -> None:
+    """To guardians, with the link of the card that says the same."""
+    link, to = open_link(week.player), guardians_of(week.player)
+    if link is not None and to:
+        letter = letters.week(week, lines, link.token)
+        write(club=week.player.club, letter=letter, to=to, player=week.player)
+
+
+def on_report(*, report: Report, **_: Any) -> None:
+    """To guardians who agreed to it."""
+    player, link = report.player, open_link(report.player)
+    if link is not None and agrees(player, AgreedTo.REPORTS, report.on):
+        letter = letters.report(report, link.token)
+        write(club=player.club, letter=letter, to=guardians_of(player), player=player)
+
+
+@transaction.atomic
+def mail_card(*, member: Membership, player: Player) -> list[Message]:
+    """The link of the home card, to the guardians. Raises Refused."""
+    refuse_unless_coach(member)
+    link, to = open_link(player), guardians_of(player)
+    if link is None:
+        raise Refused("No link opens the card. Make a new one first.")
+    if not to:
+        raise Refused(NO_ADDRESS.format(player.name))
+    count = Message.objects.filter(club=member.club, kind="card", player=player).count()
+    letter = letters.card_link(player, link.token, f"{link.version}.{count}")
+    return write(club=member.club, letter=letter, to=to, player=player)

@@ -1,0 +1,43 @@
+"""Questions about mail."""
+
+from datetime import datetime
+from typing import Self
+
+from django.db.models import Q
+
+from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.people.querysets import ClubQuerySet
+
+
+class MessageQuerySet(ClubQuerySet):
+    """Messages."""
+
+    def with_player(self) -> Self:
+        """With whom they are about at hand."""
+        return self.select_related("player")
+
+    def of_fate(self, fate: str) -> Self:
+        """Those of one fate; all of them without one."""
+        return self.filter(fate=fate) if fate else self
+
+    def of_kind_since(self, kind: str, at: datetime) -> Self:
+        """Those of a kind since a moment, whatever became of them."""
+        return self.filter(kind=kind, made_at__gte=at)
+
+    def unsent(self) -> Self:
+        """What the desk should know of: it did not arrive."""
+        return self.filter(fate="failed")
+
+    def found(self, words: str) -> Self:
+        """Those whose subject or receiver holds some words."""
+        asked = Q(subject__icontains=words) | Q(to_email__icontains=words)
+        return self.filter(asked | Q(to_name__icontains=words)) if words else self
+
+
+class LocalMailQuerySet(ClubQuerySet):
+    """The local mailbox."""
+
+    def shown_to(self, club: Club) -> Self:
+        """The club's; what belongs to no club (a forgotten password) where there is one club."""
+        alone = not Club.objects.exclude(pk=club.pk).exists()
+        return self.filter(Q(club=club) | Q(club=None)) if alone else self.of_club(club)

@@ -1,0 +1,80 @@
+"""Guardians' agreements: noted, looked up, withdrawn."""
+
+from datetime import date
+
+from django.db import transaction
+
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import AgreedTo, Agreement, Membership, Player
+from drill_ladder.apps.people.services import refuse_unless_coach
+
+ADULT = 18  # years: from then on the player's own word counts
+
+
+def agrees(player: Player, what: AgreedTo, on: date) -> bool:
+    """Whether an agreement is in force, or the player is known to be an adult."""
+    age = player.age_on(on)
+    if age is not None and age >= ADULT:
+        return True
+    return Agreement.objects.in_force().to(what).filter(player=player).exists()
+
+
+def withdrawn(player: Player, what: AgreedTo) -> Agreement | None:
+    """The agreement that was taken back and not given again; None where that never happened."""
+    rows = Agreement.objects.to(what).filter(player=player)
+    if rows.in_force().exists():
+        return None
+    return rows.order_by("-withdrawn_on", "-id").first()
+
+
+@transaction.atomic
+def agree(*, member: Membership, player: Player, what: str, by: str, on: date) -> Agreement:
+    """Note what a guardian agreed to. Raises Refused."""
+    _refuse(member, player)
+    Player.objects.select_for_update().get(pk=player.pk)
+    known = Agreement.objects.in_force().to(what).filter(player=player).first()
+    if known is not None:
+        raise Refused(f"That is on record already: {known.words}.")
+    if not by.strip():
+        raise Refused("Write who agreed. Nothing was noted.")
+    row = Agreement.objects.create(
+        club=member.club,
+        player=player,
+        what=what,
+        by=by.strip(),
+        given_on=on,
+        noted_by=member.user,
+    )
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb="noted an agreement",
+        subject=player,
+        what=what,
+        by=row.by,
+    )
+    return row
+
+
+@transaction.atomic
+def withdraw(*, member: Membership, agreement: Agreement, on: date) -> None:
+    """A guardian takes it back: from this day on. Raises Refused."""
+    _refuse(member, agreement.player)
+    if agreement.withdrawn_on is not None:
+        raise Refused("It was withdrawn already.")
+    agreement.withdrawn_on = max(on, agreement.given_on)
+    agreement.save(update_fields=["withdrawn_on"])
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb="noted a withdrawal",
+        subject=agreement.player,
+        what=agreement.what,
+    )
+
+
+def _refuse(member: Membership, player: Player) -> None:
+    refuse_unless_coach(member)
+    if player.club_id != member.club_id:
+        raise Refused("That player is not of this club.")
