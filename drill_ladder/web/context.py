@@ -1,14 +1,18 @@
 """What every page may show in its frame: the club and the member's role."""
 
+from datetime import timedelta
 from functools import cache, partial
 from typing import Any
 
 from django.http import HttpRequest
 from django.urls import reverse
+from django.utils.timezone import now
 
+from drill_ladder.apps.messages.models import Message
 from drill_ladder.apps.people.access import membership_of
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.review.waiting import waiting_count
+from drill_ladder.formats.words import many
 
 
 def club(request: HttpRequest) -> dict[str, Any]:
@@ -19,8 +23,23 @@ def club(request: HttpRequest) -> dict[str, Any]:
         "member": member,
         "club": member.club if member else None,
         # asked for by whole pages only: a fragment pays nothing for it
+        "warnings": partial(warnings_of, member) if member and member.decides else [],
         "navigation": partial(_navigation, request, member) if member else [],
     }
+
+
+LATELY = timedelta(days=14)
+
+
+def warnings_of(member: Membership) -> list[tuple[str, str]]:
+    """(What a coach should know about the program itself, where to look), for the desk."""
+    failed = Message.objects.of_club(member.club).unsent().filter(made_at__gte=now() - LATELY)
+    count = failed.count()
+    found = []
+    if count:
+        words = f"{many(count, 'mail')} did not get out in the last two weeks."
+        found.append((words, f"{_href('outbox:outbox')}?fate=failed"))
+    return found
 
 
 _PLACES: list[tuple[str, str, tuple[str, ...]]] = [

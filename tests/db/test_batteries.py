@@ -21,8 +21,9 @@ from drill_ladder.apps.floor.battery_services import (
     save_protocol,
     take_trial_back,
 )
-from drill_ladder.apps.floor.challenges import board_of, is_adult, open_challenge, own_of
+from drill_ladder.apps.floor.challenges import board_of, open_challenge, own_of
 from drill_ladder.apps.floor.models import Challenge, Protocol, Trial
+from drill_ladder.apps.people.agreements import agree, is_adult
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.stops import open_stop
@@ -304,6 +305,8 @@ def test_a_challenge_is_own_best_against_own_best_and_ends_by_itself(
     assert own_of(row, crowd[2]).told == "not tried yet"
     assert board_of(row, crowd, today) == [("P1", "2.50\u00a0s")]  # no child on it
     assert board_of(row, crowd, today + timedelta(days=1)) == []
+    agree(member=w.coach, player=young, what="boards", by="A guardian", on=today)
+    assert len(board_of(row, crowd, today)) == 2
     assert list(Challenge.objects.for_player(young, today)) == [row]
     assert not Challenge.objects.for_player(young, today + timedelta(days=1)).exists()
     page = text(client.get(f"/card/{w.token}/climb/"))

@@ -41,7 +41,7 @@ def planned(w, family):
     w.player.days.create(club=w.club, weekday=1, minutes=30)
     w.player.days.create(club=w.club, weekday=3, minutes=30)
     p = put_on(w, place="home", on=MONDAY)
-    solve(member=w.coach, player=w.player, monday=MONDAY, today=MONDAY)
+    solve(member=w.coach, player=w.player, monday=MONDAY)
     return p
 
 
@@ -112,6 +112,16 @@ def test_a_week_is_told_and_a_change_says_what_is_another(w, planned):
     assert second.subject == "Ida Marlow's week has changed"
     line = Week.objects.get().told[-1].lines[0]
     assert line in second.body
+
+
+def test_no_home_work_is_told_where_the_agreement_was_taken_back(w, planned):
+    row = agree(member=w.coach, player=w.player, what="home", by="A. Marlow", on=MONDAY)
+    withdraw(member=w.coach, agreement=row, on=MONDAY)
+    with pytest.raises(Refused, match="withdrawn"):
+        publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    agree(member=w.coach, player=w.player, what="home", by="A. Marlow", on=MONDAY)
+    publish(member=w.coach, player=w.player, monday=MONDAY, at=AT)
+    assert len(sent_to(FAMILY)) == 1
 
 
 def test_a_family_stops_it_without_signing_in_and_hurt_still_comes(w, planned):

@@ -8,7 +8,7 @@ from drill_ladder.apps.card.own import climbs_of
 from drill_ladder.apps.floor.challenges import own_of
 from drill_ladder.apps.floor.models import Challenge
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.people.models import Player, PlayerNote
 
 
 @by_link()
@@ -17,5 +17,11 @@ def climb(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     climbs = climbs_of(player, clock.today(player.club))
     today = clock.today(player.club)
     challenges = [(one, own_of(one, player)) for one in Challenge.objects.for_player(player, today)]
-    context = {"player": player, "token": token, "climbs": climbs, "challenges": challenges}
+    context = {
+        "player": player,
+        "token": token,
+        "climbs": climbs,
+        "challenges": challenges,
+        "notes": PlayerNote.objects.for_family(player),
+    }
     return render(request, "card/climb.html", context)

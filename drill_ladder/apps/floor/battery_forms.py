@@ -119,7 +119,7 @@ class BatteryForm(forms.Form):
         """The squad's, then the others, each once; who rests is left out."""
         data = self.cleaned_data
         squad = data["squad"]
-        mates = list(squad.players.order_by("name")) if squad else []
+        mates = list(squad.players.filter(archived_on=None).order_by("name")) if squad else []
         both = {player.pk: player for player in [*mates, *data["players"]]}
         resting = set(Player.objects.resting().among(both.values()).values_list("pk", flat=True))
         return [player for pk, player in both.items() if pk not in resting]

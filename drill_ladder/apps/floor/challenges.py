@@ -1,5 +1,5 @@
 """Challenges: a player's own best against their own best. They exist only where a coach opens one,
-end by themselves, and rank nobody; a board by initials is for adults alone.
+end by themselves, and rank nobody; a board by initials is for adults and for whose guardian agreed.
 """
 
 from collections.abc import Sequence
@@ -11,11 +11,12 @@ from django.db import transaction
 from drill_ladder.apps.floor.battery_results import Record, record_of_tests, score_words
 from drill_ladder.apps.floor.models import Challenge, Protocol
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people.agreements import who_agree
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player, Squad
+from drill_ladder.apps.people.models import AgreedTo, Membership, Player, Squad
 from drill_ladder.apps.people.services import refuse_unless_coach
 
-ADULT, LONGEST = 18, 90  # years; days
+LONGEST = 90  # days
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,23 +82,15 @@ def _told(protocol: Protocol, old: float | None, new: float | None, higher: bool
     return f"own best stands: {score_words(protocol, old)}; {score_words(protocol, new)} so far"
 
 
-def is_adult(player: Player, on: date) -> bool:
-    """Whether a player is known to be of age: who has no month of birth here is not."""
-    born = player.birth_month
-    if born is None:
-        return False
-    months = (on.year - born.year) * 12 + on.month - born.month
-    return months > ADULT * 12  # the day itself is nobody's business here: the month after
-
-
 def board_of(challenge: Challenge, players: Sequence[Player], on: date) -> list[tuple[str, str]]:
-    """(Initials, result) of the adults who took part, by initials and never by result; nobody's
-    where there is no board.
+    """(Initials, result) of those who took part and may stand there (adults, and whose guardian
+    agreed), by initials and never by result; nobody's where there is no board.
     """
     if not challenge.board or not challenge.begins <= on <= challenge.ends:
         return []
     found = record_of_tests([challenge.protocol])
-    rows = [own_of(challenge, one, found) for one in players if is_adult(one, on)]
+    allowed = who_agree(players, AgreedTo.BOARDS, on)
+    rows = [own_of(challenge, one, found) for one in players if one.pk in allowed]
     return sorted(
         (
             "".join(part[0] for part in one.player.name.split()),

@@ -111,7 +111,11 @@ class GroupForm(forms.Form):
     def players(self) -> list[Player]:
         """The squad's who do not rest, then those that were ticked, each once."""
         squad = self.cleaned_data.get("squad")
-        fit = squad.players.exclude(stops__in=Stop.objects.open()) if squad else []
+        fit = (
+            squad.players.filter(archived_on=None).exclude(stops__in=Stop.objects.open())
+            if squad
+            else []
+        )
         both = {player.pk: player for player in [*fit, *(self.cleaned_data.get("people") or [])]}
         return list(both.values())
 

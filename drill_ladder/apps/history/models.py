@@ -1,4 +1,4 @@
-"""Who did what: an append-only trail."""
+"""Who did and saw what: a trail that the database itself keeps append-only."""
 
 from django.conf import settings
 from django.db import models
@@ -42,7 +42,10 @@ class Event(models.Model):
 
     class Meta:
         ordering = ["-at", "-id"]
-        indexes = [models.Index(fields=["kind", "row_id"], name="event_of_a_row")]
+        indexes = [
+            models.Index(fields=["kind", "row_id"], name="event_of_a_row"),
+            models.Index(fields=["club_id", "-at"], name="events_of_a_club"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.verb} {self.subject}"

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Iterable
+from datetime import date
 from typing import TYPE_CHECKING, Self
 
 from django.db import models
@@ -25,6 +26,24 @@ class EventQuerySet(models.QuerySet):
     def by_nobody(self) -> Self:
         """What a player did on their card."""
         return self.filter(actor__isnull=True)
+
+    def between(self, first: date | None, last: date | None) -> Self:
+        """Those of some days, as the present time zone has them."""
+        rows = self if first is None else self.filter(at__date__gte=first)
+        return rows if last is None else rows.filter(at__date__lte=last)
+
+    def by(self, user: int | None) -> Self:
+        """What one user did; everybody's without one."""
+        return self if user is None else self.filter(actor=user)
+
+    def with_words(self, words: str) -> Self:
+        """Those whose act or subject holds some words."""
+        asked = Q(subject__icontains=words) | Q(verb__icontains=words)
+        return self.filter(asked | Q(actor__name__icontains=words)) if words else self
+
+    def with_actor(self) -> Self:
+        """With who did it at hand."""
+        return self.select_related("actor")
 
     def about(self, row: models.Model) -> Self:
         """Those about one row, the latest first."""

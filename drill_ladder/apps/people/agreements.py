@@ -1,5 +1,6 @@
 """Guardians' agreements: noted, looked up, withdrawn."""
 
+from collections.abc import Iterable
 from datetime import date
 
 from django.db import transaction
@@ -12,12 +13,26 @@ from drill_ladder.apps.people.services import refuse_unless_coach
 ADULT = 18  # years: from then on the player's own word counts
 
 
+def is_adult(player: Player, on: date) -> bool:
+    """Whether a player is known to be of age: who has no month of birth here is not."""
+    born = player.birth_month
+    if born is None:
+        return False
+    months = (on.year - born.year) * 12 + on.month - born.month
+    return months > ADULT * 12  # the day itself is nobody's business here: the month after
+
+
+def who_agree(players: Iterable[Player], what: AgreedTo, on: date) -> set[int]:
+    """The ids of those who are known to be adults or whose guardian's agreement is in force."""
+    given = {player.pk: player for player in players}
+    rows = Agreement.objects.in_force().to(what).filter(player__in=given)
+    adults = {pk for pk, player in given.items() if is_adult(player, on)}
+    return adults | set(rows.values_list("player", flat=True))
+
+
 def agrees(player: Player, what: AgreedTo, on: date) -> bool:
     """Whether an agreement is in force, or the player is known to be an adult."""
-    age = player.age_on(on)
-    if age is not None and age >= ADULT:
-        return True
-    return Agreement.objects.in_force().to(what).filter(player=player).exists()
+    return bool(who_agree([player], what, on))
 
 
 def withdrawn(player: Player, what: AgreedTo) -> Agreement | None:

@@ -87,6 +87,8 @@ class PlayerForm(forms.ModelForm):
         widget=forms.Textarea(attrs={"rows": 2}),
     )
 
+    note_shared = forms.BooleanField(label="The family may read this note", required=False)
+
     class Meta:
         model = Player
         fields = [

@@ -196,6 +196,8 @@ class Player(models.Model):
     home_adult = models.BooleanField(default=False)
     home_tools = models.CharField(max_length=200, blank=True)
     joined_on = models.DateField()
+    archived_on = models.DateField(null=True, blank=True, editable=False)
+    erased_on = models.DateField(null=True, blank=True, editable=False)
     seen_on = models.DateField(null=True, blank=True, editable=False)
     card_pin = models.CharField(max_length=128, blank=True, editable=False)
     skill_names: list[str]  # filled by with_skill_names()
@@ -229,6 +231,10 @@ class Player(models.Model):
             models.CheckConstraint(
                 condition=Q(height_cm__isnull=True) | Q(height_cm__gte=50, height_cm__lte=250),
                 name="height_in_centimetres",
+            ),
+            models.CheckConstraint(
+                condition=Q(erased_on=None) | Q(archived_on__isnull=False),
+                name="erased_is_put_aside",
             ),
         ]
 
@@ -287,12 +293,13 @@ class PlayerDay(models.Model):
 
 
 class PlayerNote(models.Model):
-    """A dated word about a player, for the coaches only."""
+    """A dated word about a player. shared: the family may read it; else it is for coaches only."""
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="notes")
     on = models.DateField()
     text = models.CharField(max_length=500)
+    shared = models.BooleanField(default=False)
     by = models.ForeignKey(User, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
 
     objects = PlayerNoteQuerySet.as_manager()

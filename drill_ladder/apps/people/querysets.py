@@ -21,14 +21,18 @@ MOST_NOTES = 6
 
 class ClubQuerySet(models.QuerySet):
     """Rows that carry a club. to_squad: how one leads to the squad whose members may see it; "" for
-    what everybody in the club may see.
+    what everybody in the club may see. hides_aside: whether what belongs to a player who was put
+    aside is left out.
     """
 
     to_squad = ""
+    hides_aside = False
 
     def of_club(self, club: "Club") -> Self:
         """Only this club's, and of its players only those whom whoever asks may see."""
         rows = self.filter(club=club)
+        if self.hides_aside:
+            rows = rows.filter(**{f"{self.to_squad.removesuffix('squad')}archived_on": None})
         if club.seen is None or not self.to_squad:
             return rows
         return rows.filter(**{f"{self.to_squad}__in": club.seen})
@@ -63,7 +67,9 @@ class SquadQuerySet(ClubQuerySet):
 
     def with_counts(self) -> Self:
         """With how many players they have."""
-        return self.annotate(count=Count("players", distinct=True)).order_by("name")
+        return self.annotate(
+            count=Count("players", filter=Q(players__archived_on=None), distinct=True)
+        ).order_by("name")
 
     def with_players(self) -> Self:
         """With their players at hand."""
@@ -74,6 +80,16 @@ class PlayerQuerySet(ClubQuerySet):
     """Players."""
 
     to_squad = "squad"
+    hides_aside = True
+
+    def aside_of(self, club: "Club") -> Self:
+        """Those that were put aside and can be brought back."""
+        rows = self.filter(club=club, archived_on__isnull=False, erased_on=None)
+        return rows.order_by("-archived_on", "name")
+
+    def known_to(self, club: "Club") -> Self:
+        """Those that are there and those that were put aside; nobody who was erased."""
+        return self.filter(club=club, erased_on=None)
 
     def of_squad(self, squad: int | None) -> Self:
         """Those of a squad."""
@@ -140,6 +156,10 @@ class PlayerNoteQuerySet(ClubQuerySet):
 
     to_squad = "player__squad"
 
+    def for_family(self, player: "Player") -> Self:
+        """What a coach marked for the family, the latest first."""
+        return self.filter(player=player, shared=True)[:MOST_NOTES]
+
     def skips_of(self, player: "Player", since: date) -> list[str]:
         """The words of what a player left out on the card since a day."""
         mine = self.filter(player=player, on__gte=since, by=None, text__startswith="Skipped “")
@@ -156,10 +176,13 @@ class SecretLinkQuerySet(ClubQuerySet):
         parts = parts_of(token)
         if parts is None or not is_signed(token, opens):
             return self.none()
-        return self.filter(pk=parts[0], opens=opens).select_related("player__club")
+        known = self.filter(pk=parts[0], opens=opens, player__erased_on=None)
+        return known.select_related("player__club")
 
     def opened_by(self, token: str, opens: str) -> Self:
         """The open link whose present secret this is."""
         parts = parts_of(token)
         version = parts[1] if parts else 0
-        return self.of_secret(token, opens).filter(version=version, closed_at__isnull=True)
+        return self.of_secret(token, opens).filter(
+            version=version, closed_at__isnull=True, player__archived_on=None
+        )

@@ -127,6 +127,7 @@ def save_player(
     squad_name: str | None = None,
     days: list[dict[str, Any]] | None = None,
     note: str = "",
+    note_shared: bool = False,
     on: date | None = None,
     revision: int | None = None,
 ) -> Player:
@@ -136,7 +137,7 @@ def save_player(
     was quicker.
 
     squad_name: the squad, made if it is new; empty for none. What is None stays as it is. note:
-    kept with its day.
+    kept with its day; note_shared: whether the family may read it.
     """
     refuse_unless_coach(member)
     new = player.pk is None
@@ -153,7 +154,12 @@ def save_player(
         _replace(PlayerDay, player, days)
     if note.strip() and on is not None:
         PlayerNote.objects.create(
-            club=member.club, player=player, on=on, text=note.strip(), by=member.user
+            club=member.club,
+            player=player,
+            on=on,
+            text=note.strip(),
+            by=member.user,
+            shared=note_shared,
         )
     if new:
         _made(member, player)

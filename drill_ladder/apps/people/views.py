@@ -42,6 +42,7 @@ def player_edit(request: HttpRequest, member: Membership, pk: int | None = None)
                 squad_name=form.cleaned_data["squad_name"],
                 days=days.values(),
                 note=form.cleaned_data["note"],
+                note_shared=form.cleaned_data["note_shared"],
                 on=today,
                 revision=form.cleaned_data["revision"] if pk else None,
             )

@@ -151,6 +151,7 @@ class StopQuerySet(ClubQuerySet):
     """Stops."""
 
     to_squad = "player__squad"
+    hides_aside = True
 
     def open(self) -> Self:
         """Those that nobody has ended."""

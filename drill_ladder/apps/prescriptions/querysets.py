@@ -43,6 +43,7 @@ class PrescriptionQuerySet(ClubQuerySet):
     """Players on ladders."""
 
     to_squad = "player__squad"
+    hides_aside = True
 
     def active(self) -> Self:
         """Those being worked on."""
@@ -143,6 +144,7 @@ class StayQuerySet(ClubQuerySet):
     """Times on rungs."""
 
     to_squad = "prescription__player__squad"
+    hides_aside = True
 
     def with_all(self) -> Self:
         """With what is needed to judge and to show them."""
@@ -245,6 +247,7 @@ class PlayerRoutineQuerySet(ClubQuerySet):
     """Routines of players."""
 
     to_squad = "player__squad"
+    hides_aside = True
 
     def going(self) -> Self:
         """Those that have not ended, with their parts at hand."""

@@ -7,6 +7,7 @@ from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
 
 from drill_ladder.apps.at_hand import first_with
+from drill_ladder.apps.history.looks import note_look
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import as_seen
 from drill_ladder.apps.people import clock
@@ -112,6 +113,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     player_row = first_with(rows, "days", "guardians", "links", "stops")
     if player_row is None:
         raise Http404
+    note_look(request, member.club_id, player_row)
     today = clock.today(member.club)
     since = None if request.GET.get("all") else today - timedelta(days=CLIMB_DAYS)
     ladders = list(Prescription.objects.of_player(player_row).with_climb(since))

@@ -29,6 +29,7 @@ class ProposalQuerySet(ClubQuerySet):
     """Proposals."""
 
     to_squad = "player__squad"
+    hides_aside = True
 
     def open_of_working(self) -> Self:
         """Open ones of players without a stop."""

@@ -6,8 +6,9 @@ from datetime import date, datetime
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people.agreements import withdrawn
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.models import AgreedTo, Membership, Player
 from drill_ladder.apps.prescriptions.demand import Wanted
 from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import Stay
@@ -31,6 +32,7 @@ def publish(*, member: Membership, player: Player, monday: date, at: datetime) -
         # the last door before a home: whatever moved or changed since the block was placed
         refuse_at_home(plan.wanted(block), block.place, days[block.on].adult)
     refuse_over_limits(plan)
+    refuse_withdrawn(plan)
     lines = changes(week.published, now) if week.published_at else []
     keys = {block.key for block in now}
     gone = tuple(
@@ -52,6 +54,18 @@ def refuse_over_limits(plan: WeekPlan) -> None:
     over = [one.words for one in plan.strain if one.over and one.planned]
     if over:
         raise Refused(f"Not told. {' '.join(over)} Take something out of this week first.")
+
+
+def refuse_withdrawn(plan: WeekPlan) -> None:
+    """No work at home is told where a guardian took the agreement to it back. Raises Refused."""
+    if not any(block.place == "home" for block in plan.blocks):
+        return
+    taken_back = withdrawn(plan.week.player, AgreedTo.HOME)
+    if taken_back is not None:
+        raise Refused(
+            f"Not told. The agreement to work at home is withdrawn ({taken_back.words}). Plan "
+            "these days at the club, or note a new agreement."
+        )
 
 
 def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:

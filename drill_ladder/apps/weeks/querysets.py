@@ -20,6 +20,7 @@ class WeekQuerySet(ClubQuerySet):
     """Planned weeks."""
 
     to_squad = "player__squad"
+    hides_aside = True
 
     def of(self, player: "Player", day: date) -> Self:
         """The player's week that a day lies in."""
@@ -55,6 +56,7 @@ class BlockQuerySet(ClubQuerySet):
     """Blocks of planned weeks."""
 
     to_squad = "week__player__squad"
+    hides_aside = True
 
     def at_club(self, club: "Club", on: date) -> Self:
         """What is planned at the club on a day."""

@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "drill_ladder.apps.review",
     "drill_ladder.apps.progress",
     "drill_ladder.apps.messages",
+    "drill_ladder.apps.records",
     "drill_ladder.apps.exchange",
     "drill_ladder.apps.api",
     "drill_ladder.demo",

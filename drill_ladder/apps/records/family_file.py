@@ -1,0 +1,132 @@
+"""Everything about one player as a ZIP of open formats, for the family."""
+
+import json
+from collections.abc import Iterator
+from datetime import date
+from io import BytesIO
+from typing import Any
+from zipfile import ZIP_DEFLATED, ZipFile
+
+from drill_ladder.apps.card.models import Report
+from drill_ladder.apps.exchange.results import COLUMNS, rows_out
+from drill_ladder.apps.floor.models import Trial
+from drill_ladder.apps.history.models import Event
+from drill_ladder.apps.messages.models import Message
+from drill_ladder.apps.people.models import Agreement, Player, PlayerNote
+from drill_ladder.apps.practice.models import Session, Stop
+from drill_ladder.apps.prescriptions.models import Prescription
+from drill_ladder.apps.weeks.models import Week
+from drill_ladder.formats.tables import write_csv
+
+READ_ME = """Everything that {club} keeps here about {name}, on {on}.
+
+player.json      who, guardians, days, home, agreements, ladders and where on them, stops
+sessions.csv     every set that was recorded
+tests.csv        every trial of a test
+weeks.csv        what was told to be done, day by day
+reports.txt      the reports that were published
+notes.csv        the coaches' notes that are for the family
+messages.csv     every mail that was written about the player
+history.csv      who did what about the player, and when
+
+CSV is UTF-8 with commas; JSON is UTF-8. Any spreadsheet or text editor opens them. Notes that
+coaches marked as their own are not in it; ask the club about them.
+"""
+
+
+def family_file(player: Player, on: date) -> bytes:
+    """The ZIP."""
+    out = BytesIO()
+    with ZipFile(out, "w", ZIP_DEFLATED) as file:
+        told = READ_ME.format(club=player.club, name=player.name, on=f"{on:%-d %B %Y}")
+        file.writestr("README.txt", told)
+        file.writestr(
+            "player.json", json.dumps(profile(player), indent=2, ensure_ascii=False, default=str)
+        )
+        for name, header, rows in tables(player):
+            file.writestr(name, write_csv(header, [list(row) for row in rows]))
+        file.writestr("reports.txt", "\n\n".join(_reports(player)))
+    return out.getvalue()
+
+
+def profile(player: Player) -> dict[str, Any]:
+    """Who the player is, as it is stored."""
+    left_out = {"id", "club", "squad", "revision", "card_pin", "erased_on"}
+    own = {
+        field.name: getattr(player, field.name)
+        for field in player._meta.concrete_fields
+        if field.name not in left_out
+    }
+    ladders = Prescription.objects.filter(player=player).select_related("ladder")
+    return own | {
+        "squad": str(player.squad or ""),
+        "guardians": list(player.guardians.values("name", "email", "phone", "consent_on")),
+        "days": list(player.days.values("weekday", "minutes", "place", "helper", "adult")),
+        "agreements": list(
+            Agreement.objects.filter(player=player).values("what", "by", "given_on", "withdrawn_on")
+        ),
+        "ladders": [_ladder(row) for row in ladders],
+        "stops": list(
+            Stop.objects.filter(player=player).values("what", "opened_on", "ended_on", "cleared_by")
+        ),
+    }
+
+
+def _ladder(row: Prescription) -> dict[str, Any]:
+    stays = row.stays.select_related("rung").order_by("pk")
+    return {
+        "ladder": str(row.ladder),
+        "from": row.started_on,
+        "until": row.ended_on,
+        "rungs": [
+            {"rung": stay.rung.title, "from": stay.arrived, "until": stay.left} for stay in stays
+        ],
+    }
+
+
+def tables(player: Player) -> Iterator[tuple[str, list[str], Iterator[Any]]]:
+    """(File, columns, rows) of each table."""
+    sessions = Session.objects.filter(stay__prescription__player=player).whole()
+    yield "sessions.csv", list(COLUMNS), rows_out(sessions.order_by("on", "recorded_at"))
+    yield "tests.csv", ["on", "test", "side", "value", "timing"], _trials(player)
+    yield "weeks.csv", ["on", "ladder", "what", "dose", "place", "cancelled"], _weeks(player)
+    yield "notes.csv", ["on", "note"], _notes(player)
+    yield "messages.csv", ["written", "to", "subject", "text", "fate"], _messages(player)
+    yield "history.csv", ["at", "who", "what", "about"], _history(player)
+
+
+def _trials(player: Player) -> Iterator[list[Any]]:
+    rows = Trial.objects.filter(player=player).select_related("protocol", "battery")
+    for row in rows.order_by("at"):
+        yield [row.battery.on, row.protocol.title, row.side, row.value, row.timing]
+
+
+def _weeks(player: Player) -> Iterator[list[Any]]:
+    for week in Week.objects.filter(player=player).order_by("monday"):
+        for block in week.published:
+            gone = "yes" if block.cancelled else ""
+            yield [block.on, block.ladder, block.title, block.dose, block.place, gone]
+
+
+def _notes(player: Player) -> Iterator[list[Any]]:
+    for row in PlayerNote.objects.filter(player=player, shared=True).order_by("on", "pk"):
+        yield [row.on, row.text]
+
+
+def _messages(player: Player) -> Iterator[list[Any]]:
+    for row in Message.objects.filter(player=player).order_by("made_at"):
+        yield [row.made_at, row.to_email, row.subject, " ".join(row.lines), row.fate]
+
+
+def _history(player: Player) -> Iterator[list[Any]]:
+    for row in Event.objects.about(player).order_by("at"):
+        yield [row.at, row.actor or "", row.verb, row.subject]
+
+
+def _reports(player: Player) -> Iterator[str]:
+    rows = Report.objects.filter(player=player, published_at__isnull=False).order_by("on")
+    for row in rows:
+        lines = [f"{row.since} to {row.on}", row.greeting]
+        for section in row.sections:
+            lines += ["", section.title, *(f"- {line}" for line in section.lines)]
+        yield "\n".join([*lines, "", row.remark])
