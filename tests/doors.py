@@ -35,6 +35,7 @@ TABLE = {
     "outbox:stop-now": "link",
     "records:history": "coach",
     "records:history-out": "coach",
+    "records:archive": "owner",
     "records:records": "owner",
     "records:player": "coach",
     "records:family": "coach",

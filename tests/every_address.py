@@ -130,6 +130,7 @@ def paths_of(w):
         "outbox:stop-now": f"/mail/{mine.token}/now/",
         "records:history": "/club/history/",
         "records:history-out": "/club/history.csv",
+        "records:archive": "/club/archive/",
         "records:records": "/club/records/",
         "records:player": f"/players/{who}/records/",
         "records:family": f"/players/{who}/records/all.zip",

@@ -23,11 +23,12 @@ from drill_ladder.apps.prescriptions.services import prescribe
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.services import solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
+from drill_ladder.demo.families import make_agreements, make_duties
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
 from drill_ladder.demo.ladders import BEFORE_SCHOOL, HAS_IT, LADDERS
 from drill_ladder.demo.people import COACHES, LIVES, PASSWORD, Life
 from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
-from drill_ladder.demo.tests import make_tests
+from drill_ladder.demo.tests import make_ease, make_tests
 from drill_ladder.formats.library_file import read_library
 from drill_ladder.formats.library_values import FORMAT
 
@@ -64,6 +65,9 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
         give_a_routine(coach, player, today)
         plan_this_week(coach, player, today)
     make_tests(coach, today)
+    make_ease(coach, today)
+    make_duties(club)
+    make_agreements(coach, first)
     # what was written before the weekend has been read
     Session.objects.filter(club=club, on__lt=today - timedelta(days=4)).update(word_read=True)
     return club
@@ -120,6 +124,7 @@ def make_player(coach: Membership, life: Life, first: date) -> Player:
     )
     family = {
         "name": f"{life.name.split()[-1]} family",
+        "email": f"{life.name.split()[-1].lower()}.family@tern-harbour.example",
         "phone": f"01632 960 {100 + 7 * _number(life):03d}",
         "consent_on": joined,
     }

@@ -35,7 +35,7 @@ POST_ONLY |= {"door:session_in", "door:gate_message", "api:revoke", "floor:gate-
 POST_ONLY |= {"floor:trial-back", "floor:taps", "floor:goal", "library:limit-drop"}
 POST_ONLY |= {f"people:{what}" for what in ("squad-save", "squad-drop", "member-end")}
 POST_ONLY |= {"people:invitation-back", "people:choose-club", "people:agreement-withdraw"}
-POST_ONLY |= {"records:aside", "records:erase"}
+POST_ONLY |= {"records:archive", "records:aside", "records:erase"}
 POST_ONLY |= {"outbox:message-act", "outbox:card-link", "outbox:stop-now"}
 POST_ONLY |= {
     "library:limit-drop",
@@ -127,6 +127,7 @@ GENERAL = {
 GENERAL |= {
     "records:history",
     "records:history-out",
+    "records:archive",
     "records:records",
     "outbox:outbox",
     "outbox:mailbox",

@@ -36,7 +36,16 @@ from tests.make import text
 CASES, SEED = int(os.environ.get("FUZZ_CASES", "500")), int(os.environ.get("FUZZ_SEED", "20261126"))
 ONLY = os.environ.get("FUZZ_ONLY")
 # written whatever becomes of the form: a report of hurt, what was looked at, and who tried a link
-ANYHOW = {"HurtReport", "Stop", "Event", "Proposal", "Session_", "OldSecret"}
+ANYHOW = {
+    "HurtReport",
+    "Stop",
+    "Event",
+    "Message",
+    "MailAddress",
+    "Proposal",
+    "Session_",
+    "OldSecret",
+}
 
 
 def counts():

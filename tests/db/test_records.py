@@ -123,7 +123,7 @@ def test_history_is_searched_by_player_member_and_day_and_goes_out(w, coach, tod
     assert coach.get("/club/history/?since=junk&who=x&page=9").status_code == 200
 
 
-def test_a_look_at_a_player_is_noted_once_a_day_and_session(w, coach):
+def test_a_look_at_a_player_is_noted_once_a_day(w, coach):
     for _ in range(3):
         coach.get(f"/players/{w.player.pk}/")
         coach.get(f"/players/{w.player.pk}/progress/")

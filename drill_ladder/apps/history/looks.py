@@ -1,25 +1,36 @@
-"""Who saw what: a look at somebody's pages is noted once a day and browser session."""
+"""Who saw what: a look at somebody's pages is noted once a day and user, by one question."""
 
+from datetime import datetime, time
 from typing import Any
 
-from django.db import models
-from django.http import HttpRequest
+from django.db import connection, models
 from django.utils import timezone
 
-from drill_ladder.apps.history.services import record
+from drill_ladder.apps.history.models import Event
 
 LOOKED = "looked at"
-KEY = "looked"  # of a session: the day, and which rows were noted on it
-MOST = 400  # rows a session remembers
+# a GET of two pages at once may note it twice: nobody waits for a lock to look
+NOTE = f"""
+INSERT INTO {Event._meta.db_table} (club_id, actor_id, at, verb, subject, kind, row_id, details)
+SELECT %(club)s, %(actor)s, now(), %(verb)s, %(subject)s, %(kind)s, %(row)s, '{{}}'
+WHERE NOT EXISTS (
+  SELECT 1 FROM {Event._meta.db_table} WHERE kind = %(kind)s AND row_id = %(row)s
+  AND actor_id = %(actor)s AND verb = %(verb)s AND at >= %(since)s
+)
+"""  # noqa: S608 (the table's own name)
 
 
-def note_look(request: HttpRequest, club_id: int, row: models.Model) -> None:
-    """Note it, unless this session has it from today."""
-    today, what = f"{timezone.localdate()}", f"{row._meta.label_lower} {row.pk}"
-    kept = request.session.get(KEY, {})
-    seen = kept.get("rows", []) if kept.get("on") == today else []
-    if what in seen:
-        return
-    request.session[KEY] = {"on": today, "rows": [*seen, what][-MOST:]}
-    user: Any = request.user
-    record(club_id=club_id, actor=user, verb=LOOKED, subject=row)
+def note_look(user: Any, club_id: int, row: models.Model) -> None:
+    """Note it, unless it is noted today."""
+    midnight = datetime.combine(timezone.localdate(), time.min)
+    given = {
+        "club": club_id,
+        "actor": user.pk,
+        "verb": LOOKED,
+        "subject": str(row)[:200],
+        "kind": row._meta.label_lower,
+        "row": str(row.pk),
+        "since": timezone.make_aware(midnight),
+    }
+    with connection.cursor() as cursor:
+        cursor.execute(NOTE, given)

@@ -26,7 +26,7 @@ SPANS = ((28, "four weeks"), (84, "twelve weeks"), (182, "half a year"), (1100, 
 def look_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """?ladder=ID of the ladder in question, ?since=DATE where the stretch begins."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
-    note_look(request, member.club_id, player)
+    note_look(member.user, member.club_id, player)
     today = clock.today(member.club)
     since, record = _asked(request, player, today)
     context = {

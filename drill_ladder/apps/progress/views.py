@@ -113,7 +113,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     player_row = first_with(rows, "days", "guardians", "links", "stops")
     if player_row is None:
         raise Http404
-    note_look(request, member.club_id, player_row)
+    note_look(member.user, member.club_id, player_row)
     today = clock.today(member.club)
     since = None if request.GET.get("all") else today - timedelta(days=CLIMB_DAYS)
     ladders = list(Prescription.objects.of_player(player_row).with_climb(since))
@@ -205,6 +205,9 @@ def job(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 def job_file(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """What long work made, for a day."""
     job_row = get_object_or_404(Job.objects.of_club(member.club).with_file(), pk=pk)
-    response = HttpResponse(bytes(job_row.file or b""), content_type="application/pdf")
-    response.headers["Content-Disposition"] = f'inline; filename="{job_row.file_name}"'
+    is_paper = job_row.file_name.endswith(".pdf")
+    kind = "application/pdf" if is_paper else "application/octet-stream"
+    response = HttpResponse(bytes(job_row.file or b""), content_type=kind)
+    place = "inline" if is_paper else "attachment"
+    response.headers["Content-Disposition"] = f'{place}; filename="{job_row.file_name}"'
     return response

@@ -1,7 +1,12 @@
-"""What the workers do at night: what a club does not keep any longer."""
+"""What the workers do: what a club does not keep any longer, and the whole of it as a file."""
 
+from django.utils.text import slugify
 from procrastinate.contrib.django import app as queue
 
+from drill_ladder.apps.history.services import record
+from drill_ladder.apps.jobs.models import Job
+from drill_ladder.apps.jobs.services import keep_file, step, task
+from drill_ladder.apps.records.archive.writing import archive_of
 from drill_ladder.apps.records.retention import retain_all
 
 
@@ -10,3 +15,13 @@ from drill_ladder.apps.records.retention import retain_all
 def retain(timestamp: int) -> None:
     """Once a night."""
     retain_all()
+
+
+@task("records.archive")
+def archive(job: Job) -> None:
+    """The whole club as one file, kept for a day."""
+    step(job, 0, 1, "Everything is read as of one moment.")
+    file = archive_of(job.club)
+    keep_file(job, file, f"{slugify(job.club.name) or 'club'}.zip")
+    step(job, 1, 1, f"{len(file) / 1e6:.1f} MB. It is kept for a day.")
+    record(club_id=job.club_id, actor=job.by, verb="exported", subject=job.club, what="the club")

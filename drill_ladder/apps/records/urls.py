@@ -8,6 +8,7 @@ app_name = "records"
 urlpatterns = [
     path("club/history/", history_views.history, name="history"),
     path("club/history.<slug:kind>", history_views.history_out, name="history-out"),
+    path("club/archive/", views.archive, name="archive"),
     path("club/records/", views.records, name="records"),
     path("players/<int:pk>/records/", views.of_player, name="player"),
     path("players/<int:pk>/records/all.zip", views.family, name="family"),

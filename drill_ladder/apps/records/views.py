@@ -4,9 +4,12 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, owner_required
 from drill_ladder.apps.people.errors import Refused
@@ -98,6 +101,20 @@ def erase_player(request: HttpRequest, member: Membership, pk: int) -> HttpRespo
             return redirect("records:records")
     context = {"player": player, "wrong": wrong}
     return render(request, "records/player.html", context, status=422)
+
+
+@require_POST
+@owner_required
+def archive(request: HttpRequest, member: Membership) -> HttpResponse:
+    """The whole club as one file, as long work."""
+    job = start(
+        member=member,
+        name="records.archive",
+        label="The whole club as one file",
+        arguments={"at": f"{timezone.now():%Y%m%d%H%M}"},
+        back=reverse("records:records"),
+    )
+    return redirect("progress:job", job.pk)
 
 
 @owner_required

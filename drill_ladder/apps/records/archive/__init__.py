@@ -1,0 +1,1 @@
+"""A whole club as one file, and back."""

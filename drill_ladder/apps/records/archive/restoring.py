@@ -1,0 +1,99 @@
+"""A club is restored from an archive, into an empty database or beside others; all of it or
+nothing.
+"""
+
+import json
+import secrets
+from typing import Any
+from uuid import UUID, uuid4
+
+from django.contrib.auth.hashers import make_password
+from django.db import DatabaseError, connection, transaction
+from psycopg import sql
+
+from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.models import Club, User
+from drill_ladder.apps.records.archive.reading import Archive
+from drill_ladder.apps.records.archive.tables import TAP_UID, USER, Row, Table, tables, turn_row
+
+AT_ONCE = 1000  # rows of one statement
+
+
+@transaction.atomic
+def restore_club(archive: Archive, name: str = "") -> Club:
+    """A new club with everything of the archive. name: another name than it had. Whoever has no
+    account here gets one without a password: they ask for a new one by mail. Raises Refused.
+    """
+    told = archive.club
+    club = Club(name=name or told["name"], time_zone=told["time_zone"])
+    club.unit, club.night_on = told.get("unit", "m"), told.get("night_on")
+    club.full_clean()
+    club.save()
+    ids: dict[str, list[Any]] = {USER: [_user(row) for row in archive.users]}
+    for table in tables():
+        ids[table.label] = _new_ids(table, len(archive.rows[table.label]))
+    ids[TAP_UID] = [uuid4() for _ in archive.rows["floor.FloorTap"]]
+
+    def place(label: str, number: Any) -> Any:
+        known = ids.get(label, [])
+        at = int(number) if str(number).isdigit() else 0
+        return _plain(known[at - 1]) if 1 <= at <= len(known) else None
+
+    try:
+        for table in tables():
+            rows = archive.rows[table.label]
+            for number, row in enumerate(rows):
+                turn_row(table, row, place)
+                row["id"] = _plain(ids[table.label][number])
+                if table.uid:
+                    of_tap = table.label == "floor.FloorTap"
+                    row["uid"] = str(ids[TAP_UID][number] if of_tap else uuid4())
+            _insert(table, club, rows)
+        with connection.cursor() as cursor:
+            cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
+            cursor.execute("SET CONSTRAINTS ALL DEFERRED")
+    except DatabaseError as error:
+        told_why = str(error).splitlines()[0]
+        raise Refused(f"The database refused it: {told_why}. Nothing was stored.") from error
+    return club
+
+
+def _plain(pk: Any) -> Any:
+    return str(pk) if isinstance(pk, UUID) else pk
+
+
+def _user(row: Row) -> int:
+    """The account of an address, made without a password where there is none."""
+    email = row["email"].lower()
+    nobody = {"name": row["name"], "password": make_password(None)}
+    return User.objects.get_or_create(email=email, defaults=nobody)[0].pk
+
+
+def _new_ids(table: Table, count: int) -> list[Any]:
+    """As many ids as there are rows, in order."""
+    if table.uuid:
+        # random in front, counted at the end: their order is that of the rows
+        first = secrets.randbits(63) << 64 | 4 << 76 | 2 << 62
+        return [UUID(int=first + number) for number in range(count)]
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT nextval(pg_get_serial_sequence(%s, 'id')) FROM generate_series(1, %s)",
+            [table.name, count],
+        )
+        return [pk for (pk,) in cursor.fetchall()]
+
+
+def _insert(table: Table, club: Club, rows: list[Row]) -> None:
+    """The rows as the database itself reads them from JSON."""
+    columns = [*table.columns, *([] if table.parent else ["club_id"])]
+    names = sql.SQL(", ").join(map(sql.Identifier, columns))
+    asked = sql.SQL(
+        "INSERT INTO {table} ({names}) SELECT {names} FROM "
+        "jsonb_populate_recordset(NULL::{table}, %s::jsonb)"
+    ).format(table=sql.Identifier(table.name), names=names)
+    with connection.cursor() as cursor:
+        for first in range(0, len(rows), AT_ONCE):
+            part = rows[first : first + AT_ONCE]
+            if not table.parent:
+                part = [row | {"club_id": club.pk} for row in part]
+            cursor.execute(asked, [json.dumps(part)])
