@@ -4,6 +4,9 @@
 # secret link); account (whoever is signed in, with a club or without); owner (the owner alone);
 # token (a club's own tools); stage (in the middle of signing in, else led to the sign-in)
 TABLE = {
+    "health": "public",
+    "ready": "public",
+    "metrics": "token",
     "account_reset_password": "public",
     "account_reset_password_done": "public",
     "account_reset_password_from_key": "public",

@@ -96,6 +96,9 @@ def paths_of(w):
     )
     who, stay, card = w.player.pk, current(p).pk, f"/card/{w.token}/"
     return {
+        "health": "/health/",
+        "ready": "/ready/",
+        "metrics": "/metrics/",
         "account_login": "/accounts/login/",
         "account_logout": "/accounts/logout/",
         "account_inactive": "/accounts/inactive/",

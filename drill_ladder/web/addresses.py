@@ -55,7 +55,10 @@ def _code(view: Any) -> str:
 
 
 def _who(view: Any) -> str:
+    if getattr(view, "__module__", "").startswith(SIGNED_IN) and "authenticate" not in str(view):
+        return "whoever is signed in"
     return {
+        "account": "whoever is signed in",
         "member": "member",
         "coach": "coach",
         "owner": "owner",

@@ -6,11 +6,12 @@ from typing import Any
 
 from django.http import HttpRequest
 from django.urls import reverse
-from django.utils.timezone import now
+from django.utils.timezone import localtime, now
 
 from drill_ladder.apps.messages.models import Message
 from drill_ladder.apps.people.access import membership_of
 from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.records.backups import warning
 from drill_ladder.apps.review.waiting import waiting_count
 from drill_ladder.formats.words import many
 
@@ -39,7 +40,8 @@ def warnings_of(member: Membership) -> list[tuple[str, str]]:
     if count:
         words = f"{many(count, 'mail')} did not get out in the last two weeks."
         found.append((words, f"{_href('outbox:outbox')}?fate=failed"))
-    return found
+    old = warning(localtime().replace(tzinfo=None))
+    return [*found, (f"{old} Whoever runs the server should look.", "")] if old else found
 
 
 _PLACES: list[tuple[str, str, tuple[str, ...]]] = [

@@ -3,8 +3,12 @@
 from django.urls import include, path
 
 from drill_ladder.apps.api.endpoints import api
+from drill_ladder.web import health
 
 urlpatterns = [
+    path("health/", health.health, name="health"),
+    path("ready/", health.ready, name="ready"),
+    path("metrics/", health.metrics, name="metrics"),
     path("accounts/", include("drill_ladder.web.account_urls")),
     path("", include("drill_ladder.apps.progress.urls")),
     path("", include("drill_ladder.apps.people.urls")),

@@ -51,8 +51,11 @@ class TapQuerySet(ClubQuerySet):
         """(Day, 1 to 5) of what a player said, oldest first; a word taken back is not among
         them.
         """
-        back = self.filter(act="undo", player=player).values_list("value__of", flat=True)
-        rows = self.filter(act="comfort", player=player, on__gte=since, on__lte=until)
-        said = rows.order_by("on", "id").values_list("uid", "on", "value__numbers__level")
-        gone = set(back)
-        return [(on, level) for uid, on, level in said if str(uid) not in gone]
+        rows = self.filter(act__in=("comfort", "undo"), player=player, on__gte=since, on__lte=until)
+        told = list(rows.order_by("on", "id").values_list("act", "uid", "on", "value"))
+        gone = {value.get("of") for act, _, _, value in told if act == "undo"}
+        return [
+            (on, value["numbers"]["level"])
+            for act, uid, on, value in told
+            if act == "comfort" and str(uid) not in gone
+        ]

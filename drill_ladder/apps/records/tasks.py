@@ -1,5 +1,6 @@
 """What the workers do: what a club does not keep any longer, and the whole of it as a file."""
 
+from django.utils import timezone
 from django.utils.text import slugify
 from procrastinate.contrib.django import app as queue
 
@@ -7,6 +8,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import keep_file, step, task
 from drill_ladder.apps.records.archive.writing import archive_of
+from drill_ladder.apps.records.backups import backup, folder, name_at, rotate
 from drill_ladder.apps.records.retention import retain_all
 
 
@@ -15,6 +17,16 @@ from drill_ladder.apps.records.retention import retain_all
 def retain(timestamp: int) -> None:
     """Once a night."""
     retain_all()
+
+
+@queue.periodic(cron="7 2 * * *")
+@queue.task(name="backup", queue="jobs", queueing_lock="backup", retry=2)
+def back_up(timestamp: int) -> None:
+    """Every night, where a folder is set; older ones are rotated away."""
+    place = folder()
+    if place is not None:
+        backup(place / name_at(timezone.localtime()))
+        rotate(place)
 
 
 @task("records.archive")

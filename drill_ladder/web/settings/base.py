@@ -42,6 +42,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "drill_ladder.web.health.Counted",
     "django.middleware.security.SecurityMiddleware",
     "drill_ladder.web.middleware.Compressed",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -199,6 +200,10 @@ SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_HTTPONLY = True
 CSRF_USE_SESSIONS = False
 CSRF_FAILURE_VIEW = "drill_ladder.web.errors.csrf_failed"
+# whoever has it may read /metrics/; empty: nobody
+METRICS_TOKEN = os.environ.get("METRICS_TOKEN", "")
+# where the workers put a backup every night; empty: nowhere
+BACKUP_DIR = os.environ.get("BACKUP_DIR", "")
 # where mail goes: by SMTP with EMAIL_HOST, else into the local mailbox of this machine
 EMAIL_HOST = os.environ.get("EMAIL_HOST", "")
 EMAIL_PORT = int(os.environ.get("EMAIL_PORT", "587"))
@@ -215,11 +220,16 @@ EMAIL_BACKEND = (
 # how a mail, which no request knows of, names the program
 MAIL_ADDRESS = PUBLIC_ADDRESS or os.environ.get("LOCAL_ADDRESS", "http://127.0.0.1:8000")
 
+# private: lines for people; json: one object a line, for a collector
+LOG_FORMAT = os.environ.get("LOG_FORMAT", "private")
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "formatters": {"private": {"()": "drill_ladder.web.logs.PrivateFormatter"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "private"}},
+    "formatters": {
+        "private": {"()": "drill_ladder.web.logs.PrivateFormatter"},
+        "json": {"()": "drill_ladder.web.logs.JsonFormatter"},
+    },
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": LOG_FORMAT}},
     "root": {"handlers": ["console"], "level": "WARNING"},
     "loggers": {
         "django": {"handlers": ["console"], "level": "WARNING", "propagate": False},

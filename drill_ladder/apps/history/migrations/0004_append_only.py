@@ -2,7 +2,7 @@
 transaction, changes it; and who goes as a user leaves their entries behind.
 """
 
-from django.db import migrations, models
+from django.db import migrations
 
 FORWARDS = """
 CREATE FUNCTION history_append_only() RETURNS trigger LANGUAGE plpgsql AS $$
@@ -30,8 +30,4 @@ class Migration(migrations.Migration):
 
     operations = [
         migrations.RunSQL(FORWARDS, BACKWARDS),
-        migrations.AddIndex(
-            model_name="event",
-            index=models.Index(fields=["club_id", "-at"], name="events_of_a_club"),
-        ),
     ]

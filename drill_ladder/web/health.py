@@ -1,0 +1,118 @@
+"""Is it alive, is it ready, how is it: for whoever runs it, and for the proxy before it."""
+
+import os
+from collections.abc import Callable, Iterator
+from hmac import compare_digest
+from time import perf_counter
+
+from django.conf import settings
+from django.db import Error, connection
+from django.db.migrations.executor import MigrationExecutor
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils import timezone
+from prometheus_client import CollectorRegistry, Gauge, Histogram, generate_latest, multiprocess
+from prometheus_client.exposition import CONTENT_TYPE_LATEST
+
+from drill_ladder.apps.records.backups import backups, folder
+
+ALIVE = "/health/"
+BUCKETS = (0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10)
+SECONDS = Histogram(
+    "ladder_request_seconds",
+    "How long requests took",
+    ["address", "method", "status"],
+    buckets=BUCKETS,
+)
+# name -> (what it says, its question): one row of (labels…, number)
+ASKED: dict[str, tuple[str, list[str], str]] = {
+    "ladder_jobs": (
+        "Work in the queue",
+        ["status"],
+        "SELECT status::text, count(*) FROM procrastinate_jobs GROUP BY 1",
+    ),
+    "ladder_mails": (
+        "Mail in the outbox",
+        ["fate"],
+        "SELECT fate, count(*) FROM outbox_message GROUP BY 1",
+    ),
+    "ladder_clubs": ("Clubs", [], "SELECT count(*) FROM people_club"),
+    "ladder_sessions_day": (
+        "Sessions stored in the last day",
+        [],
+        "SELECT count(*) FROM practice_session WHERE recorded_at > now() - interval '1 day'",
+    ),
+    "ladder_database_bytes": (
+        "Size of the database",
+        [],
+        "SELECT pg_database_size(current_database())",
+    ),
+}
+
+
+class Counted:
+    """Every request's time, by the pattern of its address, never by the address."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.path == ALIVE:  # asks nobody, not even the database
+            return HttpResponse("alive\n", content_type="text/plain")
+        begun = perf_counter()
+        response = self.get_response(request)
+        match = request.resolver_match
+        route = match.route if match is not None else "none"
+        status = f"{response.status_code // 100}xx"
+        SECONDS.labels(route, request.method, status).observe(perf_counter() - begun)
+        return response
+
+
+def health(request: HttpRequest) -> HttpResponse:
+    """The process answers. (The middleware does, before anything is asked.)"""
+    return HttpResponse("alive\n", content_type="text/plain")
+
+
+def ready(request: HttpRequest) -> HttpResponse:
+    """Requests can be served: the database answers and is of this version. 503 else."""
+    try:
+        executor = MigrationExecutor(connection)
+        left = executor.migration_plan(executor.loader.graph.leaf_nodes())
+    except Error:
+        return JsonResponse({"ready": False, "why": "no database"}, status=503)
+    if left:
+        why = f"{len(left)} migrations to do"
+        return JsonResponse({"ready": False, "why": why}, status=503)
+    return JsonResponse({"ready": True})
+
+
+def metrics(request: HttpRequest) -> HttpResponse:
+    """Figures for Prometheus, with METRICS_TOKEN as bearer; 401 without."""
+    given = request.headers.get("Authorization", "").removeprefix("Bearer ")
+    wanted = settings.METRICS_TOKEN
+    if not wanted or not compare_digest(given.encode(), wanted.encode()):
+        return HttpResponse("A token is needed.\n", status=401, content_type="text/plain")
+    text = b"".join(_texts())
+    return HttpResponse(text, content_type=CONTENT_TYPE_LATEST)
+
+
+def _texts() -> Iterator[bytes]:
+    registry = CollectorRegistry()
+    with connection.cursor() as cursor:
+        for name, (words, labels, asked) in ASKED.items():
+            gauge = Gauge(name, words, labels, registry=registry)
+            cursor.execute(asked)
+            for *given, number in cursor.fetchall():
+                (gauge.labels(*given) if given else gauge).set(number)
+    place = folder()
+    if place is not None:
+        gauge = Gauge("ladder_backup_age_seconds", "Age of the last good backup", registry=registry)
+        rows = backups(place)
+        now = timezone.localtime().replace(tzinfo=None)
+        gauge.set((now - rows[0][0]).total_seconds() if rows else float("inf"))
+    yield generate_latest(registry)
+    if "PROMETHEUS_MULTIPROC_DIR" in os.environ:  # several processes count together
+        together = CollectorRegistry()
+        multiprocess.MultiProcessCollector(together)
+        yield generate_latest(together)
+    else:
+        yield generate_latest()
