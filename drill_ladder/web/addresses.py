@@ -23,10 +23,61 @@ current.
 """
 
 
+# what allauth serves to whoever is signed in
+SIGNED_IN = (
+    "account_change",
+    "account_reauthenticate",
+    "usersessions_",
+    *(
+        f"mfa_{what}"
+        for what in ("activate", "deactivate", "index", "reauth", "view", "gen", "down")
+    ),
+)
+# who -> may an assistant, a coach, an owner, whoever has the link, anybody
+MAY = {
+    "anybody": "yes yes yes yes yes",
+    "whoever is signed in": "yes yes yes - -",
+    "member": "yes* yes yes - -",
+    "coach": "- yes yes - -",
+    "owner": "- - yes - -",
+    "secret link": "- - - yes -",
+    "an old secret link": "- - - yes -",
+    "a token": "- - - - -",
+}
+ACCESS = """# Who may see and do what
+
+Made from the code by `scripts/addresses`; a test fails while it is not current, and another one
+asks for every address as every role, as a member of another club and by a closed link.
+* An assistant sees the players of their own squads alone. A player has no account: their card, its
+calendar, reports and the mail page open by a secret link, each for one player (or one address), and
+show nobody else. A token of the open door opens what its scopes name.
+
+| what | address | assistant | coach | owner | by link | anybody |
+|---|---|---|---|---|---|---|
+"""
+
+
+def access(patterns: Any = None) -> str:
+    """The page about roles."""
+    lines = [
+        f"| {what} | {address} | {' | '.join(MAY[who].split())} |\n"
+        for address, _, _, who, what in rows(patterns)
+    ]
+    return ACCESS + "".join(lines)
+
+
+def _what(view: Any) -> str:
+    """The first sentence of what the code says of itself."""
+    plain = getattr(view, "view_class", None) or unwrap(view)
+    told = " ".join((getattr(plain, "__doc__", "") or "").split("\n\n")[0].split())
+    ours = getattr(plain, "__module__", "").startswith("drill_ladder")
+    return told.replace("|", "/") if ours and told else "signing in and the own account"
+
+
 def rows(
     patterns: Any = None, before: str = "", space: str = ""
-) -> Iterator[tuple[str, str, str, str]]:
-    """(address, name, file and function, who), in the order in which they are tried."""
+) -> Iterator[tuple[str, str, str, str, str]]:
+    """(address, name, file and function, who, what), in the order in which they are tried."""
     for pattern in get_resolver().url_patterns if patterns is None else patterns:
         address = f"{before}{pattern.pattern}".replace("^", "").replace("$", "")
         if isinstance(pattern, URLPattern):
@@ -34,7 +85,8 @@ def rows(
                 f"/{address}",
                 f"{space}{pattern.name}",
                 _code(pattern.callback),
-                _who(pattern.callback),
+                _who(pattern.callback, f"{pattern.name}"),
+                _what(pattern.callback),
             )
         else:
             inner = f"{space}{pattern.namespace}:" if pattern.namespace else space
@@ -54,8 +106,8 @@ def _code(view: Any) -> str:
     return f"`{place}` {plain.__name__}"
 
 
-def _who(view: Any) -> str:
-    if getattr(view, "__module__", "").startswith(SIGNED_IN) and "authenticate" not in str(view):
+def _who(view: Any, name: str) -> str:
+    if name.startswith(SIGNED_IN):
         return "whoever is signed in"
     return {
         "account": "whoever is signed in",
@@ -75,11 +127,11 @@ def _by_token(view: Any) -> bool:
 
 def table() -> str:
     """The whole page."""
-    return HEAD + "".join(f"| {' | '.join(row)} |\n" for row in rows())
+    return HEAD + "".join(f"| {' | '.join(row[:4])} |\n" for row in rows())
 
 
 if __name__ == "__main__":
     import django
 
     django.setup()
-    sys.stdout.write(table())
+    sys.stdout.write(access() if "--access" in sys.argv else table())

@@ -95,6 +95,9 @@ def metrics(request: HttpRequest) -> HttpResponse:
     return HttpResponse(text, content_type=CONTENT_TYPE_LATEST)
 
 
+metrics.access = "token"  # type: ignore[attr-defined]
+
+
 def _texts() -> Iterator[bytes]:
     registry = CollectorRegistry()
     with connection.cursor() as cursor:

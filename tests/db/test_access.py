@@ -245,6 +245,26 @@ def test_too_many_wrong_passwords_are_slowed_down(w):
     assert client.post("/accounts/login/", right).status_code != 302
 
 
-def test_the_table_of_addresses_is_current():
-    published = Path(__file__).resolve().parents[2] / "docs" / "addresses.md"
-    assert published.read_text() == addresses.table(), "run: scripts/addresses"
+def test_the_tables_of_addresses_and_roles_are_current():
+    docs = Path(__file__).resolve().parents[2] / "docs"
+    assert (docs / "addresses.md").read_text() == addresses.table(), "run: scripts/addresses"
+    assert (docs / "access.md").read_text() == addresses.access(), "run: scripts/addresses"
+
+
+# what the page for people says of each kind that the walk above proves
+SAYS = {
+    "public": "anybody",
+    "stage": "anybody",
+    "account": "whoever is signed in",
+    "member": "member",
+    "coach": "coach",
+    "owner": "owner",
+    "link": "secret link",
+    "moved": "an old secret link",
+    "token": "a token",
+}
+
+
+def test_the_page_about_roles_says_what_the_walk_proves():
+    told = {name: who for _, name, _, who, _ in addresses.rows()}
+    assert {name: SAYS[kind] for name, kind in TABLE.items()} == told
