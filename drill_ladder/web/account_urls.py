@@ -9,8 +9,10 @@ from allauth.mfa.totp import views as app
 from allauth.usersessions import views as sessions
 from django.urls import path, re_path
 
+from drill_ladder.apps.people.entrance_views import sign_in
+
 urlpatterns = [
-    path("login/", views.login, name="account_login"),
+    path("login/", sign_in, name="account_login"),
     path("inactive/", views.account_inactive, name="account_inactive"),
     path("logout/", views.logout, name="account_logout"),
     path("again/", views.reauthenticate, name="account_reauthenticate"),

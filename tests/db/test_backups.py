@@ -2,7 +2,11 @@
 
 import json
 import logging
+import os
+import subprocess
+import sys
 from datetime import datetime, timedelta
+from pathlib import Path
 
 import pytest
 from django.core.management import CommandError, call_command
@@ -14,6 +18,8 @@ from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.records import backups
 from drill_ladder.web.logs import JsonFormatter
 from tests.make import text, world
+
+ROOT = Path(__file__).resolve().parents[2]
 
 
 @pytest.fixture
@@ -128,6 +134,19 @@ def test_alive_ready_and_figures(w, settings, tmp_path):
     assert "ladder_backup_age_seconds +Inf" in told
     assert 'ladder_request_seconds_count{address="ready/"' in told
     assert w.token not in told
+
+
+def test_settings_for_the_world_pass_the_framework_s_own_check():
+    told = {
+        "PATH": os.environ["PATH"],
+        "DJANGO_SETTINGS_MODULE": "drill_ladder.web.settings.prod",
+        "SECRET_KEY": "k" * 20 + "0123456789abcdefghijklmnopqrstuvwxyz",
+        "ALLOWED_HOSTS": "drills.example.org",
+        "DATABASE_URL": "postgresql://a:b@127.0.0.1/x",
+    }
+    words = [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"]
+    done = subprocess.run(words, env=told, cwd=ROOT, capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stderr
 
 
 def test_a_line_of_json_holds_no_secret(w):

@@ -62,6 +62,7 @@ def test_a_club_is_founded_in_the_browser_with_a_code_once(db, capsys):
         "password": LONG,
     }
     client = Client()
+    assert client.get("/", follow=True).redirect_chain[-1][0] == "/found/"
     assert client.post("/found/", given | {"password": "short"}).status_code == 422
     assert client.post("/found/", given | {"time_zone": "Nowhere/Else"}).status_code == 422
     assert client.post("/found/", given | {"code": "AAAA-BBBB-CCCC"}).status_code == 422

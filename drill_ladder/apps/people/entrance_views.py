@@ -3,6 +3,7 @@
 from typing import Any
 
 from allauth.account.utils import perform_login
+from allauth.account.views import login
 from allauth.core import ratelimit
 from django.contrib import messages
 from django.core.exceptions import ValidationError
@@ -12,9 +13,17 @@ from django.shortcuts import redirect, render, resolve_url
 from drill_ladder.apps.people.access import CHOSEN_CLUB
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.founding import found
-from drill_ladder.apps.people.models import Invitation, User
+from drill_ladder.apps.people.models import Club, Invitation, User
 from drill_ladder.apps.people.team import invitation_by, join, take_up
 from drill_ladder.apps.people.team_forms import FoundForm, JoinForm, zones
+
+
+def sign_in(request: HttpRequest) -> HttpResponse:
+    """The sign-in; where there is no club yet, the page that founds one."""
+    if request.method == "GET" and not Club.objects.exists():
+        return redirect("people:found")
+    answer: HttpResponse = login(request)
+    return answer
 
 
 def invited(request: HttpRequest, token: str) -> HttpResponse:
