@@ -13,8 +13,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until
 
 COACH, PASSWORD = "coach@tern-harbour.example", "tern-harbour-demo"
-CARD, THEIRS = "the card of Ida", "the card of Bram"
-OF_CARD = {CARD: "Ida Marlow", THEIRS: "Bram Ashdown"}
+CARD = "the card of Ida"
+OF_CARD = {CARD: "Ida Marlow"}
 
 
 def sign_in(driver: Any, base: str) -> None:
@@ -46,35 +46,6 @@ def block(driver: Any, ladder: str) -> None:
     driver.find_element(
         "xpath", f"//a[contains(@class, 'block-card')][contains(., '{ladder}')]"
     ).click()
-
-
-def strokes(driver: Any) -> None:
-    """A few strokes on the first block of the card."""
-    block(driver, "Push pass")
-    wait_until(driver, "document.querySelector('.pad-good') && window.Alpine")
-    for button in ("good", "good", "good", "miss", "good", "good"):
-        driver.find_element("css selector", f".pad-{button}").click()
-    driver.execute_script("document.querySelector('.pad').scrollIntoView()")
-
-
-def finished(driver: Any) -> None:
-    """The second block typed and sent: what was reached."""
-    block(driver, "Quick hands")
-    wait_until(driver, "document.querySelector('[name=hurts]') && window.Alpine")
-    driver.find_element("xpath", "//button[normalize-space(.)='Type it']").click()
-    for i, value in enumerate(("17", "19", "18")):
-        driver.find_element("name", f"e{i}-count").send_keys(value)
-    driver.execute_script("document.querySelector('[name=hurts][value=no]').click()")
-    driver.find_element("css selector", "#log button.main").click()
-    wait_until(driver, "document.querySelector('.outcome')")
-
-
-def routine(driver: Any) -> None:
-    """A routine with its first part begun."""
-    driver.find_element("css selector", "a.start").click()
-    wait_until(driver, "document.querySelector('.routine-part') && window.Alpine")
-    driver.find_element("css selector", ".routine-part .pad-good").click()
-    driver.execute_script("document.querySelector('.routine-part').scrollIntoView()")
 
 
 def place(driver: Any) -> None:
@@ -129,6 +100,9 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "place": ("/players/", False, place, False),
     "hall": ("/floor/", False, hall, False),
     "test-day": ("/tests/", False, lambda d: follow(d, "Half term"), False),
+    "club": ("/club/", False, None, False),
+    "outbox": ("/club/outbox/", False, None, False),
+    "history": ("/club/history/", False, None, False),
     "stations": ("/stations/", False, stations, False),
     "review": ("/review/", False, None, False),
     "squad": ("/players/", False, lambda d: follow(d, "Badminton juniors at one look"), False),
@@ -154,9 +128,6 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     ),
     "card-phone": (CARD, True, None, False),
     "block-phone": (CARD, True, lambda d: block(d, "Push pass"), False),
-    "strokes-phone": (CARD, True, strokes, False),
-    "done-phone": (CARD, True, finished, False),
-    "routine-phone": (THEIRS, True, routine, False),
     "drill": ("/drills/", False, lambda d: follow(d, "Six-corner"), False),
 }
 

@@ -12,10 +12,12 @@ LOOKED = "looked at"
 # a GET of two pages at once may note it twice: nobody waits for a lock to look
 NOTE = f"""
 INSERT INTO {Event._meta.db_table} (club_id, actor_id, at, verb, subject, kind, row_id, details)
-SELECT %(club)s, %(actor)s, now(), %(verb)s, %(subject)s, %(kind)s, %(row)s, '{{}}'
+SELECT %(club)s::bigint, %(actor)s::bigint, now(), %(verb)s::varchar, %(subject)s::varchar,
+  %(kind)s::varchar, %(row)s::varchar, '{{}}'
 WHERE NOT EXISTS (
-  SELECT 1 FROM {Event._meta.db_table} WHERE kind = %(kind)s AND row_id = %(row)s
-  AND actor_id = %(actor)s AND verb = %(verb)s AND at >= %(since)s
+  SELECT 1 FROM {Event._meta.db_table} WHERE kind = %(kind)s::varchar
+  AND row_id = %(row)s::varchar AND actor_id = %(actor)s::bigint AND verb = %(verb)s::varchar
+  AND at >= %(since)s::timestamptz
 )
 """  # noqa: S608 (the table's own name)
 

@@ -10,7 +10,6 @@ from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import (
     MembershipQuerySet,
-    PlayerNoteQuerySet,
     PlayerQuerySet,
     SecretLinkQuerySet,
     SquadQuerySet,
@@ -257,60 +256,6 @@ class Player(models.Model):
         return None if born is None else day.year - born.year - (day.month < born.month)
 
 
-class Where(models.TextChoices):
-    """Where a day's minutes are spent."""
-
-    HOME = "home", "Home"
-    CLUB = "club", "Club"
-
-
-class PlayerDay(models.Model):
-    """A weekday on which a player has time. weekday: 0 is Monday; helper: somebody who can feed is
-    there.
-    """
-
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
-    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="days")
-    weekday = models.PositiveSmallIntegerField()
-    minutes = models.PositiveSmallIntegerField()
-    place = models.CharField(max_length=4, choices=Where, default=Where.HOME)
-    helper = models.BooleanField(default=False)
-    adult = models.BooleanField(default=False)
-
-    class Meta:
-        ordering = ["weekday"]
-        constraints = [
-            models.UniqueConstraint(fields=["player", "weekday"], name="a_weekday_once"),
-            models.CheckConstraint(condition=Q(weekday__lte=6), name="weekday_of_a_week"),
-            models.CheckConstraint(
-                condition=Q(minutes__gte=1, minutes__lte=480), name="minutes_of_a_day"
-            ),
-            models.CheckConstraint(condition=Q(place__in=Where.values), name="day_place_known"),
-        ]
-
-    def __str__(self) -> str:
-        return f"{self.get_place_display()}, {self.minutes} min"
-
-
-class PlayerNote(models.Model):
-    """A dated word about a player. shared: the family may read it; else it is for coaches only."""
-
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
-    player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="notes")
-    on = models.DateField()
-    text = models.CharField(max_length=500)
-    shared = models.BooleanField(default=False)
-    by = models.ForeignKey(User, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
-
-    objects = PlayerNoteQuerySet.as_manager()
-
-    class Meta:
-        ordering = ["-on", "-id"]
-
-    def __str__(self) -> str:
-        return self.text
-
-
 class Guardian(models.Model):
     """Whom to tell about a player. consent_on: the day they agreed that the club keeps the player's
     data here.
@@ -401,6 +346,9 @@ class OldSecret(models.Model):
 # models of this app in modules of their own
 from drill_ladder.apps.people.agreement_models import AgreedTo as AgreedTo  # noqa: E402
 from drill_ladder.apps.people.agreement_models import Agreement as Agreement  # noqa: E402
+from drill_ladder.apps.people.day_models import PlayerDay as PlayerDay  # noqa: E402
+from drill_ladder.apps.people.day_models import PlayerNote as PlayerNote  # noqa: E402
+from drill_ladder.apps.people.day_models import Where as Where  # noqa: E402
 from drill_ladder.apps.people.team_models import FoundingCode as FoundingCode  # noqa: E402
 from drill_ladder.apps.people.team_models import Invitation as Invitation  # noqa: E402
 from drill_ladder.apps.people.team_models import SquadDuty as SquadDuty  # noqa: E402

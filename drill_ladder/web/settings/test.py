@@ -8,7 +8,14 @@ from drill_ladder.web.settings.base import ROOT, TEMPLATES, database
 DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 SECRET_KEY = "only-for-tests"
-DATABASES = {"default": {**database(os.environ["DATABASE_URL"]), "CONN_MAX_AGE": 0}}
+# what is asked is bound by the server, as in production: it has to know every type
+DATABASES = {
+    "default": {
+        **database(os.environ["DATABASE_URL"]),
+        "CONN_MAX_AGE": 0,
+        "OPTIONS": {"server_side_binding": True},
+    }
+}
 STATIC_ROOT = ROOT / ".data" / "static-test"  # a demo that runs beside the tests keeps its files
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
