@@ -118,7 +118,11 @@ class FoundForm(forms.Form):
     club = Line(label="Name of the club", max_length=120)
     time_zone = ZoneField()
     name = Line(label="Your name", max_length=120)
-    email = forms.EmailField(label="Your mail address", max_length=254)
+    email = forms.EmailField(
+        label="Your mail address",
+        max_length=254,
+        widget=forms.EmailInput(attrs={"autocomplete": "username"}),
+    )
     password = PasswordField()
 
 
