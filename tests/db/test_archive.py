@@ -1,6 +1,7 @@
 """A club as one file, and back: byte by byte, beside itself, and never half."""
 
 import json
+import random
 from datetime import timedelta
 from hashlib import sha256
 from io import BytesIO
@@ -253,3 +254,30 @@ def test_by_the_browser_as_long_work(full):
     assert read_archive(BytesIO(file.content)).club["name"] == full.club.name
     assert "whole club" in text(owner.get("/club/records/"))
     assert Proposal.objects.exists()
+
+
+def test_spoiled_bytes_are_a_named_fault_or_change_nothing(full):
+    """Whatever a disk or a person does to a file: it is refused, or read as it was."""
+    data = archive_of(full.club)
+    whole, chance = read_archive(BytesIO(data)), random.Random(20261126)
+    refused = []
+    for _ in range(300):
+        spoiled = bytearray(data)
+        act = chance.choice(("flip", "cut", "zero", "insert"))
+        at = chance.randrange(len(data))
+        if act == "flip":
+            spoiled[at] ^= 1 << chance.randrange(8)
+        elif act == "cut":
+            del spoiled[at : at + chance.randrange(1, 400)]
+        elif act == "zero":
+            spoiled[at : at + 64] = bytes(64)
+        else:
+            spoiled[at:at] = chance.randbytes(16)
+        try:
+            read = read_archive(BytesIO(bytes(spoiled)))
+        except Damaged as error:
+            refused.append(error.faults)
+        else:
+            assert read == whole
+    assert len(refused) > 200
+    assert all(all(faults) for faults in refused)

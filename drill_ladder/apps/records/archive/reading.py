@@ -1,9 +1,12 @@
 """An archive is read and checked whole before anything is stored: every fault is named."""
 
 import json
+import struct
+import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from hashlib import sha256
+from lzma import LZMAError
 from typing import IO, Any
 from zipfile import BadZipFile, ZipFile
 
@@ -14,6 +17,17 @@ from drill_ladder.apps.records.archive.tables import USER, Row, Table, tables
 from drill_ladder.apps.records.archive.writing import FORMAT, VERSION
 
 MOST_BYTES, MOST_FILES, MOST_FAULTS = 4_000_000_000, 5_000, 50
+# what the ZIP's reader says of bytes that are not as they were written
+BROKEN = (
+    BadZipFile,
+    OSError,
+    ValueError,
+    EOFError,
+    RuntimeError,
+    struct.error,
+    zlib.error,
+    LZMAError,
+)
 USERS = "data/people.user.jsonl"
 
 
@@ -42,7 +56,7 @@ def read_archive(file: IO[bytes]) -> Archive:
         packed = ZipFile(file)
         names = packed.namelist()
         size = sum(info.file_size for info in packed.infolist())
-    except (BadZipFile, OSError, ValueError, NotImplementedError) as error:
+    except BROKEN as error:
         raise Damaged([f"The file is no ZIP that can be read ({error})."]) from None
     if len(names) > MOST_FILES or size > MOST_BYTES:
         raise Damaged(["The file holds more than any club: it is not unpacked."])
@@ -68,7 +82,7 @@ def _manifest(packed: ZipFile, names: list[str], faults: list[str]) -> dict[str,
         if told["format"] != FORMAT or not isinstance(told["version"], int):
             raise KeyError
         files = {f"{one['name']}": (f"{one['sha256']}", one.get("rows")) for one in told["files"]}
-    except (BadZipFile, ValueError, KeyError, TypeError, AttributeError):
+    except (*BROKEN, KeyError, TypeError, AttributeError):
         faults.append("manifest.json cannot be read, or is of another program.")
         return {}
     if told["version"] > VERSION:
@@ -91,7 +105,7 @@ def _files(
             continue
         try:
             data = packed.read(name)
-        except (BadZipFile, OSError, ValueError, EOFError, NotImplementedError) as error:
+        except BROKEN as error:
             faults.append(f"{name} cannot be unpacked ({error}).")
             continue
         if sha256(data).hexdigest() != digest:
