@@ -226,15 +226,8 @@ def stay_lengths(record: Record) -> list[int]:
 def completion_of(record: Record, ladder: Prescription) -> list[Completion]:
     """Days of work on one ladder by week."""
     mine = {s.on for s in record.sessions if s.stay.prescription_id == ladder.pk}
-    return [
-        Completion(
-            monday,
-            sum(monday <= on < monday + timedelta(days=7) for on in mine),
-            ladder.per_week,
-            None,
-        )
-        for monday in record.mondays
-    ]
+    done = Counter(monday_of(on) for on in mine)
+    return [Completion(monday, done[monday], ladder.per_week, None) for monday in record.mondays]
 
 
 def holds(record: Record) -> Panel | None:
