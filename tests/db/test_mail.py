@@ -7,13 +7,15 @@ from smtplib import SMTPServerDisconnected
 
 import pytest
 from django.core import mail
+from django.db import connection
 from django.test import Client
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from drill_ladder.apps.messages.letters import card_link
 from drill_ladder.apps.messages.local import Mailbox
 from drill_ladder.apps.messages.models import LocalMail, MailAddress, MailSettings, Message
 from drill_ladder.apps.messages.occasions import mail_card
-from drill_ladder.apps.messages.posting import Receiver, deliver, write
+from drill_ladder.apps.messages.posting import Receiver, deliver, hand_over_left, write
 from drill_ladder.apps.messages.reminders import remind
 from drill_ladder.apps.people.agreements import agree, agrees, withdraw
 from drill_ladder.apps.people.errors import Refused
@@ -231,6 +233,25 @@ def test_what_fails_is_tried_again_given_up_and_sent_by_hand(w, coach, monkeypat
     coach.post(f"/club/outbox/{row.pk}/back/")
     assert len(sent_to(FAMILY)) == 1
     assert deliver(row.pk, last=True) == "sent"
+
+
+def test_what_was_left_by_a_killed_worker_is_handed_over_again_once(w, settings):
+    settings.JOBS_INLINE = False
+    row = write(club=w.club, letter=card_link(w.player, w.token, "1"), to=[Receiver("A", FAMILY)])[
+        0
+    ]
+    jobs = ProcrastinateJob.objects.filter(task_name="send_out")
+    assert jobs.count() == 1
+    later = row.made_at + timedelta(minutes=2)
+    assert hand_over_left(later) == 1
+    assert jobs.count() == 1  # its work is there still
+    with connection.cursor() as cursor:
+        cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
+    assert hand_over_left(row.made_at) == 0
+    assert hand_over_left(later) == 1
+    assert jobs.filter(status="todo").count() == 1
+    assert deliver(row.pk, last=False) == "sent"
+    assert hand_over_left(later) == 0
 
 
 def test_the_same_thing_is_written_once(w):

@@ -3,17 +3,20 @@ is about; it goes out once that is stored, and is tried again until it is gone o
 """
 
 from collections.abc import Iterable
+from contextlib import suppress
 from dataclasses import dataclass
+from datetime import datetime
 from smtplib import SMTPException
 from urllib.parse import urlsplit
 
 from django.conf import settings
 from django.core.mail import EmailMultiAlternatives
-from django.db import transaction
+from django.db import InterfaceError, OperationalError, transaction
 from django.template.loader import render_to_string
 from django.utils import timezone
 from procrastinate import JobContext, RetryStrategy
 from procrastinate.contrib.django import app as queue
+from procrastinate.exceptions import AlreadyEnqueued
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.messages.letters import Letter
@@ -33,6 +36,10 @@ PASSING = (SMTPException, OSError)
 
 class NotSent(Exception):
     """The mail server did not take it this time."""
+
+
+# the database may be away as well as the mail server
+RETRIED = [NotSent, OperationalError, InterfaceError]
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,15 +112,27 @@ def _hand_over(row: Message) -> None:
     """To a worker, as soon as all of it is stored."""
     if settings.JOBS_INLINE:
         deliver(row.pk, last=True)
-    else:
-        send_out.defer(message=row.pk)
+        return
+    # one piece of work for a message, however often it is handed over
+    with suppress(AlreadyEnqueued), transaction.atomic():
+        send_out.configure(queueing_lock=f"mail {row.pk}").defer(message=row.pk)
+
+
+def hand_over_left(before: datetime) -> int:
+    """What waits since before a moment and has no work any more (its worker and the database went
+    at once) is handed over again; how many wait.
+    """
+    rows = list(Message.objects.waiting_since(before))
+    for row in rows:
+        _hand_over(row)
+    return len(rows)
 
 
 @queue.task(
     name="send_out",
     queue="jobs",
     pass_context=True,
-    retry=RetryStrategy(max_attempts=TRIES, exponential_wait=4, retry_exceptions=[NotSent]),
+    retry=RetryStrategy(max_attempts=TRIES, exponential_wait=4, retry_exceptions=RETRIED),
 )
 def send_out(context: JobContext, message: int) -> None:
     """What a worker is given."""

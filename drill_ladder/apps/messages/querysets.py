@@ -28,6 +28,10 @@ class MessageQuerySet(ClubQuerySet):
         """What the desk should know of: it did not arrive."""
         return self.filter(fate="failed")
 
+    def waiting_since(self, before: datetime) -> Self:
+        """What was written before a moment and still waits."""
+        return self.filter(fate="waiting", made_at__lt=before).order_by("pk")
+
     def found(self, words: str) -> Self:
         """Those whose subject or receiver holds some words."""
         asked = Q(subject__icontains=words) | Q(to_email__icontains=words)
