@@ -5,7 +5,11 @@ from typing import Any
 from django.db import models
 from django.db.models import Q
 
-from drill_ladder.apps.messages.querysets import LocalMailQuerySet, MessageQuerySet
+from drill_ladder.apps.messages.querysets import (
+    LocalMailQuerySet,
+    MailAddressQuerySet,
+    MessageQuerySet,
+)
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.people.secrets import make_token
 
@@ -64,6 +68,8 @@ class MailAddress(models.Model):
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     email = models.EmailField()
     stopped = models.JSONField(default=list, blank=True)
+
+    objects = MailAddressQuerySet.as_manager()
 
     class Meta:
         constraints = [

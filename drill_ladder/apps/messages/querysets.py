@@ -38,6 +38,14 @@ class MessageQuerySet(ClubQuerySet):
         return self.filter(asked | Q(to_name__icontains=words)) if words else self
 
 
+class MailAddressQuerySet(ClubQuerySet):
+    """Addresses that a club writes to."""
+
+    def with_club(self) -> Self:
+        """With the club at hand."""
+        return self.select_related("club")
+
+
 class LocalMailQuerySet(ClubQuerySet):
     """The local mailbox."""
 

@@ -162,7 +162,7 @@ def address_by(token: str) -> MailAddress:
     parts = parts_of(token)
     if parts is None or not is_signed(token, STOPS):
         raise Http404
-    return get_object_or_404(MailAddress.objects.select_related("club"), pk=parts[0])
+    return get_object_or_404(MailAddress.objects.with_club(), pk=parts[0])
 
 
 def stops(request: HttpRequest, token: str) -> HttpResponse:

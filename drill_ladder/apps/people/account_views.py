@@ -43,7 +43,7 @@ def choose(request: HttpRequest) -> HttpResponse:
     """In which of their clubs somebody is, in this browser."""
     user: Any = request.user
     wanted = whole(request.POST.get("club", ""))
-    row = Membership.objects.of_user(user.pk).filter(club=wanted).first()
+    row = Membership.objects.of_user(user.pk).in_club(wanted).first()
     if row is None:
         raise Http404
     request.session[CHOSEN_CLUB] = row.club_id

@@ -27,6 +27,10 @@ class AgreementQuerySet(ClubQuerySet):
         """Those that nobody took back."""
         return self.filter(withdrawn_on=None)
 
+    def about(self, player: models.Model) -> "AgreementQuerySet":
+        """A player's, with who noted them at hand."""
+        return self.filter(player=player).select_related("noted_by")
+
     def with_player(self) -> "AgreementQuerySet":
         """With whom they are about at hand."""
         return self.select_related("player")

@@ -48,7 +48,7 @@ def agreements(request: HttpRequest, member: Membership, pk: int) -> HttpRespons
             else:
                 messages.success(request, f"Noted: {row}.")
                 return redirect("people:agreements", player.pk)
-    rows = Agreement.objects.of_club(member.club).filter(player=player).select_related("noted_by")
+    rows = Agreement.objects.of_club(member.club).about(player)
     context = {"player": player, "rows": rows, "form": form, "guardians": guardians}
     return render(request, "people/agreements.html", context, status=422 if form.errors else 200)
 

@@ -34,7 +34,7 @@ def invited(request: HttpRequest, token: str) -> HttpResponse:
     if row is None:
         raise Http404
     user: Any = request.user
-    known = User.objects.filter(email=row.email).exists()
+    known = User.objects.is_known(row.email)
     form = JoinForm(request.POST or None, initial={"name": row.name})
     wrong = ""
     if request.method == "POST":

@@ -26,6 +26,10 @@ SPACE_M = (0.5, 200)  # a side of the space at a home
 class UserManager(BaseUserManager["User"]):
     """Users are known by their mail address."""
 
+    def is_known(self, email: str) -> bool:
+        """Whether there is an account for an address."""
+        return self.filter(email=email).exists()
+
     def create_user(self, email: str, password: str, name: str = "") -> "User":
         """A user with a usable password."""
         user = self.model(email=self.normalize_email(email).lower(), name=name)

@@ -49,6 +49,14 @@ class MembershipQuerySet(ClubQuerySet):
         """Somebody's places in clubs, the first club first."""
         return self.filter(user=user).select_related("club", "user").order_by("pk")
 
+    def in_club(self, club: int | None) -> Self:
+        """Those in the club of that id."""
+        return self.filter(club=club)
+
+    def but(self, one: models.Model) -> Self:
+        """All but one."""
+        return self.exclude(pk=one.pk)
+
     def as_team(self) -> Self:
         """With their names and squads at hand, owners first."""
         rank = Case(When(role="owner", then=0), When(role="coach", then=1), default=2)

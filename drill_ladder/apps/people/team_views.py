@@ -76,7 +76,7 @@ def member_end(request: HttpRequest, member: Membership, pk: int) -> HttpRespons
     """A member leaves; their squads go to somebody else."""
     rows = Membership.objects.of_club(member.club).as_team()
     of = get_object_or_404(rows, pk=pk)
-    to = rows.filter(pk=whole(request.POST.get("to", "")) or 0).first()
+    to = rows.only_row(whole(request.POST.get("to", "")) or 0).first()
     who = str(of.user)
     try:
         squads = end_member(member=member, of=of, to=to)
@@ -91,7 +91,7 @@ def member_end(request: HttpRequest, member: Membership, pk: int) -> HttpRespons
 def _member_page(
     request: HttpRequest, member: Membership, of: Membership, form: RoleForm, wrong: str = ""
 ) -> HttpResponse:
-    others = Membership.objects.of_club(member.club).as_team().exclude(pk=of.pk)
+    others = Membership.objects.of_club(member.club).as_team().but(of)
     context = {"of": of, "form": form, "others": others, "wrong": wrong}
     status = 422 if form.errors or wrong else 200
     return render(request, "people/member.html", context, status=status)

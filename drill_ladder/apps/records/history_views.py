@@ -36,7 +36,7 @@ def history(request: HttpRequest, member: Membership) -> HttpResponse:
 
 @coach_required
 def history_out(request: HttpRequest, member: Membership, kind: str) -> HttpResponse:
-    """The same as csv or xlsx."""
+    """What was asked for, as csv or xlsx."""
     if kind not in TABLES:
         raise Http404
     rows = _rows(member, _asked(request, member))[:MOST_ROWS]

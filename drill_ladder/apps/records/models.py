@@ -32,6 +32,14 @@ class Retention(models.Model):
         return f"periods of {self.club}"
 
 
+class ReceiptQuerySet(ClubQuerySet):
+    """Receipts."""
+
+    def with_by(self) -> "ReceiptQuerySet":
+        """With who erased at hand."""
+        return self.select_related("by")
+
+
 class Receipt(models.Model):
     """That somebody was erased: number, when, by whom, how many rows of what. It holds no name."""
 
@@ -43,7 +51,7 @@ class Receipt(models.Model):
     )
     counts = models.JSONField(default=dict)
 
-    objects = ClubQuerySet.as_manager()
+    objects = ReceiptQuerySet.as_manager()
 
     class Meta:
         ordering = ["-at", "-id"]

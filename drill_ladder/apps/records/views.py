@@ -135,7 +135,7 @@ def records(request: HttpRequest, member: Membership) -> HttpResponse:
         tried = due(club, Retention(club=club, **form.cleaned_data), today)
     context = {
         "aside": Player.objects.aside_of(club),
-        "receipts": Receipt.objects.of_club(club).select_related("by"),
+        "receipts": Receipt.objects.of_club(club).with_by(),
         "form": form,
         "tried": tried,
         "due": due(club, kept, today),

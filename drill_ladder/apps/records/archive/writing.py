@@ -174,7 +174,7 @@ def _users(club: Club) -> list[tuple[int, User]]:
 
 
 def for_people(club: Club) -> Iterator[tuple[str, bytes]]:
-    """The same in the formats of single exports."""
+    """Roster, results, library and plans, in the formats of single exports."""
     yield "roster.csv", roster_csv(club).encode()
     sessions = Session.objects.for_table(club, None, None)
     yield "results.csv", write_csv(list(COLUMNS), list(rows_out(sessions))).encode()
