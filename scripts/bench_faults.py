@@ -14,21 +14,19 @@ import threading
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
-import requests
-
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
-PORT = int(os.environ.get("FAULT_PORT", "8177"))
-BASE = f"http://127.0.0.1:{PORT}"
+
+from scripts.faults_tools import LOG, PATIENCE_S, PORT, Client, Kept
+
 ROUNDS = int(os.environ.get("FAULT_ROUNDS", "200"))
 SEED = int(os.environ.get("FAULT_SEED", "16"))
 EACH = 3  # pieces of work of every kind in a round
-PATIENCE_S = 60  # the service has to be back by itself
 JSON = {"Accept": "application/json"}
 KINDS = (
     "one web process",
@@ -40,101 +38,22 @@ KINDS = (
 PYTHON = str(ROOT / ".venv/bin/python")
 
 
-class Kept:
-    """A process that is started again whenever it ends, as systemd does (Restart=always)."""
+def standing(player: int) -> int:
+    """The stay on which a player is now."""
+    from django.db import Error, connections
 
-    def __init__(self, *words: str) -> None:
-        self.words, self.over = words, False
-        self.starts = 0
-        self.start()
-        threading.Thread(target=self.watch, daemon=True).start()
+    from drill_ladder.apps.prescriptions.models import Stay
 
-    def start(self) -> None:
-        """In a session of its own, so that all of it can be killed."""
-        self.starts += 1
-        self.process = subprocess.Popen(
-            self.words, cwd=ROOT, start_new_session=True, stdout=LOG, stderr=LOG
-        )
-
-    def watch(self) -> None:
-        """Until the end."""
-        while not self.over:
-            if self.process.poll() is not None and not self.over:
-                self.start()
-            time.sleep(0.2)
-
-    def kill(self) -> None:
-        """All of it, at once, without a word before."""
-        with suppress(ProcessLookupError):
-            os.killpg(self.process.pid, signal.SIGKILL)
-
-    def kill_one(self, chance: random.Random) -> None:
-        """One of its children."""
-        listed = Path(f"/proc/{self.process.pid}/task/{self.process.pid}/children")
-        with suppress(OSError, IndexError):
-            os.kill(int(chance.choice(listed.read_text().split())), signal.SIGKILL)
-
-    def end(self) -> None:
-        """For good."""
-        self.over = True
-        self.kill()
-        self.process.wait()
-
-
-LOG = open(os.environ.get("FAULT_LOG", os.devnull), "ab")  # noqa: SIM115 (as long as we run)
-
-
-def until_answered(
-    ask: Callable[[], requests.Response], good: tuple[int, ...]
-) -> requests.Response:
-    """Try again until it is answered as it should be. Raises TimeoutError."""
     end = time.monotonic() + PATIENCE_S
-    last: Any = None
-    while time.monotonic() < end:
+    while True:
         try:
-            last = ask()
-        except requests.RequestException as error:
-            last = error
-        else:
-            if last.status_code in good:
-                return last
-        time.sleep(0.15)
-    told = f"{last.status_code} {last.text[:300]}" if isinstance(last, requests.Response) else last
-    raise TimeoutError(f"not answered in {PATIENCE_S} s: {told}")
-
-
-class Client:
-    """A browser that keeps its cookies and tries again."""
-
-    def __init__(self, first: str) -> None:
-        self.web = requests.Session()
-        until_answered(lambda: self.web.get(f"{BASE}{first}", timeout=10), (200,))
-
-    def post(self, path: str, data: dict[str, Any], good: tuple[int, ...], **more: Any) -> Any:
-        """A form, sent until it is taken."""
-
-        def ask() -> requests.Response:
-            token = self.web.cookies.get("csrftoken", "")
-            return self.web.post(
-                f"{BASE}{path}",
-                data | {"csrfmiddlewaretoken": token},
-                timeout=10,
-                allow_redirects=False,
-                **more,
-            )
-
-        return until_answered(ask, good)
-
-    def taps(self, taps: list[dict[str, Any]]) -> Any:
-        """What a tablet sends."""
-
-        def ask() -> requests.Response:
-            token = self.web.cookies.get("csrftoken", "")
-            body = {"device": "tablet", "after": 0, "taps": taps}
-            head = {"X-CSRFToken": token}
-            return self.web.post(f"{BASE}/floor/taps/", json=body, headers=head, timeout=10)
-
-        return until_answered(ask, (200,)).json()
+            return int(Stay.objects.get(prescription__player=player, left=None).pk)
+        except Error:
+            if time.monotonic() > end:
+                raise
+            time.sleep(0.3)
+        finally:
+            connections.close_all()  # a thread that ends keeps none
 
 
 class Work:
@@ -143,12 +62,14 @@ class Work:
     def __init__(
         self, cards: list[tuple[str, int]], stays: list[tuple[int, int]], email: str, password: str
     ) -> None:
-        # the last player rests once they are hurt
-        self.cards, self.resting, self.stays = cards[:-1], cards[-1][0], stays[:-1]
+        # the first one is moved by hand and planned for, the last one rests once they are hurt
+        self.cards, self.resting, self.stays = cards[1:-1], cards[-1][0], stays[1:-1]
         self.sessions: list[str] = []
         self.tapped: list[str] = []
         self.names: list[str] = []
         self.hurts: list[str] = []
+        self.moves: list[str] = []
+        self.told, self.mover = 0, stays[0][0]
         self.family = Client(f"/card/{cards[0][0]}/")
         self.coach = Client("/accounts/login/")
         self.coach.post("/accounts/login/", {"login": email, "password": password}, (302,))
@@ -204,6 +125,24 @@ class Work:
             self.coach.post("/roster/in/", {"text": text, "sure": "yes"}, (302,))
         self.names += names
 
+    def move(self, chance: random.Random) -> None:
+        """A decision by hand: up, then down again. Sent again after a lost answer it is refused,
+        since the player stands elsewhere by then.
+        """
+        reason, up = f"move {uuid4()}", len(self.moves) % 2 == 0
+        path = f"/standing/{standing(self.mover)}/move/"
+        kind = "climb" if up else "step_down"
+        with self.coaches:
+            self.coach.post(path, {"kind": kind, "reason": reason}, (302,))
+        self.moves.append(reason)
+
+    def publish(self, chance: random.Random) -> None:
+        """A week planned anew and told."""
+        with self.coaches:
+            for act in ("solve", "publish"):
+                self.coach.post(f"/players/{self.mover}/week/{act}/", {}, (302,))
+        self.told += 1
+
     def hurt(self, chance: random.Random) -> None:
         """A report of hurt, which writes mail."""
         words = f"hurt {uuid4()}"
@@ -213,7 +152,7 @@ class Work:
     @property
     def kinds(self) -> list[Callable[[random.Random], None]]:
         """All of them."""
-        return [self.card, self.tap, self.form, self.table]
+        return [self.card, self.tap, self.form, self.table, self.move, self.publish]
 
 
 def prepare() -> tuple[list[tuple[str, int]], list[tuple[int, int]], str, str]:
@@ -238,7 +177,8 @@ def prepare() -> tuple[list[tuple[str, int]], list[tuple[int, int]], str, str]:
     for number in range(6):
         player = Player(name=f"Player {number}", joined_on=today)
         family = [{"name": "F", "email": f"family{number}@example.org", "phone": ""}]
-        save_player(member=w.coach, player=player, guardians=family)
+        days = [{"weekday": day, "minutes": 40, "place": "club"} for day in range(7)]
+        save_player(member=w.coach, player=player, guardians=family, days=days)
         p = put_on(w, player=player, on=today - timedelta(days=2))
         stay = current(p).pk
         cards.append((player.links.get(opens="card").token, stay))
@@ -317,14 +257,17 @@ def counted(work: Work) -> list[str]:
     from django.db import connections
 
     from drill_ladder.apps.floor.models import FloorTap
+    from drill_ladder.apps.history.models import Event
     from drill_ladder.apps.messages.models import LocalMail, Message
     from drill_ladder.apps.people.models import Player
     from drill_ladder.apps.practice.models import HurtReport, Session
+    from drill_ladder.apps.review.models import Decision
 
     connections.close_all()
     end = time.monotonic() + 120
     while Message.objects.filter(fate="waiting").exists() and time.monotonic() < end:
         time.sleep(1)
+    events = Event.objects.filter(verb="published a week").count()
     written = list(Message.objects.values_list("pk", flat=True))
     heads = LocalMail.objects.values_list("headers__Message-ID", flat=True)
     mails = Counter(str(head)[1:].partition(".")[0] for head in heads)
@@ -333,6 +276,8 @@ def counted(work: Work) -> list[str]:
         ("taps", work.tapped, there(FloorTap, "uid", uid__in=work.tapped)),
         ("players", work.names, there(Player, "name", name__in=work.names)),
         ("hurts", work.hurts, there(HurtReport, "words", words__startswith="hurt ")),
+        ("moves", work.moves, there(Decision, "reason", reason__startswith="move ")),
+        ("weeks", list(range(work.told)), Counter(range(events))),
         ("mails", [str(pk) for pk in written], mails),
     )
     wrong = []
