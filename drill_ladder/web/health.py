@@ -57,7 +57,7 @@ class Counted:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         if request.path == ALIVE:  # asks nobody, not even the database
-            return HttpResponse("alive\n", content_type="text/plain")
+            return health(request)
         begun = perf_counter()
         response = self.get_response(request)
         match = request.resolver_match

@@ -4,8 +4,6 @@ in the evening.
 
 from datetime import date, datetime, timedelta
 
-from django.utils import timezone
-
 from drill_ladder.apps.messages import letters
 from drill_ladder.apps.messages.models import Kind, MailSettings, Message
 from drill_ladder.apps.messages.occasions import guardians_of
@@ -70,8 +68,3 @@ def left_at_home(week: Week, today: date) -> list[str]:
             and (block.prescription, block.on) not in done
         )
     )
-
-
-def now() -> datetime:
-    """The moment; elsewhere an argument."""
-    return timezone.now()

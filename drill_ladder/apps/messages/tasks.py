@@ -2,10 +2,11 @@
 
 from datetime import timedelta
 
+from django.utils.timezone import now
 from procrastinate.contrib.django import app as queue
 
 from drill_ladder.apps.messages.posting import hand_over_left
-from drill_ladder.apps.messages.reminders import now, remind_all
+from drill_ladder.apps.messages.reminders import remind_all
 
 LEFT = timedelta(minutes=1)
 

@@ -197,8 +197,8 @@ def _leave_groups(player: Player) -> None:
 
 def _files(player: Player, words: set[str]) -> None:
     """Papers that were made for a day, mail that was kept here, and addresses nobody else has."""
-    Job.objects.filter(club=player.club_id).update(file=None, file_name="", lines=[])
-    Job.objects.filter(club=player.club_id).update(label="done before an erasure")
+    jobs = Job.objects.filter(club=player.club_id)
+    jobs.update(file=None, file_name="", lines=[], label="done before an erasure")
     for word in words:
         held = LocalMail.objects.filter(club=player.club_id)
         held.filter(
