@@ -1,4 +1,5 @@
 // What is typed and tapped into a card or a log is kept on the device as it is, until the server says that it has it.
+import { moment, now } from "./clock.js";
 import { deviceId, local, newId } from "./local.js";
 import { work } from "./work.js";
 
@@ -80,14 +81,14 @@ const freshIds = (form) => {
 /** @returns {import("./work.js").Work} */
 const begin = (form, key) => {
   const fields = Object.fromEntries([...names(form)].map((name) => [name, valuesOf(form, name)]));
-  return { id: fields.session_id?.[0] || newId(), key, state: "tapped", began: new Date().toISOString(), fields };
+  return { id: fields.session_id?.[0] || newId(), key, state: "tapped", began: moment(), fields };
 };
 
 // what was begun on another day is shown with its day, and may be begun anew
 const sayOld = (form, record) => {
   const box = form.querySelector("[data-old]");
   const day = new Date(record.began);
-  if (!box || day.toDateString() === new Date().toDateString()) return;
+  if (!box || day.toDateString() === new Date(now()).toDateString()) return;
   box.querySelector("[data-when]").textContent = day.toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
   box.hidden = false;
   box.querySelector("button").addEventListener("click", async () => { await work.drop(record.id); location.reload(); });

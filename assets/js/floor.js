@@ -1,5 +1,6 @@
 // Today in the hall: who is here, what each should do now, and one touch for each entry. It works without a network, and
 // what other devices tap appears by itself.
+import { now as moment } from "./clock.js";
 import { minutes as clock } from "./instruments/clock.js";
 import { button, el, fill, whenFree } from "./floor/dom.js";
 import { openHall } from "./floor/hall.js";
@@ -84,7 +85,7 @@ const start = async (given, token) => {
   const choose = (work) => { view.work = work; draw(); };
 
   const turnsNow = () => {
-    const now = Date.now();
+    const now = moment();
     const found = queue(here().filter((one) => !one.rests).map((one) => hall.waiting(one, now)), view.places, now);
     const turns = new Map();
     for (const one of found.busy) turns.set(one.id, "busy");

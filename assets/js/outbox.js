@@ -1,6 +1,7 @@
 // What a player did goes out by itself: complete, it waits on the device, and is sent when the network is there, answered
 // one by one. Nothing is lost by a closed browser, and nothing is stored twice: each session has the id that this device
 // gave it.
+import { moment } from "./clock.js";
 import { keepDraft, recordOf, written } from "./draft.js";
 import { sendAll, sendOne } from "./sending.js";
 import { work } from "./work.js";
@@ -80,7 +81,7 @@ const wakeLater = async () => {
 const complete = (form) => {
   keepDraft(form);
   const sent = /** @type {[string, string][]} */ ([...new FormData(form)].filter(([, value]) => typeof value === "string"));
-  const doneAt = new Date().toISOString();
+  const doneAt = moment();
   return {
     ...recordOf(form), state: "waiting", sent, doneAt, pageDay: form.dataset.day, card: form.dataset.card, player: form.dataset.player,
     url: location.pathname, title: document.querySelector("h1").textContent.trim(), why: [],

@@ -1,5 +1,6 @@
 // What waits is sent, one by one and the oldest first; the server answers each for itself. By the page, and by the worker
 // where a browser wakes it up for that.
+import { moment } from "./clock.js";
 import { work } from "./work.js";
 
 const PATIENCE = 10_000; // ms until an answer is given up
@@ -9,7 +10,7 @@ const post = async (item) => {
   const body = new URLSearchParams(item.sent);
   body.set("done_at", item.doneAt);
   body.set("page_day", item.pageDay);
-  body.set("device_now", new Date().toISOString());
+  body.set("device_now", moment());
   const signal = AbortSignal.timeout?.(PATIENCE);
   const answer = await fetch(item.url, { method: "POST", headers: { Accept: "application/json" }, body, signal });
   if (answer.status === 404) return { state: "closed" };

@@ -4,6 +4,7 @@ import json
 from collections.abc import Iterable
 from pathlib import Path
 
+from django.conf import settings
 from django.contrib.staticfiles import finders
 from django.contrib.staticfiles.storage import staticfiles_storage
 from django.http import HttpResponse
@@ -21,5 +22,7 @@ def worker_of(names: Iterable[str]) -> HttpResponse:
     # a hashed name says what is in it: it needs no revision of its own
     shell = [{"url": staticfiles_storage.url(name), "revision": None} for name in names]
     source = Path(str(finders.find("js/sw.js"))).read_text(encoding="utf-8")
-    text = f"self.SHELL = {json.dumps(shell)};\n{source}"
+    shift = settings.CLOCK_SHIFT.total_seconds() * 1000
+    clock = f"self.CLOCK_SHIFT = {shift:.0f};\n" if shift else ""
+    text = f"{clock}self.SHELL = {json.dumps(shell)};\n{source}"
     return HttpResponse(text, content_type="text/javascript; charset=utf-8")

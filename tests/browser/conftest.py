@@ -8,6 +8,14 @@ from tests import make
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until
 from tests.browser.hands import phone, ready
 from tests.browser.proxy import Relay
+from tests.fixtures import coach, mark_days, other, season, today, w
+
+__all__ = ["coach", "other", "season", "today", "w"]
+
+
+def pytest_collection_modifyitems(items):
+    """Those that depend on the day are known by what they ask."""
+    mark_days([item for item in items if "/tests/browser/" in str(item.path)])
 
 
 @pytest.fixture(scope="session")

@@ -100,7 +100,7 @@ def test_from_a_new_player_to_a_published_week(club, browser, live_server):
     assert hands.actions <= 30
     assert Week.objects.get(player=robin).published_at
     browser.get(f"{live_server.url}/card/{robin.links.get(opens='card').token}/")
-    # from Thursday on this week's days at home are over
+    # from Thursday on this week's days at home are over: the coach told a week without work at home
     expect(browser, "Gate 2" if min(ahead, default=7) < 3 else "Nothing to do at home yet")
 
 

@@ -16,6 +16,7 @@ from drill_ladder.apps.weeks.board import board
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.plan import stored_plan
 from drill_ladder.apps.weeks.publishing import publish
+from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.planning import ToldChange
 from tests.make import drill, ladder, log, put_on, text
 
@@ -263,3 +264,23 @@ def test_a_squad_is_planned_and_told_beside_the_request(w, coach, django_assert_
     assert "Player 2" in page
     assert "4 of 20\u00a0min" in page.replace("&nbsp;", "\u00a0")
     assert coach.post("/weeks/solve/", {"squad": 999999}).status_code == 404
+
+
+def told_now(w, on):
+    """A week without a day left for the ladder, told now."""
+    monday = monday_of(on)
+    weeks.solve(member=w.coach, player=w.player, monday=monday)
+    publish(member=w.coach, player=w.player, monday=monday, at=timezone.now())
+
+
+def test_a_week_told_with_nothing_in_it_is_nothing(w, today):
+    put_on(w, on=today)
+    told_now(w, today)  # the player has no days: nothing finds a place, and the coach told it so
+    assert home_blocks(w.player, today) == []
+
+
+def test_a_ladder_prescribed_after_the_week_was_told_does_not_wait(w, today):
+    told_now(w, today)
+    put_on(w, on=today, ladder=ladder(w.club, w.drill, "Later"))
+    [block] = home_blocks(w.player, today)
+    assert block.stay.prescription.ladder.title == "Later"

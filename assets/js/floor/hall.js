@@ -1,4 +1,5 @@
 // Everything that the hall's page knows: who there is, every tap of today, and what they come to.
+import { moment } from "../clock.js";
 import { newId } from "../local.js";
 import { kept } from "./keep.js";
 import { fold, isBusy, progress, restLeft } from "./state.js";
@@ -44,7 +45,7 @@ export const openHall = async (given) => {
     /** What a player should do now: the first that is not done; and whether anything is left. */
     now: (player) => player.work.find((work) => !hall.read(work).over) ?? null,
     tap: async (player, stay, act, value, lane = "") => {
-      const tap = { id: newId(), at: new Date().toISOString(), player: player.id, stay, act, lane, value, me: given.me };
+      const tap = { id: newId(), at: moment(), player: player.id, stay, act, lane, value, me: given.me };
       taps.set(tap.id, { ...tap, waits: true });
       document.documentElement.dataset.sent = "no";
       try { await kept.put(tap); } catch { /* a device that keeps nothing sends at once */ }

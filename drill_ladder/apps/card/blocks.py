@@ -3,7 +3,6 @@
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from django.utils import timezone
 
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.models import Rung as StoredRung
@@ -242,9 +241,6 @@ def _is_news(stay: Stay) -> bool:
 
 
 def _came_later(stay: Stay, week: Week) -> bool:
-    """Whether the ladder was prescribed after the week was told: it does not wait for the next
-    publishing.
-    """
+    """Whether the told week says nothing of the ladder because it was prescribed since."""
     asked = {block.prescription for block in week.published}
-    published_on = timezone.localdate(week.published_at)
-    return stay.prescription_id not in asked and stay.prescription.started_on >= published_on
+    return stay.prescription_id not in asked and week.came_later(stay.prescription)

@@ -65,7 +65,8 @@ class Prescription(models.Model):
     and once more, tired, at the end. intent: empty for the rungs' own. overrides: what is different
     for this player. retention: whether finished rungs are checked again. not_at_home: why it may
     not be done at home any more, until a coach has seen to it; empty where it may. last_on: the
-    last day of work anywhere on the ladder. player_routine: the routine in which it is a part, and
+    last day of work anywhere on the ladder. prescribed_at: the moment, empty where only the day is
+    known. player_routine: the routine in which it is a part, and
     part: which one; made_for_it: it came with the routine, and ends with it.
     """
 
@@ -87,6 +88,7 @@ class Prescription(models.Model):
     overrides = stored(OVERRIDES, default=dict, blank=True)
     not_at_home = models.CharField(max_length=300, blank=True)
     last_on = models.DateField(null=True, blank=True, editable=False)
+    prescribed_at = models.DateTimeField(null=True, blank=True, editable=False)
     player_routine = models.ForeignKey(
         PlayerRoutine,
         null=True,

@@ -5,9 +5,11 @@ from datetime import date
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Caution, Ladder, Rung, Skill
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import by_name, refuse_unless_coach
@@ -109,6 +111,7 @@ def prescribe(
         per_week=per_week,
         place=place,
         started_on=on,
+        prescribed_at=timezone.now() if on >= clock.today(member.club) else None,
         **(more or {}),
     )
     refuse_overrides(prescription, rung)

@@ -5,6 +5,7 @@ from datetime import date, datetime
 
 from django.db import models
 from django.db.models import Q
+from django.utils import timezone
 
 from drill_ladder.apps.people.models import Club, Player, Where
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
@@ -17,7 +18,8 @@ from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, 
 
 class Week(models.Model):
     """A player's planned week. skipped: weekdays without drills; published: the blocks as they were
-    told to the player, and told: what changed since. revision goes up with every publishing.
+    told to the player, and told: what changed since. told_at: when a coach last told it (published_at
+    also moves when the program tells a change). revision goes up with every publishing.
     unplaced: what found no place when the plan was last changed; unplaced_of: the sign of the plan
     and the demand that this was worked out for.
     """
@@ -30,6 +32,7 @@ class Week(models.Model):
     skipped = stored(WEEKDAYS, default=list, blank=True)
     revision = models.PositiveIntegerField(default=0)
     published_at = models.DateTimeField(null=True, blank=True)
+    told_at = models.DateTimeField(null=True, blank=True)
     published = stored(TOLD_BLOCKS, default=list, blank=True)
     told = stored(TOLD_CHANGES, default=list, blank=True)
     unplaced = stored(UNPLACED, default=list, blank=True)
@@ -49,6 +52,18 @@ class Week(models.Model):
 
     def __str__(self) -> str:
         return f"{self.player}, week of {self.monday}"
+
+    def came_later(self, prescription: Prescription) -> bool:
+        """Whether a ladder was prescribed after a coach told this week: it does not wait for the
+        next publishing. One that the coach had in view has in this week what was told, and be it
+        nothing.
+        """
+        told = self.told_at or self.published_at
+        if told is None:
+            return True
+        if prescription.prescribed_at is not None:
+            return prescription.prescribed_at > told
+        return prescription.started_on >= timezone.localdate(told)
 
     def tell(
         self, published: tuple[ToldBlock, ...], lines: Sequence[str], on: date, at: datetime

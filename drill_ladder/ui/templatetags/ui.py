@@ -4,14 +4,16 @@ drawings.
 
 from base64 import b64encode
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 from uuid import uuid4
 
 from django import template
+from django.conf import settings
 from django.core.paginator import Page
 from django.forms import BoundField, CheckboxInput
 from django.templatetags.static import static
+from django.utils import timezone
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
@@ -20,6 +22,7 @@ from drill_ladder.charts.tally import boxes
 from drill_ladder.charts.tally import tally as tally_svg
 
 register = template.Library()
+MILLISECOND = timedelta(milliseconds=1)
 
 # kind -> (class, icon, word): a sign never stands without its word
 SIGNS = {
@@ -45,6 +48,17 @@ def icon(name: str) -> SafeString:
         static("icons/sprite.svg"),
         name,
     )
+
+
+@register.simple_tag
+def clock() -> SafeString:
+    """When the server made this page, for a device whose own clock may be wrong; and how far the
+    program's day is from the machine's, where that is set (web/settings/day.py).
+    """
+    served = format_html('data-served="{}"', timezone.now().isoformat(timespec="seconds"))
+    if not settings.CLOCK_SHIFT:
+        return served
+    return format_html('{} data-clock-shift="{:.0f}"', served, settings.CLOCK_SHIFT / MILLISECOND)
 
 
 @register.simple_tag

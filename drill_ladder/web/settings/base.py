@@ -6,6 +6,8 @@ from urllib.parse import unquote, urlsplit
 
 from csp.constants import NONE, SELF
 
+from drill_ladder.web.settings.day import turn_the_clock
+
 ROOT = Path(__file__).resolve().parents[3]
 WEB = ROOT / "drill_ladder" / "web"
 
@@ -170,6 +172,8 @@ AUTH_PASSWORD_VALIDATORS = [
 
 MESSAGE_TAGS = {40: "wrong"}  # messages.ERROR
 
+# before any model is made: some of them keep the clock as a default
+CLOCK_SHIFT = turn_the_clock()
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "Europe/London"
 USE_TZ = True

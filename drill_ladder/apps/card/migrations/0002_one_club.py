@@ -1,0 +1,12 @@
+"""The database refuses a row that mixes two clubs."""
+
+from django.db import migrations
+
+from drill_ladder.apps.people.club_ties import tie
+
+
+class Migration(migrations.Migration):
+    dependencies = [("card", "0001_initial"), ("people", "0002_one_club")]
+    operations = [
+        tie("card_report", "player_id", "people_player"),
+    ]

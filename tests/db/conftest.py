@@ -1,0 +1,10 @@
+"""What the tests of apps and pages stand on."""
+
+from tests.fixtures import coach, mark_days, other, season, today, w
+
+__all__ = ["coach", "other", "season", "today", "w"]
+
+
+def pytest_collection_modifyitems(items):
+    """Those that depend on the day are known by what they ask."""
+    mark_days([item for item in items if "/tests/db/" in str(item.path)])

@@ -1,0 +1,52 @@
+"""Fixtures for the tests that need a database; tests/core has none of them, and needs no Django."""
+
+import inspect
+
+import pytest
+from django.test import Client
+from django.utils import timezone
+
+from tests import make
+from tests.season import play_season
+
+
+@pytest.fixture
+def w(db):
+    """A club with a coach, an assistant, a player and a ladder of three rungs."""
+    return make.world()
+
+
+@pytest.fixture
+def other(db):
+    """Another club."""
+    return make.world("Other Side")
+
+
+@pytest.fixture
+def coach(w):
+    """A browser without scripts, signed in as the club's coach."""
+    client = Client()
+    client.force_login(w.coach.user)
+    return client
+
+
+@pytest.fixture
+def today():
+    """The day at the club."""
+    return timezone.localdate()
+
+
+@pytest.fixture
+def season(w, today):
+    """A hand-made season of the player, the last day yesterday."""
+    return play_season(w, today)
+
+
+def mark_days(items):
+    """Mark what depends on the day it runs on: `./ladder test --days` runs it on all kinds of them."""
+    asks = {
+        module: "localdate" in inspect.getsource(module) for module in {i.module for i in items}
+    }
+    for item in items:
+        if asks[item.module] or {"today", "season"} & set(item.fixturenames):
+            item.add_marker(pytest.mark.days)
