@@ -164,6 +164,7 @@ TABLE = {
     "floor:test-edit": "coach",
     "floor:battery-new": "coach",
     "floor:battery": "member",
+    "floor:battery-finish": "member",
     "floor:trial-back": "member",
     "floor:gate-call": "member",
     "floor:challenge-new": "coach",

@@ -257,6 +257,7 @@ def paths_of(w):
         "floor:test-edit": f"/tests/{protocol.pk}/",
         "floor:battery-new": "/test-days/new/",
         "floor:battery": f"/test-days/{battery.pk}/",
+        "floor:battery-finish": f"/test-days/{battery.pk}/finish/",
         "floor:challenge-new": "/challenges/new/",
         "floor:challenge": f"/challenges/{challenge.pk}/",
         "floor:gate-call": f"/test-days/{battery.pk}/gate/{token.pk}/",

@@ -43,7 +43,7 @@ def season(w, today):
 
 
 def mark_days(items):
-    """Mark what depends on the day it runs on: `./ladder test --days` runs it on all kinds of them."""
+    """Mark what depends on the day: `./ladder test --days` runs it on all kinds of days."""
     asks = {
         module: "localdate" in inspect.getsource(module) for module in {i.module for i in items}
     }

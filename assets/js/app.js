@@ -3,6 +3,7 @@ import { comeBack } from "./come_back.js";
 import { drafts } from "./draft.js";
 import { watchFaults } from "./faults.js";
 import { watch } from "./guard.js";
+import { sayHeld } from "./held.js";
 import { hurts } from "./hurt.js";
 import { instrument } from "./instruments/instrument.js";
 import { paperGrid } from "./paper.js";
@@ -25,6 +26,7 @@ document.addEventListener("submit", (event) => {
 
 drafts();
 hurts();
+sayHeld();
 watchFaults();
 watch();
 comeBack();

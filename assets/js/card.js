@@ -1,5 +1,6 @@
 // The player's pages, opened by a link on a phone: no more than they need.
 import { drafts } from "./draft.js";
+import { sayHeld } from "./held.js";
 import { hurts } from "./hurt.js";
 import { instrument } from "./instruments/instrument.js";
 import { offline } from "./offline.js";
@@ -11,6 +12,7 @@ const components = { instrument, pad, reveal, sent, toast };
 
 drafts();
 hurts();
+sayHeld();
 outbox();
 offline();
 document.addEventListener("alpine:init", () => {

@@ -1,5 +1,6 @@
 // What is typed and tapped into a card or a log is kept on the device as it is, until the server says that it has it.
 import { moment, now } from "./clock.js";
+import { pageDay } from "./days.js";
 import { deviceId, local, newId } from "./local.js";
 import { work } from "./work.js";
 
@@ -27,7 +28,7 @@ const write = (record) => {
   idle = (async () => {
     do {
       writing.set(record, false);
-      try { await work.put({ ...record, fields: { ...record.fields } }); } catch { /* a device that keeps nothing */ }
+      await work.put({ ...record, fields: { ...record.fields } });
     } while (writing.get(record));
     writing.delete(record);
     heardFrom?.postMessage(record.key);
@@ -116,6 +117,7 @@ const open = async (form) => {
   const bound = form.dataset.bound === "yes"; // it came back with something wrong, and holds what was typed
   if (form.dataset.outbox === "yes" && !bound) freshIds(form);
   const taken = bound ? null : await takeUp(form, key);
+  if (!bound) pageDay(form, Boolean(taken?.fields.on?.[0]));
   records.set(form, taken ?? begin(form, key));
   if (taken) tell(form);
 };

@@ -8,6 +8,9 @@ import { panelOf } from "./floor/panel.js";
 import { idleShare, queue } from "./floor/queue.js";
 import { syncing } from "./floor/sync.js";
 import { sharedDrills, togetherOf } from "./floor/together.js";
+import { dayWords } from "./days.js";
+import { sayHeld } from "./held.js";
+import { sayUnreachable } from "./hurt.js";
 import { local } from "./local.js";
 
 const byId = (id) => document.getElementById(id);
@@ -22,19 +25,51 @@ const countWords = (work, lanes) => {
 
 const start = async (given, token) => {
   const hall = await openHall(given);
+  sayHeld();
   const view = { player: null, work: null, tab: "one", group: 0, others: false, places: local.read("hall-places")?.n ?? 2 };
   const draw = () => whenFree(drawNow);
   const changed = draw;
-  const sync = syncing({ me: given.me, token, taps: hall.taps, changed, say: (state) => say(state) });
+  const sync = syncing({ me: given.me, token, taps: hall.taps, changed, rest: hall.rest, say: (state) => say(state) });
   const tapped = () => { draw(); sync.now(); };
+  // the stop is the first thing that goes out, and holds on this device from now on
+  hall.hurt = async (player, words) => {
+    player.rests = true;
+    draw();
+    await hall.tap(player, null, "hurt", { word: words });
+    tapped();
+  };
   const panel = panelOf(hall, tapped);
   const together = togetherOf(hall, tapped);
 
   const here = () => hall.players.filter((one) => ["in", "late"].includes(hall.here(one)));
+  const askDay = (days) => {
+    const box = byId("hall-clock");
+    box.hidden = days.length === 0;
+    fill(box, days.join(" "), () => [
+      el("p", {}, [el("strong", {}, ["This device’s clock does not fit the program’s. "]), "On which day were these entries made? Nothing of them is stored before."]),
+      el("div.actions", {}, days.map((day) => button(dayWords(day), () => sync.chosen(day)))),
+    ]);
+  };
+  // large words, and whom to tell: as long as a report of hurt is on this device alone
+  let seen = 0; // how many of them somebody has looked at and put aside
+  const sayHurt = (state) => {
+    const untold = hall.untold();
+    seen = Math.min(seen, untold.length);
+    if (!untold.length) byId("unreachable").hidden = true;
+    if (untold.length === seen || (state.online && !state.out) || !byId("unreachable").hidden) return;
+    const words = untold.map((tap) => `${hall.player(tap.player).name}: ${tap.value.word || "something hurts"}`).join("; ");
+    sayUnreachable(words, state.out ? state.why : "This device has no connection to the program just now.");
+  };
+  byId("unreachable").querySelector("[data-hide]").addEventListener("click", () => { seen = hall.untold().length; });
+  byId("unreachable").querySelector("[data-again]").addEventListener("click", () => sync.now());
   const say = (state) => {
-    const waits = state.waiting && !state.online ? `${state.waiting} ${state.waiting === 1 ? "entry waits" : "entries wait"} on this device.` : "";
-    byId("hall-net").textContent = [state.online ? "" : "No network: go on, everything is kept here.", waits, state.why].filter(Boolean).join(" ");
-    document.documentElement.dataset.sent = state.online && !state.waiting ? "yes" : "no";
+    const away = state.waiting && (!state.online || state.out || state.ask.length);
+    const waits = away ? `${state.waiting} ${state.waiting === 1 ? "entry waits" : "entries wait"} on this device.` : "";
+    const net = state.online ? "" : "No network: go on, everything is kept here.";
+    byId("hall-net").textContent = [net, waits, state.why].filter(Boolean).join(" ");
+    document.documentElement.dataset.sent = state.online && !state.out && !state.waiting ? "yes" : "no";
+    askDay(state.ask);
+    sayHurt(state);
   };
 
   const mark = async (player, word) => { await hall.tap(player, null, "here", { word }); tapped(); };
@@ -55,21 +90,27 @@ const start = async (given, token) => {
     byId("hall-count").textContent = `${here().length} here`;
   };
 
-  const tileKey = (player, turns) => `${player.id} ${view.player === player} ${turns.get(player.id)} ${player.work.map((one) => hall.tapsOf(one.stay).length)}`;
-  const tile = (player, turns) => {
+  const tileKey = (player, turns) => `${player.rests} ${player.id} ${view.player === player} ${turns.get(player.id)} ${player.work.map((one) => hall.tapsOf(one.stay).length)}`;
+  const lookOf = (player, turns) => [view.player === player ? "open" : "", turns.get(player.id) === "up" ? "due" : "", player.rests ? "halted" : ""].filter(Boolean).map((word) => `.${word}`).join("");
+  const linesOf = (player, turns) => {
+    if (player.rests) return ["", "", "Stopped: something hurts"];
     const work = hall.now(player);
-    const open = view.player === player;
-    const line = work && hall.read(work);
-    const waiting = turns.get(player.id);
-    const counted = work ? countWords(work, line.at.lanes) : "All done";
-    const sign = waiting === "up" ? "next" : "";
     const verdict = player.work.map((one) => hall.read(one).folded.told?.headline).filter(Boolean).at(-1) ?? "";
-    return el("li", {}, [el(`button.hall-tile${open ? ".open" : ""}${waiting === "up" ? ".due" : ""}`, { type: "button", "aria-pressed": String(open), onclick: () => openPlayer(player) }, [
-      el("strong", {}, [player.name]),
-      el("span", {}, [work ? work.title : verdict]),
-      el("span.number", {}, [counted]),
-      el("span.text-sm", { "data-rest": String(player.id) }, [player.rests ? "rests" : sign]),
-    ])]);
+    const sign = turns.get(player.id) === "up" ? "next" : "";
+    return work ? [work.title, countWords(work, hall.read(work).at.lanes), sign] : [verdict, "All done", sign];
+  };
+  const tile = (player, turns) => {
+    const open = view.player === player;
+    const [title, counted, sign] = linesOf(player, turns);
+    return el("li", {}, [
+      el(`button.hall-tile${lookOf(player, turns)}`, { type: "button", "aria-pressed": String(open), onclick: () => openPlayer(player) }, [
+        el("strong", {}, [player.name]),
+        el("span", {}, [title]),
+        el("span.number", {}, [counted]),
+        el("span.text-sm", { "data-rest": String(player.id) }, [sign]),
+      ]),
+      player.rests ? null : button("Hurt", () => hall.hurt(player, ""), "hall-stop", { "aria-label": `${player.name}: something hurts, stop` }),
+    ]);
   };
   const openPlayer = (player) => {
     view.player = player;
@@ -122,7 +163,7 @@ const start = async (given, token) => {
     byId("hall-one").hidden = view.tab !== "one";
     byId("hall-together").hidden = view.tab !== "together";
     for (const key of ["one", "together"]) byId(`tab-${key}`).setAttribute("aria-pressed", String(view.tab === key));
-    if (view.tab === "together") together.draw(byId("hall-together"), sharedDrills(hall, here()), view.group, (i) => { view.group = i; draw(); });
+    if (view.tab === "together") together.draw(byId("hall-together"), sharedDrills(hall, here().filter((one) => !one.rests)), view.group, (i) => { view.group = i; draw(); });
     else if (view.player) panel.draw(byId("hall-panel"), view.player, view.work, choose);
     byId("hall-panel").hidden = !view.player;
     drawSwitch();

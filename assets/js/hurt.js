@@ -1,19 +1,22 @@
 // A report of hurt goes out before the form that holds it. Where the server cannot be reached, the page says so in
-// large words, names whom to ring, keeps the report on the device and tries again by itself.
-import { local } from "./local.js";
+// large words, names whom to ring, keeps the report on the device and tries again by itself: from any page, and by the
+// worker when none is open.
+import { moment } from "./clock.js";
+import { local, newId } from "./local.js";
+import { sendHurt } from "./sending.js";
+import { work } from "./work.js";
 
-const PATIENCE = 10_000; // ms until an answer is given up
 const AGAIN = 15_000; // ms between tries
-const KEY = "hurt-untold";
+const OLD = "hurt-untold"; // where an earlier version kept them
 
-// Reports that have not arrived, the first one first. In memory too, as some devices keep nothing.
-const whole = (one) => one && ["to", "what", "words"].every((name) => typeof one[name] === "string");
-const before = local.read(KEY);
-let untold = Array.isArray(before) ? before.filter(whole) : [];
-const remember = () => { if (untold.length) local.write(KEY, untold); else local.drop(KEY); };
-const same = (one, other) => one.to === other.to && one.words === other.words;
-const add = (told) => { if (!untold.some((one) => same(one, told))) untold = [...untold, told]; remember(); };
-const settle = (told) => { untold = untold.filter((one) => !same(one, told)); remember(); };
+const untold = async () => (await work.all()).filter((one) => one.state === "hurt");
+const keep = async (told) => {
+  await work.put({ id: told.id, key: "", state: "hurt", began: told.at, fields: {}, hurt: told });
+  try {
+    const worker = /** @type {any} */ (await navigator.serviceWorker?.getRegistration());
+    await worker?.sync?.register("work");
+  } catch { /* no worker: the next page tells it */ }
+};
 
 const wordsIn = (form) => {
   const value = (name) => form.elements[name]?.value?.trim() ?? "";
@@ -21,38 +24,42 @@ const wordsIn = (form) => {
   return value("hurts") === "yes" || value("hurt_where") ? value("hurt_where") : null;
 };
 
-const report = (form) => {
-  const words = wordsIn(form);
-  if (words === null || form.dataset.heard === "yes") return null;
-  if (form.elements.player && !form.elements.player.value) return null; // the page asks again, with the words in it
-  const token = form.elements.csrfmiddlewaretoken?.value ?? "";
-  return { to: form.dataset.report, token, player: form.elements.player?.value ?? "", what: words, words: words || "Something hurts" };
+// the form itself is sent afterwards: it names the same report, so that it is not told twice
+const named = (form, id) => {
+  const field = form.elements.report ?? form.appendChild(Object.assign(document.createElement("input"), { type: "hidden", name: "report" }));
+  field.value = id;
 };
 
-const send = async ({ to, token, player, what }) => {
-  const headers = { Accept: "application/json", "Content-Type": "application/x-www-form-urlencoded" };
-  // of the page as it is now: the one that was kept may be from before a sign-in
-  const csrfmiddlewaretoken = /** @type {HTMLInputElement} */ (document.querySelector("[name=csrfmiddlewaretoken]"))?.value ?? token;
-  const body = new URLSearchParams({ csrfmiddlewaretoken, what, ...(player && { player }) });
-  const signal = AbortSignal.timeout?.(PATIENCE); // older phones wait as long as their own patience is
-  const answer = await fetch(to, { method: "POST", headers, body, signal, redirect: "manual" });
-  if (answer.type === "opaqueredirect") throw new Error("You are signed out: sign in again in another window, then try again.");
-  if (!answer.ok) throw new Error(`The server answered ${answer.status}.`);
-  return (await answer.json()).told;
+// a form that came back with something wrong holds a report that stands on its page already
+const isTold = (form, words) => form.dataset.bound === "yes"
+  && [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-told]"))].some((one) => one.dataset.told === words);
+
+const report = (form) => {
+  const words = wordsIn(form);
+  if (words === null || form.dataset.heard === "yes" || isTold(form, words)) return null;
+  if (form.elements.player && !form.elements.player.value) return null; // the page asks again, with the words in it
+  const token = form.elements.csrfmiddlewaretoken?.value ?? "";
+  const id = newId();
+  named(form, id);
+  return { id, at: moment(), to: form.dataset.report, token, player: form.elements.player?.value ?? "", what: words, words: words || "Something hurts" };
 };
 
 const shown = () => document.getElementById("unreachable");
 // on a device that several share, it is nobody else's business
-const ours = () => untold.filter((one) => document.querySelector(`[data-report="${CSS.escape(one.to)}"]`));
+const ours = async () => (await untold()).filter(({ hurt }) => document.querySelector(`[data-report="${CSS.escape(hurt.to)}"]`));
 
-const sayUnreachable = (why) => {
+/** Say in large words that something was not heard. */
+export const sayUnreachable = (words, why) => {
   const box = shown();
-  const mine = ours();
-  if (!box || !mine.length) return;
-  box.querySelector("[data-words]").textContent = mine.map((one) => one.words).join("; ");
+  if (!box || !words) return;
+  box.querySelector("[data-words]").textContent = words;
   box.querySelector("[data-why]").textContent = why;
   box.hidden = false;
   /** @type {HTMLElement} */ (box.querySelector("[data-again]")).focus();
+};
+const sayOurs = async (why, more = []) => {
+  const mine = new Map([...(await ours()).map((one) => one.hurt), ...more].map((one) => [one.id, one.words]));
+  sayUnreachable([...mine.values()].join("; "), why);
 };
 
 // an answer that is no answer has words of its own; without any answer it is the connection
@@ -61,16 +68,16 @@ const whyNot = (error) => (/^(The server|You are)/.test(error.message)
   : "This device has no connection to the program just now.");
 
 const tryAgain = async () => {
-  const waiting = ours().length;
-  for (const told of [...untold]) {
+  const waiting = (await ours()).length;
+  for (const item of await untold()) {
     try {
-      await send(told);
-      settle(told);
+      await sendHurt(item);
+      await work.drop(item.id);
     } catch (error) {
-      sayUnreachable(whyNot(error));
+      await sayOurs(whyNot(error));
     }
   }
-  if (waiting && !ours().length) window.location.reload(); // what was told stands on the page now
+  if (waiting && !(await ours()).length) window.location.reload(); // what was told stands on the page now
 };
 
 const onSubmit = async (event) => {
@@ -82,12 +89,13 @@ const onSubmit = async (event) => {
   if (form.dataset.sending === "yes") return;
   form.dataset.sending = "yes";
   try {
-    await send(told);
-    settle(told);
+    // kept before it is sent: a page that is left, or a browser that ends, loses none
+    await keep(told);
+    await sendHurt({ id: told.id, hurt: told });
+    await work.drop(told.id);
     form.dataset.heard = "yes";
   } catch (error) {
-    add(told);
-    sayUnreachable(whyNot(error));
+    await sayOurs(whyNot(error), [told]);
   }
   form.dataset.sending = "";
   if (form.dataset.heard !== "yes") return;
@@ -95,13 +103,23 @@ const onSubmit = async (event) => {
   else HTMLFormElement.prototype.submit.call(form);
 };
 
-export const hurts = () => {
+// what an earlier version kept is told by this one
+const takeOver = async () => {
+  const before = local.read(OLD);
+  if (!Array.isArray(before)) return;
+  for (const one of before) {
+    if (["to", "what", "words"].every((name) => typeof one?.[name] === "string")) await keep({ token: "", player: "", ...one, id: newId(), at: moment() });
+  }
+  local.drop(OLD);
+};
+
+export const hurts = async () => {
   document.addEventListener("submit", onSubmit, true);
   const box = shown();
-  if (!box) return;
-  box.querySelector("[data-again]").addEventListener("click", tryAgain);
-  box.querySelector("[data-hide]").addEventListener("click", () => { box.hidden = true; });
-  window.addEventListener("online", tryAgain);
-  setInterval(() => { if (untold.length) tryAgain(); }, AGAIN);
-  if (untold.length) tryAgain();
+  box?.querySelector("[data-again]").addEventListener("click", tryAgain);
+  box?.querySelector("[data-hide]").addEventListener("click", () => { box.hidden = true; });
+  addEventListener("online", tryAgain);
+  await takeOver();
+  setInterval(async () => { if ((await untold()).length) await tryAgain(); }, AGAIN);
+  if ((await untold()).length) await tryAgain();
 };

@@ -2,8 +2,10 @@
 // one by one. Nothing is lost by a closed browser, and nothing is stored twice: each session has the id that this device
 // gave it.
 import { moment } from "./clock.js";
+import { dayIsChosen } from "./days.js";
 import { keepDraft, recordOf, written } from "./draft.js";
 import { sendAll, sendOne } from "./sending.js";
+import { MEMORY } from "./store.js";
 import { work } from "./work.js";
 
 const FIRST_MS = 4_000; // until the next try, doubled after each
@@ -13,21 +15,34 @@ const page = () => /** @type {HTMLElement | null} */ (document.querySelector("[d
 const many = (n, one) => `${n} ${one}${n === 1 ? "" : "s"}`;
 const tell = (text) => { const bar = document.getElementById("outbox-ask"); if (bar) { bar.textContent = text; bar.hidden = !text; } };
 
-const refusedRow = (item) => {
-  const row = document.createElement("li");
-  row.textContent = `${item.title}: ${item.why.join(" ")} `;
-  const open = document.createElement("button");
-  const away = document.createElement("button");
-  Object.assign(open, { type: "button", className: "button", textContent: "Look at it again" });
-  Object.assign(away, { type: "button", className: "button quiet", textContent: "Throw it away" });
-  open.addEventListener("click", async () => {
-    await work.put({ ...item, state: "tapped" });
-    location.assign(item.url);
-  });
-  away.addEventListener("click", async () => { await work.drop(item.id); await show(); });
-  row.append(open, away);
-  return row;
+const row = (words, buttons) => {
+  const made = document.createElement("li");
+  made.textContent = `${words} `;
+  for (const [textContent, then, look] of buttons) {
+    const one = document.createElement("button");
+    Object.assign(one, { type: "button", className: look ?? "button", textContent });
+    one.addEventListener("click", then);
+    made.append(one);
+  }
+  return made;
 };
+
+const refusedRow = (item) => row(`${item.title}: ${item.why.join(" ")}`, [
+  ["Look at it again", async () => { await work.put({ ...item, state: "tapped" }); location.assign(item.url); }],
+  ["Throw it away", async () => { await work.drop(item.id); await show(); }, "button quiet"],
+]);
+
+const named = (day) => new Date(`${day}T12:00:00`).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
+
+// the device's clock says another day than the program's: nothing is stored before somebody has said which day it was
+const askingRow = (item) => row(`${item.title}: ${item.why.join(" ")} When was it done?`, (item.days ?? []).map((day) => [
+  named(day),
+  async () => {
+    const sent = [...item.sent.filter(([name]) => name !== "on" && name !== "day_asked"), ["on", day], ["day_asked", "yes"]];
+    await work.put({ ...item, state: "waiting", why: [], sent });
+    await flush();
+  },
+]));
 
 // a block whose work waits is done: it says so, and "Start" goes past it
 const mark = (still) => {
@@ -45,26 +60,44 @@ const mark = (still) => {
   if (open) start.href = open.href;
 };
 
+const waitingWords = (still) => {
+  const why = still.flatMap((item) => item.why ?? []).at(-1);
+  if (why) return `${many(still.length, "session")} not sent yet. ${why}`;
+  return still.length ? `${many(still.length, "session")} ${still.length === 1 ? "waits" : "wait"} for a network. You can close this: it is kept here.` : "";
+};
+
 export const show = async () => {
   const card = page();
   const bar = document.getElementById("outbox");
   if (!card || !bar) return;
   const mine = (await work.all()).filter((item) => item.player === card.dataset.player);
-  const still = mine.filter((item) => item.state === "waiting");
-  const refused = mine.filter((item) => item.state === "refused");
-  bar.hidden = still.length + refused.length === 0;
-  bar.querySelector("[data-waiting]").textContent = still.length
-    ? `${many(still.length, "session")} ${still.length === 1 ? "waits" : "wait"} for a network. You can close this: it is kept here.` : "";
-  mark(still);
-  bar.querySelector("[data-refused]").replaceChildren(...refused.map(refusedRow));
+  const [still, refused, asking] = ["waiting", "refused", "asking"].map((state) => mine.filter((item) => item.state === state));
+  bar.hidden = still.length + refused.length + asking.length === 0;
+  bar.querySelector("[data-waiting]").textContent = waitingWords(still);
+  mark([...still, ...asking]);
+  bar.querySelector("[data-refused]").replaceChildren(...asking.map(askingRow), ...refused.map(refusedRow));
+};
+
+// a link that was made anew: what waits for the one before goes out by this one
+const moveOver = async () => {
+  const here = page()?.dataset;
+  if (!here?.player || !here.card) return;
+  const mine = (item) => item.player === here.player && item.card !== here.card && item.url?.startsWith(item.card) && item.state !== "tapped";
+  for (const item of (await work.all()).filter(mine)) {
+    const state = item.closed ? "waiting" : item.state;
+    await work.put({ ...item, state, closed: false, card: here.card, url: item.url.replace(item.card, here.card) });
+  }
 };
 
 let timer;
 let pause = FIRST_MS;
+let going = null; // what this page alone keeps and may not be left before it is sent: its id, and where to go then
 /** Send everything that waits, in order; where nothing gets through, try again later and later. */
 export const flush = async () => {
   clearTimeout(timer);
-  const reached = await sendAll((answer) => { if (answer.ask) tell(answer.ask); });
+  const reached = await sendAll((answer, item) => {
+    if (going && item.id === going.id && answer.state === "stored") location.assign(going.next || answer.next);
+  });
   pause = reached ? FIRST_MS : Math.min(pause * 2, LONGEST_MS);
   if (!reached) timer = setTimeout(flush, pause);
   await show();
@@ -73,8 +106,8 @@ export const flush = async () => {
 // where a browser can, it wakes the worker as soon as there is a network, also after this page was closed
 const wakeLater = async () => {
   try {
-    const { sync } = /** @type {any} */ (await navigator.serviceWorker.ready);
-    await sync.register("work");
+    const worker = /** @type {any} */ (await navigator.serviceWorker.getRegistration());
+    await worker.sync.register("work");
   } catch { /* it is sent on the next opening */ }
 };
 
@@ -88,43 +121,47 @@ const complete = (form) => {
   };
 };
 
+// a page that alone keeps it is not left before it is sent
+const stay = (form, item, next) => {
+  going = { id: item.id, next };
+  form.inert = true;
+  tell("Not sent yet, and this device cannot keep it. Keep this page open: it is sent as soon as there is a network.");
+  timer = setTimeout(flush, FIRST_MS);
+};
+
 const goOn = async (item, answer, next) => {
   if (!answer) await wakeLater();
-  if (answer?.ask) sessionStorage.setItem("outbox-ask", answer.ask);
-  location.assign(answer ? answer.next : next || item.card); // without a network today goes on all the same
+  // without a network today goes on all the same; a day that is asked for is asked on the card
+  location.assign(answer?.state === "stored" ? answer.next : next || item.card);
 };
 
 // A report of hurt goes its own way, at once and in large words (hurt.js); everything else goes through here.
 const isMine = (event, form) => !event.defaultPrevented && form.dataset.outbox === "yes" && recordOf(form)
   && new FormData(form).get("hurts") === "no";
 
+const after = async (form, item, where, answer) => {
+  if (["refused", "closed", "later", "pin"].includes(answer?.state)) {
+    await work.put({ ...item, state: "tapped" });
+    form.submit();
+  } else if (!answer && where === MEMORY) stay(form, item, form.dataset.next);
+  else await goOn(item, answer, answer ? "" : form.dataset.next);
+};
+
 // What the server does not take comes back as its page, with the reasons in their places.
 const onSubmit = async (event) => {
   const form = /** @type {HTMLFormElement} */ (event.target);
   if (!isMine(event, form)) return;
   event.preventDefault();
+  if (!dayIsChosen(form)) return;
   const item = /** @type {import("./work.js").Work} */ (complete(form));
   await written(); // a stroke that is still being written must not come after
-  try { await work.put(item); } catch { form.submit(); return; } // a device that keeps nothing sends as it always did
-  const answer = await sendOne(item);
-  if (answer && answer.state !== "stored") {
-    await work.put({ ...item, state: "tapped" });
-    form.submit();
-    return;
-  }
-  await goOn(item, answer, form.dataset.next);
+  const where = await work.put(item);
+  await after(form, item, where, await sendOne(item));
 };
 
 export const outbox = () => {
   document.addEventListener("submit", onSubmit);
-  try {
-    const ask = sessionStorage.getItem("outbox-ask");
-    if (ask && document.getElementById("outbox-ask")) {
-      tell(ask);
-      sessionStorage.removeItem("outbox-ask");
-    }
-  } catch { /* private mode */ }
   addEventListener("online", flush);
   document.addEventListener("visibilitychange", () => { if (!document.hidden) flush(); });
-  flush().catch(() => { /* a device that keeps nothing has nothing to send */ });
+  moveOver().then(flush);
 };

@@ -8,7 +8,7 @@ what cannot be read; none of them raises.
 import json
 import re
 import unicodedata
-from datetime import date
+from datetime import date, datetime
 from math import isfinite
 from typing import Any
 from uuid import UUID
@@ -68,6 +68,22 @@ def day(value: object, low: date = FIRST_DAY, high: date = LAST_DAY) -> date | N
     except ValueError:
         return None
     return found if low <= found <= high else None
+
+
+def moment(value: object) -> datetime | None:
+    """A moment with its time zone, as a device writes it (ISO 8601).
+
+    >>> moment("2026-03-02T10:00:00.000Z").isoformat(), moment("2026-03-02T10:00"), moment("soon")
+    ('2026-03-02T10:00:00+00:00', None, None)
+    """
+    if not isinstance(value, str) or len(value) > 40:
+        return None
+    try:
+        found = datetime.fromisoformat(value.strip())
+    except ValueError:
+        return None
+    low, high = FIRST_DAY.year, LAST_DAY.year
+    return found if found.tzinfo is not None and low < found.year < high else None
 
 
 def uuid(value: object) -> UUID | None:

@@ -24,6 +24,9 @@ from drill_ladder.formats.shapes import (
 
 # what is tapped beside the work on a rung: who is here, how somebody feels (1 to 5)
 HERE, COMFORT = "here", "comfort"
+# something hurts: a report under the id of its tap, whose word says where; read without any of the
+# checks below
+HURT = "hurt"
 # what a trial is measured in; good ones and runs are strokes
 NUMBERS = ("attempts", "points", "seconds", "count", "ticks", "share")
 COUNTED = ("attempts", "ticks")
@@ -49,6 +52,8 @@ _SENT = record(
     act=one_of(*(act.value for act in Act), HERE, COMFORT),
     lane=optional(text(most=60), ""),
     value=optional(_VALUE, {}),
+    # how many its device had tapped before it: their order, whatever the device's clock does
+    c=optional(whole(), 0),
 )
 
 
@@ -63,6 +68,7 @@ class SentTap:
     act: str
     lane: str
     value: dict[str, Any]
+    c: int = 0
 
 
 def _to_sent(doc: dict[str, Any]) -> SentTap:
@@ -74,6 +80,7 @@ def _to_sent(doc: dict[str, Any]) -> SentTap:
         doc["act"],
         doc["lane"],
         doc["value"],
+        doc["c"],
     )
 
 
@@ -137,8 +144,10 @@ def _wrong_numbers(numbers: dict[str, float]) -> str:
     return ""
 
 
-def to_tap(id: str, act: str, at: datetime, lane: str, value: dict[str, Any]) -> Tap:
-    """A stored tap for the core."""
+def to_tap(
+    id: str, act: str, at: datetime, lane: str, value: dict[str, Any], order: int = 0
+) -> Tap:
+    """A stored tap for the core. order: its number in the order of receipt."""
     return Tap(
         id,
         Act(act),
@@ -150,4 +159,5 @@ def to_tap(id: str, act: str, at: datetime, lane: str, value: dict[str, Any]) ->
         value.get("of", ""),
         value.get("word", ""),
         value.get("on", True),
+        order,
     )

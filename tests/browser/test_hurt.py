@@ -23,16 +23,14 @@ from tests.browser.hands import (
 from tests.make import current, drill, ladder, put_on
 
 SEEN = "Your coach will see this:"
-OFF = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
-ON = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
 
 
 @pytest.fixture
-def card(club, browser, live_server):
-    """The card's address on a phone, with one block on it."""
+def card(club, browser, network):
+    """The card's address on a phone, with one block on it; a network that can be cut."""
     put_on(club)
     phone(browser)
-    return f"{live_server.url}/card/{club.token}/"
+    return f"http://127.0.0.1:{network.port}/card/{club.token}/"
 
 
 def words():
@@ -55,11 +53,6 @@ def open_block(browser, card):
     browser.get(card)
     click(browser, "Gate 1")
     ready(browser)
-
-
-def network(browser, state):
-    browser.execute_cdp_cmd("Network.enable", {})
-    browser.execute_cdp_cmd("Network.emulateNetworkConditions", state)
 
 
 def test_twice_on_one_day(club, browser, card):
@@ -199,12 +192,12 @@ def test_a_page_of_five_sets_of_140_trials(club, browser, live_server):
     assert Session.objects.get().sets.count() == 200
 
 
-def test_a_device_without_a_network_says_so_and_tells_it_later(club, browser, card):
+def test_a_device_without_a_network_says_so_and_tells_it_later(club, browser, card, network):
     """In large words, with whom to ring; kept, told again, and never twice."""
     open_block(browser, card)
     strokes(browser, "gg")
     hurts(browser, "left knee")
-    network(browser, OFF)
+    network.cut = True
     click(browser, "Send to my coach")
     expect(browser, "This has not reached your coach")
     shown = page(browser)
@@ -214,7 +207,8 @@ def test_a_device_without_a_network_says_so_and_tells_it_later(club, browser, ca
     assert words() == []
     click(browser, "Try again now")
     expect(browser, "This has not reached your coach")
-    network(browser, ON)  # and the device notices by itself
+    network.cut = False
+    browser.execute_script("window.dispatchEvent(new Event('online'))")
     expect(browser, SEEN)
     assert words() == ["left knee"]
     clear(club)
@@ -226,28 +220,28 @@ def test_a_device_without_a_network_says_so_and_tells_it_later(club, browser, ca
     browser.get_log("browser")  # the browser complains of the requests that could not go out
 
 
-def test_a_closed_page_tells_it_when_it_is_opened_again(browser, card):
+def test_a_closed_page_tells_it_when_it_is_opened_again(browser, card, network):
     browser.get(card)
     ready(browser)
     click(browser, "Something hurts")
     browser.find_element(By.NAME, "what").send_keys("wrist" + Keys.TAB)
-    network(browser, OFF)
+    network.cut = True
     click(browser, "Stop and tell my coach")
     expect(browser, "This has not reached your coach")
-    network(browser, ON)
+    network.cut = False
     browser.get(card)
     expect(browser, SEEN)
     assert words() == ["wrist"]
     browser.get_log("browser")
 
 
-def test_two_reports_without_a_network_both_arrive(browser, card):
+def test_two_reports_without_a_network_both_arrive(browser, card, network):
     """The second does not take the place of the first, on a device that keeps nothing either."""
     browser.get(card)
     ready(browser)
     browser.execute_script("Storage.prototype.setItem = () => { throw new Error('full'); }")
     click(browser, "Something hurts")
-    network(browser, OFF)
+    network.cut = True
     for told in ("ankle", "head"):
         field = browser.find_element(By.NAME, "what")
         field.clear()
@@ -255,7 +249,8 @@ def test_two_reports_without_a_network_both_arrive(browser, card):
         click(browser, "Stop and tell my coach")
         expect(browser, told)
         click(browser, "Back to the page")
-    network(browser, ON)
+    network.cut = False
+    browser.execute_script("window.dispatchEvent(new Event('online'))")
     expect(browser, SEEN)
     assert words() == ["ankle", "head"]
     browser.get_log("browser")

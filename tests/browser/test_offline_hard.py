@@ -11,6 +11,7 @@ from time import sleep
 import pytest
 from selenium.common.exceptions import WebDriverException
 from selenium.webdriver.common.by import By
+from selenium.webdriver.support.ui import Select
 
 from drill_ladder.apps.people.links import renew_link
 from drill_ladder.apps.practice.models import Session
@@ -116,10 +117,9 @@ def test_two_phones_with_one_card_are_one_question(club, block, browser, live_se
     assert Session.objects.filter(both_real=True).count() == 2
 
 
-def test_a_clock_that_is_a_day_off_moves_nothing_and_is_asked_about(
-    club, block, browser, live_server, today
-):
-    phone(browser)
+@pytest.fixture
+def a_day_ahead(browser):
+    """The device's clock, and the page's with it."""
     day = 24 * 3600 * 1000
     script = browser.execute_cdp_cmd(
         "Page.addScriptToEvaluateOnNewDocument",
@@ -130,18 +130,50 @@ def test_a_clock_that_is_a_day_off_moves_nothing_and_is_asked_about(
             f"static now() {{ return Real.now() + {day}; }} }};"
         },
     )
-    try:
-        browser.get(live_server.url + block)
-        ready(browser)
-        count_all(browser)
-        click(browser, "Send to my coach")
-        wait_until(browser, "location.pathname.includes('/done/')")
-        expect(browser, "This device's clock is wrong")
-    finally:
-        browser.execute_cdp_cmd(
-            "Page.removeScriptToEvaluateOnNewDocument", {"identifier": script["identifier"]}
-        )
+    yield
+    browser.execute_cdp_cmd(
+        "Page.removeScriptToEvaluateOnNewDocument", {"identifier": script["identifier"]}
+    )
+
+
+def test_a_clock_that_is_a_day_off_is_asked_about_on_the_page(
+    club, block, browser, live_server, today, a_day_ahead
+):
+    phone(browser)
+    browser.get(live_server.url + block)
+    ready(browser)
+    expect(browser, "On which day did you do it?")
+    count_all(browser)
+    click(browser, "Send to my coach")
+    assert not Session.objects.exists()  # nothing is stored before a day is chosen
+    Select(browser.find_element(By.NAME, "on")).select_by_value(f"{today}")
+    click(browser, "Send to my coach")
+    wait_until(browser, "location.pathname.includes('/done/')")
     assert Session.objects.get().on == today
+
+
+def test_a_clock_that_went_wrong_meanwhile_is_asked_about_before_it_is_stored(
+    club, browser, card, network, today, a_day_ahead
+):
+    """The block was done while the clock was right; it is sent by one that is wrong."""
+    network.cut = True
+    browser.get(card)
+    browser.find_element(By.CSS_SELECTOR, ".block-card").click()
+    ready(browser)
+    browser.execute_script("document.getElementById('log').dataset.asked = 'no'")
+    browser.execute_script("document.querySelector('[name=day_asked]').remove()")
+    Select(browser.find_element(By.NAME, "on")).select_by_value(f"{today}")
+    count_all(browser)
+    click(browser, "Send to my coach")
+    wait_until(browser, f"location.href === '{card}'")
+    network.cut = False
+    browser.refresh()
+    expect(browser, "When was it done?")
+    assert not Session.objects.exists()
+    yesterday = today - timedelta(days=1)
+    click(browser, f"{yesterday:%A} {yesterday.day} {yesterday:%B}")
+    wait_until(browser, "document.getElementById('outbox').hidden")
+    assert Session.objects.get().on == yesterday
 
 
 def test_strokes_of_before_midnight_are_there_after_it_with_their_day(
@@ -213,6 +245,10 @@ def test_a_link_closed_while_it_was_offline_keeps_the_work_and_says_why(
     browser.get(card)
     expect(browser, "Not here")
     kept(browser, "This link is closed")
+    # the new link sends what waited for the old one
+    browser.get(card.replace(card.split("/card/")[1], f"{club.token}/"))
+    ready(browser)
+    assert stored() == [(10, 10), (10, 10)]
 
 
 def test_what_waits_goes_out_when_the_browser_wakes_the_worker(club, browser, card, network):

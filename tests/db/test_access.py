@@ -32,7 +32,13 @@ POST_ONLY |= {
 }
 JSON_ONLY = {"floor:taps"}
 POST_ONLY |= {"door:session_in", "door:gate_message", "api:revoke", "floor:gate-call"}
-POST_ONLY |= {"floor:trial-back", "floor:taps", "floor:goal", "library:limit-drop"}
+POST_ONLY |= {
+    "floor:trial-back",
+    "floor:battery-finish",
+    "floor:taps",
+    "floor:goal",
+    "library:limit-drop",
+}
 POST_ONLY |= {f"people:{what}" for what in ("squad-save", "squad-drop", "member-end")}
 POST_ONLY |= {"people:invitation-back", "people:choose-club", "people:agreement-withdraw"}
 POST_ONLY |= {"records:archive", "records:aside", "records:erase"}

@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 from uuid import uuid4
 
 import pytest
+from django.utils import timezone
 
 from drill_ladder.apps.floor.battery_results import (
     next_up,
@@ -15,6 +16,7 @@ from drill_ladder.apps.floor.battery_results import (
 )
 from drill_ladder.apps.floor.battery_services import (
     Conditions,
+    Finished,
     TrialInput,
     add_trial,
     new_battery,
@@ -23,6 +25,7 @@ from drill_ladder.apps.floor.battery_services import (
 )
 from drill_ladder.apps.floor.challenges import board_of, open_challenge, own_of
 from drill_ladder.apps.floor.models import Challenge, Protocol, Trial
+from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.agreements import agree, is_adult
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
@@ -53,7 +56,8 @@ def day_of(w, protocols, players, on, **more):
     )
 
 
-def ran(battery, protocol, player, *values, timing="hand", side="", at=NOON):
+def ran(battery, protocol, player, *values, timing="hand", side="", at=None):
+    at = at or datetime.combine(battery.on, NOON.timetz())
     for number, value in enumerate(values):
         trial = TrialInput(
             uuid4(), player, protocol, value, at + timedelta(minutes=4 * number), side, timing
@@ -204,7 +208,7 @@ def test_a_fall_in_dim_light_alone_is_worth_one_word_and_no_diagnosis(w, sprint,
 
 def test_who_is_next_has_the_fewest_trials_and_has_rested(w, sprint, crowd, today):
     day = day_of(w, [sprint], crowd[:3], today)
-    at = NOON.timestamp()
+    at = datetime.combine(today, NOON.timetz()).timestamp()
     assert next_up(day, sprint, [], at)[0] == crowd[0].pk
     ran(day, sprint, crowd[0], 2.1)
     trials = list(Trial.objects.that_count())
@@ -218,9 +222,62 @@ def test_who_is_next_has_the_fewest_trials_and_has_rested(w, sprint, crowd, toda
 
 def test_who_rests_is_not_tested(w, sprint, crowd, today):
     day = day_of(w, [sprint], crowd, today)
-    open_stop(player=crowd[0], what="knee", on=today, actor=None)
+    told = timezone.now()
+    open_stop(player=crowd[0], what="knee", on=today, actor=None, at=told)
     with pytest.raises(Refused, match="a stop is open"):
-        ran(day, sprint, crowd[0], 2.0)
+        ran(day, sprint, crowd[0], 2.0, at=told + timedelta(seconds=1))
+    # what a gate saw before it was told comes in later, and counts
+    ran(day, sprint, crowd[0], 2.0, at=told - timedelta(minutes=1))
+    assert Trial.objects.count() == 1
+
+
+def test_a_finished_day_asks_and_keeps_both_values(w, coach, sprint, crowd, today):
+    day = day_of(w, [sprint], crowd, today)
+    ran(day, sprint, crowd[0], 2.14, 2.08)
+    page = f"/test-days/{day.pk}/"
+    assert "Finish this test day" in text(coach.get(page))
+    coach.post(f"{page}finish/")
+    assert "Finished" in text(coach.get(page))
+    best = Trial.objects.get(value=2.08)
+    asked = coach.post(f"/test-days/trials/{best.pk}/back/")
+    assert (asked.status_code, Trial.objects.that_count().count()) == (200, 2)
+    assert "This test day is finished" in text(asked)
+    coach.post(f"/test-days/trials/{best.pk}/back/", {"sure": "yes"})
+    event = Event.objects.filter(verb="took a trial back").get()
+    assert (event.details["before"], event.details["after"]) == ([2.14, 2.08], [2.14])
+    assert "Let it count again" in text(coach.get(page))
+    coach.post(f"/test-days/trials/{best.pk}/back/", {"sure": "yes"})
+    assert Trial.objects.that_count().count() == 2
+    trial = {
+        "uid": uuid4(),
+        "player": crowd[1].pk,
+        "value": "2.2",
+        "timing": "hand",
+        "test": sprint.pk,
+    }
+    assert coach.post(page, trial).status_code == 422
+    assert coach.post(page, trial | {"sure": "on"}).status_code == 302
+    event = Event.objects.filter(verb="added a trial to a finished test day").get()
+    assert (event.details["before"], event.details["after"]) == ([], [2.2])
+
+
+def test_a_day_that_is_over_is_finished_by_itself(w, sprint, crowd, today):
+    day = day_of(w, [sprint], crowd, today - timedelta(days=1))
+    ran(day, sprint, crowd[0], 2.0)
+    with pytest.raises(Finished):
+        ran(day, sprint, crowd[0], 2.0, at=timezone.now())
+
+
+def test_hurt_on_a_test_day_comes_back_to_it(w, coach, sprint, crowd, today):
+    day = day_of(w, [sprint], crowd, today)
+    back = f"/test-days/{day.pk}/?test={sprint.pk}"
+    assert text(coach.get(back)).count("something hurts") == len(crowd)
+    sent = {"what": "Stopped on a test day", "back": back}
+    answer = coach.post(f"/players/{crowd[0].pk}/stop/", sent)
+    assert answer.headers["Location"] == back
+    assert "rests: something hurts" in text(coach.get(back))
+    away = coach.post(f"/players/{crowd[1].pk}/stop/", sent | {"back": "//evil.example.org/"})
+    assert away.headers["Location"] == f"/players/{crowd[1].pk}/"
 
 
 def test_a_day_on_the_page_from_the_test_to_its_results(w, coach, today):
@@ -266,7 +323,8 @@ def test_a_day_on_the_page_from_the_test_to_its_results(w, coach, today):
     assert "so far" in said_now
     assert "the first one" in said_now
     assert coach.post(f"/test-days/trials/{Trial.objects.get().pk}/back/").status_code == 302
-    assert "2.14" not in text(coach.get(page))
+    assert "Taken back (1)" in text(coach.get(page))
+    assert "2.14\u00a0s" not in text(coach.get(page))
 
 
 def test_a_players_page_tells_each_test_with_how_sure_it_is(w, sprint, coach, today):

@@ -5,17 +5,18 @@ from datetime import timedelta
 from uuid import uuid4
 
 import pytest
+from django.db import IntegrityError
 from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.floor.hall import hall_of
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.floor.taps import session_id, sweep, take
+from drill_ladder.apps.floor.taps import AFTER_STOP, FromDevice, sweep, take
 from drill_ladder.apps.floor.turns import owed
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.models import JudgedDay, Session
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
+from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.review.models import Proposal
 from tests.make import current, drill, ladder, log, put_on
 
@@ -90,7 +91,7 @@ def test_strokes_become_a_session_when_the_dose_is_whole(w, stay, tablet, today)
 def test_sent_again_nothing_is_doubled_and_lost_answers_do_no_harm(stay, tablet):
     first = tablet.strokes(stay, "gggg", "left")
     assert len(tablet.send(*first)["stored"]) == 4
-    assert len(tablet.send(*first, *first)["stored"]) == 8
+    assert set(tablet.send(*first, *first)["stored"]) == {tap["id"] for tap in first}
     assert FloorTap.objects.count() == 4
 
 
@@ -127,7 +128,7 @@ def test_what_is_taken_back_after_it_was_judged_is_judged_anew(stay, tablet):
 
 def test_enough_for_today_records_the_part_that_was_done(stay, tablet, today):
     tablet.send(*tablet.strokes(stay, "ggg", "left"), tablet.tap(stay, "enough"))
-    assert Session.objects.get().pk == session_id(stay.pk, today)
+    assert Session.objects.get() == Session.objects.of_hall(stay, today).get()
     assert JudgedDay.objects.get().verdict == "short"
     tablet.send(tablet.tap(stay, "more"), *tablet.strokes(stay, "ggggggg", "left"))
     tablet.send(*tablet.strokes(stay, "g" * 10, "right"))
@@ -153,14 +154,99 @@ def test_an_hour_offline_arrives_on_its_own_day(w, stay, today):
     assert "more than a week ago" in next(iter(refused.values()))
 
 
-def test_who_rests_is_not_logged_and_the_device_is_told_why(w, stay, tablet, today):
-    open_stop(player=w.player, what="knee", on=today, actor=None)
-    both = tablet.strokes(stay, "g" * 10, "left") + tablet.strokes(stay, "g" * 10, "right")
-    answer = tablet.send(*both)
-    assert len(answer["stored"]) == 20  # kept: what was counted is not lost
-    assert not Session.objects.exists()
-    why = next(tap["value"]["why"] for tap in answer["taps"] if tap["act"] == "told")
-    assert "A stop is open" in why
+def test_what_is_tapped_after_a_stop_is_kept_and_not_counted(w, stay, tablet, today):
+    """The ten on the left were tapped before it hurt, and count; the others came after it."""
+    before = tablet.strokes(stay, "g" * 10, "left")
+    at = timezone.now() - timedelta(minutes=15)
+    open_stop(player=w.player, what="knee", on=today, actor=None, at=at)
+    tablet.begin = timezone.now() - timedelta(minutes=10)
+    after = tablet.strokes(stay, "g" * 10, "right")
+    answer = tablet.send(*before, *after, tablet.tap(stay, "enough"))
+    assert set(answer["stored"]) == {tap["id"] for tap in before}
+    assert set(answer["refused"].values()) == {AFTER_STOP}
+    assert FloorTap.objects.filter(after_stop=True).count() == 11
+    assert tablet.send(*after)["refused"].keys() == {tap["id"] for tap in after}
+    assert w.player.pk in answer["rests"]
+    assert sweep(w.coach, today + timedelta(days=1)) == 1
+    assert [row.lane for row in Session.objects.get().sets.all()] == ["left"]
+
+
+def test_hurt_is_told_in_the_hall_once_and_before_everything_else(w, other, stay, tablet, today):
+    hurt = tablet.tap(stay, "hurt", word="left knee")
+    theirs = tablet.tap(stay, "hurt", word="mine") | {"player": other.player.pk}
+    answer = tablet.send(*tablet.strokes(stay, "gq"), hurt | {"stay": "x", "lane": 7}, theirs)
+    assert (Stop.objects.get().player, Stop.objects.get().what) == (w.player, "left knee")
+    assert hurt["id"] in answer["stored"]
+    assert theirs["id"] in answer["refused"]
+    end_stop(member=w.coach, stop=Stop.objects.get(), cleared_by="physio", on=today)
+    assert tablet.send(hurt)["rests"] == []  # sent again, it opens nothing
+    assert Stop.objects.open().count() == 0
+
+
+def test_a_stop_told_on_the_card_is_on_the_next_answer_of_every_hall(w, stay, tablet, phone):
+    assert tablet.client.get("/floor/feed/").json()["rests"] == []
+    Client().post(f"/card/{w.token}/hurt/", {"what": "knee"})
+    for device in (tablet, phone):
+        assert device.client.get("/floor/feed/").json()["rests"] == [w.player.pk]
+
+
+def test_who_is_here_is_what_was_received_last_whatever_the_clocks_say(w, stay, tablet, phone):
+    """The phone is ten minutes ahead: its "gone" can be put right all the same."""
+    phone.begin = timezone.now() + timedelta(minutes=10)
+    gone, back = (
+        device.tap(stay, "here", word=word) for device, word in ((phone, "gone"), (tablet, "in"))
+    )
+    for tap in (gone, back):
+        tap["stay"] = None
+    phone.send(gone)
+    tablet.send(back)
+    seen = tablet.client.get("/floor/feed/").json()["taps"]
+    assert [tap["value"]["word"] for tap in seen] == ["gone", "in"]
+    assert FloorTap.objects.get(uid=gone["id"]).at <= timezone.now()
+
+
+def test_the_order_of_a_device_is_its_own_count_not_its_clock(stay, tablet):
+    """The clock was put back in the middle of a set."""
+    row = tablet.strokes(stay, "ggmm", "left")
+    for number, tap in enumerate(row):
+        tap["c"] = number + 1
+    row[2]["at"], row[3]["at"] = ((tablet.begin - timedelta(minutes=n)).isoformat() for n in (5, 4))
+    tablet.send(*row[::-1])
+    seen = tablet.client.get("/floor/feed/").json()["taps"]
+    assert [tap["value"]["stroke"] for tap in seen] == ["g", "g", "m", "m"]
+
+
+def test_a_wrong_clock_is_asked_about_before_anything_is_stored(w, stay, tablet, today):
+    body = {"device": "d", "device_now": (timezone.now() + timedelta(days=3)).isoformat()}
+    taps = tablet.strokes(stay, "gg", "left")
+    for tap in taps:
+        tap["at"] = body["device_now"]
+    send = lambda **more: tablet.client.post(
+        "/floor/taps/", json.dumps(body | {"taps": taps} | more), "application/json"
+    ).json()
+    asked = send()
+    assert (asked["ask"][0], asked["stored"]) == (f"{today}", [])
+    assert not FloorTap.objects.exists()
+    assert len(send(day=f"{today - timedelta(days=1)}")["stored"]) == 2
+    assert {tap.on for tap in FloorTap.objects.all()} == {today - timedelta(days=1)}
+
+
+def test_a_session_of_the_hall_cannot_be_taken_by_who_guesses_its_id(w, other, stay, tablet, today):
+    """Its id is nobody's to know, and there is one a stay and day."""
+    tablet.send(*tablet.strokes(stay, "ggg", "left"), tablet.tap(stay, "enough"))
+    assert Session.objects.get().pk.version == 4
+    with pytest.raises(IntegrityError):
+        Session.objects.create(club=w.club, stay=stay, on=today, observer="coach", hall=True)
+
+
+def test_a_tap_of_another_club_under_the_same_id_is_a_tap_of_its_own(w, other, stay, tablet, today):
+    theirs = current(put_on(other, on=today))
+    tap = tablet.strokes(stay, "g", "left")[0]
+    foreign = Device(other.coach.user)
+    copied = foreign.strokes(theirs, "m", "left")[0] | {"id": tap["id"]}
+    foreign.send(copied)
+    assert tablet.send(tap)["stored"] == [tap["id"]]
+    assert FloorTap.objects.filter(uid=tap["id"]).count() == 2
 
 
 def test_another_clubs_player_and_another_players_rung_are_refused(w, other, stay, tablet, today):
@@ -262,7 +348,7 @@ def test_few_questions_for_sixty_players(w, today, tablet, django_assert_max_num
     stay = current(put_on(w, on=today))
     tap = tablet.strokes(stay, "g", "left")
     with django_assert_max_num_queries(22):
-        take(w.coach, tap, "device")
+        take(w.coach, tap, FromDevice("device"))
 
 
 def test_tempo_answers_and_tiredness_are_stored_with_the_session(stay, tablet):

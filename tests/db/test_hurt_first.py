@@ -3,12 +3,14 @@ often.
 """
 
 import json
+from datetime import timedelta
 from unittest import mock
 from urllib.parse import quote_plus
 from uuid import uuid4
 
 import pytest
 from django.test import Client
+from django.utils import timezone
 
 from drill_ladder.apps.people.links import close_link, renew_link
 from drill_ladder.apps.practice.models import HurtReport, Session, SetRow, Stop
@@ -312,3 +314,86 @@ def test_a_stop_is_ended_once_by_one_coach_who_has_read_it_all(w, coach, today):
     assert "ended already by Ruth" in text(late)
     assert Stop.objects.get().cleared_by == "physio"
     assert "nothing left to end" in text(coach.get(f"/stops/{stop.pk}/end/"))
+
+
+# --- a report has an id and a time of its own
+
+
+def hurt_by(w, **sent):
+    return Client().post(f"/card/{w.token}/hurt/", sent, headers={"accept": "application/json"})
+
+
+def test_sent_again_after_the_stop_was_ended_it_opens_nothing(w, today):
+    sent = {"what": "ankle", "report": str(uuid4())}
+    for _ in range(2):
+        assert hurt_by(w, **sent).json() == {"told": "ankle"}
+    assert HurtReport.objects.count() == 1
+    ended(w, today)
+    assert hurt_by(w, **sent).json() == {"told": "ankle"}
+    assert told() == []
+    hurt_by(w, what="ankle", report=str(uuid4()))  # told anew, it is a new one
+    assert told() == ["ankle"]
+
+
+def test_the_same_id_of_another_player_is_another_report(w, other):
+    sent = {"what": "ankle", "report": str(uuid4())}
+    hurt_by(w, **sent)
+    hurt_by(other, **sent)
+    assert Stop.objects.open().count() == 2
+
+
+def test_it_is_dated_by_when_it_was_told_by_the_servers_clock(w, today):
+    """Told three hours ago on a phone whose clock is a day ahead."""
+    now = timezone.now()
+    device = now + timedelta(days=1)
+    at = (device - timedelta(hours=3)).isoformat()
+    hurt_by(w, what="ankle", report=str(uuid4()), told_at=at, device_now=device.isoformat())
+    report = HurtReport.objects.get()
+    assert abs(report.at - (now - timedelta(hours=3))) < timedelta(minutes=1)
+    assert Stop.objects.get().opened_on == timezone.localdate(report.at)
+
+
+@pytest.mark.parametrize("junk", ["", "soon", "9999-12-31T23:59:59Z", "2026-11-26", "9" * 400])
+def test_a_time_that_is_none_is_now(w, junk):
+    hurt_by(w, what="ankle", report=junk, told_at=junk, device_now=junk)
+    assert abs(HurtReport.objects.get().at - timezone.now()) < timedelta(minutes=1)
+
+
+def test_a_report_of_before_is_added_to_the_open_stop_with_its_own_day(w, today):
+    hurt_by(w, what="ankle")
+    at = (timezone.now() - timedelta(days=2)).isoformat()
+    hurt_by(w, what="knee", report=str(uuid4()), told_at=at, device_now=timezone.now().isoformat())
+    assert Stop.objects.get().opened_on == today - timedelta(days=2)
+
+
+# --- in whatever form it is sent
+
+PARTS = "".join(
+    f'--x\r\nContent-Disposition: form-data; name="f{n}"\r\n\r\n{n}\r\n' for n in range(4100)
+)
+LAST = '--x\r\nContent-Disposition: form-data; name="what"\r\n\r\nleft knee\r\n--x--\r\n'
+
+
+@pytest.mark.parametrize(
+    ("body", "kind"),
+    [
+        (PARTS + LAST, "multipart/form-data; boundary=x"),
+        ("what=left+knee".encode("utf-16"), "application/x-www-form-urlencoded; charset=utf-16"),
+        ("what=left+knee", "application/x-www-form-urlencoded; charset=latin-1"),
+        ("what=left+knee", "application/x-www-form-urlencoded; charset=klingon"),
+        (json.dumps({"what": "left knee", "more": [1]}), "application/json"),
+        ("more=1\nwhat=left knee", "text/plain"),
+        ("&".join(f"f{n}={n}" for n in range(4100)) + "&what=left+knee", None),
+    ],
+)
+def test_a_report_comes_in_in_whatever_form(w, coach, body, kind):
+    kind = kind or "application/x-www-form-urlencoded"
+    for client, path in (
+        (Client(), f"/card/{w.token}/hurt/"),
+        (coach, f"/players/{w.player.pk}/stop/"),
+    ):
+        HurtReport.objects.all().delete()
+        Stop.objects.all().delete()
+        sent = body if isinstance(body, bytes) else body.encode()
+        assert client.generic("POST", path, sent, kind).status_code in (200, 302)
+        assert told() == ["left knee"]

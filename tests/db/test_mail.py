@@ -9,6 +9,7 @@ import pytest
 from django.core import mail
 from django.db import connection
 from django.test import Client
+from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from drill_ladder.apps.messages.letters import card_link
@@ -20,6 +21,7 @@ from drill_ladder.apps.messages.reminders import remind
 from drill_ladder.apps.people.agreements import agree, agrees, withdraw
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Agreement, Guardian, Squad, SquadDuty
+from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.progress.report import draft_report, publish_report
 from drill_ladder.apps.weeks.models import Week
@@ -65,9 +67,35 @@ def test_hurt_goes_at_once_to_family_and_coach_in_words_of_the_card(w, family):
     assert "/players/" not in one.body
 
 
-def test_every_new_report_is_a_mail_and_the_same_words_are_one(w, family):
-    for words in ("knee", "knee", "knee and hip"):
+def test_120_reports_in_a_row_are_120_rows_one_stop_and_two_mails(w, family):
+    """The first one at once, the others in one mail after ten minutes, with their number."""
+    for number in range(120):
+        path, words = f"/card/{w.token}/hurt/", f"it hurts, {number} " + "x" * 200
+        assert Client().post(path, {"what": words}).status_code == 302
+    stop = Stop.objects.get()
+    assert stop.reports.count() == 120
+    assert len(stop.what) <= 600
+    assert len(sent_to(FAMILY)) == 1
+    assert Message.objects.filter(kind="hurt").count() == 4  # two receivers, two mails each
+    now = timezone.now()
+    hand_over_left(now + timedelta(minutes=2), now + timedelta(minutes=2))
+    assert len(sent_to(FAMILY)) == 1
+    hand_over_left(now + timedelta(minutes=11), now + timedelta(minutes=11))
+    assert len(sent_to(FAMILY)) == 2
+    assert "119 more times" in sent_to(FAMILY)[1].body
+    assert "it hurts, 119" in sent_to(w.coach.user.email)[1].body
+
+
+def test_the_same_words_without_an_id_are_one_report(w, family):
+    for words in ("knee", "knee"):
         open_stop(player=w.player, what=words, on=MONDAY, actor=None)
+    assert Stop.objects.get().reports.count() == 1
+
+
+def test_a_report_after_ten_quiet_minutes_is_a_mail_at_once(w, family):
+    open_stop(player=w.player, what="knee", on=MONDAY, actor=None)
+    Message.objects.update(made_at=timezone.now() - timedelta(minutes=11))
+    open_stop(player=w.player, what="hip", on=MONDAY, actor=None)
     assert len(sent_to(FAMILY)) == 2
 
 
@@ -243,15 +271,15 @@ def test_what_was_left_by_a_killed_worker_is_handed_over_again_once(w, settings)
     jobs = ProcrastinateJob.objects.filter(task_name="send_out")
     assert jobs.count() == 1
     later = row.made_at + timedelta(minutes=2)
-    assert hand_over_left(later) == 1
+    assert hand_over_left(later, later) == 1
     assert jobs.count() == 1  # its work is there still
     with connection.cursor() as cursor:
         cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
-    assert hand_over_left(row.made_at) == 0
-    assert hand_over_left(later) == 1
+    assert hand_over_left(row.made_at, later) == 0
+    assert hand_over_left(later, later) == 1
     assert jobs.filter(status="todo").count() == 1
     assert deliver(row.pk, last=False) == "sent"
-    assert hand_over_left(later) == 0
+    assert hand_over_left(later, later) == 0
 
 
 def test_the_same_thing_is_written_once(w):

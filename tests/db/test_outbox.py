@@ -52,32 +52,36 @@ def test_a_hurt_is_heard_even_in_what_is_refused(w, p):
     assert HurtReport.objects.get().words == "knee"
 
 
-@pytest.mark.parametrize(
-    ("off", "ago", "asked"),
-    [
-        (timedelta(0), timedelta(days=2), False),  # done two days ago, sent now
-        (timedelta(days=1), timedelta(0), True),  # the clock is a day ahead
-        (timedelta(days=-400), timedelta(days=3), True),
-    ],
-)
-def test_a_wrong_clock_moves_no_session(w, p, today, off, ago, asked):
-    """The page that was open called another day today."""
+@pytest.mark.parametrize("off", [timedelta(days=1), timedelta(days=-400), timedelta(hours=13)])
+def test_a_wrong_clock_is_asked_about_before_anything_is_stored(w, p, today, off):
     now = timezone.now()
-    shown = today - ago
-    times = {"done_at": now + off - ago, "device_now": now + off}
-    more = {"on": shown, "page_day": shown} | {key: at.isoformat() for key, at in times.items()}
-    status, answer = send(w, p, item(**more))
-    assert (status, bool(answer["ask"])) == (200, asked)
-    assert Session.objects.get().on == today - ago
+    sent = item(on=f"{today}", page_day=f"{today}", done_at=now, device_now=(now + off).isoformat())
+    status, answer = send(w, p, sent)
+    assert (status, answer["state"]) == (200, "ask")
+    assert answer["days"] == [f"{today - timedelta(days=n)}" for n in range(8)]
+    assert not Session.objects.exists()
+    chosen = f"{today - timedelta(days=2)}"
+    assert send(w, p, sent | {"on": chosen, "day_asked": "yes"})[1]["state"] == "stored"
+    assert Session.objects.get().on == today - timedelta(days=2)
 
 
-def test_a_page_of_yesterday_that_is_used_today_means_today(w, p, today):
-    """Opened yesterday, offline since; done an hour ago."""
+def test_a_wrong_clock_keeps_no_hurt_waiting(w, p, today):
+    wrong = (timezone.now() + timedelta(days=3)).isoformat()
+    _, answer = send(w, p, item(device_now=wrong, hurts="yes", hurt_where="knee"))
+    assert answer["state"] == "ask"
+    assert HurtReport.objects.get().words == "knee"
+
+
+@pytest.mark.parametrize("minutes", [0, 11 * 60, -700])
+def test_today_is_meant_as_on_the_pages_own_date(w, p, today, minutes):
+    """Opened yesterday, done before midnight, sent after it; a clock that is off by hours moves
+    nothing.
+    """
     now = timezone.now()
     yesterday = today - timedelta(days=1)
-    more = {"on": yesterday, "page_day": yesterday, "done_at": now, "device_now": now}
-    send(w, p, item(**{key: getattr(at, "isoformat", str)() for key, at in more.items()}))
-    assert Session.objects.get().on == today
+    shown = (now + timedelta(minutes=minutes)).isoformat()
+    send(w, p, item(on=f"{yesterday}", page_day=f"{yesterday}", done_at=shown, device_now=shown))
+    assert Session.objects.get().on == yesterday
 
 
 def test_a_day_that_was_chosen_stays(w, p, today):

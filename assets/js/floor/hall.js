@@ -2,21 +2,24 @@
 import { moment } from "../clock.js";
 import { newId } from "../local.js";
 import { kept } from "./keep.js";
-import { fold, isBusy, progress, restLeft } from "./state.js";
+import { fold, inOrder, isBusy, progress, restLeft } from "./state.js";
 
 /** The hall as the server gave it, with what this device has kept of today beside it. */
 export const openHall = async (given) => {
   const taps = new Map(given.taps.map((tap) => [tap.id, tap]));
   for (const tap of await kept.seen(given.on)) if (!taps.has(tap.id)) taps.set(tap.id, tap);
   await kept.see(given.taps.map((tap) => ({ ...tap, on: given.on })));
-  for (const tap of await kept.all(given.me)) if (!taps.has(tap.id)) taps.set(tap.id, { ...tap, waits: true });
+  const mine = await kept.all(given.me);
+  for (const tap of mine) if (!taps.has(tap.id)) taps.set(tap.id, { ...tap, waits: true });
+  // how many this device has tapped that the server does not have yet: their order, whatever its clock does
+  let tapped = Math.max(0, ...mine.map((tap) => tap.c ?? 0));
   const byStay = new Map();
   let counted = -1;
 
   const sort = () => {
     byStay.clear();
     for (const tap of taps.values()) {
-      if (tap.refused) continue;
+      if (tap.refused || tap.act === "hurt") continue;
       const key = tap.stay ?? `p${tap.player}`;
       byStay.set(key, [...(byStay.get(key) ?? []), tap]);
     }
@@ -31,7 +34,7 @@ export const openHall = async (given) => {
     ...given, taps,
     player: (id) => given.players.find((one) => one.id === id),
     /** in, late, gone, or nothing where nobody said. */
-    here: (player) => of(`p${player.id}`).filter((tap) => tap.act === "here").sort((a, b) => (a.at < b.at ? -1 : 1)).at(-1)?.value.word ?? "",
+    here: (player) => of(`p${player.id}`).filter((tap) => tap.act === "here").sort(inOrder).at(-1)?.value.word ?? "",
     came: (player) => {
       const first = of(`p${player.id}`).filter((tap) => tap.act === "here" && tap.value.word !== "gone").map((tap) => new Date(tap.at).getTime());
       return first.length ? Math.min(...first) : null;
@@ -45,16 +48,30 @@ export const openHall = async (given) => {
     /** What a player should do now: the first that is not done; and whether anything is left. */
     now: (player) => player.work.find((work) => !hall.read(work).over) ?? null,
     tap: async (player, stay, act, value, lane = "") => {
-      const tap = { id: newId(), at: moment(), player: player.id, stay, act, lane, value, me: given.me };
+      tapped += 1;
+      const tap = { id: newId(), at: moment(), player: player.id, stay, act, lane, value, me: given.me, c: tapped };
       taps.set(tap.id, { ...tap, waits: true });
       document.documentElement.dataset.sent = "no";
-      try { await kept.put(tap); } catch { /* a device that keeps nothing sends at once */ }
+      await kept.put(tap);
       return tap;
     },
+    /** Whoever rests now, as the server says it; whether that is news. What this device told itself holds at once. */
+    rest: (ids) => {
+      const told = new Set([...taps.values()].filter((tap) => tap.act === "hurt" && tap.waits).map((tap) => tap.player));
+      let news = false;
+      for (const player of given.players) {
+        const rests = ids.includes(player.id) || told.has(player.id);
+        news = news || rests !== player.rests;
+        player.rests = rests;
+      }
+      return news;
+    },
+    /** Reports of hurt that have not reached the server. */
+    untold: () => [...taps.values()].filter((tap) => tap.act === "hurt" && tap.waits),
     /** The last tap of a stay that can be taken back. */
     last: (work) => {
       const back = new Set(of(work.stay).filter((tap) => tap.act === "undo").map((tap) => tap.value.of));
-      return of(work.stay).filter((tap) => !["undo", "told"].includes(tap.act) && !back.has(tap.id)).sort((a, b) => (a.at < b.at ? -1 : 1)).at(-1);
+      return of(work.stay).filter((tap) => !["undo", "told"].includes(tap.act) && !back.has(tap.id)).sort(inOrder).at(-1);
     },
     /** For the queue: whether there is work left, whether a set is under way, from when on the next one may begin. */
     waiting: (player, now) => {
@@ -74,5 +91,6 @@ export const openHall = async (given) => {
     },
     good: () => given.players.flatMap((player) => player.work).reduce((sum, work) => sum + hall.read(work).at.lanes.reduce((of_, lane) => of_ + lane.good, 0), 0),
   };
+  hall.rest(given.players.filter((player) => player.rests).map((player) => player.id));
   return hall;
 };

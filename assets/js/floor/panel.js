@@ -93,23 +93,29 @@ export const panelOf = (hall, changed) => {
     return { act, parts: instrumentOf(work, state, act, (lane) => { place.lane = lane; again(); }) };
   };
 
+  // one touch: the stop holds at once, here and wherever there is a network; where it hurts can be added
+  const hurtButton = (player) => {
+    const where = el("input", { type: "text", maxLength: 300, "aria-label": `Where does it hurt ${player.name}?`, placeholder: "Where? (may stay empty)" });
+    return el("div.hall-hurt", {}, [where, button("Something hurts: stop", () => hall.hurt(player, where.value.trim()), "button stop")]);
+  };
+
   const draw = (box, player, work, choose) => {
-    const key = work ? `${player.id} ${work.stay} ${turned} ${hall.tapsOf(work.stay).length} ${hall.tapsOf(`p${player.id}`).length}` : `${player.id}`;
+    const key = work ? `${player.rests} ${player.id} ${work.stay} ${turned} ${hall.tapsOf(work.stay).length} ${hall.tapsOf(`p${player.id}`).length}` : `${player.id}`;
     fill(box, key, () => inside(player, work, choose));
   };
 
   const inside = (player, work, choose) => {
     const tabs = player.work.map((one) => button(`${one.ladder}${hall.read(one).over ? " ✓" : ""}`, () => choose(one), "plain-key", { "aria-pressed": String(one === work) }));
     const head = [el("h2", {}, [player.name]), player.work.length > 1 ? el("div.switch.hall-works", { role: "group", "aria-label": "Work" }, tabs) : null];
-    if (player.rests) return [...head, el("p.error-box", {}, ["A stop is open: this player rests until a coach has ended it."])];
-    if (!work) return [...head, el("p.text-soft", {}, ["Nothing is asked in the hall."])];
+    if (player.rests) return [...head, el("p.error-box", { role: "alert" }, ["A stop is open: this player rests until a coach has ended it. What is tapped now is not counted."])];
+    if (!work) return [...head, el("p.text-soft", {}, ["Nothing is asked in the hall."]), hurtButton(player)];
     const { act, parts } = controls(player, work);
     return [
       ...head,
       el("p", {}, [el("strong", {}, [`Rung ${work.position}, ${work.title}`])]),
       el("p.text-soft", {}, [`${work.dose}. ${work.target}`]),
       work.watch ? el("p.note-line", {}, [WATCH]) : null,
-      told(work), marks(work), tempos(work, act), ...parts, reads(work, act), whole(player, work, act), tired(work, act), feeder(work, act), comfort(player),
+      told(work), marks(work), tempos(work, act), ...parts, reads(work, act), whole(player, work, act), tired(work, act), feeder(work, act), comfort(player), hurtButton(player),
     ];
   };
 

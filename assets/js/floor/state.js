@@ -2,14 +2,16 @@
 // same taps for itself (core/hall/log.py) and its word is what is stored; both keep to one rule, and one test checks both.
 import { attemptsOf as attempts, goodOf as makes } from "../instruments/strokes.js";
 
+const NOT_YET = Number.MAX_SAFE_INTEGER;
+const moment = (tap) => `${new Date(tap.at).toISOString()} ${tap.id}`;
+/** The order of taps: as the server received them, then those of this device that it has not, as they were tapped. No clock. */
+export const inOrder = (a, b) => (a.n ?? NOT_YET) - (b.n ?? NOT_YET) || (a.c ?? 0) - (b.c ?? 0) || (moment(a) < moment(b) ? -1 : 1);
+
 /** Taps that count, in their order: each once, without those that were taken back. */
 export const alive = (taps) => {
   const known = new Map(taps.map((tap) => [tap.id, tap]));
   const back = new Set([...known.values()].filter((tap) => tap.act === "undo").map((tap) => tap.value.of));
-  const order = (tap) => `${new Date(tap.at).toISOString()} ${tap.id}`;
-  return [...known.values()]
-    .filter((tap) => tap.act !== "undo" && !back.has(tap.id))
-    .sort((a, b) => (order(a) < order(b) ? -1 : 1));
+  return [...known.values()].filter((tap) => tap.act !== "undo" && !back.has(tap.id)).sort(inOrder);
 };
 
 /** Whether a row of strokes is one whole set. */

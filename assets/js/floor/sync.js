@@ -1,15 +1,19 @@
 // What was tapped goes out, what others tapped comes in: at once where there is a network, later and later where there is
-// none. Nothing is thrown away before the server has named it.
+// none. Nothing is thrown away before the server has named it. A stop that somebody told anywhere comes with every answer.
+import { moment } from "../clock.js";
 import { deviceId } from "../local.js";
 import { kept } from "./keep.js";
 
-const SOON = 1_200; // ms between two looks: others' entries are here within two seconds
+const SOON = 1_200; // ms between two looks: others' entries, and stops, are here within two seconds
 const LONGEST = 30_000;
 const AT_ONCE = 400;
 const PATIENCE = 8_000;
+const OUT = "You are signed out. Sign in in another window: what was counted is kept here and goes out then.";
 
 /**
- * @param {{ me: number, token: string, taps: Map<string, any>, changed: () => void, say: (state: { online: boolean, waiting: number, why: string }) => void }} hall
+ * state: online: whether the server answers; out: signed out; waiting: entries that only this device has; why: what it said;
+ * ask: days among which somebody has to choose, as this device's clock is wrong.
+ * @param {{ me: number, token: string, taps: Map<string, any>, changed: () => void, rest: (ids: number[]) => boolean, say: (state: any) => void }} hall
  */
 export const syncing = (hall) => {
   let after = Math.max(0, ...[...hall.taps.values()].map((tap) => tap.n ?? 0));
@@ -17,50 +21,54 @@ export const syncing = (hall) => {
   let timer;
   let running = false;
   let again = false;
-  const state = { online: true, waiting: 0, why: "" };
+  let day = ""; // chosen by whoever was asked
+  const state = { online: true, out: false, waiting: 0, why: "", ask: [] };
 
   const waits = () => [...hall.taps.values()].filter((tap) => tap.waits).length;
 
   const send = async (waiting) => {
     const headers = { "Content-Type": "application/json", "X-CSRFToken": hall.token, Accept: "application/json" };
-    const taps = waiting.slice(0, AT_ONCE).map(({ id, at, player, stay, act, lane, value }) => ({ id, at, player, stay, act, lane, value }));
-    const body = JSON.stringify({ device: deviceId(), after, taps });
+    const taps = waiting.slice(0, AT_ONCE).map(({ id, at, player, stay, act, lane, value, c }) => ({ id, at, player, stay, act, lane, value, c: c ?? 0 }));
+    const body = JSON.stringify({ device: deviceId(), after, taps, device_now: moment(), ...(day && { day }) });
     const asked = waiting.length ? { method: "POST", headers, body } : { headers };
-    const answer = await fetch(waiting.length ? "/floor/taps/" : `/floor/feed/?after=${after}`, { ...asked, signal: AbortSignal.timeout?.(PATIENCE) });
+    const answer = await fetch(waiting.length ? "/floor/taps/" : `/floor/feed/?after=${after}`, { ...asked, redirect: "manual", signal: AbortSignal.timeout?.(PATIENCE) });
+    if (answer.type === "opaqueredirect" || answer.status === 401 || answer.status === 403) throw new Error("signed out");
     if (!answer.ok) throw new Error(String(answer.status));
-    if (!answer.headers.get("Content-Type")?.includes("json")) throw new Error("signed out");
     return answer.json();
   };
 
+  const settle = (id, now) => { const tap = hall.taps.get(id); if (tap) Object.assign(tap, now); };
   const taken = async (answer) => {
-    const refused = Object.entries(answer.refused ?? {});
-    for (const [id, why] of refused) {
-      const tap = hall.taps.get(id);
-      if (tap) { Object.assign(tap, { refused: why, waits: false }); state.why = why; }
-    }
-    await kept.drop([...(answer.stored ?? []), ...refused.map(([id]) => id)]);
-    for (const id of answer.stored ?? []) { const tap = hall.taps.get(id); if (tap) tap.waits = false; }
+    const { stored = [], refused = {}, ask = [], rests: resting = [] } = answer;
+    for (const [id, why] of Object.entries(refused)) settle(id, { refused: why, waits: false });
+    for (const id of stored) settle(id, { waits: false });
+    state.why = Object.values(refused).at(-1) ?? state.why;
+    await kept.drop([...stored, ...Object.keys(refused)]);
     await kept.see(answer.taps.map((tap) => ({ ...tap, on: answer.on })));
     for (const tap of answer.taps) {
       hall.taps.set(tap.id, tap);
       after = Math.max(after, tap.n);
     }
-    return answer.taps.length + (answer.stored?.length ?? 0) + refused.length > 0;
+    state.ask = ask;
+    const rests = hall.rest(resting);
+    return rests || answer.taps.length + stored.length + Object.keys(refused).length > 0;
+  };
+
+  const failed = (error) => {
+    state.out = error.message === "signed out";
+    state.online = state.out;
+    if (state.out) state.why = OUT;
+    pause = Math.min(LONGEST, pause * 1.6);
   };
 
   const once = async () => {
-    const waiting = await kept.all(hall.me);
     try {
-      const news = await taken(await send(waiting));
+      const news = await taken(await send(await kept.all(hall.me)));
       pause = SOON;
-      state.online = true;
+      Object.assign(state, { online: true, out: false, why: state.why === OUT ? "" : state.why });
       if (news) hall.changed();
-      again = again || waits() > 0;
-    } catch (error) {
-      state.online = false;
-      if (error.message === "signed out") state.why = "You are signed out. Sign in in another window: what was counted is kept here and goes out then.";
-      pause = Math.min(LONGEST, pause * 1.6);
-    }
+      again = again || (waits() > 0 && !state.ask.length);
+    } catch (error) { failed(error); }
     state.waiting = waits();
     hall.say(state);
   };
@@ -69,12 +77,14 @@ export const syncing = (hall) => {
     clearTimeout(timer);
     if (running) { again = true; return; }
     running = true;
-    do { again = false; await once(); } while (again && state.online);
+    do { again = false; await once(); } while (again && state.online && !state.out);
     running = false;
     if (!document.hidden) timer = setTimeout(run, pause);
   };
   const now = () => { pause = SOON; run(); };
   addEventListener("online", now);
   document.addEventListener("visibilitychange", () => { if (!document.hidden) now(); });
-  return { now };
+  /** Somebody said on which day this device's entries were made. */
+  const chosen = (given) => { day = given; now(); };
+  return { now, chosen };
 };

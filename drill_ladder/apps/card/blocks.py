@@ -3,7 +3,6 @@
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player

@@ -1,53 +1,32 @@
-"""What a device sends by itself, perhaps long after it was done: each item is answered for itself,
-and a clock that is wrong moves no session to another day without a question.
+"""What a device sends by itself, perhaps long after it was done: each item is answered for itself.
+The day is the one that stands on the page; where the device's clock contradicts the server's, it
+is asked for before anything is stored.
 """
 
-from datetime import date, datetime, timedelta
+from datetime import date, timedelta
 
 from django.http import JsonResponse, QueryDict
 from django.urls import reverse
 from django.utils import timezone
-from django.utils.dateparse import parse_datetime
 
 from drill_ladder.apps.practice.forms import SessionForm
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.formats.reading import uuid
+from drill_ladder.formats.reading import moment, uuid
 
-WRONG = timedelta(
-    hours=12
-)  # a clock that is off by less moves nothing but what happens at midnight
-
-
-def _moment(sent: QueryDict, name: str) -> datetime | None:
-    try:
-        found = parse_datetime(sent.get(name, "")[:40])
-    except ValueError:
-        return None
-    return found if found and timezone.is_aware(found) else None
+WRONG = timedelta(hours=12)  # a clock that is off by more is asked about before anything is stored
+BACK = 7  # days among which is chosen then
 
 
-def day_done(sent: QueryDict, on: date, today: date) -> tuple[date, str]:
-    """The day on which a session was done, and what to ask where the device's clock is wrong.
-
-    The device says when it was done, what its clock showed on sending, and which day the page
-    called today; what somebody chose by hand stays.
+def clock_question(sent: QueryDict, today: date) -> JsonResponse | None:
+    """The answer where the device's clock contradicts the server's and nobody has said yet on which
+    day it was done: nothing is stored before.
     """
-    done, clock = _moment(sent, "done_at"), _moment(sent, "device_now")
-    if done is None or clock is None or sent.get("page_day") != f"{on}":
-        return on, ""
-    now = timezone.now()
-    skew = now - clock
-    ago = timezone.localtime(now).date() - timezone.localtime(done + skew).date()
-    day = today - ago
-    if not today - timedelta(days=7) <= day <= today:
-        day = on
-    if abs(skew) < WRONG:
-        return day, ""
-    told = f"{day:%A} {day.day} {day:%B}"
-    return (
-        day,
-        f"This device's clock is wrong. It is stored for {told}: put it right if it was not.",
-    )
+    shown = moment(sent.get("device_now", ""))
+    if shown is None or sent.get("day_asked") == "yes" or abs(timezone.now() - shown) < WRONG:
+        return None
+    days = [f"{today - timedelta(days=n)}" for n in range(BACK + 1)]
+    why = "This device’s clock does not fit the program’s, so its day is not known."
+    return JsonResponse({"state": "ask", "why": [why], "days": days})
 
 
 def device_of(sent: QueryDict) -> str:
@@ -56,15 +35,15 @@ def device_of(sent: QueryDict) -> str:
     return str(given) if given else ""
 
 
-def stored(token: str, session: Session, question: str) -> JsonResponse:
+def stored(token: str, session: Session) -> JsonResponse:
     """The item has arrived."""
     place = reverse("card:done", args=[token, session.pk])
-    return JsonResponse({"state": "stored", "next": place, "ask": question})
+    return JsonResponse({"state": "stored", "next": place})
 
 
 def heard(token: str) -> JsonResponse:
     """Nothing but a hurt was told."""
-    return JsonResponse({"state": "stored", "next": reverse("card:card", args=[token]), "ask": ""})
+    return JsonResponse({"state": "stored", "next": reverse("card:card", args=[token])})
 
 
 def refused(form: SessionForm) -> JsonResponse:

@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
 from drill_ladder.apps.card.blocks import CardBlock, home_blocks
-from drill_ladder.apps.card.device import day_done, device_of
+from drill_ladder.apps.card.device import clock_question, device_of
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.outcome import outcome_context
 from drill_ladder.apps.card.running import next_after
@@ -88,9 +88,11 @@ def _context(
 def _sent(request: HttpRequest, token: str, page: RoutinePage, today: date) -> HttpResponse | None:
     """The answer to what was sent; None where the page comes back."""
     told, script = request.told, wants_json(request)  # type: ignore[attr-defined]
+    question = clock_question(request.POST, today)
     if page.is_valid():
-        given = page.day.cleaned_data["on"] or today
-        on, question = day_done(request.POST, given, today)
+        if script and question is not None:
+            return question
+        on = page.day.cleaned_data["on"] or today
         try:
             store_routine(
                 [page], on, _seen_by(page), None, told is not None, device_of(request.POST)
@@ -99,11 +101,7 @@ def _sent(request: HttpRequest, token: str, page: RoutinePage, today: date) -> H
             page.day.add_error(None, str(error))
         else:
             place = reverse("card:routine-done", args=[token, page.given.pk, f"{on}"])
-            return (
-                JsonResponse({"state": "stored", "next": place, "ask": question})
-                if script
-                else redirect(place)
-            )
+            return JsonResponse({"state": "stored", "next": place}) if script else redirect(place)
     if told and not any(part.form.is_bound and part.form.has_changed() for part in page.parts):
         return redirect("card:card", token)
     why = page.errors

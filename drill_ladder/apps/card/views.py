@@ -17,7 +17,7 @@ from drill_ladder.apps.card.blocks import (
     home_way,
     told_changes,
 )
-from drill_ladder.apps.card.device import day_done, device_of, heard, refused, stored
+from drill_ladder.apps.card.device import clock_question, device_of, heard, refused, stored
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.card.outcome import outcome_context
@@ -123,15 +123,16 @@ def _sent(
 ) -> HttpResponse | None:
     """The answer to what was sent, as a page or for a script; None where the form comes back."""
     told, script = request.told, wants_json(request)  # type: ignore[attr-defined]
-    today = clock.today(stay.prescription.player.club)
+    question = clock_question(request.POST, clock.today(stay.prescription.player.club))
     if form.is_valid():
+        if script and question is not None:
+            return question
         given = form.session_input(form.cleaned_data["seen_by"] or "self")
-        day, question = day_done(request.POST, given.on, today)
-        given = replace(given, way=home.way if home else "", on=day, device=device_of(request.POST))
+        given = replace(given, way=home.way if home else "", device=device_of(request.POST))
         session = recorded(form, stay, given, None, told)
         if session is not None:
             done = redirect("card:done", token, session.pk)
-            return stored(token, session, question) if script else done
+            return stored(token, session) if script else done
         if told and not form.errors:
             card = f"{reverse('card:card', args=[token])}?told={draft_key(stay)}"
             return heard(token) if script else redirect(card)

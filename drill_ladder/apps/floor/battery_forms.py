@@ -7,6 +7,7 @@ from django import forms
 
 from drill_ladder.apps.floor.models import Battery, Protocol, Sides, Timing
 from drill_ladder.apps.library.models import Drill
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.core.judging import Makes
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
@@ -133,6 +134,7 @@ class TrialForm(forms.Form):
     side = forms.ChoiceField(label="Side", required=False)
     value = Number(label="Result", min_value=0)
     timing = forms.ChoiceField(label="Measured", choices=Timing.choices, required=False)
+    sure = forms.BooleanField(label="This test day is finished: change it all the same")
 
     def __init__(
         self,
@@ -156,6 +158,8 @@ class TrialForm(forms.Form):
         fields["value"].label = {"time": "Seconds", "makes": "Good ones"}.get(kind, "Result")
         if kind != "time":
             del fields["timing"]
+        if not battery.is_over(clock.today(battery.club)):
+            del fields["sure"]
 
     def clean_value(self) -> float:
         """No more good ones than attempts, nothing beyond belief."""

@@ -1,5 +1,7 @@
 """Tests: a drill in test mode with its protocol, days on which many are tested, and every trial."""
 
+from datetime import date
+
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
@@ -107,6 +109,7 @@ class Battery(models.Model):
         max_length=6, blank=True, choices=[("bright", "bright"), ("dim", "dim")]
     )
     retest = models.BooleanField(default=False)
+    closed_at = models.DateTimeField(null=True, blank=True)
 
     objects = BatteryQuerySet.as_manager()
 
@@ -116,6 +119,12 @@ class Battery(models.Model):
     def __str__(self) -> str:
         return self.title
 
+    def is_over(self, today: date) -> bool:
+        """Whether it is finished: somebody said so, or its day has passed. What is changed in it
+        after that is asked about.
+        """
+        return self.closed_at is not None or self.on < today
+
 
 class Trial(models.Model):
     """One trial; nothing is changed in it, it can only be taken back. value: in the measure's own
@@ -123,7 +132,7 @@ class Trial(models.Model):
     as it is.
     """
 
-    uid = models.UUIDField(unique=True)
+    uid = models.UUIDField()
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
     battery = models.ForeignKey(Battery, on_delete=models.CASCADE, related_name="trials")
     protocol = models.ForeignKey(Protocol, on_delete=models.PROTECT, related_name="trials_done")
@@ -143,6 +152,7 @@ class Trial(models.Model):
     class Meta:
         ordering = ["at", "id"]
         constraints = [
+            models.UniqueConstraint(fields=["battery", "uid"], name="a_trial_once_a_day"),
             models.CheckConstraint(condition=Q(value__gte=0), name="trial_not_negative"),
             models.CheckConstraint(condition=Q(timing__in=Timing.values), name="timing_known"),
         ]

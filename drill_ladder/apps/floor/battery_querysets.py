@@ -1,15 +1,16 @@
 """Questions about tests."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from datetime import date
 from typing import TYPE_CHECKING, Self
+from uuid import UUID
 
 from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
-    from drill_ladder.apps.floor.models import Protocol
+    from drill_ladder.apps.floor.models import Battery, Protocol, Trial
     from drill_ladder.apps.people.models import Player
 
 
@@ -46,6 +47,21 @@ class TrialQuerySet(ClubQuerySet):
     def that_count(self) -> Self:
         """Those that nobody took back, oldest first, with the day they were done."""
         return self.filter(taken_back=False).select_related("battery").order_by("at", "id")
+
+    def taken_back_on(self, battery: "Battery", protocol: "Protocol") -> Self:
+        """What was taken back of a test on a day."""
+        rows = self.filter(battery=battery, protocol=protocol, taken_back=True)
+        return rows.select_related("player").order_by("at", "id")
+
+    def uids_among(self, club: int, uids: "Sequence[UUID]") -> set[UUID]:
+        """Those of some ids that are trials of a club."""
+        return set(self.filter(club=club, uid__in=uids).values_list("uid", flat=True))
+
+    def of_one(self, trial: "Trial") -> Self:
+        """The trials that count together with one: of its player, test, side and day."""
+        same = {"battery": trial.battery_id, "protocol": trial.protocol_id}
+        rows = self.filter(**same, player=trial.player_id, side=trial.side, taken_back=False)
+        return rows.order_by("at", "id")
 
     def of_protocols(self, protocols: "Collection[Protocol]") -> Self:
         """Those of some tests."""

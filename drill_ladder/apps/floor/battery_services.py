@@ -7,12 +7,15 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.utils import timezone
 
 from drill_ladder.apps.floor.models import Battery, Protocol, Timing, Trial
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
+from drill_ladder.apps.practice.models import Stop
 
 # a change of one of these makes another test of it: results before and after do not compare
 COMPARES = (
@@ -90,7 +93,9 @@ def new_battery(
 
 @dataclass(frozen=True, slots=True)
 class TrialInput:
-    """A trial as it was measured. uid: given by whoever measured, so that nothing is doubled."""
+    """A trial as it was measured. uid: given by whoever measured, so that nothing is doubled; sure:
+    it is added although the day is finished.
+    """
 
     uid: UUID
     player: Player
@@ -100,16 +105,18 @@ class TrialInput:
     side: str = ""
     timing: str = Timing.HAND
     doubts: str = ""
+    sure: bool = False
 
 
 @transaction.atomic
 def add_trial(*, battery: Battery, trial: TrialInput, by: User | None) -> tuple[Trial, bool]:
     """(The trial, whether it is new); sent twice it is stored once. Raises Refused."""
     player = Player.objects.select_for_update(of=("self",)).get(pk=trial.player.pk)
-    known = Trial.objects.filter(uid=trial.uid).first()
+    known = Trial.objects.filter(battery=battery, uid=trial.uid).first()
     if known is not None:
         return known, False
     _refuse(battery, trial, player)
+    before = _values(trial_row(battery, trial))
     row = Trial.objects.create(
         uid=trial.uid,
         club_id=battery.club_id,
@@ -123,12 +130,38 @@ def add_trial(*, battery: Battery, trial: TrialInput, by: User | None) -> tuple[
         at=trial.at,
         by=by,
     )
+    if trial.sure:
+        _trail("added a trial to a finished test day", row, before, by)
     return row, True
 
 
+def trial_row(battery: Battery, trial: TrialInput) -> Trial:
+    """The row that a trial would be, for what is asked about it."""
+    return Trial(battery=battery, protocol=trial.protocol, player=trial.player, side=trial.side)
+
+
+def _values(trial: Trial) -> list[float]:
+    """What counts together with a trial now."""
+    return list(Trial.objects.of_one(trial).values_list("value", flat=True))
+
+
+def _trail(verb: str, trial: Trial, before: list[float], by: User | None) -> None:
+    record(
+        club_id=trial.club_id,
+        actor=by,
+        verb=verb,
+        subject=trial.player,
+        test=str(trial.protocol),
+        before=before,
+        after=_values(trial),
+    )
+
+
 def _refuse(battery: Battery, trial: TrialInput, player: Player) -> None:
-    if Player.objects.resting().filter(pk=player.pk).exists():
+    begun = Stop.objects.open().begun_among([player.pk]).get(player.pk)
+    if begun is not None and trial.at >= begun:
         raise Refused(f"{player} rests: a stop is open. Nothing was stored.")
+    _refuse_over(battery, trial.at, trial.sure)
     if not battery.protocols.filter(pk=trial.protocol.pk).exists():
         raise Refused("This test is not of this day. Nothing was stored.")
     done = Trial.objects.filter(
@@ -141,19 +174,54 @@ def _refuse(battery: Battery, trial: TrialInput, player: Player) -> None:
         )
 
 
+class Finished(Refused):
+    """The test day is over: whoever changes it has to say that it is meant."""
+
+
+def _refuse_over(battery: Battery, at: datetime, sure: bool) -> None:
+    """What was measured before the day was finished comes in all the same, as a gate's message that
+    was late. Raises Finished.
+    """
+    closed = battery.closed_at
+    measured_on = at.astimezone(clock.zone(battery.club)).date()
+    late = at > closed if closed else measured_on > battery.on
+    if late and battery.is_over(clock.today(battery.club)) and not sure:
+        raise Finished("This test day is finished. Say that you are sure, and it is changed.")
+
+
 @transaction.atomic
-def take_trial_back(*, member: Membership, trial: Trial) -> Trial:
-    """It stands in the record, and counts no more."""
-    trial.taken_back = True
+def finish(*, member: Membership, battery: Battery) -> Battery:
+    """Nothing in it is changed any more without being asked about."""
+    if battery.closed_at is None:
+        battery.closed_at = timezone.now()
+        battery.save(update_fields=["closed_at"])
+        record(
+            club_id=member.club_id, actor=member.user, verb="finished a test day", subject=battery
+        )
+    return battery
+
+
+@transaction.atomic
+def take_trial_back(*, member: Membership, trial: Trial, sure: bool = False) -> Trial:
+    """It stands in the record, and counts no more. Raises Finished."""
+    return _turned(member, trial, True, sure, "took a trial back")
+
+
+@transaction.atomic
+def bring_trial_back(*, member: Membership, trial: Trial, sure: bool = False) -> Trial:
+    """It counts again. Raises Refused where another one is in its place, and Finished."""
+    if Trial.objects.of_one(trial).count() >= trial.protocol.trials:
+        raise Refused("There are as many trials as the test has. Take another one back first.")
+    return _turned(member, trial, False, sure, "brought a trial back")
+
+
+def _turned(member: Membership, trial: Trial, back: bool, sure: bool, verb: str) -> Trial:
+    Player.objects.select_for_update(of=("self",)).get(pk=trial.player_id)
+    _refuse_over(trial.battery, timezone.now(), sure)
+    before = _values(trial)
+    trial.taken_back = back
     trial.save(update_fields=["taken_back"])
-    record(
-        club_id=member.club_id,
-        actor=member.user,
-        verb="took a trial back",
-        subject=trial.player,
-        value=trial.value,
-        test=str(trial.protocol),
-    )
+    _trail(verb, trial, before, member.user)
     return trial
 
 

@@ -22,8 +22,11 @@ from drill_ladder.apps.floor.battery_results import (
 )
 from drill_ladder.apps.floor.battery_services import (
     Conditions,
+    Finished,
     TrialInput,
     add_trial,
+    bring_trial_back,
+    finish,
     new_battery,
     players_of,
     save_protocol,
@@ -157,6 +160,7 @@ def _stored(
         at=timezone.now(),
         side=data.get("side", ""),
         timing=data.get("timing") or "hand",
+        sure=data.get("sure", False),
     )
     try:
         add_trial(battery=row, trial=trial, by=member.user)
@@ -185,7 +189,12 @@ def _context(
     if form is None:
         start = {"player": called}
         form = TrialForm(battery=row, protocol=protocol, players=players, initial=start)
+    away = Trial.objects.taken_back_on(row, protocol)
+    rest = set(Player.objects.resting().among(players).values_list("pk", flat=True))
     return {
+        "over": row.is_over(clock.today(row.club)),
+        "away": away,
+        "stopped": rest,
         "battery": row,
         "protocol": protocol,
         "protocols": row.protocols.all(),
@@ -255,8 +264,27 @@ def call(request: HttpRequest, member: Membership, pk: int, device: int) -> Http
 @require_POST
 @member_required
 def trial_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """Take a trial back: it stands in the record, and counts no more."""
+    """Take a trial back: it stands in the record, and counts no more; once more, and it counts
+    again. On a finished day it is asked about first.
+    """
     trial = get_object_or_404(Trial.objects.of_club(member.club), pk=pk)
-    take_trial_back(member=member, trial=trial)
-    address = reverse("floor:battery", args=[trial.battery_id])
-    return redirect(f"{address}?test={trial.protocol_id}")
+    address = f"{reverse('floor:battery', args=[trial.battery_id])}?test={trial.protocol_id}"
+    turn = bring_trial_back if trial.taken_back else take_trial_back
+    try:
+        turn(member=member, trial=trial, sure=request.POST.get("sure") == "yes")
+    except Finished:
+        context = {"trial": trial, "address": address}
+        return render(request, "floor/trial_sure.html", context)
+    except Refused as error:
+        messages.error(request, str(error))
+    return redirect(address)
+
+
+@require_POST
+@member_required
+def battery_finish(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """The test day is over."""
+    row = get_object_or_404(Battery.objects.of_club(member.club), pk=pk)
+    finish(member=member, battery=row)
+    messages.success(request, f"{row} is finished.")
+    return redirect("floor:battery", row.pk)

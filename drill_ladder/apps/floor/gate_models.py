@@ -11,7 +11,7 @@ class GateMessage(models.Model):
     everything in it is told; beats: [beam, broken, ms].
     """
 
-    uid = models.UUIDField(unique=True)
+    uid = models.UUIDField()
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
     device = models.ForeignKey(AccessToken, on_delete=models.CASCADE, related_name="messages")
     boot = models.UUIDField()
@@ -22,6 +22,9 @@ class GateMessage(models.Model):
     class Meta:
         ordering = ["id"]
         indexes = [models.Index(fields=["device", "boot"], name="messages_of_a_boot")]
+        constraints = [
+            models.UniqueConstraint(fields=["device", "uid"], name="a_message_once_a_gate")
+        ]
 
     def __str__(self) -> str:
         return f"{self.device}, {self.sent_ms} ms"

@@ -51,10 +51,10 @@ def hear(
     """
     with transaction.atomic():
         _, new = GateMessage.objects.get_or_create(
+            device=device,
             uid=message,
             defaults={
                 "club_id": device.club_id,
-                "device": device,
                 "boot": boot,
                 "sent_ms": sent_ms,
                 "came_at": came_at,
@@ -145,6 +145,8 @@ def call_up(
         raise Refused("A gate measures seconds, and this test has none. Nobody was called up.")
     if player.pk not in battery.players:
         raise Refused(f"{player} is not of this day. Nobody was called up.")
+    if Player.objects.resting().filter(pk=player.pk).exists():
+        raise Refused(f"{player} rests: a stop is open. Nobody was called up.")
     return GateCall.objects.create(
         club_id=member.club_id,
         device=device,
@@ -182,7 +184,7 @@ def _now(device: AccessToken, now: datetime) -> GateNow:
     messages = list(GateMessage.objects.filter(device=device, boot=latest.boot))
     seen, _ = _seen(messages)
     ids = {run_id(device, latest.boot, run): run for run in seen.runs}
-    known = set(Trial.objects.filter(uid__in=list(ids)).values_list("uid", flat=True))
+    known = Trial.objects.uids_among(device.club_id, list(ids))
     nobody = [f"{run.seconds:.2f}" for uid, run in ids.items() if uid not in known]
     stuck = tuple(beam.value for beam in seen.stuck)
     return GateNow(device, called, stuck, seen.open is not None, seen.lone, nobody)

@@ -1,21 +1,23 @@
 """The hall on a tablet: its page, and what its devices send and ask."""
 
+from datetime import date, timedelta
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import get_token
 from django.shortcuts import redirect, render
+from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from drill_ladder.apps.floor.hall import hall_of, taps_document
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.floor.taps import MOST, set_goal, sweep, take
+from drill_ladder.apps.floor.taps import MOST, FromDevice, set_goal, sweep, take
 from drill_ladder.apps.floor.turns import owed
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.formats.faults import Faults
-from drill_ladder.formats.reading import whole
+from drill_ladder.formats.reading import day, moment, whole
 from drill_ladder.formats.strict_json import read_json
 from drill_ladder.ui.worker import LOOK, worker_of
 
@@ -57,9 +59,17 @@ def taps(request: HttpRequest, member: Membership) -> HttpResponse:
     document = _document(request)
     if document is None:
         return JsonResponse({"why": "This is no list of entries. Nothing was stored."}, status=422)
-    taken = take(member, document["taps"][:MOST], str(document.get("device", "")))
+    taken = take(member, document["taps"][:MOST], _device(document, clock.today(member.club)))
     after = whole(document.get("after")) or 0
-    return JsonResponse({"stored": taken.stored, "refused": taken.refused} | _since(member, after))
+    told = {"stored": taken.stored, "refused": taken.refused, "ask": taken.ask}
+    return JsonResponse(told | _since(member, after))
+
+
+def _device(document: dict[str, Any], today: date) -> FromDevice:
+    """Who sends: its name, how wrong its clock is, and the day that somebody chose for it."""
+    shown = moment(document.get("device_now"))
+    skew = timezone.now() - shown if shown else timedelta()
+    return FromDevice(str(document.get("device", "")), skew, day(document.get("day"), high=today))
 
 
 def _document(request: HttpRequest) -> dict[str, Any] | None:
@@ -82,7 +92,8 @@ def feed(request: HttpRequest, member: Membership) -> HttpResponse:
 def _since(member: Membership, after: int) -> dict[str, Any]:
     on = clock.today(member.club)
     found = taps_document(FloorTap.objects.of_day(member.club, on, after))
-    return {"on": on.isoformat(), "taps": found}
+    rests = list(Player.objects.of_club(member.club).resting().values_list("pk", flat=True))
+    return {"on": on.isoformat(), "taps": found, "rests": rests}
 
 
 @require_POST

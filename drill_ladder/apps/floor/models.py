@@ -62,12 +62,14 @@ class HallDay(models.Model):
 
 
 class FloorTap(models.Model):
-    """One tap of a device in the hall; nothing here is ever changed. uid: as the device named it;
-    at: by the device's clock; value: what the act needs; by: who was signed in there. told is
-    the server's own: what a stay's day came to.
+    """One tap of a device in the hall; nothing here is ever changed. Its id is its place in the
+    order of receipt. uid: as the device named it; at: when it was tapped, by the server's clock;
+    value: what the act needs; by: who was signed in there; after_stop: tapped after it was told
+    that something hurts, so kept and never counted. told is the server's own: what a stay's day
+    came to.
     """
 
-    uid = models.UUIDField(unique=True)
+    uid = models.UUIDField()
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="+")
     stay = models.ForeignKey(
@@ -83,6 +85,7 @@ class FloorTap(models.Model):
         settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
     )
     as_coach = models.BooleanField(default=False)
+    after_stop = models.BooleanField(default=False)
 
     objects = TapQuerySet.as_manager()
 
@@ -92,6 +95,7 @@ class FloorTap(models.Model):
             models.Index(fields=["club", "on", "id"], name="taps_of_a_day"),
             models.Index(fields=["stay", "on"], name="taps_of_a_stay"),
         ]
+        constraints = [models.UniqueConstraint(fields=["club", "uid"], name="a_tap_once_a_club")]
 
     def __str__(self) -> str:
         return f"{self.act} of {self.player}"

@@ -25,20 +25,30 @@ class TapQuerySet(ClubQuerySet):
 
     def of_day(self, club: "Club", on: date, after: int = 0) -> Self:
         """Those of a day in the hall after a number, in the order in which they were stored."""
-        return self.of_club(club).filter(on=on, id__gt=after).order_by("id")
+        return self.of_club(club).counted().filter(on=on, id__gt=after).order_by("id")
 
     def of_stay(self, stay: "Stay", on: date) -> Self:
         """Those of one player's work on a rung in a day."""
-        return self.filter(stay=stay.pk, on=on).order_by("id")
+        return self.counted().filter(stay=stay.pk, on=on).order_by("id")
 
-    def known_among(self, uids: Collection[UUID]) -> set[UUID]:
-        """Those ids that are stored already."""
-        return set(self.filter(uid__in=uids).values_list("uid", flat=True))
+    def counted(self) -> Self:
+        """Without what was tapped after a stop."""
+        return self.filter(after_stop=False)
+
+    def after_stops(self, player: "Player", since: date) -> Self:
+        """What was tapped for a player after it was told that something hurts."""
+        return self.filter(player=player, after_stop=True, on__gte=since)
+
+    def known_among(self, club: "Club", uids: Collection[UUID]) -> dict[UUID, bool]:
+        """Those ids that are stored already in a club -> whether they were tapped after a stop."""
+        return dict(self.filter(club=club, uid__in=uids).values_list("uid", "after_stop"))
 
     def unsettled(self, before: date) -> list[tuple[int, date]]:
         """(Stay, day) of work that was tapped before a day and of which nothing was told yet."""
         told = self.filter(act="told", stay=OuterRef("stay"), on=OuterRef("on"))
-        rows = self.filter(on__lt=before, stay__isnull=False, act__in=("stroke", "result"))
+        rows = self.counted().filter(
+            on__lt=before, stay__isnull=False, act__in=("stroke", "result")
+        )
         rows = rows.exclude(Exists(told)).order_by("on", "stay").distinct()
         return list(rows.values_list("stay", "on"))
 

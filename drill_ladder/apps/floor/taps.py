@@ -2,10 +2,10 @@
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from typing import Any
-from uuid import UUID, uuid5
+from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
 from django.utils import timezone
@@ -18,44 +18,96 @@ from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.corrections import correct, take_away
 from drill_ladder.apps.practice.entries import fields_for
 from drill_ladder.apps.practice.judged import days_of
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.stops import MOST as MOST_WORDS
+from drill_ladder.apps.practice.stops import open_stop, told_at
 from drill_ladder.apps.practice.technique import MOST_FAULTS
 from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.hall import Act, TapSet, Work, ends_of, fold, is_whole
 from drill_ladder.core.judging import Rung
-from drill_ladder.formats.taps import SentTap, read_tap, to_tap
+from drill_ladder.formats.reading import cut, moment, uuid, whole
+from drill_ladder.formats.taps import HURT, SentTap, read_tap, to_tap
 
 TOLD = "told"
 LATE = timedelta(days=7)  # how far back a device may bring what it kept
+WRONG = timedelta(hours=12)  # a clock that is off by more is asked about before anything is stored
 SPACE = UUID("6a1c1f0e-9a0e-4a56-8f5b-0d8f0d7c9b11")  # names of what is made of taps
 MOST = 500  # taps of one sending
 WORK = frozenset(act.value for act in Act)
+AFTER_STOP = "Tapped after it was told that something hurts: kept on record, and not counted."
+STOPPED_BY_COACH = "Stopped in the hall"
 
 
 @dataclass(slots=True)
 class Taken:
-    """What became of a sending: ids that are stored (now or before), id -> why it is not."""
+    """What became of a sending: ids that are stored (now or before), id -> why it is not counted;
+    ask: the days among which somebody has to choose first, as the device's clock is wrong.
+    """
 
     stored: list[str] = field(default_factory=list)
     refused: dict[str, str] = field(default_factory=dict)
+    ask: list[date] = field(default_factory=list)
 
 
-def take(member: Membership, sent: Sequence[Any], device: str) -> Taken:
+@dataclass(frozen=True, slots=True)
+class FromDevice:
+    """Which device sends, how far its clock is behind the server's, and, where somebody was asked,
+    on which day its entries were made.
+    """
+
+    id: str
+    skew: timedelta = timedelta()
+    day: date | None = None
+
+
+def take(member: Membership, sent: Sequence[Any], device: FromDevice) -> Taken:
     """Store what a device sends, each once, and judge what has become whole. What cannot be stored
-    is named with its reason, and the rest is stored all the same.
+    is named with its reason, and the rest is stored all the same. Reports of hurt come first.
     """
     taken = Taken()
-    read = [one for document in sent[:MOST] if (one := _read(document, taken)) is not None]
-    known = FloorTap.objects.known_among([tap.id for tap in read])
-    taken.stored += [str(tap.id) for tap in read if tap.id in known]
+    documents = [one for one in sent[:MOST] if not _hurt(one, member, device, taken)]
+    if documents and abs(device.skew) >= WRONG and device.day is None:
+        today = clock.today(member.club)
+        taken.ask = [today - timedelta(days=n) for n in range(LATE.days + 1)]
+        return taken
+    read = [one for document in documents if (one := _read(document, taken)) is not None]
+    known = FloorTap.objects.known_among(member.club, [tap.id for tap in read])
+    _say_known(known, taken)
     new = {tap.id: tap for tap in read if tap.id not in known}
     rows = _rows(member, list(new.values()), device, taken)
     for on in sorted({row.on for row in rows}):
         _store([row for row in rows if row.on == on], on, member, taken)
     return taken
+
+
+def _say_known(known: dict[UUID, bool], taken: Taken) -> None:
+    taken.stored += [str(uid) for uid, after_stop in known.items() if not after_stop]
+    taken.refused |= {str(uid): AFTER_STOP for uid, after_stop in known.items() if after_stop}
+
+
+def _hurt(document: Any, member: Membership, device: FromDevice, taken: Taken) -> bool:
+    """Store a report of hurt, whatever else is wrong with it; whether it was one."""
+    if not isinstance(document, dict) or document.get("act") != HURT:
+        return False
+    uid = str(document.get("id", ""))[:36]
+    chosen = whole(document.get("player"))
+    player = Player.objects.of_club(member.club).filter(pk=chosen).first() if chosen else None
+    if player is None:
+        taken.refused[uid] = "This player is not of this club. Tell their coach yourself."
+        return True
+    value = document.get("value")
+    words = cut(value.get("word", ""), MOST_WORDS) if isinstance(value, dict) else ""
+    tapped = moment(document.get("at"))
+    at = told_at(tapped + device.skew if tapped else None, None, timezone.now())
+    on = at.astimezone(clock.zone(member.club)).date()
+    who = member.user
+    what = words or STOPPED_BY_COACH
+    open_stop(player=player, what=what, on=on, actor=who, at=at, report=uuid(uid))
+    taken.stored.append(uid)
+    return True
 
 
 def _read(document: Any, taken: Taken) -> SentTap | None:
@@ -68,19 +120,26 @@ def _read(document: Any, taken: Taken) -> SentTap | None:
     return None
 
 
-def _rows(member: Membership, new: Sequence[SentTap], device: str, taken: Taken) -> list[FloorTap]:
-    """Those that belong to this club's players and rungs, of today or of late."""
+def _rows(
+    member: Membership, new: Sequence[SentTap], device: FromDevice, taken: Taken
+) -> list[FloorTap]:
+    """Those that belong to this club's players and rungs, of today or of late, in the order in
+    which the device made them.
+    """
     players = Player.objects.of_club(member.club).in_bulk({tap.player for tap in new})
     stays = {tap.stay for tap in new if tap.stay}
     owners = Stay.objects.of_club(member.club).players_of(stays) if stays else {}
-    today = clock.today(member.club)
+    stops = Stop.objects.open().begun_among(list(players))
+    today, now = clock.today(member.club), timezone.now()
     rows = []
-    for tap in new:
-        on = min(today, tap.at.astimezone(clock.zone(member.club)).date())
+    for tap in sorted(new, key=lambda tap: (tap.c, tap.at)):
+        at = min(now, tap.at + device.skew)
+        on = device.day or min(today, at.astimezone(clock.zone(member.club)).date())
         why = _why_not(tap, players, owners, on, today)
         if why:
             taken.refused[str(tap.id)] = why
             continue
+        begun = stops.get(tap.player)
         rows.append(
             FloorTap(
                 uid=tap.id,
@@ -88,13 +147,14 @@ def _rows(member: Membership, new: Sequence[SentTap], device: str, taken: Taken)
                 player_id=tap.player,
                 stay_id=tap.stay,
                 on=on,
-                at=tap.at,
+                at=at,
                 act=tap.act,
                 lane=tap.lane,
                 value=tap.value,
-                device=device[:36],
+                device=device.id[:36],
                 by=member.user,
                 as_coach=member.decides,
+                after_stop=tap.act in WORK and begun is not None and at > begun,
             )
         )
     return rows
@@ -119,9 +179,9 @@ def _store(rows: list[FloorTap], on: date, member: Membership, taken: Taken) -> 
     with transaction.atomic():
         _hold_day(member.club_id, on)
         FloorTap.objects.bulk_create(rows, ignore_conflicts=True)
-    taken.stored += [str(row.uid) for row in rows]
-    stays = {row.stay_id for row in rows if row.stay_id and row.act in WORK}
-    for stay in Stay.objects.with_all().filter(pk__in=stays):
+    _say_known({row.uid: row.after_stop for row in rows}, taken)
+    stays = {row.stay_id for row in rows if row.stay_id and row.act in WORK and not row.after_stop}
+    for stay in Stay.objects.of_club(member.club).with_all().filter(pk__in=stays):
         settle(stay, on, member)
 
 
@@ -134,16 +194,12 @@ def _hold_day(club_id: int, on: date) -> None:
 # --- what they come to
 
 
-def session_id(stay: int, on: date) -> UUID:
-    """The session that a stay's taps of a day are: its id is known before it is stored."""
-    return uuid5(SPACE, f"{stay} {on}")
-
-
 def work_of(taps: Iterable[FloorTap], rung: Rung) -> Work:
     """Taps put together."""
     work = (tap for tap in taps if tap.act in WORK)
     return fold(
-        (to_tap(str(tap.uid), tap.act, tap.at, tap.lane, tap.value) for tap in work), ends_of(rung)
+        (to_tap(str(tap.uid), tap.act, tap.at, tap.lane, tap.value, tap.pk) for tap in work),
+        ends_of(rung),
     )
 
 
@@ -167,7 +223,7 @@ def _settled(
     stay: Stay, on: date, member: Membership, today: date, at_last: bool
 ) -> Session | None:
     """With the player in hand: two devices that tap for one player settle one after the other."""
-    known = Session.objects.filter(pk=session_id(stay.pk, on)).first()
+    known = Session.objects.of_hall(stay, on).first()
     if known is not None:
         stay.recheck = known.recheck
     taps = list(FloorTap.objects.of_stay(stay, on))
@@ -175,7 +231,7 @@ def _settled(
     work = work_of(taps, rung)
     if known is None and not (at_last or work.closed or is_whole(work, rung)):
         return None
-    entry = _entry(stay, on, work, rung, taps)
+    entry = _entry(stay, on, work, rung, taps, known.pk if known else uuid4())
     session = _recorded(known, stay, entry, member, today)
     _tell(stay, on, rung, session)
     return session
@@ -187,16 +243,20 @@ def _recorded(
     if known is None:
         if not entry.sets:
             return None
-        return record_session(stay=stay, entry=entry, today=today, actor=member.user)[0]
+        # what was tapped after a stop is not among them
+        return record_session(
+            stay=stay, entry=entry, today=today, actor=member.user, with_hurt=True
+        )[0]
     if not entry.sets:
         take_away(session=known, actor=member.user, today=today)
         return None
     return correct(session=known, entry=entry, actor=member.user, today=today, trail=False)
 
 
-def _entry(stay: Stay, on: date, work: Work, rung: Rung, taps: Sequence[FloorTap]) -> SessionInput:
+def _entry(
+    stay: Stay, on: date, work: Work, rung: Rung, taps: Sequence[FloorTap], whole: UUID
+) -> SessionInput:
     names = stay.worked_on.drill.faults[:MOST_FAULTS]
-    whole = session_id(stay.pk, on)
     numbers: dict[str, int] = defaultdict(int)
     sets = []
     for one in work.sets:
@@ -207,8 +267,8 @@ def _entry(stay: Stay, on: date, work: Work, rung: Rung, taps: Sequence[FloorTap
         sets[-1].values["reads"] = Answers(**work.reads)
     acts = [tap for tap in taps if tap.act in (Act.STROKE, Act.RESULT)]
     observer = "coach" if acts and all(tap.as_coach for tap in acts) else "helper"
-    dose = (rung.dose.sets, rung.dose.reps)
-    return SessionInput(id=whole, on=on, observer=observer, sets=sets, dose=dose, tired=work.tired)
+    made = SessionInput(id=whole, on=on, observer=observer, sets=sets, hall=True)
+    return replace(made, dose=(rung.dose.sets, rung.dose.reps), tired=work.tired)
 
 
 def _values(one: TapSet, names: Sequence[str], rung: Rung) -> dict[str, Any]:
@@ -255,10 +315,10 @@ def sweep(member: Membership, before: date) -> int:
     it is. Returns how many sessions that makes.
     """
     rows = FloorTap.objects.of_club(member.club).unsettled(before)
-    stays = Stay.objects.with_all().in_bulk({stay for stay, _ in rows})
+    stays = Stay.objects.of_club(member.club).with_all().in_bulk({stay for stay, _ in rows})
     done = 0
     for stay, on in rows:
-        if not Session.objects.filter(pk=session_id(stay, on)).exists():
+        if not Session.objects.of_hall(stays[stay], on).exists():
             done += settle(stays[stay], on, member, at_last=True) is not None
     return done
 

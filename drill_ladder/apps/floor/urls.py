@@ -19,6 +19,7 @@ urlpatterns = [
     path("challenges/<int:pk>/", challenge_views.challenge, name="challenge"),
     path("test-days/new/", battery_views.battery_new, name="battery-new"),
     path("test-days/<int:pk>/", battery_views.battery, name="battery"),
+    path("test-days/<int:pk>/finish/", battery_views.battery_finish, name="battery-finish"),
     path("test-days/<int:pk>/gate/<int:device>/", battery_views.call, name="gate-call"),
     path("test-days/trials/<int:pk>/back/", battery_views.trial_back, name="trial-back"),
     path("stations/", views.stations, name="stations"),

@@ -76,10 +76,16 @@ def _day_line(block: ToldBlock) -> str:
     return f"{day} {block.on:%-d %B}, {place}: {block.ladder}, {block.title}{dose}"
 
 
-def hurt(stop: Stop, words: str, number: int, to_coach: bool) -> Letter:
-    """Something hurts."""
+def hurt(stop: Stop, words: str, number: int, to_coach: bool, since: int = 1) -> Letter:
+    """Something hurts. words: of the latest report; number: which one of the stop it is; since: how
+    many reports this letter speaks of.
+    """
     name = stop.player.name
     lines = [f"{name} has told: “{words}”. Everything is stopped from now on."]
+    if since > 1:
+        lines = [
+            f"{name} has told {since} more times that something hurts, the last time: “{words}”."
+        ]
     if to_coach:
         lines.append("Please talk to the player and the family.")
         link, link_words = f"/players/{stop.player_id}/", "Open the player"

@@ -87,7 +87,8 @@ class MailAddress(models.Model):
 
 class Message(models.Model):
     """One mail. key: what it is about, so that nothing is written twice; lines: its paragraphs;
-    link, link_words: where it leads; fate, error, tries: what became of it.
+    link, link_words: where it leads; due_at: not sent before, None for at once; fate, error, tries:
+    what became of it.
     """
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -106,6 +107,7 @@ class Message(models.Model):
     tries = models.PositiveSmallIntegerField(default=0)
     error = models.CharField(max_length=300, blank=True)
     made_at = models.DateTimeField(auto_now_add=True)
+    due_at = models.DateTimeField(null=True, blank=True)
     sent_at = models.DateTimeField(null=True, blank=True)
 
     objects = MessageQuerySet.as_manager()

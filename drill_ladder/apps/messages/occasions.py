@@ -2,14 +2,16 @@
 written.
 """
 
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.messages import letters
-from drill_ladder.apps.messages.models import Message
-from drill_ladder.apps.messages.posting import Receiver, write
+from drill_ladder.apps.messages.models import Fate, Message
+from drill_ladder.apps.messages.posting import Receiver, write, write_anew
 from drill_ladder.apps.people.agreements import agrees
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.links import open_link
@@ -18,6 +20,7 @@ from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.weeks.models import Week
 
+TOGETHER = timedelta(minutes=10)  # a frightened child taps often: one mail says how often
 NO_ADDRESS = "No guardian of {} has a mail address. Add one on their page."
 
 
@@ -41,12 +44,34 @@ def on_invited(*, invitation: Invitation, **_: Any) -> None:
 
 
 def on_hurt(*, stop: Stop, words: str, **_: Any) -> None:
-    """At once, to guardians and coaches."""
-    number, player = stop.reports.count(), stop.player
+    """To guardians and coaches: the first report at once, what is added within ten minutes together
+    after them, in one mail with its number.
+    """
+    now = timezone.now()
+    before = list(Message.objects.about_stop(stop))
+    last = max((row.due_at or row.made_at for row in before), default=None)
+    number = stop.reports.count()
     with transaction.atomic():
-        for to_coach, to in ((True, coaches_of(player)), (False, guardians_of(player))):
-            letter = letters.hurt(stop, words, number, to_coach)
-            write(club=player.club, letter=letter, to=to, player=player)
+        if last is not None and last > now:
+            _tell_together(stop, words, number, last)
+            return
+        due_at = last + TOGETHER if last is not None and now - last < TOGETHER else None
+        _tell_hurt(stop, words, number, due_at)
+
+
+def _tell_hurt(stop: Stop, words: str, number: int, due_at: datetime | None) -> None:
+    player = stop.player
+    for to_coach, to in ((True, coaches_of(player)), (False, guardians_of(player))):
+        letter = letters.hurt(stop, words, number, to_coach)
+        write(club=player.club, letter=letter, to=to, player=player, due_at=due_at)
+
+
+def _tell_together(stop: Stop, words: str, number: int, due_at: datetime) -> None:
+    """The mail that waits says now how many there are."""
+    for row in Message.objects.about_stop(stop).filter(fate=Fate.WAITING, due_at=due_at):
+        first = int(row.key.rsplit(" ", 1)[1])
+        letter = letters.hurt(stop, words, number, row.link != "", number - first + 1)
+        write_anew(row, letter)
 
 
 def on_cleared(*, stop: Stop, **_: Any) -> None:

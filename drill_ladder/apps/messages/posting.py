@@ -57,10 +57,15 @@ def settings_of(club: Club) -> MailSettings:
 
 @transaction.atomic
 def write(
-    *, club: Club, letter: Letter, to: Iterable[Receiver], player: Player | None = None
+    *,
+    club: Club,
+    letter: Letter,
+    to: Iterable[Receiver],
+    player: Player | None = None,
+    due_at: datetime | None = None,
 ) -> list[Message]:
     """A message to each of them, once for what it is about; those who stopped the kind get none,
-    which the outbox shows.
+    which the outbox shows. due_at: when it goes out, None for now.
     """
     chosen = settings_of(club)
     made = []
@@ -78,6 +83,7 @@ def write(
                 "link": letter.link,
                 "link_words": letter.link_words,
                 "fate": Fate.HELD,
+                "due_at": due_at,
             },
         )
         if new:
@@ -85,9 +91,15 @@ def write(
             row.save(update_fields=["fate"])
             made.append(row)
     for row in made:
-        if row.fate == Fate.WAITING:
+        if row.fate == Fate.WAITING and due_at is None:
             _hand_over(row)
     return made
+
+
+def write_anew(row: Message, letter: Letter) -> None:
+    """Another text in the place of one that has not gone out yet."""
+    row.subject, row.lines = letter.subject[:150], list(letter.lines)
+    row.save(update_fields=["subject", "lines"])
 
 
 def _once_each(to: Iterable[Receiver]) -> list[Receiver]:
@@ -118,11 +130,11 @@ def _hand_over(row: Message) -> None:
         send_out.configure(queueing_lock=f"mail {row.pk}").defer(message=row.pk)
 
 
-def hand_over_left(before: datetime) -> int:
-    """What waits since before a moment and has no work any more (its worker and the database went
-    at once) is handed over again; how many wait.
+def hand_over_left(before: datetime, now: datetime) -> int:
+    """What waits since before a moment, is due, and has no work any more (its worker and the
+    database went at once, or it was to wait) is handed over; how many that are.
     """
-    rows = list(Message.objects.waiting_since(before))
+    rows = list(Message.objects.waiting_since(before, now))
     for row in rows:
         _hand_over(row)
     return len(rows)

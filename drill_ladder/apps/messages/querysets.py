@@ -1,12 +1,15 @@
 """Questions about mail."""
 
 from datetime import datetime
-from typing import Self
+from typing import TYPE_CHECKING, Self
 
 from django.db.models import Q
 
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.people.querysets import ClubQuerySet
+
+if TYPE_CHECKING:
+    from drill_ladder.apps.practice.models import Stop
 
 
 class MessageQuerySet(ClubQuerySet):
@@ -28,9 +31,14 @@ class MessageQuerySet(ClubQuerySet):
         """What the desk should know of: it did not arrive."""
         return self.filter(fate="failed")
 
-    def waiting_since(self, before: datetime) -> Self:
-        """What was written before a moment and still waits."""
-        return self.filter(fate="waiting", made_at__lt=before).order_by("pk")
+    def waiting_since(self, before: datetime, now: datetime) -> Self:
+        """What was written before a moment and still waits, though it is due now."""
+        due = Q(due_at__isnull=True) | Q(due_at__lte=now)
+        return self.filter(due, fate="waiting", made_at__lt=before).order_by("pk")
+
+    def about_stop(self, stop: "Stop") -> Self:
+        """Mails of a hurt's reports, the latest first."""
+        return self.filter(key__startswith=f"hurt {stop.pk} ").order_by("-pk")
 
     def found(self, words: str) -> Self:
         """Those whose subject or receiver holds some words."""

@@ -21,5 +21,5 @@ def remind(timestamp: int) -> None:
 @queue.periodic(cron="* * * * *")
 @queue.task(name="mail_left", queue="jobs", queueing_lock="mail_left")
 def mail_left(timestamp: int) -> None:
-    """Nothing that waits is forgotten, whatever was killed."""
-    hand_over_left(now() - LEFT)
+    """Nothing that waits is forgotten, whatever was killed; what was to wait goes when due."""
+    hand_over_left(now() - LEFT, now())

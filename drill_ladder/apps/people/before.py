@@ -1,5 +1,5 @@
-"""A database of the version before 28 November 2026 is not brought up to date: its steps were put together
-into one an app. Its clubs come over as archives.
+"""A database of the version before 28 November 2026 is not brought up to date: its steps were put
+together into one an app. Its clubs come over as archives.
 """
 
 from typing import Any
@@ -17,7 +17,8 @@ def refuse_old(*, using: str, **_: Any) -> None:
     if OLD_STEP not in MigrationRecorder(connections[using]).applied_migrations():
         return
     raise CommandError(
-        "This database was made by an earlier version of Drill Ladder, and nothing in it was changed. Take each club "
-        "out with that version (./ladder manage archive_club NAME FILE), move the folder .data away, and bring the "
-        "clubs in here (./ladder manage restore_club FILE). A demo starts anew with ./ladder demo --fresh."
+        "This database was made by an earlier version of Drill Ladder, and nothing in it was "
+        "changed. Take each club out with that version (./ladder manage archive_club NAME FILE), "
+        "move the folder .data away, and bring the clubs in here (./ladder manage restore_club "
+        "FILE). A demo starts anew with ./ladder demo --fresh."
     )

@@ -45,6 +45,7 @@ class Session(models.Model):
     word_read: whether a coach has read the word. asked_sets, asked_reps: what a dose band came to
     on that day; None where the rung has none. paper: typed in from a sheet; device: the phone that
     sent it, by a number of its own; both_real: a coach has said that it stands beside another one.
+    hall: made of the taps of a day in the hall, one a stay and day.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -69,6 +70,7 @@ class Session(models.Model):
     paper = models.BooleanField(default=False)
     device = models.CharField(max_length=36, blank=True)
     both_real = models.BooleanField(default=False)
+    hall = models.BooleanField(default=False)
     recorded_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
     )
@@ -94,6 +96,9 @@ class Session(models.Model):
             models.CheckConstraint(
                 condition=Q(effort__isnull=True) | Q(effort__range=(0, 10)),
                 name="effort_from_0_to_10",
+            ),
+            models.UniqueConstraint(
+                fields=["stay", "on"], condition=Q(hall=True), name="one_hall_session_a_day"
             ),
         ]
 

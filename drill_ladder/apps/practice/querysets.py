@@ -5,7 +5,7 @@ from datetime import date, datetime
 from typing import TYPE_CHECKING, Any, Self
 from uuid import UUID
 
-from django.db.models import Count, Exists, OuterRef, Q
+from django.db.models import Count, Exists, Min, OuterRef, Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -31,6 +31,10 @@ class SessionQuerySet(ClubQuerySet):
             return self.filter(pk=UUID(pk)) if pk else self.none()
         except ValueError:
             return self.none()
+
+    def of_hall(self, stay: "Stay", on: date) -> Self:
+        """What a stay's taps of a day in the hall came to: one, or none."""
+        return self.filter(stay=stay.pk, on=on, hall=True)
 
     def with_unread_word(self) -> Self:
         """Those with a word that no coach has read, the latest first."""
@@ -156,6 +160,11 @@ class StopQuerySet(ClubQuerySet):
     def open(self) -> Self:
         """Those that nobody has ended."""
         return self.filter(ended_on__isnull=True)
+
+    def begun_among(self, players: "Sequence[int]") -> dict[int, datetime]:
+        """Player -> when the first of its reports was told."""
+        rows = self.filter(player__in=players).order_by()
+        return dict(rows.values_list("player").annotate(Min("reports__at")))
 
     def of_player(self, player: "Player") -> Self:
         """A player's."""

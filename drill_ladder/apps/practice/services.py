@@ -36,7 +36,7 @@ class SetInput:
 class SessionInput:
     """One session as it came from a device. dose: the sets and repetitions that were asked for, as
     its page showed them; paper: typed in from a sheet; device: the phone that sent it, by a number
-    of its own.
+    of its own; hall: made of taps in the hall.
     """
 
     id: UUID
@@ -52,6 +52,7 @@ class SessionInput:
     dose: tuple[int, int | None] | None = None
     paper: bool = False
     device: str = ""
+    hall: bool = False
 
 
 @transaction.atomic
@@ -195,6 +196,7 @@ def _store(
         tired=entry.tired,
         paper=entry.paper,
         device=entry.device,
+        hall=entry.hall,
         extra=is_extra(stay, entry, known),
         recorded_by=actor,
     )

@@ -7,6 +7,7 @@ from uuid import UUID
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.people import clock
@@ -57,10 +58,12 @@ def _stopped(request: HttpRequest, member: Membership, who: Player) -> HttpRespo
     stop = hear_button(request.POST, who, member.user, UNNAMED)
     if wants_json(request):
         return JsonResponse({"told": stop})
+    back = request.POST.get("back", "")
     messages.success(
         request, f"{who} rests: the card is blocked until a coach ends the stop. Kept: “{stop}”."
     )
-    return redirect("progress:player", who.pk)
+    here = url_has_allowed_host_and_scheme(back, allowed_hosts=None) and back.startswith("/")
+    return redirect(back) if here else redirect("progress:player", who.pk)
 
 
 @coach_required

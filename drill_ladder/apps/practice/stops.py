@@ -5,7 +5,9 @@ refused.
 """
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from uuid import UUID, uuid4, uuid5
 
 from django.db import transaction
 from django.db.models import prefetch_related_objects
@@ -18,10 +20,13 @@ from drill_ladder.apps.people.models import Membership, Player, User
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.models import HurtReport, Stop
 from drill_ladder.apps.practice.signals import hurt_told, stop_ended
-from drill_ladder.formats.reading import cut
+from drill_ladder.formats.reading import cut, moment, uuid
 
 ONE_REPORT = timedelta(hours=1)
 MOST = 300  # letters of one report; a longer one is cut, not refused
+MOST_TOGETHER = 600  # letters of a stop; what does not fit stands in its reports
+KEPT_FOR = timedelta(days=60)  # a device does not bring what is older
+SPACE = UUID("2f3c6a1e-64d5-4a0f-9d8c-0b7f1c1e5a77")
 UNNAMED = "Something hurts"
 # what people write under "where?" when nothing hurts
 NOTHING = {
@@ -55,6 +60,33 @@ def words_of_hurt(sent: Mapping[str, str]) -> str | None:
     return words or UNNAMED
 
 
+@dataclass(frozen=True, slots=True)
+class Told:
+    """A report as it came. id: as its device or page named it, None where none did; at: when it was
+    told, by the server's clock.
+    """
+
+    words: str
+    id: UUID | None
+    at: datetime
+
+
+def told_at(told: datetime | None, device_now: datetime | None, now: datetime) -> datetime:
+    """When something was told, by the server's clock. told: by the device's clock; device_now: what
+    that clock showed when it was sent. Never in the future, and never older than a device keeps.
+    """
+    if told is None:
+        return now
+    ago = (device_now or now) - told
+    return now - min(max(ago, timedelta()), KEPT_FOR)
+
+
+def read_report(sent: Mapping[str, str], words: str) -> Told:
+    """The report in what a form or a device sends."""
+    told, device_now = moment(sent.get("told_at", "")), moment(sent.get("device_now", ""))
+    return Told(words, uuid(sent.get("report", "")), told_at(told, device_now, timezone.now()))
+
+
 @transaction.atomic
 def open_stop(
     *,
@@ -63,31 +95,52 @@ def open_stop(
     on: date,
     actor: User | None,
     at: datetime | None = None,
+    report: UUID | None = None,
 ) -> Stop:
     """Stop a player's drills, or add to the stop that is open. Anybody may; only a coach can end
     it.
 
-    The same words twice within an hour, while the stop is open, are one report: a double tap, a
-    page sent again. Later, or after the stop has ended, they are a new one, with its own time.
+    report: the id that the report was given where it was told. Sent again it is the report that is
+    known already, and opens nothing, also after its stop has ended. Without one, the same words
+    twice within an hour, while the stop is open, are one report: a double tap.
     """
     Player.objects.select_for_update().get(pk=player.pk)
-    words = cut(what, MOST) or UNNAMED
+    words, at = cut(what, MOST) or UNNAMED, at or timezone.now()
+    # another player's report with this id is another report
+    own = uuid5(SPACE, f"{player.pk} {report}") if report else uuid4()
+    known = HurtReport.objects.select_related("stop").filter(pk=own).first() if report else None
+    if known is not None:
+        return known.stop
     stop = Stop.objects.open().filter(player=player).first()
     if stop is None:
         stop = Stop.objects.create(
             club_id=player.club_id, player=player, what=words, opened_on=on, opened_by=actor
         )
-    elif stop.reports.filter(words=words, at__gte=(at or timezone.now()) - ONE_REPORT).exists():
+    elif report is None and stop.reports.filter(words=words, at__gte=at - ONE_REPORT).exists():
         return stop
-    elif not stop.reports.filter(words=words).exists():
-        stop.what = f"{stop.what}; {words}"
-        stop.save(update_fields=["what"])
+    else:
+        _add_words(stop, words, on)
     HurtReport.objects.create(
-        club_id=player.club_id, stop=stop, words=words, at=at or timezone.now(), by=actor
+        pk=own, club_id=player.club_id, stop=stop, words=words, at=at, by=actor
     )
     record(club_id=player.club_id, actor=actor, verb="opened a stop", subject=player, what=words)
     hurt_told.send_robust(sender=Stop, stop=stop, words=words)  # a report fails for no mail
     return stop
+
+
+def _add_words(stop: Stop, words: str, on: date) -> None:
+    """What one stop says, of bounded length; a report of an earlier day moves its begin there."""
+    stop.opened_on = min(stop.opened_on, on)
+    together = f"{stop.what}; {words}"
+    if len(together) <= MOST_TOGETHER and not stop.reports.filter(words=words).exists():
+        stop.what = together
+    stop.save(update_fields=["what", "opened_on"])
+
+
+def _store(told: Told, player: Player, actor: User | None) -> str:
+    on = told.at.astimezone(clock.zone(player.club)).date()
+    open_stop(player=player, what=told.words, on=on, actor=actor, at=told.at, report=told.id)
+    return told.words
 
 
 def hear(sent: Mapping[str, str], player: Player, actor: User | None) -> str | None:
@@ -97,9 +150,7 @@ def hear(sent: Mapping[str, str], player: Player, actor: User | None) -> str | N
     It is committed when this returns, whatever becomes of the rest.
     """
     words = words_of_hurt(sent)
-    if words is not None:
-        open_stop(player=player, what=words, on=clock.today(player.club), actor=actor)
-    return words
+    return None if words is None else _store(read_report(sent, words), player, actor)
 
 
 def hear_button(
@@ -109,8 +160,7 @@ def hear_button(
     told.
     """
     words = cut(sent.get("what") or sent.get("hurt_where", ""), MOST) or unnamed
-    open_stop(player=player, what=words, on=clock.today(player.club), actor=actor)
-    return words
+    return _store(read_report(sent, words), player, actor)
 
 
 def heard_late(sent: Mapping[str, str], player: Player) -> str | None:

@@ -18,8 +18,9 @@ from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, 
 
 class Week(models.Model):
     """A player's planned week. skipped: weekdays without drills; published: the blocks as they were
-    told to the player, and told: what changed since. told_at: when a coach last told it (published_at
-    also moves when the program tells a change). revision goes up with every publishing.
+    told to the player, and told: what changed since. told_at: when a coach last told it
+    (published_at also moves when the program tells a change). revision goes up with every
+    publishing.
     unplaced: what found no place when the plan was last changed; unplaced_of: the sign of the plan
     and the demand that this was worked out for.
     """

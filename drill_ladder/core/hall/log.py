@@ -1,8 +1,9 @@
 """What was tapped for one player on one rung in one day, from whichever devices, put together.
 
 Taps are only ever added, each under the id that its device gave it, so that devices which did not
-know of each other need no more than the union: the same taps give the same work, in whatever order
-they arrive. Taking one back is a tap of its own.
+know of each other need no more than the union: the same taps give the same work, however often and
+in whatever order they are read. Their order is the one in which the server received them, never a
+device's clock, which may be wrong. Taking one back is a tap of its own.
 """
 
 from collections import Counter
@@ -37,11 +38,12 @@ class Act(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Tap:
-    """id: as its device named it; at: by that device's clock; stroke: one letter (g good, m a miss,
-    a digit: a miss with the fault of that number, a capital: a good one with a fault, v a bad feed,
-    r once more); numbers: of a trial, by the names of SetResult; faults: by name, None where nobody
-    counted; of: which tap is taken back; word: a feeder's name, or how a call was answered, by the
-    names of Answers; on: easier or not, tired or not.
+    """id: as its device named it; order: its number in the order of receipt (0 for all where nobody
+    has one yet: then their moments decide); at: when it was tapped; stroke: one letter (g good, m a
+    miss, a digit: a miss with the fault of that number, a capital: a good one with a fault, v a bad
+    feed, r once more); numbers: of a trial, by the names of SetResult; faults: by name, None where
+    nobody counted; of: which tap is taken back; word: a feeder's name, or how a call was answered,
+    by the names of Answers; on: easier or not, tired or not.
     """
 
     id: str
@@ -54,6 +56,7 @@ class Tap:
     of: str = ""
     word: str = ""
     on: bool = True
+    order: int = 0
 
 
 @dataclass(slots=True)
@@ -135,7 +138,7 @@ def fold(taps: Iterable[Tap], ends: Ends) -> Work:
     back = {tap.of for tap in known.values() if tap.act is Act.UNDO}
     alive = [tap for tap in known.values() if tap.id not in back and tap.act is not Act.UNDO]
     folding = _Folding(ends)
-    for tap in sorted(alive, key=lambda tap: (tap.at, tap.id)):
+    for tap in sorted(alive, key=lambda tap: (tap.order, tap.at, tap.id)):
         folding.take(tap)
     return Work(folding.sets, folding.more, folding.closed, folding.tired, dict(folding.reads))
 

@@ -4,15 +4,14 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('prescriptions', '0002_one_club'),
+        ("prescriptions", "0002_one_club"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='prescription',
-            name='prescribed_at',
+            model_name="prescription",
+            name="prescribed_at",
             field=models.DateTimeField(blank=True, editable=False, null=True),
         ),
     ]

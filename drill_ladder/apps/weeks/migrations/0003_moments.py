@@ -4,15 +4,14 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('weeks', '0002_one_club'),
+        ("weeks", "0002_one_club"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='week',
-            name='told_at',
+            model_name="week",
+            name="told_at",
             field=models.DateTimeField(blank=True, null=True),
         ),
     ]
