@@ -59,6 +59,8 @@ NEEDS = {
     "fits_from": maybe(number(above=0, high=1)),
     "lanes_are": optional(one_of("sides", "places"), "sides"),
     "kit": optional(KIT, []),
+    "only_fresh": optional(yes_no(), False),
+    "worn": optional(listed(name(TITLE), 0, 6), []),
 }
 
 

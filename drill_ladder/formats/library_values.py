@@ -64,6 +64,8 @@ class FileDrill:
     fits_from: float | None
     lanes_are: str
     kit: tuple[KitWindow, ...]
+    only_fresh: bool
+    worn: list[str]
 
 
 @dataclass(frozen=True, slots=True)

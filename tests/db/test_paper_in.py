@@ -4,8 +4,9 @@ from datetime import timedelta
 
 import pytest
 
-from drill_ladder.apps.people.models import Squad
+from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import Session, Stop
+from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import ToldBlock
 from tests.make import current, drill, ladder, log, put_on, text
@@ -107,6 +108,48 @@ def test_a_hurt_on_the_sheet_is_heard_first(w, coach, week):
     assert "What hurts is stored" in text(answer)
 
 
+def test_a_lone_number_beside_the_question_is_asked_back_and_mailed_to_nobody(w, coach, week):
+    p, days = week
+    at = f"p{w.player.pk}-hurt"
+    typed = counts(p, days[0], 8, 9) | {at: "8"}
+    answer = coach.post(f"{PAGE}?player={w.player.pk}", typed)
+    assert (answer.status_code, Stop.objects.count()) == (422, 0)
+    assert "“8” is a number. Did something hurt?" in text(answer)
+    assert Session.objects.count() == 1  # the row beside it is stored all the same
+    coach.post(f"{PAGE}?player={w.player.pk}", {at: "8", f"{at}s": "yes"})
+    assert Stop.objects.get().what == "8"
+
+
+@pytest.mark.parametrize(("yes", "words", "stops"), [("no", "", 0), ("yes", "", 1), ("", "no", 0)])
+def test_yes_or_no_and_then_words(w, coach, week, yes, words, stops):
+    p, days = week
+    at = f"p{w.player.pk}-hurt"
+    sent = counts(p, days[0], 8, 9) | {f"{at}s": yes, at: words}
+    assert coach.post(f"{PAGE}?player={w.player.pk}", sent).status_code == 302
+    assert (Stop.objects.count(), Session.objects.count()) == (stops, 1)
+
+
+def test_one_resting_player_never_refuses_a_sheet(w, coach, week, today):
+    """Ida's row is stored; Ben rests since before, and his row stays with its reason."""
+    p, days = week
+    ben = Player.objects.create(club=w.club, name="Ben Vale", joined_on=today, squad=None)
+    his = put_on(w, player=ben, on=today - timedelta(days=10), place="home")
+    open_stop(player=ben, what="knee", on=days[0], actor=None)
+    line = f"s{current(his).pk}-line-1"
+    typed = counts(p, days[0], 8, 9) | {f"{line}-e0-makes": 7, f"{line}-e1-makes": 6}
+    answer = coach.post(PAGE, typed | {f"{line}-on": f"{days[0]}"})
+    assert answer.status_code == 422
+    assert [row.stay.prescription.player for row in Session.objects.all()] == [w.player]
+    page = text(answer)
+    assert "1 session stored from paper" in page
+    assert "A stop is open" in page
+    assert 'value="7"' in page
+    # what stands on the paper of a day before it hurt is work done
+    Stop.objects.update(opened_on=days[0] + timedelta(days=8))
+    coach.post(PAGE, {f"{line}-e0-makes": 7, f"{line}-e1-makes": 6, f"{line}-on": f"{days[0]}"})
+    assert Session.objects.filter(stay__prescription__player=ben).exists()
+
+
 def test_without_a_told_week_there_are_empty_lines_for_the_day(w, coach, today):
     p = put_on(w, on=today - timedelta(days=3), place="home")
     page = coach.get(f"{PAGE}?player={w.player.pk}")
@@ -115,7 +158,7 @@ def test_without_a_told_week_there_are_empty_lines_for_the_day(w, coach, today):
     at = f"s{current(p).pk}-line-1"
     typed = {f"{at}-e0-makes": 8, f"{at}-e1-makes": 8}
     refused = coach.post(f"{PAGE}?player={w.player.pk}", typed)
-    assert (refused.status_code, "on which day" in text(refused)) == (422, True)
+    assert (refused.status_code, "On which day" in text(refused)) == (422, True)
     coach.post(f"{PAGE}?player={w.player.pk}", typed | {f"{at}-on": f"{today}"})
     assert Session.objects.get().on == today
 

@@ -114,6 +114,7 @@ export const panelOf = (hall, changed) => {
       ...head,
       el("p", {}, [el("strong", {}, [`Rung ${work.position}, ${work.title}`])]),
       el("p.text-soft", {}, [`${work.dose}. ${work.target}`]),
+      work.worn.length ? el("p.note-line", {}, [`Worn now: ${work.worn.join(", ")}`]) : null,
       work.watch ? el("p.note-line", {}, [WATCH]) : null,
       told(work), marks(work), tempos(work, act), ...parts, reads(work, act), whole(player, work, act), tired(work, act), feeder(work, act), comfort(player), hurtButton(player),
     ];

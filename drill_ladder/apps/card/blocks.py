@@ -172,7 +172,8 @@ def _days(stay: Stay, worked: Worked) -> dict[date, bool]:
 def _tired_is_left(stay: Stay, worked: Worked, today: date) -> bool:
     """Whether today's work was done fresh, and is wanted once more."""
     done = {tired for pk, _, on, tired in worked if (pk, on) == (stay.prescription_id, today)}
-    return stay.prescription.tired_too and done == {False}
+    fresh_only = stay.worked_on.drill.only_fresh
+    return stay.prescription.tired_too and not fresh_only and done == {False}
 
 
 def _block(stay: Stay, worked: Worked, today: date, week: Week | None) -> CardBlock | None:

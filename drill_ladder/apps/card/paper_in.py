@@ -2,14 +2,13 @@
 from paper.
 """
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from typing import Any
 from uuid import UUID, uuid5
 
 from django import forms
-from django.db import transaction
 from django.http import QueryDict
 
 from drill_ladder.apps.card.on_paper import week_on_paper
@@ -21,10 +20,11 @@ from drill_ladder.apps.practice.forms import Days, SessionForm
 from drill_ladder.apps.practice.models import Seen, Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.practice.session_form import set_lines
-from drill_ladder.apps.practice.stops import hear_button
+from drill_ladder.apps.practice.stops import hear_button, open_stop_of, words_of_hurt
 from drill_ladder.apps.practice.technique import Asked
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Rung
+from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.words import dose_words
 from drill_ladder.ui.fields import Cut
 
@@ -55,13 +55,42 @@ class GridBlock:
         return self.stay.worked_on.drill.caution == Caution.HOME_WITH_ADULT
 
 
+class HurtForm(forms.Form):
+    """What a sheet tells about a hurt: yes or no, and then its words."""
+
+    hurts = forms.ChoiceField(
+        label="Did anything hurt?",
+        choices=[("", "The sheet does not say"), ("no", "No"), ("yes", "Yes")],
+        required=False,
+    )
+    hurt = Cut(label="Its words", most=300, required=False)
+
+    def clean(self) -> dict[str, Any]:
+        """A lone number slipped out of its column: it is asked back, and goes to no family."""
+        data = super().clean() or self.cleaned_data
+        words = data.get("hurt", "").strip()
+        if decimal(words, -1e9, 1e9) is not None and data.get("hurts") != "yes":
+            self.add_error(
+                "hurt", f"“{words}” is a number. Did something hurt? Say yes, or take it out."
+            )
+        return data
+
+    @property
+    def told(self) -> str | None:
+        """The report, or None: words under it are one even where nobody said yes."""
+        if not self.is_valid():
+            return None
+        data = self.cleaned_data
+        return words_of_hurt({"hurts": data["hurts"], "hurt_where": data["hurt"]})
+
+
 @dataclass(slots=True)
 class GridPlayer:
     """A player's part of the page, with a place for what hurt."""
 
     player: Player
     blocks: list[GridBlock]
-    hurt: forms.BoundField
+    hurt: HurtForm
 
 
 @dataclass(slots=True)
@@ -78,13 +107,21 @@ class Grid:
             yield from one.blocks
 
     def is_valid(self) -> bool:
-        """Whether every number can be stored."""
-        return all([block.form.is_valid() for block in self.blocks])
+        """Whether everything typed can be stored."""
+        hurts = all([one.hurt.is_valid() for one in self.people])
+        return all([block.form.is_valid() for block in self.blocks]) and hurts
 
     @property
     def numbers(self) -> int:
         """How many results were typed."""
-        return sum(len(block.form.sets) for block in self.blocks if block.form.is_bound)
+        return sum(len(block.form.sets) for block in self.blocks if block.form.is_valid())
+
+    def refuse(self, reasons: Mapping[str, str]) -> None:
+        """Show beside each block why it was not stored. reasons: by the block's prefix."""
+        for block in self.blocks:
+            if why := reasons.get(str(block.form.prefix)):
+                block.form.is_valid()
+                block.form.add_error(None, why)
 
 
 def card_grid(players: Sequence[Player], monday: date, today: date, sent: QueryDict | None) -> Grid:
@@ -127,14 +164,8 @@ def _player(
         form = _form(stay, rung, on, days, key, sent)
         stored = "; ".join(known.get((stay.pk, on), [])) if on else ""
         blocks.append(GridBlock(stay, rung, on, form, stored))
-    hurt = HurtForm(sent, prefix=f"p{player.pk}")["hurt"]
+    hurt = HurtForm(sent, prefix=f"p{player.pk}")
     return GridPlayer(player, blocks, hurt)
-
-
-class HurtForm(forms.Form):
-    """What a sheet tells about a hurt, in its words."""
-
-    hurt = Cut(label="Did anything hurt? As it stands on the sheet", most=300, required=False)
 
 
 def _stored(
@@ -166,7 +197,7 @@ def _form(
         days=Days(min(first, days[1]), days[1]),
         may_be_empty=True,
     )
-    for name in ("hurts", "hurt_where", "seen_by", "word", "tired"):
+    for name in {"hurts", "hurt_where", "seen_by", "word", "tired"} & set(form.fields):
         del form.fields[name]
     form.fields["adult"].label = "An adult was there"
     form.fields["effort"].widget = forms.NumberInput(attrs={"min": 0, "max": 10, "size": 2})
@@ -178,34 +209,55 @@ def _form(
     return form
 
 
-@transaction.atomic
-def store_grid(grid: Grid, member: Membership, today: date) -> tuple[int, int]:
-    """Everything that was typed: how many sessions are new, and how many were there already. All of
-    them, or where one cannot be, none. Raises Refused.
+@dataclass(slots=True)
+class Stored:
+    """What became of a sheet: sessions that are new, those that were there already, and why others
+    are not stored, by their block's prefix.
     """
-    new = there = 0
+
+    new: int = 0
+    there: int = 0
+    refused: dict[str, str] = field(default_factory=dict)
+
+
+def store_grid(
+    grid: Grid, member: Membership, today: date, resting: Collection[int] = ()
+) -> Stored:
+    """Everything that was typed, row by row: what one of them is refused for holds up no other.
+    resting: whoever told on this sheet that something hurts, so that the work on it was before.
+    """
+    found = Stored()
     for block in grid.blocks:
-        if block.stored or not block.form.sets:
+        if block.stored or not block.form.is_valid() or not block.form.sets:
             continue
+        player = block.stay.prescription.player
         try:
+            entry = _entry(block, grid, member)
             _, is_new = record_session(
                 stay=block.stay,
-                entry=_entry(block, grid, member, today),
+                entry=entry,
                 today=today,
                 actor=member.user,
+                with_hurt=player.pk in resting or _before_it_hurt(player, entry.on),
             )
         except Refused as error:
-            player = block.stay.prescription.player
-            raise Refused(f"{player}, {block.stay.rung.title}: {error}") from error
-        new, there = new + is_new, there + (not is_new)
-    return new, there
+            found.refused[str(block.form.prefix)] = str(error)
+        else:
+            found.new, found.there = found.new + is_new, found.there + (not is_new)
+    return found
 
 
-def _entry(block: GridBlock, grid: Grid, member: Membership, today: date) -> SessionInput:
+def _before_it_hurt(player: Player, on: date) -> bool:
+    """Whether a day on paper was over before the player's stop was opened."""
+    stop = open_stop_of(player)
+    return stop is not None and on < stop.opened_on
+
+
+def _entry(block: GridBlock, grid: Grid, member: Membership) -> SessionInput:
     data = block.form.cleaned_data
     on = block.on or data.get("on")
     if on is None:
-        raise Refused("on which day? Nothing was stored.")
+        raise Refused("On which day was this? It is not stored yet.")
     data |= {"on": on, "tired": False, "word": ""}
     seen = Seen.SELF
     if grid.at_club:
@@ -214,13 +266,12 @@ def _entry(block: GridBlock, grid: Grid, member: Membership, today: date) -> Ses
     return replace(entry, id=uuid5(PAPER, f"{block.stay.pk} {on}"), on=on, paper=True)
 
 
-def hear_sheet(sent: QueryDict, grid: Grid, member: Membership) -> list[Player]:
+def hear_sheet(grid: Grid, member: Membership) -> list[Player]:
     """What hurt, in the words of the sheet, stored before anything else; the players who rest."""
     resting = []
     for one in grid.people:
-        words = sent.get(one.hurt.html_name, "").strip()
-        if words:
-            told: dict[str, Any] = {"what": words}
-            hear_button(told, one.player, member.user)
+        words = one.hurt.told
+        if words is not None:
+            hear_button({"what": words}, one.player, member.user)
             resting.append(one.player)
     return resting

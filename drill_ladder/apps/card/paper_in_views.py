@@ -4,18 +4,25 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
-from drill_ladder.apps.card.paper_in import Grid, card_grid, club_grid, hear_sheet, store_grid
+from drill_ladder.apps.card.paper_in import (
+    Grid,
+    Stored,
+    card_grid,
+    club_grid,
+    hear_sheet,
+    store_grid,
+)
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import holds_report, member_required
-from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.weeks.asked import asked_day
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.formats.reading import whole
+from drill_ladder.formats.words import many
 from drill_ladder.ui.pages import Context
 
 MOST_PLAYERS = 40
@@ -30,23 +37,30 @@ def typed_in(request: HttpRequest, member: Membership) -> HttpResponse:
     today = clock.today(member.club)
     on = min(asked_day(request, today), today)
     player, squad = _asked(request, member)
-    sent = request.POST if request.method == "POST" else None
     at_club = request.GET.get("club") == "1"
-    if at_club:
-        grid = club_grid(member.club, on, squad, sent)
-    else:
-        grid = card_grid(_players(member, player, squad), monday_of(on), today, sent)
-    wrong = ""
-    if request.method == "POST":
-        resting = hear_sheet(request.POST, grid, member)
-        wrong = _stored(request, grid, member, today, resting)
+
+    def grid_of(sent: QueryDict | None) -> Grid:
+        if at_club:
+            return club_grid(member.club, on, squad, sent)
+        return card_grid(_players(member, player, squad), monday_of(on), today, sent)
+
+    posted = request.method == "POST"
+    grid = grid_of(request.POST if posted else None)
+    wrong, told = "", ""
+    if posted:
+        resting = hear_sheet(grid, member)
+        told = ", ".join(map(str, resting))
+        wrong, found = _stored(request, grid, member, today, resting)
         if not wrong:
             return redirect(_after(request, player))
+        grid = grid_of(request.POST)  # with what is stored now as it is stored
+        grid.is_valid()
+        grid.refuse(found.refused)
     context = _context(member, grid, on, at_club) | {
         "player": player,
         "squad": squad,
         "wrong": wrong,
-        "told": ", ".join(map(str, resting)) if request.method == "POST" else "",
+        "told": told,
     }
     return render(request, "card/paper_in.html", context, status=422 if wrong else 200)
 
@@ -73,21 +87,20 @@ def _players(member: Membership, player: Player | None, squad: Squad | None) -> 
 
 def _stored(
     request: HttpRequest, grid: Grid, member: Membership, today: date, resting: Sequence[Player]
-) -> str:
-    """Store the page; what is wrong with it, or nothing."""
-    if not grid.is_valid():
-        return "Nothing was stored yet: what is marked below needs a second look."
-    if not grid.numbers and not resting:
-        return "Nothing is typed yet."
-    try:
-        new, there = store_grid(grid, member, today)
-    except Refused as error:
-        return str(error)
-    said = f"{new} session{'' if new == 1 else 's'} stored from paper"
-    messages.success(request, said + (f", {there} were there already." if there else "."))
-    for player in resting:
-        messages.success(request, f"{player} rests until a coach ends the stop.")
-    return ""
+) -> tuple[str, Stored]:
+    """Store the page row by row: (what is left to look at, or nothing; what became of the rows)."""
+    good = grid.is_valid()
+    if good and not grid.numbers and not resting:
+        return "Nothing is typed yet.", Stored()
+    found = store_grid(grid, member, today, {player.pk for player in resting})
+    said = f"{many(found.new, 'session')} stored from paper"
+    more = f", {found.there} were there already." if found.there else "."
+    if good and not found.refused:
+        messages.success(request, said + more)
+        for player in resting:
+            messages.success(request, f"{player} rests until a coach ends the stop.")
+        return "", found
+    return f"{said}{more} What is marked below is not: it needs a second look.", found
 
 
 def _after(request: HttpRequest, player: Player | None) -> str:

@@ -113,7 +113,8 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "before": before(blocks, stay),
         "reasons": REASONS,
     }
-    form.fields["adult"].widget.attrs["form"] = "log"  # it stands before the drill
+    for name in {"adult", "worn"} & set(form.fields):  # they stand before the drill
+        form.fields[name].widget.attrs["form"] = "log"
     context |= whom_to_ring(player)
     return render(request, "card/block.html", context, status=422 if form.errors else 200)
 

@@ -85,7 +85,11 @@ def _in_order(stays: Sequence[Stay]) -> list[Stay]:
     """Speed while fresh, conditioning last (core, section 13)."""
     by_id = {str(stay.pk): stay for stay in stays}
     blocks = [
-        Block(id, PARTS[_intent(stay)], 1, 1, priority=stay.prescription.priority)
+        Block(
+            *(id, PARTS[_intent(stay)], 1, 1),
+            priority=stay.prescription.priority,
+            contact_or_maximal=stay.worked_on.drill.only_fresh,
+        )
         for id, stay in by_id.items()
     ]
     return [by_id[block.id] for block in in_order(blocks)]
@@ -121,7 +125,8 @@ def work_document(stay: Stay, rung: Rung) -> Document:
         "watch": stay.terms.rule.trust in SEEN,
         "tempos": tempo_choices(rung),
         "reads": rung.caller is not None,
-        "tired_too": stay.prescription.tired_too,
+        "tired_too": stay.prescription.tired_too and not drill.only_fresh,
+        "worn": list(drill.worn),
         "top": getattr(measure, "max", None),
         "items": list(getattr(measure, "items", ())),
         "window": getattr(measure, "window_s", None),

@@ -96,6 +96,8 @@ class Drill(models.Model):
     lanes = models.JSONField(default=list, blank=True)
     caution = models.CharField(max_length=16, choices=Caution, default=Caution.HOME_ALONE)
     caution_note = models.CharField(max_length=300, blank=True)
+    only_fresh = models.BooleanField(default=False)
+    worn = models.JSONField(default=list, blank=True)
     people = models.CharField(max_length=8, choices=People, default=People.SOLO)
     group_of = models.PositiveSmallIntegerField(null=True, blank=True)
     tools = models.JSONField(default=list, blank=True)

@@ -10,6 +10,7 @@ PLAIN = {
     "faults": "Faults",
     "lanes": "Lanes",
     "caution_note": "Safety first",
+    "worn": "Worn each time",
     "tools": "Tools",
     "surfaces": "Surfaces",
     "axes": "Can get harder by",
@@ -22,6 +23,7 @@ PLAIN = {
 WORDS = PLAIN | {
     "skill": "Skill",
     "caution": "Where it may go",
+    "only_fresh": "Contact or all-out effort",
     "people": "Who it takes",
     "group_of": "Size of the group",
     "measure": "Measure",

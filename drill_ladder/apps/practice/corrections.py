@@ -30,6 +30,7 @@ CORRECTED, AWAY, BACK = "corrected a session", "took a session away", "brought a
 FIELDS = (
     *("on", "observer", "eased", "recheck", "tired", "extra", "form", "effort", "word", "way"),
     *("recorded_by_id", "recorded_at", "asked_sets", "asked_reps", "paper", "device", "both_real"),
+    *("hall", "adult", "worn"),
 )
 SET_FIELDS = (
     *("order", "lane", "attempts", "makes", "points", "seconds", "count", "best_run", "ticks"),

@@ -123,7 +123,7 @@ def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> Sess
 
 def _tired_next(stay: Stay, today: date) -> bool:
     """Whether what comes next today is the second time, tired."""
-    if not stay.prescription.tired_too:
+    if not stay.prescription.tired_too or stay.worked_on.drill.only_fresh:
         return False
     return set(stay.sessions.filter(on=today).values_list("tired", flat=True)) == {False}
 

@@ -45,7 +45,8 @@ class Session(models.Model):
     word_read: whether a coach has read the word. asked_sets, asked_reps: what a dose band came to
     on that day; None where the rung has none. paper: typed in from a sheet; device: the phone that
     sent it, by a number of its own; both_real: a coach has said that it stands beside another one.
-    hall: made of the taps of a day in the hall, one a stay and day.
+    hall: made of the taps of a day in the hall, one a stay and day. adult: whether it was said that
+    an adult was there; worn: what was ticked of what the drill wants worn.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -71,6 +72,8 @@ class Session(models.Model):
     device = models.CharField(max_length=36, blank=True)
     both_real = models.BooleanField(default=False)
     hall = models.BooleanField(default=False)
+    adult = models.BooleanField(default=False)
+    worn = models.JSONField(default=list, blank=True)
     recorded_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
     )

@@ -22,7 +22,7 @@ from drill_ladder.apps.practice.forms import Days, SessionForm
 from drill_ladder.apps.practice.instruments import instrument_of, rows_of
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
-from drill_ladder.apps.practice.technique import MOST_FAULTS, Asked
+from drill_ladder.apps.practice.technique import MOST_FAULTS, Asked, worn_field
 from drill_ladder.apps.practice.tempos import Beside, beside_of
 from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import PlayerRoutine, Stay
@@ -45,12 +45,14 @@ class DayForm(forms.Form):
 
     session_id = forms.UUIDField(widget=forms.HiddenInput, required=False)
 
-    def __init__(self, *args: Any, days: Days, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, days: Days, worn: Sequence[str] = (), **kwargs: Any) -> None:
         kwargs.setdefault("initial", {}).setdefault("session_id", uuid4())
         super().__init__(*args, **kwargs)
         for name in AT_END:
             self.fields[name] = SessionForm.base_fields[name]
         self.fields["on"] = days.field()
+        if worn:
+            self.fields["worn"] = worn_field(tuple(worn))
         self.days = days
 
 
@@ -192,7 +194,8 @@ def routine_page(given: PlayerRoutine, asked: Asking) -> RoutinePage:
     days = Days(min(first, asked.on), asked.on, by_name=False)
     # the first player's own names are those that every page has for a report of hurt
     prefix = asked.seat if asked.seat not in ("", FIRST_SEAT) else None
-    day = DayForm(asked.sent, days=days, prefix=prefix)
+    worn = dict.fromkeys(words for one in pages for words in one.stay.worked_on.drill.worn)
+    day = DayForm(asked.sent, days=days, prefix=prefix, worn=list(worn))
     return RoutinePage(given, pages, day, plan, told_cuts(plan, hand))
 
 
@@ -208,7 +211,8 @@ def _check(
     """The insert after a part: a few attempts on one of the routine's own ladders."""
     ladder, reps = given.routine.insert_of_id, given.routine.insert_reps
     of = next((part for part in hand if part.stay.prescription.ladder_id == ladder), None)
-    if of is None:
+    # it is done tired: nothing for contact or all-out effort
+    if of is None or of.stay.worked_on.drill.only_fresh:
         return []
     rung = fixed(of.rung, 1, reps if of.rung.dose.reps is not None else None)
     return [_page(f"c{after.id}", of.stay, rung, True, asked)]
@@ -230,7 +234,9 @@ def _page(key: str, stay: Stay, rung: Rung, check: bool, asked: Asking) -> PartP
         days=Days(min(stay.arrived, asked.on), asked.on, by_name=asked.player),
         may_be_empty=True,
     )
-    del form.fields["hurts"], form.fields["hurt_where"]
+    # asked once, for all parts together
+    for name in {"hurts", "hurt_where", "worn"} & set(form.fields):
+        del form.fields[name]
     told = told_drill(stay.worked_on, left_handed)
     return PartPage(key, stay, rung, form, check, told, beside_of(stay, rung), str(player))
 
@@ -275,5 +281,6 @@ def _entry(part: PartPage, day: DayForm, on: date, observer: str, word: str) -> 
         effort=data["effort"],
         word=word,
         adult_present=data["adult"],
+        worn=[one for one in data.get("worn", []) if one in part.stay.worked_on.drill.worn],
         tired=part.check,
     )

@@ -36,7 +36,7 @@ class SetInput:
 class SessionInput:
     """One session as it came from a device. dose: the sets and repetitions that were asked for, as
     its page showed them; paper: typed in from a sheet; device: the phone that sent it, by a number
-    of its own; hall: made of taps in the hall.
+    of its own; hall: made of taps in the hall; worn: what was ticked of what has to be worn.
     """
 
     id: UUID
@@ -53,6 +53,7 @@ class SessionInput:
     paper: bool = False
     device: str = ""
     hall: bool = False
+    worn: Sequence[str] = ()
 
 
 @transaction.atomic
@@ -138,9 +139,22 @@ def _now(player: Player, entry: SessionInput) -> tuple[bool, int | None]:
 
 def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:
     """Coached-only drills are done under a coach's eyes; some at home only with an adult there."""
+    drill = stay.worked_on.drill
+    if drill.only_fresh and entry.tired:
+        raise Refused(
+            f"“{drill}” is contact or all-out effort: it is done fresh, never tired. What you "
+            "typed is still on the page."
+        )
+    # in the hall nobody types: a coach stands there
+    missing = [] if entry.hall else [words for words in drill.worn if words not in entry.worn]
+    if missing:
+        raise Refused(
+            f"Has to be worn, and ticked: {', '.join(missing)}. What you typed is still on the "
+            "page."
+        )
     if entry.observer in OBSERVED:
         return
-    caution = stay.worked_on.drill.caution
+    caution = drill.caution
     if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
         raise Refused(
             "This drill is for coached sessions only. What you typed is still on the page."
@@ -197,6 +211,8 @@ def _store(
         paper=entry.paper,
         device=entry.device,
         hall=entry.hall,
+        adult=entry.adult_present,
+        worn=list(entry.worn),
         extra=is_extra(stay, entry, known),
         recorded_by=actor,
     )

@@ -29,7 +29,8 @@ class Asked:
     fed: whether somebody feeds; for_form: whether the rung has a form minimum; for_faults: whether
     faults nobody counted keep it from being passed; mirrored: shown for a left-hander, and kept in
     the drill's own words; counted_sign: in a row of strokes, that
-    faults were counted.
+    faults were counted; worn: what has to be worn, and ticked;
+    only_fresh: never done tired.
     """
 
     checkpoints: tuple[str, ...] = ()
@@ -39,6 +40,8 @@ class Asked:
     for_faults: bool = False
     mirrored: bool = False
     counted_sign: str | None = None
+    worn: tuple[str, ...] = ()
+    only_fresh: bool = False
 
     @classmethod
     def of(cls, drill: Drill, rung: Rung, left_handed: bool = False) -> "Asked":
@@ -52,6 +55,8 @@ class Asked:
             rung.target.faults_max is not None or costs,
             left_handed and drill.lanes_are == LanesAre.SIDES,
             _counted_sign(rung),
+            tuple(drill.worn),
+            drill.only_fresh,
         )
 
     @property
@@ -90,11 +95,25 @@ def add_fields(fields: dict[str, forms.Field], asked: Asked, entries: list[Entry
         fields["form_share"] = Number(
             label="Technique that looked right, %", min_value=0, max_value=100, required=False
         )
+    if asked.worn:
+        fields["worn"] = worn_field(asked.worn)
+    if asked.only_fresh:
+        del fields["tired"]
     if asked.fed:
         fields["feeder"] = Line(label="Who fed?", max_length=60, required=False)
     for entry in entries_asked(entries):
         for key, field in _fields_of(asked):
             fields[f"{entry.prefix}-{key}"] = field
+
+
+def worn_field(worn: tuple[str, ...]) -> forms.Field:
+    """Each piece ticked by itself; whoever stores it asks for all of them."""
+    return forms.MultipleChoiceField(
+        label="Worn now",
+        choices=[(words, words) for words in worn],
+        widget=forms.CheckboxSelectMultiple,
+        required=False,
+    )
 
 
 def _fields_of(asked: Asked) -> Iterator[tuple[str, forms.Field]]:

@@ -14,7 +14,12 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.people.signals import home_changed
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Status, Stay
-from drill_ladder.apps.prescriptions.services import refuse_home, refuse_overrides, take_new_terms
+from drill_ladder.apps.prescriptions.services import (
+    refuse_home,
+    refuse_overrides,
+    refuse_tired,
+    take_new_terms,
+)
 
 CHANGES = (
     "per_week",
@@ -57,6 +62,7 @@ def change_prescription(
     for name, value in values.items():
         setattr(current, name, value)
     refuse_home(current.ladder, current.player, current.place)
+    refuse_tired(current.ladder, current.tired_too)
     if current.place == Place.COACHED:
         current.not_at_home = ""
     stay = Stay.objects.select_related("rung__ladder", "rung__drill").get(

@@ -34,8 +34,9 @@ class Wanted:
 
     @property
     def tired_too(self) -> bool:
-        """Whether each day has it twice."""
-        return self.prescription.tired_too and self.routine is None
+        """Whether each day has it twice; never where it is done fresh alone."""
+        twice = self.prescription.tired_too and self.routine is None
+        return twice and not self.stay.worked_on.drill.only_fresh
 
     @property
     def minutes(self) -> float:

@@ -104,6 +104,7 @@ def prescribe(
         raise Refused(f"{player} is already on {ladder}. Nothing was changed.")
     refuse_resting(player, "Nothing was saved.")
     refuse_home(ladder, player, place)
+    refuse_tired(ladder, bool((more or {}).get("tired_too")))
     prescription = Prescription(
         club=member.club,
         player=player,
@@ -158,6 +159,18 @@ def refuse_overrides(prescription: Prescription, rung: Rung) -> None:
             f"What is different for this player does not fit: {'; '.join(faults)}. Nothing was "
             "saved."
         )
+
+
+def refuse_tired(ladder: Ladder, tired_too: bool) -> None:
+    """Raise Refused where contact or all-out effort would be planned once more, tired."""
+    if not tired_too:
+        return
+    for rung in ladder.rungs.select_related("drill"):
+        if rung.drill.only_fresh:
+            raise Refused(
+                f"“{rung.drill}” is contact or all-out effort: it is done fresh, so it cannot be "
+                "wanted once more tired. Nothing was saved."
+            )
 
 
 def refuse_home(ladder: Ladder, player: Player, place: str) -> None:

@@ -149,7 +149,18 @@ def _ordered(plan: WeekPlan, blocks: Sequence[PlannedBlock], new: set[str]) -> l
             return Part.GAME
         return Part.SPEED_OR_NEW if wanted.wish.id in new else PARTS[wanted.wish.intent]
 
-    parts = [Block(str(b.pk), part(b), 1, 1, priority=b.prescription.priority) for b in blocks]
+    def maximal(block: PlannedBlock) -> bool:
+        wanted = plan.wanted(block)
+        return wanted is not None and wanted.stay.worked_on.drill.only_fresh
+
+    parts = [
+        Block(
+            *(str(b.pk), part(b), 1, 1),
+            priority=b.prescription.priority,
+            contact_or_maximal=maximal(b),
+        )
+        for b in blocks
+    ]
     ordered = [by_id[block.id] for block in in_order(parts)]
     return sorted(ordered, key=lambda block: block.tired)
 

@@ -16,6 +16,7 @@ def told_drill(values: Mapping[str, Any], skill: str) -> Told:
     return lines | {
         "Skill": skill,
         "Where it may go": caution,
+        "Contact or all-out effort": "only when fresh" if values["only_fresh"] else "no",
         "Who it takes": people,
         "Measure": measure_words(values["measure"]),
     }
@@ -23,7 +24,7 @@ def told_drill(values: Mapping[str, Any], skill: str) -> Told:
 
 def stored_drill(drill: Drill) -> Told:
     """The drill as it is stored."""
-    keys = (*PLAIN, "caution", "people", "measure")
+    keys = (*PLAIN, "caution", "only_fresh", "people", "measure")
     return told_drill(
         {key: getattr(drill, key) for key in keys}, drill.skill.name if drill.skill else ""
     )

@@ -33,6 +33,8 @@ PLAIN = (
     "checkpoints",
     "caution",
     "caution_note",
+    "only_fresh",
+    "worn",
     "tools",
     "surfaces",
     "wall",
@@ -71,6 +73,17 @@ class DrillForm(forms.Form):
     )
     caution = forms.ChoiceField(label="Where it may go", choices=Caution.choices)
     caution_note = Line(label="Safety first", max_length=300, required=False)
+    only_fresh = forms.BooleanField(
+        label="Contact or all-out effort: only when fresh",
+        required=False,
+        help_text="Never done tired, and never after conditioning",
+    )
+    worn = Words(
+        label="Worn each time",
+        max_length=200,
+        required=False,
+        help_text="As your club’s code says, such as helmet, eye wear; each is ticked, each time",
+    )
     people = forms.ChoiceField(label="Who it takes", choices=People.choices, required=False)
     group_of = Whole(label="Players in the group", min_value=2, max_value=60, required=False)
     tools = Words(
