@@ -2,6 +2,7 @@
 
 import csv
 import json
+import re
 from datetime import date, timedelta
 from io import BytesIO, StringIO
 from zipfile import ZipFile
@@ -9,6 +10,7 @@ from zipfile import ZipFile
 import pytest
 from django.db import ProgrammingError, connection, transaction
 from django.test import Client
+from psycopg import sql
 
 from drill_ladder.apps.exchange.results import rows_out
 from drill_ladder.apps.floor.models import GroupSession
@@ -26,7 +28,6 @@ from drill_ladder.apps.records.erase import erase
 from drill_ladder.apps.records.family_file import family_file
 from drill_ladder.apps.records.models import Receipt
 from drill_ladder.apps.records.retention import due, keep_periods, months_before, periods_of, retain
-from drill_ladder.apps.records.words import rows_with
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from tests.make import current, log, owner_of, put_on, text
@@ -85,6 +86,25 @@ def zeb(w, owner, today, settings):
     return player
 
 
+def rows_with(words):
+    """(Table, column, rows) of the whole database that hold one of the words, also in tables of no
+    club.
+    """
+    pattern = "|".join(re.escape(word) for word in words)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT table_name, column_name FROM information_schema.columns WHERE table_schema = "
+            "'public' AND data_type IN ('character varying', 'text', 'jsonb', 'json', 'bytea') "
+            "ORDER BY 1, 2"
+        )
+        for table, column in cursor.fetchall():
+            asked = sql.SQL("SELECT count(*) FROM {} WHERE {}::text ~* %s")
+            cursor.execute(asked.format(sql.Identifier(table), sql.Identifier(column)), [pattern])
+            count = cursor.fetchone()[0]
+            if count:
+                yield table, column, count
+
+
 def found(words=SECRETS):
     return sorted({table for table, _, _ in rows_with(words)})
 
@@ -97,6 +117,11 @@ def test_the_trail_cannot_be_changed_but_by_an_erasure(w):
     ):
         with pytest.raises(ProgrammingError, match="append-only"), transaction.atomic():
             act()
+    with connection.cursor() as cursor:
+        cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
+        cursor.execute("ALTER TABLE history_event ENABLE TRIGGER history_no_truncate")
+        with pytest.raises(ProgrammingError, match="append-only"), transaction.atomic():
+            cursor.execute("TRUNCATE history_event")
     row.refresh_from_db()
     assert row.verb != "nothing happened"
     gone = User.objects.create_user("gone@example.org", "x")

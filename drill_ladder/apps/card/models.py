@@ -7,6 +7,7 @@ from django.db import models
 
 from drill_ladder.apps.card.querysets import ReportQuerySet
 from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import SECTIONS
 
@@ -15,6 +16,8 @@ class Report(models.Model):
     """A player from a day to another, in plain sentences as they were true then. greeting, remark:
     the coach's own words; published_at: empty while it is a draft, which the player does not see.
     """
+
+    personal = Personal("player", gone=True, free=("greeting", "remark", "sections"), most=2_000)
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="reports")

@@ -14,6 +14,7 @@ from drill_ladder.apps.floor.battery_querysets import (
 from drill_ladder.apps.floor.battery_querysets import TrialQuerySet as Trials
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Club, Player, Squad
+from drill_ladder.apps.personal import Personal
 
 
 class Sides(models.TextChoices):
@@ -40,6 +41,8 @@ class Protocol(models.Model):
     gate says less than a hand, with how that was measured. A changed protocol is another row
     (`before` is the one it replaces), because its results are not those of the old one.
     """
+
+    personal = Personal(free=("title", "counts", "ends", "error_source", "offset_how"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="protocols")
     drill = models.ForeignKey(Drill, on_delete=models.PROTECT, related_name="protocols")
@@ -89,6 +92,8 @@ class Battery(models.Model):
     noisy the tests are.
     """
 
+    personal = Personal(free=("title",), plain=("players", "weather", "surface", "shoes"))
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="batteries")
     squad = models.ForeignKey(
         Squad,
@@ -132,6 +137,8 @@ class Trial(models.Model):
     as it is.
     """
 
+    personal = Personal("player", plain=("side", "doubts"))
+
     uid = models.UUIDField()
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
     battery = models.ForeignKey(Battery, on_delete=models.CASCADE, related_name="trials")
@@ -165,6 +172,8 @@ class Challenge(models.Model):
     """Own best against own best in a test, from a day to another; it ends by itself. board: whether
     adults may see each other's results there by initials; nobody else ever stands on it.
     """
+
+    personal = Personal(free=("title",))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="challenges")
     protocol = models.ForeignKey(Protocol, on_delete=models.PROTECT, related_name="challenges")

@@ -4,12 +4,15 @@ from django.db import models
 
 from drill_ladder.apps.floor.battery_models import Battery, Protocol
 from drill_ladder.apps.people.models import AccessToken, Club, Player
+from drill_ladder.apps.personal import Personal
 
 
 class GateMessage(models.Model):
     """One message of a gate, as it came. boot: since the gate was switched on last, by whose clock
     everything in it is told; beats: [beam, broken, ms].
     """
+
+    personal = Personal(plain=("beats",))
 
     uid = models.UUIDField()
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
@@ -34,6 +37,8 @@ class GateCall(models.Model):
     """Somebody called up to a gate: the next runs there are theirs, until somebody else is called
     up.
     """
+
+    personal = Personal("player", gone=True, plain=("side",))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
     device = models.ForeignKey(AccessToken, on_delete=models.CASCADE, related_name="calls")

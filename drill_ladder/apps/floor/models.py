@@ -1,11 +1,14 @@
 """What is done in the hall: taps of one or many, and stations for a group."""
 
+from typing import Any
+
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
 from drill_ladder.apps.floor.querysets import GroupQuerySet, TapQuerySet
 from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import SLOTS, STATIONS
@@ -16,6 +19,8 @@ class GroupSession(models.Model):
     players changed, by the players' names; members: name -> player, drills: station -> drill, so
     that what is counted lands on the worker's own ladder (empty in what an earlier version kept).
     """
+
+    personal = Personal(free=("title",), plain=("players", "stations", "past", "members", "drills"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     title = models.CharField(max_length=120)
@@ -50,6 +55,8 @@ class HallDay(models.Model):
     in which they can be read.
     """
 
+    personal = Personal()
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     on = models.DateField()
     goal = models.PositiveIntegerField(null=True, blank=True)
@@ -61,6 +68,11 @@ class HallDay(models.Model):
         return f"{self.club} on {self.on}"
 
 
+def without_words(value: dict[str, Any]) -> dict[str, Any]:
+    """What a tap counted, without the name of who fed."""
+    return {key: one for key, one in value.items() if key != "word"}
+
+
 class FloorTap(models.Model):
     """One tap of a device in the hall; nothing here is ever changed. Its id is its place in the
     order of receipt. uid: as the device named it; at: when it was tapped, by the server's clock;
@@ -68,6 +80,14 @@ class FloorTap(models.Model):
     that something hurts, so kept and never counted. told is the server's own: what a stay's day
     came to.
     """
+
+    personal = Personal(
+        "player",
+        blank={"device": "", "value": without_words},
+        free=("value",),
+        plain=("act", "lane"),
+        most=2_000_000,
+    )
 
     uid = models.UUIDField()
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)

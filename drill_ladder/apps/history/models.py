@@ -4,12 +4,15 @@ from django.conf import settings
 from django.db import models
 
 from drill_ladder.apps.history.querysets import EventQuerySet
+from drill_ladder.apps.personal import Personal
 
 
 class SentForm(models.Model):
     """A form that was done, by the id that its page carried, and where it led to. user_id: a plain
     number.
     """
+
+    personal = Personal(plain=("answer",))
 
     id = models.UUIDField(primary_key=True, editable=False)
     user_id = models.BigIntegerField()
@@ -26,6 +29,8 @@ class Event(models.Model):
     kind, row_id: the row that it is about, such as people.player and 7; subject: how it was called
     then.
     """
+
+    personal = Personal(free=("subject",), plain=("verb", "kind", "row_id", "details"))
 
     club_id = models.BigIntegerField(db_index=True)
     actor = models.ForeignKey(

@@ -5,6 +5,7 @@ from django.db import models
 from django.db.models import Q
 
 from drill_ladder.apps.jobs.querysets import JobQuerySet
+from drill_ladder.apps.personal import Personal
 
 
 class State(models.TextChoices):
@@ -21,6 +22,10 @@ class Job(models.Model):
     life. attempt: how often somebody began it; mark: the last thing that is done, from which the
     next attempt goes on.
     """
+
+    personal = Personal(
+        free=("label",), plain=("name", "given", "lines", "back", "file", "file_name")
+    )
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="+")
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")

@@ -10,6 +10,7 @@ from django.db.models import F, Q
 
 from drill_ladder.apps.library.querysets import DrillQuerySet, LadderQuerySet, RungQuerySet
 from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.stored import stored, stored_or_none
 from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import Intent as Purpose
@@ -50,6 +51,8 @@ class People(models.TextChoices):
 class Skill(models.Model):
     """What a drill is for."""
 
+    personal = Personal(free=("name",))
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="skills")
     name = models.CharField(max_length=80)
 
@@ -81,6 +84,24 @@ class Drill(models.Model):
     usual; lanes_are: sides of the body, mirrored for the other hand, or places; kit: tools whose
     size goes with the body.
     """
+
+    personal = Personal(
+        free=("title", "purpose", "how", "cues", "checkpoints", "caution_note", "sources"),
+        plain=(
+            *(
+                "faults",
+                "measure",
+                "lanes",
+                "worn",
+                "tools",
+                "surfaces",
+                "axes",
+                "strain",
+                "versions",
+            ),
+            *("kit", "plan"),
+        ),
+    )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="drills")
     skill = models.ForeignKey(
@@ -150,6 +171,8 @@ class Drill(models.Model):
 class Treatment(models.Model):
     """What treats a fault of a drill: a cue, another drill, a rung; at least one of them."""
 
+    personal = Personal(free=("cue",), plain=("fault",))
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     drill = models.ForeignKey(Drill, on_delete=models.CASCADE, related_name="treatments")
     fault = models.CharField(max_length=80)
@@ -196,6 +219,8 @@ class Ladder(models.Model):
     revision goes up with every change, so that two coaches who change one ladder notice each other.
     """
 
+    personal = Personal(free=("title", "purpose"), plain=("rule",))
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="ladders")
     skill = models.ForeignKey(
         Skill, null=True, blank=True, on_delete=models.PROTECT, related_name="ladders"
@@ -237,6 +262,11 @@ class Rung(models.Model):
     full speed, tempo_high: up to which it may rise; plan: how the drill is set up on this rung,
     None: as the drill has it; caller: who or what calls.
     """
+
+    personal = Personal(
+        free=("title", "changes", "ease_note"),
+        plain=("axis", "dose", "target", "rule", "caller", "plan"),
+    )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     ladder = models.ForeignKey(Ladder, on_delete=models.CASCADE, related_name="rungs")

@@ -5,6 +5,7 @@ from django.db.models import Q
 
 from drill_ladder.apps.library.querysets import RoutineQuerySet
 from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.personal import Personal
 
 
 class Routine(models.Model):
@@ -13,6 +14,8 @@ class Routine(models.Model):
     insert_of, insert_reps, insert_s: a few scored attempts on one of its ladders, after the parts
     that say so; insert_s: seconds of one of them. revision goes up with every change.
     """
+
+    personal = Personal(free=("title", "purpose"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="routines")
     title = models.CharField(max_length=120)
@@ -47,6 +50,8 @@ class RoutinePart(models.Model):
     """One part. sets: other than its rung's, None for those; keep: never left out; insert_after:
     whether the insert follows it.
     """
+
+    personal = Personal()
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     routine = models.ForeignKey(Routine, on_delete=models.CASCADE, related_name="parts")

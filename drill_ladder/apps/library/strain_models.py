@@ -7,6 +7,7 @@ from django.db.models import Q
 
 from drill_ladder.apps.library.querysets import StrainLimitQuerySet
 from drill_ladder.apps.people.models import Club, Squad
+from drill_ladder.apps.personal import Personal
 from drill_ladder.core.statistics import Strain
 
 
@@ -14,6 +15,8 @@ class StrainLimit(models.Model):
     """So many repetitions of a kind in a week. squad: only for it, and there before the one of the
     whole club; body: whose limit it is; of: the date of their rule.
     """
+
+    personal = Personal(free=("body",))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="strain_limits")
     squad = models.ForeignKey(

@@ -18,6 +18,7 @@ class Mailbox(BaseEmailBackend):
             html = [body for body, kind in getattr(mail, "alternatives", []) if kind == "text/html"]
             LocalMail.objects.create(
                 club_id=whole(str(mail.extra_headers.get("X-Club", ""))),
+                player_id=getattr(mail, "about", None),
                 to=", ".join(mail.recipients())[:300],
                 sender=str(mail.from_email)[:300],
                 subject=mail.subject[:200],

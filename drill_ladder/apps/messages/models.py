@@ -12,6 +12,7 @@ from drill_ladder.apps.messages.querysets import (
 )
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.people.secrets import make_token
+from drill_ladder.apps.personal import Personal
 
 STOPS = "mail"  # what the secret in a mail opens: the page that stops them
 
@@ -54,6 +55,8 @@ class MailSettings(models.Model):
     urgent is held until somebody has looked at it.
     """
 
+    personal = Personal(plain=("kinds",))
+
     club = models.OneToOneField(Club, on_delete=models.CASCADE, related_name="mail")
     kinds = models.JSONField(default=usual_kinds)
     look_first = models.BooleanField(default=False)
@@ -64,6 +67,8 @@ class MailSettings(models.Model):
 
 class MailAddress(models.Model):
     """An address that the club writes to. stopped: the kinds that its owner does not want."""
+
+    personal = Personal(plain=("email", "stopped"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     email = models.EmailField()
@@ -90,6 +95,13 @@ class Message(models.Model):
     link, link_words: where it leads; due_at: not sent before, None for at once; fate, error, tries:
     what became of it.
     """
+
+    personal = Personal(
+        "player",
+        gone=True,
+        plain=("key", "to_name", "to_email", "link", "link_words", "error"),
+        free=("subject", "lines"),
+    )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(
@@ -138,7 +150,12 @@ class Message(models.Model):
 class LocalMail(models.Model):
     """A mail as it would have arrived, where no mail server is set: the local mailbox."""
 
+    personal = Personal(
+        "player", gone=True, plain=("to", "sender", "headers"), free=("subject", "text", "html")
+    )
+
     club = models.ForeignKey(Club, null=True, on_delete=models.CASCADE, related_name="+")
+    player = models.ForeignKey(Player, null=True, on_delete=models.CASCADE, related_name="+")
     to = models.CharField(max_length=300)
     sender = models.CharField(max_length=300)
     subject = models.CharField(max_length=200)

@@ -190,6 +190,7 @@ def mail_of(row: Message) -> EmailMultiAlternatives:
     mail = EmailMultiAlternatives(
         row.subject, text_of(row), sender, [row.to_email], headers=headers
     )
+    mail.about = row.player_id  # type: ignore[attr-defined]  # for the mailbox here, in no header
     mail.attach_alternative(render_to_string("outbox/mail.html", context), "text/html")
     return mail
 

@@ -7,6 +7,7 @@ from django.db import models
 from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
+from drill_ladder.apps.personal import Personal
 
 
 class AgreedTo(models.TextChoices):
@@ -44,6 +45,8 @@ class Agreement(models.Model):
     """A guardian's word. by: who gave it, as the club knows them; given_on, withdrawn_on: the days
     of it; noted_by: the member who noted it. It is never changed, only withdrawn.
     """
+
+    personal = Personal("player", gone=True, plain=("by",), most=2_000)
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey("people.Player", on_delete=models.CASCADE, related_name="agreements")

@@ -4,6 +4,7 @@ from django.db import models
 from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import PlayerNoteQuerySet
+from drill_ladder.apps.personal import Personal
 
 
 class Where(models.TextChoices):
@@ -17,6 +18,8 @@ class PlayerDay(models.Model):
     """A weekday on which a player has time. weekday: 0 is Monday; helper: somebody who can feed is
     there.
     """
+
+    personal = Personal("player", gone=True, most=200)
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey("people.Player", on_delete=models.CASCADE, related_name="days")
@@ -43,6 +46,8 @@ class PlayerDay(models.Model):
 
 class PlayerNote(models.Model):
     """A dated word about a player. shared: the family may read it; else it is for coaches only."""
+
+    personal = Personal("player", gone=True, free=("text",), most=20_000)
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey("people.Player", on_delete=models.CASCADE, related_name="notes")

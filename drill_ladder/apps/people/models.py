@@ -15,6 +15,7 @@ from drill_ladder.apps.people.querysets import (
     SquadQuerySet,
 )
 from drill_ladder.apps.people.secrets import make_token
+from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import KIT_SIZES
 
@@ -40,6 +41,8 @@ class UserManager(BaseUserManager["User"]):
 
 class User(AbstractBaseUser):
     """Somebody who signs in: a coach, an assistant or an owner."""
+
+    personal = Personal(plain=("email", "name"), secret=("password",))
 
     email = models.EmailField(unique=True)
     name = models.CharField(max_length=120)
@@ -69,6 +72,8 @@ class Club(models.Model):
     """Everything belongs to one club. time_zone: by its days everything is dated; night_on: the
     last day whose night's work is done; unit: in which its plans are measured first.
     """
+
+    personal = Personal(free=("name",), plain=("time_zone",))
 
     name = models.CharField(max_length=120)
     time_zone = models.CharField(max_length=60, default="Europe/London")
@@ -110,6 +115,8 @@ class Membership(models.Model):
     marks: by which they look at rules, in percent and sessions, empty for the usual ones.
     """
 
+    personal = Personal(plain=("marks",))
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="memberships")
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=12, choices=Role)
@@ -145,6 +152,8 @@ class Membership(models.Model):
 class Squad(models.Model):
     """A group of players that trains together."""
 
+    personal = Personal(free=("name",))
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="squads")
     name = models.CharField(max_length=80)
 
@@ -176,6 +185,24 @@ class Player(models.Model):
     when the height was measured; kit_cm: lengths of own tools. seen_on: the last day that a coach
     or a device saw; card_pin: the hash of the PIN that the card asks for, empty for none.
     """
+
+    personal = Personal(
+        "pk",
+        # the name is put last: what becomes of it holds the receipt's number (records/erase.py)
+        blank={
+            **dict.fromkeys(
+                ("birth_month", "squad", "stride_m", "shoe_m", "height_cm", "height_on")
+            ),
+            **dict.fromkeys(("home_space", "home_surface", "home_tools", "card_pin"), ""),
+            **dict.fromkeys(("home_light", "home_wall", "home_feeder", "home_adult"), False),
+            **dict.fromkeys(("home_width", "home_depth")),
+            "kit_cm": {},
+        },
+        free=("home_space", "home_surface", "home_tools"),
+        plain=("name",),
+        secret=("card_pin",),
+        most=1,
+    )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="players")
     squad = models.ForeignKey(
@@ -265,6 +292,8 @@ class Guardian(models.Model):
     data here.
     """
 
+    personal = Personal("player", gone=True, plain=("name", "email", "phone"), most=60)
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="guardians")
     name = models.CharField(max_length=120)
@@ -296,6 +325,8 @@ class SecretLink(models.Model):
     version: a new one closes every address given out before; closed_at: no address is open at all.
     """
 
+    personal = Personal("player", gone=True, most=2_000)
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="links")
     opens = models.CharField(max_length=8, choices=Opens, default=Opens.CARD)
@@ -326,6 +357,8 @@ class OldSecret(models.Model):
     It opens its place once, and leads to the present address; after that, or once revoked (spent),
     it opens nothing.
     """
+
+    personal = Personal("player", gone=True, plain=("opens",), secret=("fingerprint",), most=2_000)
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     fingerprint = models.CharField(max_length=64)

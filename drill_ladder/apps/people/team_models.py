@@ -7,6 +7,7 @@ from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 from drill_ladder.apps.people.secrets import make_token
+from drill_ladder.apps.personal import Personal
 
 INVITATION = "invitation"  # what its secret opens
 
@@ -15,6 +16,8 @@ class SquadDuty(models.Model):
     """A squad that a member looks after. An assistant who is not there for every squad sees these
     alone.
     """
+
+    personal = Personal()
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="+")
     member = models.ForeignKey("people.Membership", on_delete=models.CASCADE, related_name="duties")
@@ -45,6 +48,8 @@ class Invitation(models.Model):
     """Somebody may become a member. squads: ids, for an assistant; every_squad: all of them.
     Its secret is never stored: see secrets.py.
     """
+
+    personal = Personal(plain=("email", "name", "role", "squads"))
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="invitations")
     email = models.EmailField()
@@ -81,6 +86,8 @@ class Invitation(models.Model):
 
 class FoundingCode(models.Model):
     """A code from the command line that proves who may found a club. digest: of the code."""
+
+    personal = Personal(secret=("digest",))
 
     digest = models.CharField(max_length=64, unique=True)
     made_at = models.DateTimeField(auto_now_add=True)

@@ -4,6 +4,8 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
+from drill_ladder.apps.personal import Personal
+
 
 class Scope(models.TextChoices):
     """What a token opens: nothing that is not named."""
@@ -21,6 +23,8 @@ class AccessToken(models.Model):
     """A token. digest: of its secret, which is shown once and kept nowhere; start: its first
     letters, so that people can tell their tokens apart.
     """
+
+    personal = Personal(free=("name",), plain=("start", "scopes"), secret=("digest",))
 
     club = models.ForeignKey("people.Club", on_delete=models.CASCADE, related_name="tokens")
     name = models.CharField(max_length=80)

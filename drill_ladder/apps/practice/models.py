@@ -10,6 +10,7 @@ from django.db.models import F, Q
 from django.utils import timezone
 
 from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.personal import ERASED, Personal
 from drill_ladder.apps.practice.querysets import (
     JudgedDayQuerySet,
     SessionQuerySet,
@@ -48,6 +49,13 @@ class Session(models.Model):
     hall: made of the taps of a day in the hall, one a stay and day. adult: whether it was said that
     an adult was there; worn: what was ticked of what the drill wants worn.
     """
+
+    personal = Personal(
+        "stay__prescription__player",
+        blank={"word": ERASED, "device": ""},
+        free=("word",),
+        plain=("way", "ahead", "worn"),
+    )
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -115,6 +123,14 @@ class SetRow(models.Model):
     looked; feeder: who fed; eased: whether it was done easier, null: as its session says; tempo: a
     share of full speed; reads: how its calls were answered.
     """
+
+    personal = Personal(
+        "session__stay__prescription__player",
+        blank={"feeder": ERASED},
+        free=("feeder",),
+        plain=("lane", "faults", "seen", "strokes", "reads"),
+        most=600_000,
+    )
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     # no index and no key of their own: sets are looked for by session and order, and one key ties
@@ -184,6 +200,10 @@ class JudgedDay(models.Model):
     its dose was full; stopped: lanes that ended by themselves (null: a series without one).
     """
 
+    personal = Personal(
+        "stay__prescription__player", plain=("lanes", "sets", "beside", "extra", "stopped")
+    )
+
     # club and day, stay and day have an index, and one key ties stay and club
     club = models.ForeignKey(
         Club, on_delete=models.CASCADE, related_name="+", db_index=False, db_constraint=False
@@ -246,6 +266,13 @@ class Stop(models.Model):
     HurtReport.
     """
 
+    personal = Personal(
+        "player",
+        blank={"what": ERASED, "cleared_by": ERASED},
+        free=("what", "cleared_by"),
+        most=5_000,
+    )
+
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="stops")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="stops")
@@ -284,6 +311,8 @@ class HurtReport(models.Model):
 
     by: the member who told it, None for the player's card.
     """
+
+    personal = Personal("stop__player", gone=True, free=("words",), most=20_000)
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")

@@ -7,6 +7,7 @@ from django.db.models import F, Q
 
 from drill_ladder.apps.library.models import Intent, Ladder, Routine, Rung, Skill
 from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.personal import ERASED, Personal
 from drill_ladder.apps.prescriptions.querysets import (
     FocusQuerySet,
     PlayerRoutineQuerySet,
@@ -35,6 +36,8 @@ class Status(models.TextChoices):
 
 class PlayerRoutine(models.Model):
     """A routine that a player has: its parts are prescriptions, planned and shown as one block."""
+
+    personal = Personal("player")
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="routines")
@@ -69,6 +72,8 @@ class Prescription(models.Model):
     known. player_routine: the routine in which it is a part, and
     part: which one; made_for_it: it came with the routine, and ends with it.
     """
+
+    personal = Personal("player", blank={"not_at_home": ERASED}, plain=("overrides",))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="prescriptions")
@@ -156,6 +161,8 @@ class Stay(models.Model):
     results are judged by them for ever, whatever becomes of the ladder.
     """
 
+    personal = Personal("prescription__player", plain=("terms",))
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     prescription = models.ForeignKey(Prescription, on_delete=models.CASCADE, related_name="stays")
     rung = models.ForeignKey(Rung, on_delete=models.PROTECT, related_name="stays")
@@ -216,6 +223,8 @@ class Source(models.TextChoices):
 class Focus(models.Model):
     """A skill that a player should work on. priority 1 is the highest."""
 
+    personal = Personal("player", gone=True, free=("why",), most=2_000)
+
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="focuses")
     skill = models.ForeignKey(Skill, on_delete=models.CASCADE, related_name="+")
@@ -248,6 +257,8 @@ class Placement(models.Model):
 
     chosen: where the coach let them start; reason: why, where it was not the program's proposal.
     """
+
+    personal = Personal("player", blank={"reason": ERASED}, free=("reason",), plain=("probes",))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="placements")

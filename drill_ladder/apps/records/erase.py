@@ -1,116 +1,102 @@
-"""Somebody is erased for good: what could tell who it was goes, from every table; what was counted
-stays, of nobody, so that the club's own statistics stay true.
+"""Somebody is erased for good: what each model declares as theirs (apps/personal.py) goes or is
+blanked, row by row of their own; what was counted stays, of nobody, so that the club's own
+statistics stay true. No other row is touched: what others wrote about the player is listed before
+(mentions.py), for the owner to blank or leave.
 """
 
 import secrets
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date
+from types import MappingProxyType
 from typing import Any
 
 from django.db import connection, models, transaction
-from django.db.models import Q
 
-from drill_ladder.apps.card.models import Report
-from drill_ladder.apps.floor.models import FloorTap, GateCall, GroupSession
+from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.jobs.models import Job
-from drill_ladder.apps.messages.models import LocalMail, MailAddress, Message
+from drill_ladder.apps.messages.models import MailAddress
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import (
-    Agreement,
-    Guardian,
-    Membership,
-    OldSecret,
-    Player,
-    PlayerDay,
-    PlayerNote,
-    SecretLink,
-    User,
-)
+from drill_ladder.apps.people.models import Guardian, Membership, Player, User
 from drill_ladder.apps.people.services import lock_club, refuse_unless_owner
-from drill_ladder.apps.practice.models import HurtReport, Session, SetRow, Stop
-from drill_ladder.apps.prescriptions.models import Focus, Placement, PlayerRoutine, Prescription
+from drill_ladder.apps.personal import Personal, of_players
+from drill_ladder.apps.records.mentions import Mention, change_mention, mentions
 from drill_ladder.apps.records.models import Receipt
-from drill_ladder.apps.records.words import LEAST, NOBODY, owned, replace_all
-from drill_ladder.apps.review.models import Decision
-from drill_ladder.apps.weeks.models import Week
+from drill_ladder.core.planning import Spot
 
-Rows = Any  # a queryset of one of the models above
-# what is about who somebody is, and nothing that is counted
-GONE: tuple[type[models.Model], ...] = (
-    Guardian,
-    PlayerDay,
-    PlayerNote,
-    SecretLink,
-    OldSecret,
-    Agreement,
-    Report,
-    Message,
-    Focus,
-    GateCall,
-)
-ERASED = "erased"
-# words that somebody wrote about the player, or the player wrote: model, its player, columns
-WORDS: tuple[tuple[type[models.Model], str, dict[str, Any]], ...] = (
-    (Session, "stay__prescription__player", {"word": ERASED, "device": ""}),
-    (SetRow, "session__stay__prescription__player", {"feeder": ERASED}),
-    (Stop, "player", {"what": ERASED, "cleared_by": ERASED}),
-    (Placement, "player", {"reason": ERASED}),
-    (Prescription, "player", {"not_at_home": ERASED}),
-    (Decision, "proposal__player", {"reason": ERASED}),
-    (Week, "player", {"told": [], "unplaced": []}),
-    (PlayerRoutine, "player", {}),
-)
-BLANK: dict[str, Any] = {
-    "birth_month": None,
-    "squad": None,
-    "stride_m": None,
-    "shoe_m": None,
-    "height_cm": None,
-    "height_on": None,
-    "kit_cm": {},
-    "home_space": "",
-    "home_width": None,
-    "home_depth": None,
-    "home_surface": "",
-    "home_tools": "",
-    "home_light": False,
-    "home_wall": False,
-    "home_feeder": False,
-    "home_adult": False,
-    "card_pin": "",
-}
+NOBODY = "an erased player"
+AT_ONCE = 2_000  # rows of one statement
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """What becomes of one table: its name, how many rows, whether they go or are blanked."""
+
+    name: str
+    rows: int
+    gone: bool
+
+
+def preview(player: Player) -> list[Part]:
+    """What an erasure would do, table by table, without doing it."""
+    parts = []
+    for model, personal in of_players():
+        rows = _rows_of(model, personal, player).count()
+        if rows and (personal.gone or personal.blank):
+            parts.append(Part(str(model._meta.verbose_name), rows, personal.gone))
+    return parts
 
 
 @transaction.atomic
-def erase(*, member: Membership, player: Player, on: date) -> Receipt:
-    """For good; nothing brings it back but a backup from before. Raises Refused."""
+def erase(
+    *, member: Membership, player: Player, on: date, others: Mapping[str, str | None] | None = None
+) -> Receipt:
+    """For good; nothing brings it back but a backup from before. others: the key of a mention in
+    somebody else's row -> what is to stand there, None for nothing. Raises Refused.
+    """
     refuse_unless_owner(member, "Only the club's owner erases somebody. Nothing was changed.")
-    return erase_for(member.user, player, on)
+    return erase_for(member.user, player, on, others or {})
 
 
 @transaction.atomic
-def erase_for(actor: User | None, player: Player, on: date) -> Receipt:
-    """By somebody, or by the club's own period (None)."""
+def erase_for(
+    actor: User | None,
+    player: Player,
+    on: date,
+    others: Mapping[str, str | None] = MappingProxyType({}),
+) -> Receipt:
+    """By somebody, or by the club's own period (None). Raises Refused."""
     lock_club(player.club_id)
     row = Player.objects.select_for_update(of=("self",)).get(pk=player.pk)
     if row.archived_on is None or row.erased_on is not None:
         raise Refused("Only who was put aside can be erased. Nothing was changed.")
+    _refuse_too_many(row)
     unlock_history()
-    words = words_about(row)
+    listed = mentions(row)
+    chosen = [one for one in listed if one.key in others]
+    for one in chosen:
+        change_mention(one, row, others[one.key])
+    addresses = list(Guardian.objects.filter(player=row).values_list("email", flat=True))
     counts = {"history": _history(row)}
-    counts |= dict(_gone(row)) | dict(_emptied(row))
+    counts |= _do(row)
     _leave_groups(row)
-    _files(row, words)
+    _forget(row, addresses)
     number = secrets.token_hex(4).upper()
     Player.objects.filter(pk=row.pk).update(
-        **BLANK, name=f"Erased {number}", erased_on=on, joined_on=row.joined_on.replace(day=1)
+        name=f"Erased {number}", erased_on=on, joined_on=row.joined_on.replace(day=1)
     )
-    counts["words"] = replace_all(row.club_id, words)
+    counts |= _told(listed, chosen)
     receipt = Receipt.objects.create(club=row.club, number=number, by=actor, counts=counts)
     record(club_id=row.club_id, actor=actor, verb="erased a player", subject=receipt)
     lock_history()
     return receipt
+
+
+def _told(listed: Sequence[Mention], chosen: Sequence[Mention]) -> dict[str, int]:
+    """What of other people's words was blanked and what was left, for the receipt."""
+    return {"others' words changed": len(chosen), "others' words left": len(listed) - len(chosen)}
 
 
 def unlock_history() -> None:
@@ -125,49 +111,57 @@ def lock_history() -> None:
         cursor.execute("SET LOCAL drill_ladder.erasing = 'no'")
 
 
-def words_about(player: Player) -> set[str]:
-    """Names and addresses that belong to this player alone: what another player, their family or a
-    member shares is left where it is about them.
-    """
-    guardians = list(player.guardians.all())
-    own = {player.name} | {
-        text for one in guardians for text in (one.name, one.email, one.phone) if text
-    }
-    own |= set(Agreement.objects.filter(player=player).values_list("by", flat=True))
-    others = Guardian.objects.filter(club=player.club_id).exclude(player=player)
-    shared = set(
-        Player.objects.filter(club=player.club_id)
-        .exclude(pk=player.pk)
-        .values_list("name", flat=True)
-    )
-    for names in others.values_list("name", "email", "phone"):
-        shared |= set(names)
-    members = User.objects.filter(memberships__club=player.club_id)
-    for name, email in members.values_list("name", "email"):
-        shared |= {name, email}
-    known = {one.casefold() for one in shared}
-    return {one for one in own if one.casefold() not in known and len(one) >= LEAST}
+def _rows_of(model: type[models.Model], personal: Personal, player: Player) -> Any:
+    return model._default_manager.filter(**{personal.player: player.pk})
 
 
-def _gone(player: Player) -> Any:
-    HurtReport.objects.filter(stop__player=player).delete()
-    for model in GONE:
-        rows: Rows = model._default_manager.filter(player=player)
-        count, _ = rows.delete()
-        yield model._meta.verbose_name, count
+def _refuse_too_many(player: Player) -> None:
+    """More rows than any child can have are a fault of ours: nothing is done then."""
+    for model, personal in of_players():
+        rows = _rows_of(model, personal, player).count()
+        if rows > personal.most:
+            raise Refused(
+                f"{rows:,} rows of “{model._meta.verbose_name}” cannot be one player’s. Nothing "
+                "was erased: whoever runs the server has to look."
+            )
 
 
-def _emptied(player: Player) -> Any:
-    for model, path, blank in WORDS:
-        rows: Rows = model._default_manager.filter(**{path: player})
-        ids = list(rows.values_list("pk", flat=True))
-        for column, value in blank.items():
-            written = model._default_manager.filter(pk__in=ids).exclude(**{column: type(value)()})
-            written.update(**{column: value})
-        yield f"{model._meta.verbose_name}, kept without words", len(ids)
-    for tap in FloorTap.objects.filter(player=player).exclude(value={}):
-        tap.value.pop("word", None)
-        tap.save(update_fields=["value"])
+def _do(player: Player) -> dict[str, int]:
+    """Each table as it declares; how many rows of each."""
+    counts = {}
+    for model, personal in of_players():
+        rows = _rows_of(model, personal, player)
+        name = str(model._meta.verbose_name)
+        if personal.gone:
+            counts[name] = rows.delete()[0]
+        elif personal.blank:
+            counts[f"{name}, kept without words"] = _blank(model, personal.blank, rows)
+    return counts
+
+
+def _blank(model: type[models.Model], blank: Mapping[str, Any], rows: Any) -> int:
+    """Columns put to what stands there afterwards; where nothing stood, nothing is put."""
+    ids = list(rows.values_list("pk", flat=True))
+    manager = model._default_manager
+    for column, value in blank.items():
+        if callable(value):
+            _turn(manager, ids, column, value)
+            continue
+        mine = manager.filter(pk__in=ids)
+        if value is not None:
+            mine = mine.exclude(**{column: type(value)()})
+        mine.update(**{column: value})
+    return len(ids)
+
+
+def _turn(manager: Any, ids: Sequence[Any], column: str, turned: Any) -> None:
+    changed = []
+    for row in manager.filter(pk__in=ids).only("pk", column):
+        new = turned(getattr(row, column))
+        if new != getattr(row, column):
+            setattr(row, column, new)
+            changed.append(row)
+    manager.bulk_update(changed, [column], AT_ONCE)
 
 
 def _history(player: Player) -> int:
@@ -175,9 +169,8 @@ def _history(player: Player) -> int:
     does not.
     """
     count = 0
-    for model, path in owned():
-        rows: Rows = model._default_manager.filter(**{path: player.pk})
-        ids = [str(pk) for pk in rows.values_list("pk", flat=True)]
+    for model, personal in of_players():
+        ids = [str(pk) for pk in _rows_of(model, personal, player).values_list("pk", flat=True)]
         events = Event.objects.filter(
             club_id=player.club_id, kind=model._meta.label_lower, row_id__in=ids
         )
@@ -186,22 +179,37 @@ def _history(player: Player) -> int:
 
 
 def _leave_groups(player: Player) -> None:
-    """Stations name their players: this one becomes a number there."""
-    name = player.name
+    """Stations name their players beside their ids: who is erased is nobody there."""
     for session in GroupSession.objects.filter(club=player.club_id):
-        if name not in session.players and name not in session.members:
-            continue
-        session.members.pop(name, None)
-        session.save(update_fields=["members"])
+        own = [name for name, pk in session.members.items() if pk == player.pk]
+        for name in own:
+            _rename(session, name, _free_name(session))
+        if own:
+            session.save(update_fields=["members", "players", "past"])
 
 
-def _files(player: Player, words: set[str]) -> None:
-    """Papers that were made for a day, mail that was kept here, and addresses nobody else has."""
-    jobs = Job.objects.filter(club=player.club_id)
-    jobs.update(file=None, file_name="", lines=[], label="done before an erasure")
-    for word in words:
-        held = LocalMail.objects.filter(club=player.club_id)
-        held.filter(
-            Q(text__icontains=word) | Q(to__icontains=word) | Q(subject__icontains=word)
-        ).delete()
-        MailAddress.objects.filter(club=player.club_id, email__iexact=word).delete()
+def _free_name(session: GroupSession) -> str:
+    number = 1
+    while f"Player {number}" in session.players:
+        number += 1
+    return f"Player {number}"
+
+
+def _rename(session: GroupSession, old: str, new: str) -> None:
+    session.members.pop(old)
+    session.players = [new if name == old else name for name in session.players]
+    past: list[dict[str, Spot]] = [
+        {new if name == old else name: spot for name, spot in slot.items()} for slot in session.past
+    ]
+    session.past = tuple(past)
+
+
+def _forget(player: Player, addresses: Sequence[str]) -> None:
+    """Addresses that nobody else has, and papers that were made with the player on them."""
+    others = Guardian.objects.filter(club=player.club_id)
+    for email in filter(None, addresses):
+        member = User.objects.filter(memberships__club=player.club_id, email__iexact=email)
+        if not others.filter(email__iexact=email).exists() and not member.exists():
+            MailAddress.objects.filter(club=player.club_id, email__iexact=email).delete()
+    papers = Job.objects.filter(club=player.club_id, file__isnull=False)
+    papers.update(file=None, file_name="")

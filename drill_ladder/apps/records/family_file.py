@@ -13,6 +13,7 @@ from drill_ladder.apps.floor.models import Trial
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.messages.models import Message
 from drill_ladder.apps.people.models import Agreement, Player, PlayerNote
+from drill_ladder.apps.personal import of_players
 from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks.models import Week
@@ -28,22 +29,30 @@ reports.txt      the reports that were published
 notes.csv        the coaches' notes that are for the family
 messages.csv     every mail that was written about the player
 history.csv      who did what about the player, and when
+all/             everything else as it is stored, a file a table: proposals, decisions with their
+                 reasons, taps, placements, what was left out, each report of hurt, each judged day
 
-CSV is UTF-8 with commas; JSON is UTF-8. Any spreadsheet or text editor opens them. Notes that
-coaches marked as their own are not in it; ask the club about them.
+CSV is UTF-8 with commas; JSON is UTF-8. Any spreadsheet or text editor opens them. {notes}
 """
 
 
-def family_file(player: Player, on: date) -> bytes:
-    """The ZIP."""
+OWN = "Notes that\ncoaches marked as their own are not in it; ask the club about them."
+ALL_NOTES = "Notes that\ncoaches marked as their own are in it, too."
+
+
+def family_file(player: Player, on: date, coaches_notes: bool = False) -> bytes:
+    """The ZIP. coaches_notes: with the notes that coaches marked as their own."""
     out = BytesIO()
     with ZipFile(out, "w", ZIP_DEFLATED) as file:
-        told = READ_ME.format(club=player.club, name=player.name, on=f"{on:%-d %B %Y}")
+        notes = ALL_NOTES if coaches_notes else OWN
+        told = READ_ME.format(club=player.club, name=player.name, on=f"{on:%-d %B %Y}", notes=notes)
         file.writestr("README.txt", told)
         file.writestr(
             "player.json", json.dumps(profile(player), indent=2, ensure_ascii=False, default=str)
         )
-        for name, header, rows in tables(player):
+        for name, lines in everything(player, coaches_notes):
+            file.writestr(name, "".join(lines))
+        for name, header, rows in tables(player, coaches_notes):
             file.writestr(name, write_csv(header, [list(row) for row in rows]))
         file.writestr("reports.txt", "\n\n".join(_reports(player)))
     return out.getvalue()
@@ -84,13 +93,38 @@ def _ladder(row: Prescription) -> dict[str, Any]:
     }
 
 
-def tables(player: Player) -> Iterator[tuple[str, list[str], Iterator[Any]]]:
+def everything(player: Player, coaches_notes: bool) -> Iterator[tuple[str, Iterator[str]]]:
+    """(File, its lines) of every table that declares itself as the player's, as it is stored and
+    without what is secret.
+    """
+    for model, personal in of_players():
+        rows: Any = model._default_manager.filter(**{personal.player: player.pk}).order_by("pk")
+        if model is PlayerNote and not coaches_notes:
+            rows = rows.filter(shared=True)
+        if rows.exists():
+            columns = [
+                one.attname
+                for one in model._meta.concrete_fields
+                if one.name not in personal.secret and one.name != "club"
+            ]
+            yield f"all/{model._meta.label_lower}.jsonl", _lines(rows.values(*columns).iterator())
+
+
+def _lines(rows: Iterator[dict[str, Any]]) -> Iterator[str]:
+    for row in rows:
+        plain = {key: getattr(value, "document", value) for key, value in row.items()}
+        yield json.dumps(plain, ensure_ascii=False, default=str) + "\n"
+
+
+def tables(
+    player: Player, coaches_notes: bool = False
+) -> Iterator[tuple[str, list[str], Iterator[Any]]]:
     """(File, columns, rows) of each table."""
     sessions = Session.objects.filter(stay__prescription__player=player).whole()
     yield "sessions.csv", list(COLUMNS), rows_out(sessions.order_by("on", "recorded_at"))
     yield "tests.csv", ["on", "test", "side", "value", "timing"], _trials(player)
     yield "weeks.csv", ["on", "ladder", "what", "dose", "place", "cancelled"], _weeks(player)
-    yield "notes.csv", ["on", "note"], _notes(player)
+    yield "notes.csv", ["on", "note"], _notes(player, coaches_notes)
     yield "messages.csv", ["written", "to", "subject", "text", "fate"], _messages(player)
     yield "history.csv", ["at", "who", "what", "about"], _history(player)
 
@@ -108,8 +142,9 @@ def _weeks(player: Player) -> Iterator[list[Any]]:
             yield [block.on, block.ladder, block.title, block.dose, block.place, gone]
 
 
-def _notes(player: Player) -> Iterator[list[Any]]:
-    for row in PlayerNote.objects.filter(player=player, shared=True).order_by("on", "pk"):
+def _notes(player: Player, coaches_notes: bool) -> Iterator[list[Any]]:
+    rows = PlayerNote.objects.filter(player=player)
+    for row in (rows if coaches_notes else rows.filter(shared=True)).order_by("on", "pk"):
         yield [row.on, row.text]
 
 

@@ -6,6 +6,7 @@ from django.db.models import Q
 
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.people.querysets import ClubQuerySet
+from drill_ladder.apps.personal import Personal
 
 LONGEST = 240  # months
 
@@ -14,6 +15,8 @@ class Retention(models.Model):
     """A club's periods, in months; empty: until somebody does it by hand. players: after they were
     put aside; mail: of the outbox.
     """
+
+    personal = Personal()
 
     club = models.OneToOneField(Club, on_delete=models.CASCADE, related_name="retention")
     players = models.PositiveSmallIntegerField(null=True, blank=True)
@@ -42,6 +45,8 @@ class ReceiptQuerySet(ClubQuerySet):
 
 class Receipt(models.Model):
     """That somebody was erased: number, when, by whom, how many rows of what. It holds no name."""
+
+    personal = Personal(plain=("number", "counts"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     number = models.CharField(max_length=12, unique=True)

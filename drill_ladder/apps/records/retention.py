@@ -1,17 +1,21 @@
 """How long a club keeps what: looked at first, then done at night."""
 
+import logging
 from dataclasses import dataclass
 from datetime import date
 
-from django.db import transaction
+from django.db import DatabaseError, transaction
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.messages.models import LocalMail, Message
 from drill_ladder.apps.people import clock
+from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_owner
 from drill_ladder.apps.records.erase import erase_for
 from drill_ladder.apps.records.models import Retention
+
+LOG = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,11 +81,16 @@ def keep_periods(
 
 
 def retain(club: Club, on: date) -> Due:
-    """Do what is due: each player in a transaction of their own."""
+    """Do what is due: each player in a transaction of their own, and what is wrong with one of them
+    stops none of the others. The desk and the list of who is put aside go on showing who is due.
+    """
     periods = periods_of(club)
     found = due(club, periods, on)
     for player in found.players:
-        erase_for(None, player, on)
+        try:
+            erase_for(None, player, on)
+        except (Refused, DatabaseError):
+            LOG.exception("player %s of club %s is due, and was not erased", player.pk, club.pk)
     if found.mails and periods.mail:
         before = months_before(on, periods.mail)
         with transaction.atomic():
@@ -98,6 +107,9 @@ def retain(club: Club, on: date) -> Due:
 
 
 def retain_all() -> None:
-    """Every club's, on its own day."""
+    """Every club's, on its own day; a club with a fault stops none of the others."""
     for row in Retention.objects.select_related("club"):
-        retain(row.club, clock.today(row.club))
+        try:
+            retain(row.club, clock.today(row.club))
+        except (Refused, DatabaseError):
+            LOG.exception("what is due in club %s was not done", row.club_id)

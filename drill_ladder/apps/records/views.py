@@ -13,15 +13,18 @@ from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, owner_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.models import Membership, Player, Role
 from drill_ladder.apps.records.aside import bring_back, put_aside
-from drill_ladder.apps.records.erase import erase
+from drill_ladder.apps.records.erase import erase, preview
 from drill_ladder.apps.records.family_file import family_file
+from drill_ladder.apps.records.mentions import mentions
 from drill_ladder.apps.records.models import LONGEST, Receipt, Retention
 from drill_ladder.apps.records.retention import due, keep_periods, periods_of
 from drill_ladder.formats.reading import cut
 from drill_ladder.ui.fields import Whole
-from drill_ladder.ui.pages import attachment
+from drill_ladder.ui.pages import Context, attachment
+
+MOST_TEXT = 20_000  # letters of a text that has no limit of its own
 
 
 class PeriodsForm(forms.Form):
@@ -45,23 +48,39 @@ class PeriodsForm(forms.Form):
 
 @coach_required
 def of_player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """What can be done with everything that is a player's."""
+    """What can be done with everything that is a player's; before it is erased, what that does and
+    where others wrote about them.
+    """
     player = get_object_or_404(Player.objects.known_to(member.club), pk=pk)
-    return render(request, "records/player.html", {"player": player, "wrong": ""})
+    return render(request, "records/player.html", _of_player(member, player, ""))
+
+
+def _of_player(member: Membership, player: Player, wrong: str) -> Context:
+    asked = member.role == Role.OWNER and player.archived_on is not None
+    return {
+        "player": player,
+        "wrong": wrong,
+        "parts": preview(player) if asked else [],
+        "mentions": mentions(player) if asked else [],
+        "own_notes": member.role == Role.OWNER,
+    }
 
 
 @coach_required
 def family(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """Everything about a player, for the family."""
+    """Everything about a player, for the family; ?notes=all: an owner gives the coaches' own notes
+    with it.
+    """
     player = get_object_or_404(Player.objects.known_to(member.club), pk=pk)
     on = clock.today(member.club)
-    file = family_file(player, on)
+    all_notes = request.GET.get("notes") == "all" and member.role == Role.OWNER
+    file = family_file(player, on, all_notes)
     record(
         club_id=member.club_id,
         actor=member.user,
         verb="exported",
         subject=player,
-        what="everything",
+        what="everything, coaches' notes too" if all_notes else "everything",
     )
     return attachment(file, "application/zip", f"player-{player.pk}-{on}.zip")
 
@@ -93,14 +112,31 @@ def erase_player(request: HttpRequest, member: Membership, pk: int) -> HttpRespo
         wrong = "That is not the name. Nothing was erased."
     else:
         try:
-            receipt = erase(member=member, player=player, on=clock.today(member.club))
+            receipt = erase(
+                member=member,
+                player=player,
+                on=clock.today(member.club),
+                others=_others(request, player),
+            )
         except Refused as error:
             wrong = str(error)
         else:
             messages.success(request, f"Erased. {receipt} is in the list below.")
             return redirect("records:records")
-    context = {"player": player, "wrong": wrong}
-    return render(request, "records/player.html", context, status=422)
+    return render(request, "records/player.html", _of_player(member, player, wrong), status=422)
+
+
+def _others(request: HttpRequest, player: Player) -> dict[str, str | None]:
+    """What the owner decided of other people's words: gone, or another text in their place."""
+    chosen: dict[str, str | None] = {}
+    for one in mentions(player):
+        act = request.POST.get(f"do-{one.key}", "leave")
+        if act == "blank":
+            chosen[one.key] = None
+        elif act == "edit" and one.whole:
+            limit = getattr(one.model._meta.get_field(one.column), "max_length", None) or MOST_TEXT
+            chosen[one.key] = cut(request.POST.get(f"new-{one.key}", ""), limit) or None
+    return chosen
 
 
 @require_POST

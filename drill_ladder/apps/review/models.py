@@ -8,6 +8,7 @@ from django.db.models import Q
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Club, Player
+from drill_ladder.apps.personal import ERASED, Personal
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.review.before import BEFORE
 from drill_ladder.apps.review.querysets import DecisionQuerySet, ProposalQuerySet
@@ -28,6 +29,8 @@ class Proposal(models.Model):
     """One answer of the core for a stay. `said` is what it said; the days behind it are judged
     days.
     """
+
+    personal = Personal("player", plain=("kind", "said"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     # the stay's own: what waits is counted on every page, without asking for it
@@ -84,6 +87,10 @@ class Action(models.TextChoices):
 
 class Decision(models.Model):
     """Who decided what, when and why. `before` holds what undo needs to put back."""
+
+    personal = Personal(
+        "proposal__player", blank={"reason": ERASED}, free=("reason",), plain=("applied", "before")
+    )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     proposal = models.ForeignKey(Proposal, on_delete=models.CASCADE, related_name="decisions")

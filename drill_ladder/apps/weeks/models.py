@@ -8,6 +8,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from drill_ladder.apps.people.models import Club, Player, Where
+from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.stored import stored
 from drill_ladder.apps.weeks.querysets import BlockQuerySet, WeekQuerySet
@@ -24,6 +25,12 @@ class Week(models.Model):
     unplaced: what found no place when the plan was last changed; unplaced_of: the sign of the plan
     and the demand that this was worked out for.
     """
+
+    personal = Personal(
+        "player",
+        blank={"told": [], "unplaced": []},
+        plain=("skipped", "published", "unplaced_of"),
+    )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="weeks", db_index=False)
     player = models.ForeignKey(
@@ -83,6 +90,8 @@ class PlannedBlock(models.Model):
     is over keeps; sets, reps and bound: what a dose band came to, and which bound decided; tired:
     the second of a day, at its end.
     """
+
+    personal = Personal("week__player", plain=("way", "bound"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+", db_index=False)
     week = models.ForeignKey(Week, on_delete=models.CASCADE, related_name="blocks")

@@ -18,8 +18,16 @@ BEGIN
 END $$;
 CREATE TRIGGER history_append_only BEFORE UPDATE OR DELETE ON history_event
   FOR EACH ROW EXECUTE FUNCTION history_append_only();
+CREATE FUNCTION history_no_truncate() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  RAISE EXCEPTION 'the history is append-only';
+END $$;
+CREATE TRIGGER history_no_truncate BEFORE TRUNCATE ON history_event
+  FOR EACH STATEMENT EXECUTE FUNCTION history_no_truncate();
 """
 BACKWARDS = """
+DROP TRIGGER history_no_truncate ON history_event;
+DROP FUNCTION history_no_truncate();
 DROP TRIGGER history_append_only ON history_event;
 DROP FUNCTION history_append_only();
 """
