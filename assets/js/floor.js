@@ -109,7 +109,7 @@ const start = async (given, token) => {
         el("span.number", {}, [counted]),
         el("span.text-sm", { "data-rest": String(player.id) }, [sign]),
       ]),
-      player.rests ? null : button("Hurt", () => hall.hurt(player, ""), "hall-stop", { "aria-label": `${player.name}: something hurts, stop` }),
+      player.rests ? null : button("Hurt", () => hall.hurt(player, ""), "hall-stop", { "aria-label": `Hurt: stop ${player.name}` }),
     ]);
   };
   const openPlayer = (player) => {

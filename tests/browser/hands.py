@@ -105,6 +105,16 @@ def expect(driver: Any, words: str) -> None:
         ) from None
 
 
+def choose_day(driver: Any) -> None:
+    """The page's own day, where the page asks since this machine's clock says another one."""
+    driver.execute_script(
+        "const form = document.getElementById('log');"
+        "const on = form?.elements.on;"
+        "if (on?.options && !on.value) { on.value = form.dataset.day;"
+        " on.dispatchEvent(new Event('change', { bubbles: true })); }"
+    )
+
+
 def choose(driver: Any, name: str, value: str) -> None:
     """Choose a radio button by its label."""
     found = driver.find_element(By.CSS_SELECTOR, f"input[name='{name}'][value='{value}']")

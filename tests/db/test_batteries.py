@@ -271,7 +271,7 @@ def test_a_day_that_is_over_is_finished_by_itself(w, sprint, crowd, today):
 def test_hurt_on_a_test_day_comes_back_to_it(w, coach, sprint, crowd, today):
     day = day_of(w, [sprint], crowd, today)
     back = f"/test-days/{day.pk}/?test={sprint.pk}"
-    assert text(coach.get(back)).count("something hurts") == len(crowd)
+    assert text(coach.get(back)).count("Hurt: stop") == len(crowd)
     sent = {"what": "Stopped on a test day", "back": back}
     answer = coach.post(f"/players/{crowd[0].pk}/stop/", sent)
     assert answer.headers["Location"] == back

@@ -5,7 +5,6 @@ out moves over.
 import logging
 import os
 import stat
-from importlib import import_module
 from io import StringIO
 from pathlib import Path
 from unittest import mock
@@ -114,19 +113,6 @@ def test_a_new_link_closes_those_of_an_earlier_version_too(w):
     old(w, "a-random-one", player=w.player)
     links.renew_link(member=w.coach, player=w.player)
     assert Client().get("/card/a-random-one/").status_code == 404
-
-
-def test_the_migration_keeps_fingerprints_only(w):
-    """Its own function, on rows as they were: each open secret may move once, each revoked one is
-    spent.
-    """
-    move = import_module("drill_ladder.apps.people.migrations.0008_signed_links")
-    source = Path(move.__file__).read_text()
-    assert "sha256(link.token" in source
-    assert "sha256(member.feed_token" in source
-    columns = {f.name for f in apps.get_model("people", "SecretLink")._meta.fields}
-    assert not columns & {"token", "revoked_at"}
-    assert "feed_token" not in {f.name for f in Membership._meta.fields}
 
 
 @pytest.mark.parametrize("how", ["leaves", "is deactivated", "changes the password", "closes it"])

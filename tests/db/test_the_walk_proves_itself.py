@@ -115,6 +115,7 @@ OF_ALL = {
     "floor:station",
     "floor:station-change",
     "floor:battery",
+    "floor:battery-finish",
     "floor:gate-call",
     "floor:challenge",
     "prescriptions:routine",
