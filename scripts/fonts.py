@@ -1,6 +1,6 @@
-"""Fonts as small as the screens need them: the weights that are used, the letters of Western Europe.
+"""Fonts as small as screens need them: the weights that are used, Western Europe's letters.
 
-    python scripts/fonts.py FOLDER     turns the .woff2 files in it; called by scripts/build
+python scripts/fonts.py FOLDER     turns the .woff2 files in it; called by scripts/build
 """
 
 import sys

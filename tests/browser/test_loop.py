@@ -10,7 +10,17 @@ from drill_ladder.apps.people.models import Player, SecretLink
 from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.review.models import Decision
 from tests.browser.driver import set_size, wait_until
-from tests.browser.hands import choose, choose_day, click, expect, page, phone, ready, sign_in, strokes
+from tests.browser.hands import (
+    choose,
+    choose_day,
+    click,
+    expect,
+    page,
+    phone,
+    ready,
+    sign_in,
+    strokes,
+)
 from tests.make import put_on
 
 

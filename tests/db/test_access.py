@@ -1,5 +1,8 @@
 """Who may see what: one table over ALL addresses."""
 
+import os
+import subprocess
+import sys
 from datetime import date
 from pathlib import Path
 
@@ -249,6 +252,67 @@ def test_too_many_wrong_passwords_are_slowed_down(w):
     assert "Too many" in answers[-1].content.decode() or answers[-1].status_code == 429
     right = {**given, "password": "a long password"}
     assert client.post("/accounts/login/", right).status_code != 302
+
+
+def test_strangers_who_try_keep_the_coach_out_of_nothing_on_a_known_device(w):
+    right = {"login": w.coach.user.email, "password": "a long password"}
+    own = Client()
+    assert own.post("/accounts/login/", right).status_code == 302
+    own.post("/accounts/logout/")
+    stranger = Client(REMOTE_ADDR="198.51.100.7")
+    for _ in range(9):
+        stranger.post("/accounts/login/", {**right, "password": "wrong one"})
+    assert stranger.post("/accounts/login/", right).status_code != 302
+    assert own.post("/accounts/login/", right).status_code == 302
+    own.post("/accounts/logout/")
+    # a cookie of somebody else, or a made-up one, is a stranger's
+    stranger.cookies["known-device"] = "made:up"
+    assert stranger.post("/accounts/login/", right).status_code != 302
+
+
+def test_a_known_device_has_few_tries_of_its_own(w):
+    right = {"login": w.coach.user.email, "password": "a long password"}
+    own = Client()
+    own.post("/accounts/login/", right)
+    own.post("/accounts/logout/")
+    for _ in range(6):
+        own.post("/accounts/login/", {**right, "password": "wrong one"})
+    assert own.post("/accounts/login/", right).status_code != 302
+
+
+@pytest.mark.parametrize(
+    ("path", "more"),
+    [
+        ("/join/1-1-{}/", {}),
+        ("/mail/1-1-{}/", {}),
+        ("/api/v1/players", {"Authorization": "Bearer dl_{}"}),
+    ],
+)
+def test_wrong_secrets_are_counted_at_every_door(db, path, more):
+    client = Client()
+    statuses = set()
+    for number in range(40):
+        guess = f"{number:040x}"
+        headers = {key: value.format(guess) for key, value in more.items()}
+        statuses.add(client.get(path.format(guess), headers=headers).status_code)
+    assert 429 in statuses
+    assert statuses <= {401, 404, 429}
+
+
+@pytest.mark.parametrize("hosts", ["*", "", " , ", "a.example.org,*", "*.example.org"])
+def test_hosts_are_named_one_by_one(hosts):
+    given = {"ALLOWED_HOSTS": hosts, "SECRET_KEY": "x" * 50}
+    given["DATABASE_URL"] = "postgresql://a:b@127.0.0.1/c"
+    code = "import drill_ladder.web.settings.prod as prod; print(prod.ALLOWED_HOSTS)"
+
+    def run(more):
+        env = {**os.environ, **given, **more}
+        words = [sys.executable, "-c", code]
+        return subprocess.run(words, env=env, capture_output=True, text=True, check=False)
+
+    assert "names the hosts one by one" in run({}).stderr
+    good = run({"ALLOWED_HOSTS": " a.example.org , b.example.org"})
+    assert good.stdout == "['a.example.org', 'b.example.org']\n"
 
 
 def test_the_tables_of_addresses_and_roles_are_current():

@@ -16,9 +16,9 @@ from django.db import connection
 from django.test import Client, override_settings
 from django.test.utils import CaptureQueriesContext
 
-from drill_ladder.apps.card.links import GUESSES
 from drill_ladder.apps.card.paper import home_card
 from drill_ladder.apps.people import links
+from drill_ladder.apps.people.guesses import GUESSES
 from drill_ladder.apps.people.models import FEED, Club, Membership, OldSecret, Opens, User
 from drill_ladder.apps.people.secrets import fingerprint, is_signed, make_token, parts_of
 from drill_ladder.demo.people import COACHES, PASSWORD

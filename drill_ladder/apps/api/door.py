@@ -9,6 +9,7 @@ from ninja.errors import HttpError
 from ninja.security import HttpBearer
 
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.people.guesses import too_many_wrong
 from drill_ladder.apps.people.models import AccessToken
 from drill_ladder.apps.people.tokens import token_of
 
@@ -28,6 +29,8 @@ class Token(HttpBearer):
         """
         found = token_of(token)
         if found is None:
+            if too_many_wrong(request):
+                raise HttpError(429, "Too many wrong tokens from there: wait a minute.")
             return None
         if not found.opens(self.scope):
             raise HttpError(403, f"This token may not do that: it lacks “{self.scope}”.")

@@ -6,15 +6,13 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
-from allauth.account.adapter import get_adapter
-from allauth.core.ratelimit import respond_429
-from django.core.cache import cache
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils import timezone
 
 from drill_ladder.apps.people.access import at_club
+from drill_ladder.apps.people.guesses import wrong_secret
 from drill_ladder.apps.people.links import moved_to, player_by, player_once_by
 from drill_ladder.apps.people.models import Opens, Player
 from drill_ladder.apps.people.pins import unlocked, wait_s
@@ -23,7 +21,6 @@ from drill_ladder.ui.pages import wants_json
 
 View = Callable[..., HttpResponse]
 PIN_COOKIE = "card-pin"
-GUESSES, MINUTE = 30, 60  # wrong addresses a minute from one place; right ones are never counted
 
 
 def by_link(opens: str = Opens.CARD, pin: bool = True) -> Callable[[View], View]:
@@ -108,17 +105,7 @@ def _closed(request: HttpRequest, token: str, opens: str) -> HttpResponse:
     elif (present := moved_to(token, opens)) is not None:
         name = "card:card" if opens == Opens.CARD else "card:calendar"
         return redirect(reverse(name, args=[present]), permanent=True)
-    return wrong_link(request)
-
-
-def wrong_link(request: HttpRequest) -> HttpResponse:
-    """404, or, for whoever tries many, 429."""
-    place = f"wrong-links:{get_adapter().get_client_ip(request)}"
-    tried = cache.get(place, 0) + 1
-    cache.set(place, tried, MINUTE)
-    if tried > GUESSES:
-        return respond_429(request)
-    raise Http404
+    return wrong_secret(request)
 
 
 def _secretly(response: HttpResponse) -> HttpResponse:

@@ -11,12 +11,13 @@ from django.utils.http import quote_etag
 from django.utils.text import slugify
 
 from drill_ladder.apps.card.feed import Feed, calendar, sign
-from drill_ladder.apps.card.links import by_link, wrong_link
+from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.paper import home_card, qr, resting_of, weeks_to_tell
 from drill_ladder.apps.card.sheet import printed, sheet_of
 from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
+from drill_ladder.apps.people.guesses import wrong_secret
 from drill_ladder.apps.people.links import member_by, moved_to, open_link
 from drill_ladder.apps.people.models import FEED, Membership, Opens, Player, Squad
 from drill_ladder.apps.weeks.asked import asked_day, asked_monday
@@ -64,9 +65,9 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
     member = member_by(token)
     if member is None:
         present = moved_to(token, FEED)
-        return (
-            redirect("card:coach-feed", present, permanent=True) if present else wrong_link(request)
-        )
+        if present is None:
+            return wrong_secret(request)
+        return redirect("card:coach-feed", present, permanent=True)
     if not member.decides:
         raise Http404
     today = clock.today(member.club)
@@ -81,7 +82,7 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
 def old_feed(request: HttpRequest, token: str) -> HttpResponse:
     """The calendar's address of an earlier version, which leads to the present one once."""
     present = moved_to(token, Opens.CALENDAR)
-    return redirect("card:calendar", present, permanent=True) if present else wrong_link(request)
+    return redirect("card:calendar", present, permanent=True) if present else wrong_secret(request)
 
 
 old_feed.access = "moved"  # type: ignore[attr-defined]

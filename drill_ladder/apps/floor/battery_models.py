@@ -137,6 +137,7 @@ class Trial(models.Model):
     as it is.
     """
 
+    ids_of_devices = ("uid",)
     personal = Personal("player", plain=("side", "doubts"))
 
     uid = models.UUIDField()

@@ -205,6 +205,7 @@ def _context(
         "form": form,
         "kind": protocol.drill.measure.kind,
         "gates": gates_of(row, timezone.now()) if protocol.drill.measure.kind == "time" else [],
+        "seen": {player.pk for player in players},
     }
 
 

@@ -12,6 +12,7 @@ class GateMessage(models.Model):
     everything in it is told; beats: [beam, broken, ms].
     """
 
+    ids_of_devices = ("uid",)
     personal = Personal(plain=("beats",))
 
     uid = models.UUIDField()

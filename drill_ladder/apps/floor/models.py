@@ -81,6 +81,7 @@ class FloorTap(models.Model):
     came to.
     """
 
+    ids_of_devices = ("uid",)
     personal = Personal(
         "player",
         blank={"device": "", "value": without_words},

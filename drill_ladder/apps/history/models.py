@@ -12,6 +12,7 @@ class SentForm(models.Model):
     number.
     """
 
+    ids_of_devices = ("id",)
     personal = Personal(plain=("answer",))
 
     id = models.UUIDField(primary_key=True, editable=False)

@@ -33,6 +33,7 @@ from drill_ladder.apps.messages.posting import (
 )
 from drill_ladder.apps.people.access import coach_required, owner_required
 from drill_ladder.apps.people.errors import Refused
+from drill_ladder.apps.people.guesses import wrong_secret
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 from drill_ladder.formats.reading import cut
@@ -157,17 +158,19 @@ def mailbox_html(request: HttpRequest, member: Membership, pk: int) -> HttpRespo
     return HttpResponse(row.html)
 
 
-def address_by(token: str) -> MailAddress:
-    """Whose mail a secret is about. Raises Http404."""
+def address_by(token: str) -> MailAddress | None:
+    """Whose mail a secret is about; None for a wrong one."""
     parts = parts_of(token)
     if parts is None or not is_signed(token, STOPS):
-        raise Http404
-    return get_object_or_404(MailAddress.objects.with_club(), pk=parts[0])
+        return None
+    return MailAddress.objects.with_club().filter(pk=parts[0]).first()
 
 
 def stops(request: HttpRequest, token: str) -> HttpResponse:
     """What somebody gets, to be ticked off, without signing in."""
     address = address_by(token)
+    if address is None:
+        return wrong_secret(request)
     form = MailForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         wanted = form.cleaned_data["kinds"]
@@ -187,7 +190,10 @@ stops.access = "link"  # type: ignore[attr-defined]
 @require_POST
 def stop_now(request: HttpRequest, token: str) -> HttpResponse:
     """One click in a mail program (RFC 8058): none of what may be stopped comes any more."""
-    stop_mail(address_by(token), list(OPTIONAL))
+    address = address_by(token)
+    if address is None:
+        return wrong_secret(request)
+    stop_mail(address, list(OPTIONAL))
     return redirect("outbox:stops", token)
 
 

@@ -1,5 +1,6 @@
 """Accounts are made by the club, never by strangers; secrets of the second step are kept locked."""
 
+import secrets
 from base64 import urlsafe_b64encode
 from hashlib import sha256
 from typing import Any
@@ -8,11 +9,46 @@ from allauth.account.adapter import DefaultAccountAdapter
 from allauth.mfa.adapter import DefaultMFAAdapter
 from cryptography.fernet import Fernet, MultiFernet
 from django.conf import settings
-from django.http import HttpRequest
+from django.core import signing
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import resolve_url
 from django.utils.encoding import force_bytes
 
 from drill_ladder.apps.people.models import Membership
+
+DEVICE = "known-device"
+REMEMBERED = 400 * 24 * 3600  # s: as long as browsers keep a cookie at most
+
+
+def _of_whom(email: str) -> str:
+    return sha256(f"device of {email.strip().lower()}".encode()).hexdigest()[:32]
+
+
+def known_device(request: HttpRequest, email: str) -> str:
+    """The number of a device that has signed in with this address before; "" for a strange one."""
+    try:
+        said = signing.loads(request.COOKIES.get(DEVICE, ""), salt=DEVICE, max_age=REMEMBERED)
+    except signing.BadSignature:
+        return ""
+    found: str = said.get(_of_whom(email), "") if isinstance(said, dict) else ""
+    return found
+
+
+def remember_device(request: HttpRequest, response: HttpResponse, email: str) -> None:
+    """The cookie says, signed, for which addresses the device is known; nobody reads them in it."""
+    try:
+        said = signing.loads(request.COOKIES.get(DEVICE, ""), salt=DEVICE, max_age=REMEMBERED)
+    except signing.BadSignature:
+        said = {}
+    said = dict(list(said.items())[-9:]) | {_of_whom(email): secrets.token_hex(8)}
+    response.set_cookie(
+        DEVICE,
+        signing.dumps(said, salt=DEVICE),
+        max_age=REMEMBERED,
+        httponly=True,
+        secure=settings.SESSION_COOKIE_SECURE,
+        samesite="Lax",
+    )
 
 
 class MembersOnly(DefaultAccountAdapter):  # type: ignore[misc]
@@ -21,6 +57,19 @@ class MembersOnly(DefaultAccountAdapter):  # type: ignore[misc]
     def is_open_for_signup(self, request: HttpRequest) -> bool:
         """Nobody signs up by themselves."""
         return False
+
+    def _get_login_attempts_cache_key(self, request: HttpRequest, **credentials: Any) -> str:
+        """Wrong passwords of strangers slow strangers down: a device that has signed in as this
+        member before is counted by itself (decision 015).
+        """
+        key = super()._get_login_attempts_cache_key(request, **credentials)
+        return f"{key}:{known_device(request, credentials.get('email', '')) or 'strangers'}"
+
+    def post_login(self, request: HttpRequest, user: Any, **kwargs: Any) -> HttpResponse:
+        """This device is known from now on."""
+        response: HttpResponse = super().post_login(request, user, **kwargs)
+        remember_device(request, response, user.email)
+        return response
 
     def get_login_redirect_url(self, request: HttpRequest) -> str:
         """The desk; the own account for somebody in several clubs, or in none."""

@@ -7,12 +7,13 @@ from allauth.account.views import login
 from allauth.core import ratelimit
 from django.contrib import messages
 from django.core.exceptions import ValidationError
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render, resolve_url
 
 from drill_ladder.apps.people.access import CHOSEN_CLUB
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.founding import found
+from drill_ladder.apps.people.guesses import wrong_secret
 from drill_ladder.apps.people.models import Club, Invitation, User
 from drill_ladder.apps.people.team import invitation_by, join, take_up
 from drill_ladder.apps.people.team_forms import FoundForm, JoinForm, zones
@@ -32,7 +33,7 @@ def invited(request: HttpRequest, token: str) -> HttpResponse:
     """
     row = invitation_by(token)
     if row is None:
-        raise Http404
+        return wrong_secret(request)
     user: Any = request.user
     known = User.objects.is_known(row.email)
     form = JoinForm(request.POST or None, initial={"name": row.name})

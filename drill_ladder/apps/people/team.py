@@ -9,6 +9,7 @@ from django.utils import timezone
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import (
+    AccessToken,
     Club,
     Invitation,
     Membership,
@@ -137,10 +138,16 @@ def change_member(
 
 
 @transaction.atomic
-def end_member(*, member: Membership, of: Membership, to: Membership | None) -> list[Squad]:
+def end_member(
+    *,
+    member: Membership,
+    of: Membership,
+    to: Membership | None,
+    tokens_to: Membership | None = None,
+) -> list[Squad]:
     """Somebody leaves: they see nothing of the club from now on, and their squads are handed over
     to another member, in one step. (Those squads.) What they did stays in the record under their
-    name. Raises Refused.
+    name. The tokens that they made end, unless another owner takes them over. Raises Refused.
     """
     if member.pk != of.pk:
         refuse_unless_owner(member)
@@ -157,6 +164,7 @@ def end_member(*, member: Membership, of: Membership, to: Membership | None) -> 
             [SquadDuty(club=of.club, member=to, squad=squad) for squad in squads],
             ignore_conflicts=True,
         )
+    _end_tokens(of, tokens_to, member.user)
     record(
         club_id=of.club_id,
         actor=member.user,
@@ -168,6 +176,20 @@ def end_member(*, member: Membership, of: Membership, to: Membership | None) -> 
     OldSecret.objects.filter(member=of).delete()
     of.delete()
     return squads
+
+
+def _end_tokens(of: Membership, to: Membership | None, actor: User) -> None:
+    """A token acts in its maker's name: nobody's acts on after they have gone."""
+    if to is not None and (to.club_id != of.club_id or to.pk == of.pk or to.role != Role.OWNER):
+        raise Refused("Another owner of this club takes tokens over. Nothing was changed.")
+    for token in AccessToken.objects.open_of(of):
+        if to is not None:
+            token.made_by = to.user
+        else:
+            token.revoked_at = timezone.now()
+        token.save(update_fields=["made_by", "revoked_at"])
+        verb = "took a token over" if to else "revoked a token"
+        record(club_id=of.club_id, actor=actor, verb=verb, subject=token)
 
 
 def _set_duties(of: Membership, squads: Iterable[int]) -> None:

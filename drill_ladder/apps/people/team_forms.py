@@ -73,9 +73,12 @@ class RoleForm(forms.Form):
 
     @property
     def chosen(self) -> list[int] | None:
-        """The squads' ids; None for all of them."""
+        """The squads' ids: whoever ticks one gives that one, and not all of them besides. None for
+        all of them.
+        """
         given = self.cleaned_data["squads"]
-        return None if ALL in given else [int(pk) for pk in given]
+        own = [int(pk) for pk in given if pk != ALL]
+        return None if not own and ALL in given else own
 
 
 class InviteForm(RoleForm):

@@ -1,5 +1,6 @@
 """Who belongs to a club: an assistant's squads, invitations, the code that founds a club."""
 
+from collections.abc import Mapping
 from datetime import datetime
 
 from django.db import models
@@ -77,6 +78,13 @@ class Invitation(models.Model):
 
     def __str__(self) -> str:
         return self.name or self.email
+
+    def given_words(self, names: Mapping[int, str]) -> str:
+        """What it gives. names: of the club's squads by their ids."""
+        squads = ", ".join(names[pk] for pk in self.squads if pk in names)
+        if self.role != "assistant":
+            return self.role
+        return f"{self.role}, {'all squads' if self.every_squad else squads or 'no squad'}"
 
     @property
     def token(self) -> str:

@@ -9,7 +9,7 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.people.access import coach_required, owner_required
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Invitation, Membership, Role
+from drill_ladder.apps.people.models import AccessToken, Invitation, Membership, Role, Squad
 from drill_ladder.apps.people.signals import invited
 from drill_ladder.apps.people.team import change_member, end_member, invite, take_back
 from drill_ladder.apps.people.team_forms import InviteForm, RoleForm
@@ -40,10 +40,11 @@ def team(request: HttpRequest, member: Membership) -> HttpResponse:
             messages.success(request, f"{row} is invited. The link below works for seven days.")
             return redirect("people:team")
     now = timezone.now()
-    waiting = [
-        (row, public_address(request, f"/join/{row.token}/"), row.expires_at > now)
-        for row in Invitation.objects.of_club(member.club).unanswered()
-    ]
+    names = {squad.pk: squad.name for squad in Squad.objects.of_club(member.club)}
+    waiting = []
+    for row in Invitation.objects.of_club(member.club).unanswered():
+        link = public_address(request, f"/join/{row.token}/")
+        waiting.append((row, row.given_words(names), link, row.expires_at > now))
     context = {
         "rows": Membership.objects.of_club(member.club).as_team(),
         "waiting": waiting if is_owner else [],
@@ -79,7 +80,8 @@ def member_end(request: HttpRequest, member: Membership, pk: int) -> HttpRespons
     to = rows.only_row(whole(request.POST.get("to", "")) or 0).first()
     who = str(of.user)
     try:
-        squads = end_member(member=member, of=of, to=to)
+        taker = rows.only_row(whole(request.POST.get("tokens_to", "")) or 0).first()
+        squads = end_member(member=member, of=of, to=to, tokens_to=taker)
     except Refused as error:
         form = RoleForm(None, club=member.club, of=of)
         return _member_page(request, member, of, form, str(error))
@@ -92,7 +94,14 @@ def _member_page(
     request: HttpRequest, member: Membership, of: Membership, form: RoleForm, wrong: str = ""
 ) -> HttpResponse:
     others = Membership.objects.of_club(member.club).as_team().but(of)
-    context = {"of": of, "form": form, "others": others, "wrong": wrong}
+    context = {
+        "of": of,
+        "form": form,
+        "others": others,
+        "owners": [other for other in others if other.role == Role.OWNER],
+        "tokens": AccessToken.objects.open_of(of),
+        "wrong": wrong,
+    }
     status = 422 if form.errors or wrong else 200
     return render(request, "people/member.html", context, status=status)
 

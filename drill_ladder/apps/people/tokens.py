@@ -54,6 +54,6 @@ def revoke_access(*, member: Membership, token: AccessToken) -> None:
 
 
 def token_of(secret: str) -> AccessToken | None:
-    """The token of a secret; None for a wrong or a revoked one."""
-    rows = AccessToken.objects.filter(digest=digest_of(secret), revoked_at__isnull=True)
-    return rows.select_related("club", "made_by").first()
+    """The token of a secret; None for a wrong or revoked one, and for one whose maker has left."""
+    found: AccessToken | None = AccessToken.objects.of_secret(digest_of(secret)).first()
+    return found

@@ -124,7 +124,7 @@ def bring_back(*, event: Event, stay: Stay, actor: User | None, today: date) -> 
     kept = event.details.get("before") or {}
     if event.verb != AWAY or kept.get("stay") != stay.pk:
         raise Refused("There is nothing to bring back.")
-    if Session.objects.filter(pk=kept["id"]).exists():
+    if Session.objects.filter(stay=stay, pk=kept["id"]).exists():
         raise Refused("It is back already.")
     session = Session(pk=UUID(kept["id"]), club_id=stay.club_id, stay=stay)
     for name in FIELDS:
@@ -133,7 +133,7 @@ def bring_back(*, event: Event, stay: Stay, actor: User | None, today: date) -> 
     session.on = date.fromisoformat(kept["on"])
     session.save(force_insert=True)
     recorded_at: datetime = parse_datetime(kept["recorded_at"]) or timezone.now()
-    Session.objects.filter(pk=session.pk).update(recorded_at=recorded_at)
+    Session.objects.filter(stay=stay, pk=session.pk).update(recorded_at=recorded_at)
     session.recorded_at = recorded_at
     for one in kept["sets"]:
         row = {name: one[name] for name in (*SET_FIELDS, "reads") if name in one}
@@ -154,7 +154,7 @@ def keep_both(*, session: Session, actor: User) -> None:
 def _locked(session: Session, actor: User | None) -> Session:
     """The session in hand, its player locked as whoever records does."""
     Player.objects.select_for_update().get(pk=session.stay.prescription.player_id)
-    rows = Session.objects.filter(pk=session.pk).select_related(
+    rows = Session.objects.filter(stay=session.stay_id, pk=session.pk).select_related(
         "stay__prescription__player", "stay__rung__drill", "stay__prescription__ladder"
     )
     found = rows.first()

@@ -50,6 +50,7 @@ class Session(models.Model):
     an adult was there; worn: what was ticked of what the drill wants worn.
     """
 
+    ids_of_devices = ("id",)
     personal = Personal(
         "stay__prescription__player",
         blank={"word": ERASED, "device": ""},
@@ -124,6 +125,7 @@ class SetRow(models.Model):
     share of full speed; reads: how its calls were answered.
     """
 
+    ids_of_devices = ("id",)
     personal = Personal(
         "session__stay__prescription__player",
         blank={"feeder": ERASED},
@@ -312,6 +314,7 @@ class HurtReport(models.Model):
     by: the member who told it, None for the player's card.
     """
 
+    ids_of_devices = ("id",)
     personal = Personal("stop__player", gone=True, free=("words",), most=20_000)
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)

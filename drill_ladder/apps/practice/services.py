@@ -1,10 +1,10 @@
 """Recording what was done."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
-from uuid import UUID, uuid4
+from uuid import UUID, uuid4, uuid5
 
 from django.db import IntegrityError, transaction
 from django.db.models import Exists, Q, Subquery
@@ -21,6 +21,8 @@ from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Stay
 from drill_ladder.core.judging import Verdict
 from drill_ladder.formats.decision_documents import ahead
+
+SPACE = UUID("0b1f8a52-3c55-4a51-9a2f-5d5b7e0f7c31")
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +78,7 @@ def record_session(
     """
     player = Player.objects.select_for_update(of=("self",)).get(pk=stay.prescription.player_id)
     # asked once the player is locked: who waited for it must not miss what came meanwhile
-    stopped, known_at = _now(player, entry)
+    stopped, known_at, entry = _now(player, entry)
     if known_at == stay.pk:
         return _sent_again(stay, entry, today, stopped), False
     if known_at is not None:
@@ -113,10 +115,10 @@ def _sent_again(stay: Stay, entry: SessionInput, today: date, stopped: bool) -> 
     """The session that is stored, with what is new in it: an answer got lost, and the player went
     on. Nothing of what was stored before is changed.
     """
-    session = Session.objects.select_related("stay").get(pk=entry.id)
+    session = Session.objects.filter(stay=stay).select_related("stay").get(pk=entry.id)
     known = {row.pk: row for row in session.sets.all()}
     new = [one for one in entry.sets if one.id not in known]
-    if not new or session.stay_id != stay.pk:
+    if not new:
         return session
     session.stay = stay
     put_sets(session, new, max((row.order for row in known.values()), default=0))
@@ -128,13 +130,22 @@ def _sent_again(stay: Stay, entry: SessionInput, today: date, stopped: bool) -> 
     return session
 
 
-def _now(player: Player, entry: SessionInput) -> tuple[bool, int | None]:
-    """Whether the player rests, and the stay where this session was stored before, if it was."""
+def _now(player: Player, entry: SessionInput) -> tuple[bool, int | None, SessionInput]:
+    """Whether the player rests; the stay where this session of theirs was stored before, if it was;
+    and the entry under the id that it has here: one that somebody else's session has is another
+    one's, and opens nothing of it.
+    """
+    own = uuid5(SPACE, f"{player.pk} {entry.id}")
+    mine = Session.objects.filter(stay__prescription__player=player).order_by()
     rests = Exists(Stop.objects.open().filter(player=player))
-    known_at = Subquery(Session.objects.filter(pk=entry.id).order_by().values("stay"))
-    row = Player.objects.filter(pk=player.pk).order_by().values_list(rests, known_at)
-    stopped, stay = row[0]
-    return stopped, stay
+    known_at = Subquery(mine.filter(pk=entry.id).values("stay"))
+    again_at = Subquery(mine.filter(pk=own).values("stay"))
+    taken = Exists(Session.objects.filter(pk=entry.id))  # ids of others: whether it is free
+    row = Player.objects.filter(pk=player.pk).order_by()
+    stopped, stay, again, is_taken = row.values_list(rests, known_at, again_at, taken)[0]
+    if stay is None and is_taken:
+        return stopped, again, replace(entry, id=own)
+    return stopped, stay, entry
 
 
 def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:
@@ -276,5 +287,14 @@ def _store_sets(rows: list[SetRow]) -> list[SetRow] | None:
         with transaction.atomic():
             return SetRow.objects.bulk_create(rows)
     except IntegrityError:
+        ids = [row.pk for row in rows]
+        stay = rows[0].session.stay_id
+        mine = SetRow.objects.filter(pk__in=ids, session__stay=stay)
+        known = set(mine.values_list("pk", flat=True))
+        # ids of others: which of them are not free
+        others = set(SetRow.objects.filter(pk__in=ids).values_list("pk", flat=True)) - known
+        for row in rows:
+            # an id that a set of somebody else has is no reason to lose this one
+            row.pk = uuid4() if row.pk in others else row.pk
         SetRow.objects.bulk_create(rows, ignore_conflicts=True)
         return None

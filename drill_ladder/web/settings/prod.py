@@ -2,11 +2,15 @@
 
 import os
 
+from django.core.exceptions import ImproperlyConfigured
+
 from drill_ladder.web.settings.base import *  # noqa: F403
 from drill_ladder.web.settings.base import pooled
 
 DEBUG = False
-ALLOWED_HOSTS = os.environ["ALLOWED_HOSTS"].split(",")
+ALLOWED_HOSTS = [name.strip() for name in os.environ["ALLOWED_HOSTS"].split(",") if name.strip()]
+if not ALLOWED_HOSTS or any("*" in name for name in ALLOWED_HOSTS):
+    raise ImproperlyConfigured("ALLOWED_HOSTS names the hosts one by one: * would answer to any.")
 SECRET_KEY = os.environ["SECRET_KEY"]
 # keys from before: links and second steps made with them still open, new ones take the first
 SECRET_KEY_FALLBACKS = os.environ.get("SECRET_KEYS_BEFORE", "").split()

@@ -10,7 +10,7 @@ from drill_ladder.apps.library.models import Drill, Treatment
 from drill_ladder.apps.library.plans.drawing import OWN_UNITS, UNITS, drawn, fit_words, ruler
 from drill_ladder.apps.library.plans.forms import SpaceForm, StrideForm
 from drill_ladder.apps.people.access import member_required
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.core.judging import Time
 from drill_ladder.formats.words import (
     measure_words,
@@ -43,7 +43,7 @@ def drill(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "fit": "",
         "faults": fault_lines(drill_row),
         "scored": measure_words(drill_row.measure),
-        **_plan_context(request, drill_row),
+        **_plan_context(request, drill_row, member.club),
     }
     return render(request, "library/drill.html", context)
 
@@ -75,11 +75,11 @@ def _fault_line(name: str, by: Treatment | None) -> FaultLine:
     return FaultLine(name, by)
 
 
-def _plan_context(request: HttpRequest, drill: Drill) -> Context:
+def _plan_context(request: HttpRequest, drill: Drill, club: Club) -> Context:
     """The floor plan in the unit asked for, and whether it fits the space asked about (metres)."""
     if drill.plan is None:
         return {"shown": None}
-    own = StrideForm(request.GET, club=drill.club)
+    own = StrideForm(request.GET, club=club)
     lengths = own.lengths() if own.is_valid() else {}
     shown = drawn(
         drill.plan, ruler(request.GET.get("units", ""), **lengths), title=f"Floor plan of {drill}"
