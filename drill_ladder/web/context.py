@@ -12,6 +12,7 @@ from drill_ladder.apps.messages.models import Message
 from drill_ladder.apps.people.access import membership_of
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.records.backups import warning
+from drill_ladder.apps.records.models import UnreadDocument
 from drill_ladder.apps.review.waiting import waiting_count
 from drill_ladder.formats.words import many
 
@@ -40,6 +41,10 @@ def warnings_of(member: Membership) -> list[tuple[str, str]]:
     if count:
         words = f"{many(count, 'mail')} did not get out in the last two weeks."
         found.append((words, f"{_href('outbox:outbox')}?fate=failed"))
+    unread = UnreadDocument.objects.of_club(member.club).first()
+    if unread is not None:
+        words = f"A stored document cannot be read, and a page may break: {unread}."
+        found.append((f"{words} Whoever runs the server should look.", ""))
     old = warning(localtime().replace(tzinfo=None))
     return [*found, (f"{old} Whoever runs the server should look.", "")] if old else found
 

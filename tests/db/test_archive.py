@@ -1,6 +1,7 @@
 """A club as one file, and back: byte by byte, beside itself, and never half."""
 
 import json
+import os
 import random
 from datetime import timedelta
 from hashlib import sha256
@@ -10,6 +11,7 @@ from zipfile import ZIP_DEFLATED, ZipFile
 
 import pytest
 from django.core.management import CommandError, call_command
+from django.db import connection, transaction
 from django.test import Client
 
 from drill_ladder.apps.floor.models import FloorTap
@@ -24,6 +26,7 @@ from drill_ladder.apps.records.archive.reading import Damaged, read_archive
 from drill_ladder.apps.records.archive.restoring import restore_club
 from drill_ladder.apps.records.archive.tables import LEFT_OUT, tables
 from drill_ladder.apps.records.archive.writing import archive_of, document
+from drill_ladder.apps.records.documents import read_share
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.publishing import publish
@@ -281,3 +284,132 @@ def test_spoiled_bytes_are_a_named_fault_or_change_nothing(full):
             assert read == whole
     assert len(refused) > 200
     assert all(all(faults) for faults in refused)
+
+
+# --- what goes out comes back, and nothing else
+
+
+JUNK = (
+    *(None, True, False, -1, 0, 7, 10**30, 1.5, "", "x", "x" * 500, "\x00", "\ud800"),
+    *("2026-02-30", "9999-12-31", "2026-11-28T10:00:00", "Mars/Olympus", "a@b"),
+    *([], {}, [[[[1]]]], {"a": {"b": None}}, [None], ["x"] * 9, {"depth": 1}),
+    f"{'x' * 500}@example.org",
+)
+
+
+def spoiled(files, chance):
+    """One value of one row is another one, somewhere in a document or in a column."""
+    names = [name for name in files if name.endswith((".jsonl", "club.json")) and files[name]]
+    name = chance.choice(sorted(names))
+    lines = files[name].splitlines()
+    at = chance.randrange(len(lines)) if name.endswith("l") else 0
+    row = json.loads(lines[at] if name.endswith("l") else files[name])
+    place, key = row, chance.choice(sorted(row) or [""])
+    while (
+        isinstance(place.get(key) if isinstance(place, dict) else None, dict)
+        and chance.random() < 0.7
+    ):
+        inner = place[key]
+        if not inner:
+            break
+        place, key = inner, chance.choice(sorted(inner))
+    act = chance.choice(["put", "put", "put", "drop", "add", "deep"])
+    if act == "put":
+        place[key] = chance.choice([*JUNK, place.get(key)])
+    elif act == "drop":
+        place.pop(key, None)
+    elif act == "add":
+        place["strange"] = 1
+    text = json.dumps(row).encode()
+    if act == "deep":
+        text = b'{"a":' * 3000 + b"1" + b"}" * 3000
+    if not name.endswith("l"):
+        return files | {name: text}
+    return files | {name: b"\n".join([*lines[:at], text, *lines[at + 1 :]]) + b"\n"}
+
+
+LOOKED_AT = ("/", "/players/", "/review/", "/drills/", "/ladders/", "/weeks/", "/floor/", "/tests/")
+
+
+def test_a_spoiled_archive_is_a_named_fault_or_a_club_whose_pages_open(full):
+    """./ladder bench --archives tries a thousand."""
+    files, chance = inside(archive_of(full.club)), random.Random(int(os.environ.get("SEED", 23)))
+    owner = owner_of(full.club).user
+    restored, said = 0, []
+    for number in range(int(os.environ.get("SPOILED_ARCHIVES", 60))):
+        data = packed(spoiled(files, chance))
+        with transaction.atomic():
+            try:
+                with transaction.atomic():
+                    club = restore_club(read_archive(BytesIO(data)), f"Again {number}")
+            except (Damaged, Refused) as error:
+                said.append(str(error))
+            else:
+                restored += 1
+                look_at(club, owner)
+            transaction.set_rollback(True)
+    assert restored
+    assert all(said)
+
+
+def look_at(club, user):
+    """The pages of a restored club open, and it can be written again."""
+    owner, _ = Membership.objects.get_or_create(club=club, user=user, defaults={"role": "owner"})
+    Membership.objects.filter(pk=owner.pk).update(role="owner")
+    client = Client()
+    client.force_login(user)
+    client.post("/account/club/", {"club": club.pk})
+    pages = [*LOOKED_AT, *(f"/players/{pk}/" for pk in club.players.values_list("pk", flat=True))]
+    for path in pages:
+        assert client.get(path).status_code in (200, 302, 404), path
+    archive_of(club)
+
+
+def test_written_again_after_restoring_it_is_the_same_file_whole(full):
+    """Also what people read in it: results in one order, however the rows came."""
+    first = archive_of(full.club)
+    club = restore_club(read_archive(BytesIO(first)), full.club.name)
+    again = inside(archive_of(club))
+    assert {name for name, data in inside(first).items() if again[name] != data} == set()
+
+
+@pytest.mark.parametrize(
+    ("name", "change", "said"),
+    [
+        ("club.json", {"time_zone": "Mars/Olympus"}, "this zone is not known"),
+        ("club.json", {"name": "x" * 400}, "at most 120 characters"),
+        ("club.json", {"unit": "miles"}, "not a valid choice"),
+        ("data/people.user.jsonl", {"email": f"{'x' * 500}@example.org"}, "email"),
+        ("data/people.player.jsonl", {"joined_on": 7}, "a text was expected"),
+        ("data/people.player.jsonl", {"joined_on": "2026-02-30"}, "a day was expected"),
+        ("data/people.player.jsonl", {"home_light": "maybe"}, "yes or no was expected"),
+        ("data/prescriptions.stay.jsonl", {"terms": {"rung": {}}}, "terms: $.rung"),
+        ("data/library.drill.jsonl", {"cues": {"a": 1}}, "dict is not what it holds"),
+        ("data/practice.session.jsonl", {"effort": 11}, "effort"),
+    ],
+)
+def test_every_fault_is_a_sentence(full, name, change, said):
+    files = inside(archive_of(full.club))
+    if name == "club.json":
+        files[name] = json.dumps(json.loads(files[name]) | change).encode()
+    else:
+        first, *rest = files[name].splitlines()
+        files[name] = b"\n".join([json.dumps(json.loads(first) | change).encode(), *rest]) + b"\n"
+    with pytest.raises((Damaged, Refused)) as error:
+        restore_club(read_archive(BytesIO(packed(files))), "Again")
+    assert said in str(error.value)
+
+
+def test_a_document_that_cannot_be_read_stands_on_the_desk(full, today):
+    stay = Stay.objects.filter(club=full.club).first()
+    assert stay.terms
+    assert sum(read_share(full.club, today + timedelta(days=n)) for n in range(7)) == 0
+    with connection.cursor() as cursor:
+        cursor.execute("UPDATE prescriptions_stay SET terms = '{}' WHERE id = %s", [stay.pk])
+    counts = [read_share(full.club, today + timedelta(days=n)) for n in range(7)]
+    assert counts[-1] == 1
+    client = Client()
+    client.force_login(full.coach.user)
+    assert "A stored document cannot be read" in text(client.get("/"))
+    Stay.objects.filter(pk=stay.pk).update(terms=stay.terms)
+    assert [read_share(full.club, today + timedelta(days=n)) for n in range(7)][-1] == 0

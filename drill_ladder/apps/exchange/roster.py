@@ -289,6 +289,6 @@ def roster_csv(club: Club) -> str:
         Player.objects.of_club(club)
         .select_related("squad")
         .prefetch_related("guardians")
-        .order_by("name")
+        .order_by("name", "pk")
     )
     return write_csv(COLUMNS, [list(told(player).values()) for player in players])

@@ -66,7 +66,7 @@ class SessionQuerySet(ClubQuerySet):
             rows = rows.filter(stay__prescription__player=player)
         if squad is not None:
             rows = rows.filter(stay__prescription__player__squad=squad)
-        return rows.whole().order_by("on", "recorded_at")
+        return rows.whole().order_by("on", "recorded_at", "pk")
 
     def for_door(
         self, club: "Club", before: datetime, after: "tuple[datetime, UUID] | None"

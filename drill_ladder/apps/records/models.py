@@ -35,6 +35,27 @@ class Retention(models.Model):
         return f"periods of {self.club}"
 
 
+class UnreadDocument(models.Model):
+    """A stored document that could not be read when it was last looked at: where it is, and why."""
+
+    personal = Personal(plain=("table", "row", "column", "why"))
+
+    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="unread_documents")
+    table = models.CharField(max_length=60)
+    row = models.CharField(max_length=40)
+    column = models.CharField(max_length=40)
+    why = models.CharField(max_length=300)
+    seen_on = models.DateField()
+
+    objects = ClubQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["table", "row"]
+
+    def __str__(self) -> str:
+        return f"{self.table} {self.row}, {self.column}: {self.why}"
+
+
 class ReceiptQuerySet(ClubQuerySet):
     """Receipts."""
 

@@ -9,6 +9,7 @@ from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import keep_file, step, task
 from drill_ladder.apps.records.archive.writing import archive_of
 from drill_ladder.apps.records.backups import backup, folder, name_at, rotate
+from drill_ladder.apps.records.documents import read_all
 from drill_ladder.apps.records.retention import retain_all
 
 
@@ -17,6 +18,13 @@ from drill_ladder.apps.records.retention import retain_all
 def retain(timestamp: int) -> None:
     """Once a night."""
     retain_all()
+
+
+@queue.periodic(cron="21 4 * * *")
+@queue.task(name="documents", queue="jobs", queueing_lock="documents")
+def read_documents(timestamp: int) -> None:
+    """Every night a share of what is stored, all of it within a week."""
+    read_all()
 
 
 @queue.periodic(cron="7 2 * * *")

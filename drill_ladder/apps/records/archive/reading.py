@@ -9,10 +9,12 @@ from hashlib import sha256
 from lzma import LZMAError
 from typing import IO, Any
 from zipfile import BadZipFile, ZipFile
+from zoneinfo import available_timezones
 
 from django.apps import apps
 from django.db.models import NOT_PROVIDED
 
+from drill_ladder.apps.records.archive.columns import wrong
 from drill_ladder.apps.records.archive.tables import USER, Row, Table, tables
 from drill_ladder.apps.records.archive.writing import FORMAT, VERSION
 
@@ -78,7 +80,7 @@ def _manifest(packed: ZipFile, names: list[str], faults: list[str]) -> dict[str,
         faults.append("manifest.json is not in it: this is no archive of a club.")
         return {}
     try:
-        told: Any = json.loads(packed.read("manifest.json"))
+        told: Any = _json(packed.read("manifest.json"))
         if told["format"] != FORMAT or not isinstance(told["version"], int):
             raise KeyError
         files = {f"{one['name']}": (f"{one['sha256']}", one.get("rows")) for one in told["files"]}
@@ -118,13 +120,10 @@ def _files(
 
 def _archive(data: dict[str, bytes], faults: list[str]) -> Archive:
     club = _object(data, "club.json", faults)
-    for key in ("name", "time_zone"):
-        if not isinstance(club.get(key), str):
-            faults.append(f"club.json: {key} is not there.")
+    _club(club, faults)
     users = _lines(data, USERS, faults)
     for number, row in enumerate(users, 1):
-        if set(row) != {"email", "name"} or not all(isinstance(one, str) for one in row.values()):
-            faults.append(f"{USERS}, row {number}: an address and a name were expected.")
+        _user(row, f"{USERS}, row {number}", faults)
     found = Archive(club, users)
     known = {table.file for table in tables()} | {USERS}
     for name in sorted(name for name in data if name.startswith("data/") and name not in known):
@@ -137,20 +136,51 @@ def _archive(data: dict[str, bytes], faults: list[str]) -> Archive:
     return found
 
 
+def _club(club: Row, faults: list[str]) -> None:
+    """Its own columns; what is not named has its first value."""
+    for key in ("name", "time_zone"):
+        if not isinstance(club.get(key), str) or not club[key]:
+            faults.append(f"club.json: {key} is not there.")
+    for key in ("name", "time_zone", "unit", "night_on"):
+        why = wrong("people.Club", key, club[key]) if key in club else ""
+        if why:
+            faults.append(f"club.json: {key}: {why}")
+    if isinstance(club.get("time_zone"), str) and club["time_zone"] not in available_timezones():
+        faults.append("club.json: time_zone: this zone is not known.")
+
+
+def _user(row: Row, where: str, faults: list[str]) -> None:
+    if set(row) != {"email", "name"}:
+        faults.append(f"{where}: an address and a name were expected.")
+        return
+    for column in ("email", "name"):
+        why = wrong("people.User", column, row[column])
+        if why:
+            faults.append(f"{where}: {column}: {why}")
+
+
 def _object(data: dict[str, bytes], name: str, faults: list[str]) -> Row:
     try:
-        value = json.loads(data[name])
+        value = _json(data[name])
     except (KeyError, ValueError):
         faults.append(f"{name} is missing or no JSON.")
         return {}
     return value if isinstance(value, dict) else {}
 
 
+def _json(text: bytes) -> Any:
+    """Raises ValueError, also for what nests deeper than anything of ours."""
+    try:
+        return json.loads(text)
+    except RecursionError:
+        raise ValueError("it nests too deep") from None
+
+
 def _lines(data: dict[str, bytes], name: str, faults: list[str]) -> list[Row]:
     rows = []
     for number, text in enumerate(data.get(name, b"").splitlines(), 1):
         try:
-            row = json.loads(text)
+            row = _json(text)
             if not isinstance(row, dict):
                 raise ValueError
         except ValueError:
@@ -173,6 +203,10 @@ def _table(table: Table, data: dict[str, bytes], faults: list[str]) -> list[Row]
                 faults.append(f"{table.file}, row {number}: {column} is missing.")
             else:
                 row[column] = missing
+        for column in sorted(wanted & set(row)):
+            why = wrong(table.label, column, row[column])
+            if why:
+                faults.append(f"{table.file}, row {number}: {column}: {why}")
     return rows
 
 
@@ -195,7 +229,11 @@ def _links(table: Table, rows: list[Row], counts: dict[str, int], faults: list[s
             to = row.get(column)
             if to is None:
                 continue
-            if not isinstance(to, int) or not 1 <= to <= counts.get(label, 0):
+            if (
+                not isinstance(to, int)
+                or isinstance(to, bool)
+                or not 1 <= to <= counts.get(label, 0)
+            ):
                 faults.append(
                     f"{table.file}, row {number}: {column} points at {label} {to!r}, which is "
                     "not there."

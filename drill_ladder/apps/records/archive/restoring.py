@@ -8,13 +8,23 @@ from typing import Any
 from uuid import UUID, uuid4
 
 from django.contrib.auth.hashers import make_password
+from django.core.exceptions import ValidationError
 from django.db import DatabaseError, connection, transaction
 from psycopg import sql
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, User
 from drill_ladder.apps.records.archive.reading import Archive
-from drill_ladder.apps.records.archive.tables import TAP_UID, USER, Row, Table, tables, turn_row
+from drill_ladder.apps.records.archive.tables import (
+    TAP_UID,
+    USER,
+    Row,
+    Table,
+    Turn,
+    tables,
+    turn_row,
+)
+from drill_ladder.formats.reading import whole
 
 AT_ONCE = 1000  # rows of one statement
 
@@ -27,7 +37,10 @@ def restore_club(archive: Archive, name: str = "") -> Club:
     told = archive.club
     club = Club(name=name or told["name"], time_zone=told["time_zone"])
     club.unit, club.night_on = told.get("unit", "m"), told.get("night_on")
-    club.full_clean()
+    try:
+        club.full_clean()
+    except ValidationError as error:
+        raise Refused(f"{' '.join(error.messages)} Nothing was stored.") from error
     club.save()
     ids: dict[str, list[Any]] = {USER: [_user(row) for row in archive.users]}
     for table in tables():
@@ -36,14 +49,14 @@ def restore_club(archive: Archive, name: str = "") -> Club:
 
     def place(label: str, number: Any) -> Any:
         known = ids.get(label, [])
-        at = int(number) if str(number).isdigit() else 0
+        at = whole(number) or 0
         return _plain(known[at - 1]) if 1 <= at <= len(known) else None
 
     try:
         for table in tables():
             rows = archive.rows[table.label]
             for number, row in enumerate(rows):
-                turn_row(table, row, place)
+                _turn(table, row, place, number)
                 row["id"] = _plain(ids[table.label][number])
                 if table.uid:
                     of_tap = table.label == "floor.FloorTap"
@@ -56,6 +69,17 @@ def restore_club(archive: Archive, name: str = "") -> Club:
         told_why = str(error).splitlines()[0]
         raise Refused(f"The database refused it: {told_why}. Nothing was stored.") from error
     return club
+
+
+def _turn(table: Table, row: Row, place: Turn, number: int) -> None:
+    """Raises Refused for a document whose own shape is right and that names a row in a way that no
+    program of ours writes.
+    """
+    try:
+        turn_row(table, row, place)
+    except (KeyError, TypeError, ValueError, AttributeError) as error:
+        told = f"{table.file}, row {number + 1}: a document in it cannot be read ({error})"
+        raise Refused(f"{told}. Nothing was stored.") from error
 
 
 def _plain(pk: Any) -> Any:

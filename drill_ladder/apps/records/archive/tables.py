@@ -30,6 +30,7 @@ LEFT_OUT = {
     "outbox.Message",
     "outbox.MailAddress",
     "outbox.LocalMail",
+    "records.UnreadDocument",
 }
 USER, TAP_UID = "people.User", "floor.FloorTap uid"
 Row = dict[str, Any]
