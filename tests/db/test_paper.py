@@ -1,5 +1,6 @@
 """Calendars that a calendar program reads (icalendar, RFC 5545), and paper of one page each."""
 
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from datetime import date, timedelta
 from xml.etree import ElementTree
@@ -9,6 +10,7 @@ from django.test import Client
 from django.utils import timezone
 from icalendar import Calendar
 
+from drill_ladder.apps.card import feed as feeds
 from drill_ladder.apps.card import paper as sheets
 from drill_ladder.apps.card import sheet as session_sheets
 from drill_ladder.apps.card.feed import Feed, calendar
@@ -70,6 +72,38 @@ def test_a_feed_is_valid_and_names_stay_through_every_change(w, told):
     assert [facts(e) for e in then] == [(on(2), "CONFIRMED", 2), (on(3), "CANCELLED", 2)]
     assert [e["uid"] for e in then] == [e["uid"] for e in first]
     assert len({e["uid"] for e in then}) == 2
+
+
+def test_a_week_that_goes_and_comes_in_between_is_never_kept_empty(w, told, monkeypatch):
+    """The list is read, and the week changes before its blocks are: what was read is what it says,
+    under the state it has then; nothing empty is kept for a state that was not read.
+    """
+    first = Client().get(w.calendar).content
+    monkeypatch.setattr(feeds, "TEXTS", feeds.Texts(2))
+    weeks_of = weeks_to_tell(w.player)
+    feed = Feed(w.club.pk, "x", BOTH, timezone.localdate(), set())
+    monkeypatch.setattr(feeds, "_blocks", lambda weeks, pks: {})
+    assert events(calendar(feed, weeks_of)) == []
+    monkeypatch.undo()
+    assert len(events(calendar(feed, weeks_of))) == 2
+    assert len(events(first)) == 2
+
+
+def test_calendars_asked_for_at_once_by_many_are_all_whole(w, told, monkeypatch):
+    """A small store of texts that is filled and emptied by eight threads."""
+    monkeypatch.setattr(feeds, "TEXTS", texts := feeds.Texts(3))
+    week = feeds.Told(told.pk, told.revision, told.published_at)
+
+    def ask(n):
+        asked = feeds._Asked(week, BOTH, f"{n % 7}", alarms=False)
+        found = texts.get(asked)
+        if found is None:
+            texts.put(asked, found := str(n % 7).encode())
+        return found == str(n % 7).encode()
+
+    with ThreadPoolExecutor(8) as pool:
+        assert all(pool.map(ask, range(4000)))
+    assert len(texts._texts) == 3
 
 
 def test_alarms_only_for_who_asks(w, told):

@@ -18,6 +18,7 @@ from drill_ladder.apps.people.models import PlayerDay
 from drill_ladder.apps.people.services import save_player
 from drill_ladder.apps.review.services import settle
 from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.home_check import check_home
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.formats.library_file import read_library
@@ -173,6 +174,37 @@ def test_days_that_have_been_stay_as_they_were_told(w, told, monday):
     before = Week.objects.get().published
     change(w, caution="coached_only")
     assert Week.objects.get().published == before
+
+
+@pytest.mark.parametrize("day", [*range(7), 7])
+def test_today_is_taken_back_and_yesterday_is_not(w, told, monday, day):
+    """In the middle of a week: to the day, in the plan and in what was told."""
+    without_checks(w)
+    today = monday + timedelta(days=day)
+    assert check_home(told, today, None)
+    week = Week.objects.get(monday=monday)
+    days = [monday + timedelta(days=n) for n in (0, 2, 4)]
+    assert {b.on: b.cancelled for b in week.published} == {on: on >= today for on in days}
+    assert set(week.blocks.values_list("on", flat=True)) == {on for on in days if on < today}
+    assert bool(week.told) == (day <= 4)
+
+
+def test_only_the_home_blocks_of_that_ladder_are_taken_back(w, told, monday):
+    """What is done at the club, and the other ladder's home work, stay as they are."""
+    week = Week.objects.get(monday=monday)
+    home = sorted(week.published, key=lambda b: b.on)
+    others = (replace(home[0], place="club"), replace(home[1], prescription=told.pk + 1), home[2])
+    Week.objects.filter(pk=week.pk).update(published=others)
+    without_checks(w)
+    check_home(told, monday, None)
+    week.refresh_from_db()
+    after = sorted(week.published, key=lambda b: b.on)
+    assert [b.cancelled for b in after] == [False, False, True]
+
+
+def without_checks(w):
+    """The drill is for the club now, and nobody has looked at the weeks yet."""
+    Drill.objects.filter(pk=w.drill.pk).update(caution="coached_only")
 
 
 def test_the_adults_tick_alone_does_not_suffice(w):

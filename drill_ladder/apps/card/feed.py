@@ -2,11 +2,12 @@
 every change.
 """
 
+from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
-from functools import lru_cache
 from hashlib import sha256
+from threading import Lock
 from typing import NamedTuple
 
 from django.db.models import Count, Max, Sum
@@ -62,51 +63,73 @@ def calendar(feed: Feed, weeks: WeekQuerySet) -> bytes:
     """The published blocks of weeks. Most weeks are as they were when they were last asked for:
     their text is at hand, and only what changed is read and written anew.
     """
+    over = _ended(feed.club_id, weeks)
+    special = feed.resting | {player for player, _ in over}
+    days = {prescription: on for (_, prescription), on in over.items()}
     rows = weeks.order_by("monday", "pk")
     told = [
-        (Told(*row[:3]), row[3], row[4])
+        (_Asked(Told(*row[:3]), feed.places, feed.who(row[4]), feed.alarms), row[3])
         for row in rows.values_list("pk", "revision", "published_at", "player_id", "player__name")
     ]
-    _learn(weeks, [week for week, _, _ in told])
-    over = _ended(feed.club_id, weeks)
-    ended = {player for player, _ in over}
-    days = {prescription: on for (_, prescription), on in over.items()}
+    texts = {a.week.pk: TEXTS.get(a) for a, player in told if player not in special}
+    blocks = _blocks(weeks, [a.week.pk for a, _ in told if texts.get(a.week.pk) is None])
+    for asked, player in told:
+        if texts.get(asked.week.pk) is None and asked.week.pk in blocks:
+            # as it was when it was read, which may be later than when it was listed
+            week, published = blocks[asked.week.pk]
+            here = asked._replace(week=week)
+            changed = player in special
+            shown = [feed.shown(b, player, days) for b in published] if changed else published
+            texts[week.pk] = _text(here, shown)
+            if not changed:
+                TEXTS.put(here, texts[week.pk] or b"")
     head, foot = _frame(feed.name)
-    texts = [
-        _week(week, feed, player, feed.who(name), days)
-        if player in feed.resting or player in ended
-        else _plain_week(week, feed.places, feed.who(name), feed.alarms)
-        for week, player, name in told
-    ]
-    return b"".join([head, *texts, foot])
+    return b"".join([head, *(texts.get(a.week.pk) or b"" for a, _ in told), foot])
 
 
-# what published weeks say, by their state, in this process
-_KNOWN: dict[Told, tuple[ToldBlock, ...]] = {}
-MOST_KNOWN = 20_000
+class _Asked(NamedTuple):
+    """A week as one kind of calendar shows it."""
+
+    week: Told
+    places: tuple[str, ...]
+    who: str
+    alarms: bool
 
 
-def _learn(weeks: WeekQuerySet, told: Sequence[Told]) -> None:
-    """Read what is not known yet."""
-    if len(_KNOWN) > MOST_KNOWN:
-        _KNOWN.clear()
-    new = {week.pk: week for week in told if week not in _KNOWN}
-    states = weeks.filter(pk__in=new).select_related(None)
-    for row in states.only("revision", "published_at", "published"):
-        _KNOWN[Told(row.pk, row.revision, row.published_at)] = tuple(row.published)
+class Texts:
+    """Weeks written once, the least lately asked for forgotten first. Many threads may ask."""
+
+    def __init__(self, most: int) -> None:
+        self._most, self._texts, self._lock = most, OrderedDict[_Asked, bytes](), Lock()
+
+    def get(self, asked: _Asked) -> bytes | None:
+        """The text, where it is at hand."""
+        with self._lock:
+            if asked in self._texts:
+                self._texts.move_to_end(asked)
+            return self._texts.get(asked)
+
+    def put(self, asked: _Asked, text: bytes) -> None:
+        """A text to have at hand."""
+        with self._lock:
+            self._texts[asked] = text
+            while len(self._texts) > self._most:
+                self._texts.popitem(last=False)
 
 
-@lru_cache(maxsize=MOST_KNOWN)
-def _plain_week(week: Told, places: tuple[str, ...], who: str, alarms: bool) -> bytes:
-    """A week of somebody whose ladders all go on."""
-    blocks = [block for block in _KNOWN.get(week, ()) if block.place in places]
-    return b"".join(_event(week, block, who, alarms) for block in blocks)
+TEXTS = Texts(20_000)
 
 
-def _week(week: Told, feed: Feed, player: int, who: str, over: Mapping[int, date]) -> bytes:
-    blocks = [block for block in _KNOWN.get(week, ()) if block.place in feed.places]
-    shown = (feed.shown(block, player, over) for block in blocks)
-    return b"".join(_event(week, block, who, feed.alarms) for block in shown)
+def _blocks(weeks: WeekQuerySet, pks: Sequence[int]) -> dict[int, tuple[Told, Sequence[ToldBlock]]]:
+    """What these weeks say, each with the state in which it says so."""
+    states = weeks.filter(pk__in=pks).select_related(None)
+    rows = states.only("revision", "published_at", "published")
+    return {r.pk: (Told(r.pk, r.revision, r.published_at), r.published) for r in rows}
+
+
+def _text(asked: _Asked, blocks: Sequence[ToldBlock]) -> bytes:
+    shown = [block for block in blocks if block.place in asked.places]
+    return b"".join(_event(asked.week, block, asked.who, asked.alarms) for block in shown)
 
 
 def _frame(name: str) -> tuple[bytes, bytes]:
@@ -146,7 +169,6 @@ def _ended(club_id: int, weeks: WeekQuerySet) -> dict[tuple[int, int], date]:
     }
 
 
-@lru_cache(maxsize=MOST_KNOWN)
 def _event(week: Told, block: ToldBlock, who: str, alarms: bool) -> bytes:
     """One event as text."""
     event, on = Event(), block.on

@@ -18,6 +18,8 @@ from drill_ladder.formats.reading import uuid as id_of
 if TYPE_CHECKING:
     Field = models.Field[Any, Any]
 WHOLE = (-(2**63), 2**63 - 1)
+COUNTED = {"members", "drills", "lanes", "marks", "faults"}  # columns with a number for each name
+OF_IDS = {("floor.Battery", "players"), ("people.Invitation", "squads")}
 DEEPEST = 40  # brackets in brackets: no document of ours has more
 
 
@@ -47,6 +49,19 @@ def _document(field: models.JSONField, value: Any) -> Iterator[str]:
         yield from field.kept.faults(value)
     elif field.has_default() and type(value) is not type(field.get_default()):
         yield f"{type(value).__name__} is not what it holds"
+    elif isinstance(value, list) and not all(type(one) is _inside(field) for one in value):
+        yield f"a list of {'numbers' if _inside(field) is int else 'texts'} was expected"
+    elif isinstance(value, dict) and field.name in COUNTED and not _counts(value):
+        yield "a number under each name was expected"
+
+
+def _inside(field: models.JSONField) -> type:
+    """What a plain list of the program holds: texts, but for the ids of players in one."""
+    return int if (field.model._meta.label, field.name) in OF_IDS else str
+
+
+def _counts(value: dict[str, Any]) -> bool:
+    return all(isinstance(n, int | float) and not isinstance(n, bool) for n in value.values())
 
 
 def _depth(value: Any) -> int:
