@@ -76,10 +76,10 @@ def test_a_draft_is_the_coachs_alone_until_it_is_published(report, w, coach, sea
     assert "report/" not in text(Client().get(card))
     # written anew from the record, the words stay
     log(season, report.on, 10, 10)
-    page = text(coach.get(path))
-    assert "8 sessions" in page
-    assert "Mind the left foot." in page
-    coach.post(path, {**words, "publish": "1"})
+    answer = coach.get(path)
+    assert "8 sessions" in text(answer)
+    assert "Mind the left foot." in text(answer)
+    coach.post(path, {**words, "publish": "1", "seal": answer.context["seal"]})
     assert f'href="{card}report/{report.pk}/"' in text(Client().get(card))
     told = text(Client().get(f"{card}report/{report.pk}/"))
     assert "Well done, Ida." in told
@@ -87,9 +87,59 @@ def test_a_draft_is_the_coachs_alone_until_it_is_published(report, w, coach, sea
     assert Event.objects.filter(verb="published a report").count() == 1
 
 
+def test_to_look_writes_nothing(w, coach, season):
+    answer = coach.get(f"/players/{w.player.pk}/report/")
+    assert "7 sessions" in text(answer)
+    assert "report.pdf" not in text(answer)
+    assert not Report.objects.exists()
+
+
+def test_what_is_published_is_what_was_read_or_it_says_what_changed(w, coach, season, today):
+    """Something is logged between reading and publishing."""
+    path = f"/players/{w.player.pk}/report/"
+    page = coach.get(path)
+    read = [line for section in page.context["report"].sections for line in section.lines]
+    sent = {"greeting": "Hello.", "remark": "", "read": read, "seal": page.context["seal"]}
+    log(season, today, 10, 10)
+    late = coach.post(path, {**sent, "publish": "1"})
+    assert late.status_code == 422
+    assert "Not published yet." in text(late)
+    assert "New: 8 days of practice, 8 sessions." in text(late)
+    row = Report.objects.get()
+    assert (row.published_at, row.greeting) == (None, "Hello.")
+    shown = [s.lines for s in late.context["report"].sections]
+    coach.post(path, {**sent, "publish": "1", "seal": late.context["seal"]})
+    row.refresh_from_db()
+    assert row.published_at
+    assert [s.lines for s in row.sections] == shown
+
+
+def test_published_without_having_read_it_is_asked_back(w, coach, season):
+    answer = coach.post(f"/players/{w.player.pk}/report/", {"greeting": "x", "publish": "1"})
+    assert answer.status_code == 422
+    assert Report.objects.published().count() == 0
+
+
+def test_a_squads_drafts_are_told_as_they_stand(w, coach, season, today):
+    squad = w.club.squads.create(name="Under 14")
+    late = Player.objects.create(club=w.club, name="Too Late", joined_on=D)
+    Player.objects.filter(pk=w.player.pk).update(squad=squad)
+    coach.post("/reports/", {"squad": squad.pk})
+    Player.objects.filter(pk=late.pk).update(squad=squad)
+    before = [s.lines for s in Report.objects.get().sections]
+    log(season, today, 10, 10)
+    coach.post("/reports/", {"squad": squad.pk, "publish": "1"})
+    told = Report.objects.published().get()
+    assert [s.lines for s in told.sections] == before
+    assert "Too Late: not drafted yet today" in " ".join(Job.objects.first().lines)
+
+
 def test_what_is_published_stays_as_it_was(report, w, coach, season):
-    coach.post(f"/players/{w.player.pk}/report/", {"greeting": "", "remark": "", "publish": "1"})
+    path = f"/players/{w.player.pk}/report/"
+    sealed = {"publish": "1", "seal": coach.get(path).context["seal"]}
+    coach.post(path, {"greeting": "", "remark": "", **sealed})
     before = Report.objects.get()
+    assert before.published_at
     log(season, report.on, 10, 10)
     coach.post(f"/players/{w.player.pk}/report/", {"greeting": "later", "remark": "later"})
     after = Report.objects.get()

@@ -2,8 +2,10 @@
 comes next, how to help. Nothing that embarrasses, no diagnosis.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from datetime import date, datetime
+from hashlib import sha256
+from json import dumps
 
 from django.db import transaction
 
@@ -21,7 +23,7 @@ from drill_ladder.apps.progress.record import Record, record_of
 from drill_ladder.core.coaching import personal_bests
 from drill_ladder.core.judging import Measure
 from drill_ladder.core.statistics import trend_of
-from drill_ladder.formats.documents import Section
+from drill_ladder.formats.documents import SECTIONS, Section
 from drill_ladder.formats.words import dose_words, many, score_words, target_words
 
 MOST_LADDERS = 4
@@ -139,10 +141,9 @@ def _at_home(records: list[Record], player: Player) -> Iterator[str]:
         yield HELP
 
 
-@transaction.atomic
-def draft_report(*, member: Membership, player: Player, on: date, since: date) -> Report:
-    """Today's report, written anew from the record; the coach's own words stay. A published one is
-    left as it is. Raises Refused.
+def drafted(*, member: Membership, player: Player, on: date, since: date) -> Report:
+    """That day's report as the record has it now, stored by nobody; the coach's own words stay. A
+    published one is as it was. Raises Refused.
     """
     refuse_unless_coach(member)
     if player.club_id != member.club_id:
@@ -153,8 +154,28 @@ def draft_report(*, member: Membership, player: Player, on: date, since: date) -
     report = known or Report(club=member.club, player=player, on=on, greeting=_greeting(player))
     report.since, report.by = since, member.user
     report.sections = sections_of(player, on, since)
-    report.save()
     return report
+
+
+@transaction.atomic
+def draft_report(*, member: Membership, player: Player, on: date, since: date) -> Report:
+    """That day's report, stored. Raises Refused."""
+    report = drafted(member=member, player=player, on=on, since=since)
+    if report.published_at is None:
+        report.save()
+    return report
+
+
+def seal(report: Report) -> str:
+    """What stands for all that was written from the record: another one, another text."""
+    said = [str(report.since), str(report.on), SECTIONS.write(report.sections)]
+    return sha256(dumps(said).encode()).hexdigest()[:32]
+
+
+def since_then(before: Iterable[str], report: Report) -> list[str]:
+    """The sentences of a report that were not in what somebody read."""
+    read = set(before)
+    return [line for section in report.sections for line in section.lines if line not in read]
 
 
 def _greeting(player: Player) -> str:

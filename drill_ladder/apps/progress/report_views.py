@@ -2,6 +2,7 @@
 
 from django import forms
 from django.contrib import messages
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
@@ -14,7 +15,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.progress.record import SPAN
-from drill_ladder.apps.progress.report import draft_report, publish_report
+from drill_ladder.apps.progress.report import drafted, publish_report, seal, since_then
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import Line, Prose
 
@@ -36,23 +37,39 @@ def report(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Today's report of a player: drafted from the record, with the coach's words."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
     today = clock.today(member.club)
-    row = draft_report(member=member, player=player, on=today, since=today - SPAN)
+    row = drafted(member=member, player=player, on=today, since=today - SPAN)
     form = WordsForm(request.POST or None, initial={"greeting": row.greeting, "remark": row.remark})
+    news: list[str] | None = None
     if request.method == "POST" and row.published_at:
         messages.warning(request, "It is published already and stays as it was.")
         return redirect("progress:report", pk)
     if request.method == "POST" and form.is_valid():
-        row.greeting, row.remark = form.cleaned_data["greeting"], form.cleaned_data["remark"]
-        row.save(update_fields=["greeting", "remark"])
-        if "publish" in request.POST:
-            publish_report(member=member, report=row, at=timezone.now())
-            messages.success(request, f"{player} and their family see it on the card now.")
-        else:
-            messages.success(request, "Saved; nobody but you sees it yet.")
-        return redirect("progress:report", pk)
-    context = {"player": player, "report": row, "form": form}
+        news = _keep(request, member, row, form)
+        if news is None:
+            return redirect("progress:report", pk)
+    context = {"player": player, "report": row, "form": form, "seal": seal(row), "news": news}
     context["past"] = Report.objects.of_player(player).published()
-    return render(request, "progress/report.html", context, status=422 if form.errors else 200)
+    status = 200 if request.method == "GET" else 422
+    return render(request, "progress/report.html", context, status=status)
+
+
+@transaction.atomic
+def _keep(
+    request: HttpRequest, member: Membership, row: Report, form: WordsForm
+) -> list[str] | None:
+    """Keep the words, and publish what was read if that is what it still says; else the sentences
+    that are new (none, where some only went) to be read first.
+    """
+    row.greeting, row.remark = form.cleaned_data["greeting"], form.cleaned_data["remark"]
+    row.save()
+    if "publish" not in request.POST:
+        messages.success(request, "Saved; nobody but coaches sees it yet.")
+        return None
+    if request.POST.get("seal") != seal(row):
+        return since_then(request.POST.getlist("read"), row)
+    publish_report(member=member, report=row, at=timezone.now())
+    messages.success(request, f"{row.player} and their family see it on the card now.")
+    return None
 
 
 @coach_required
@@ -64,7 +81,7 @@ def report_print(request: HttpRequest, member: Membership, pk: int) -> HttpRespo
 @require_POST
 @coach_required
 def reports(request: HttpRequest, member: Membership) -> HttpResponse:
-    """Drafts for everybody of a squad; with `publish` they are told at once."""
+    """Drafts for everybody of a squad; with `publish` today's drafts are told as they stand."""
     squad = get_object_or_404(
         Squad.objects.of_club(member.club), pk=whole(request.POST.get("squad", ""))
     )

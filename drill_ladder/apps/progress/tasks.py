@@ -5,6 +5,7 @@ from datetime import date
 from django.db import transaction
 from django.utils import timezone
 
+from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import step, task
 from drill_ladder.apps.people import clock
@@ -30,9 +31,19 @@ def write_reports(job: Job) -> None:
 
 def _one(member: Membership, player: Player, tell: bool, today: date) -> str:
     try:
-        report = draft_report(member=member, player=player, on=today, since=today - SPAN)
-        if tell and report.published_at is None:
-            publish_report(member=member, report=report, at=timezone.now())
+        if tell:
+            return f"{player}: {_told(member, player, today)}"
+        draft_report(member=member, player=player, on=today, since=today - SPAN)
     except Refused as error:
         return f"{player}: {error}"
-    return f"{player}: {'told' if tell else 'drafted'}"
+    return f"{player}: drafted"
+
+
+def _told(member: Membership, player: Player, today: date) -> str:
+    """Publish today's draft as it stands, to the word."""
+    report = Report.objects.of_player(player).filter(on=today).first()
+    if report is None:
+        return "not drafted yet today, so nothing is told"
+    if report.published_at is None:
+        publish_report(member=member, report=report, at=timezone.now())
+    return "told"

@@ -1,19 +1,80 @@
-"""A ladder in words, so that two coaches who changed it at once see where they differ."""
+"""A ladder in words, so that two coaches who changed it at once see where they differ: every value
+of every rung under its name, none left out.
+"""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from dataclasses import fields, is_dataclass
+from enum import Enum
+from typing import Any
 
-from drill_ladder.apps.library.ladders.lines import caller_words
 from drill_ladder.apps.library.ladders.services import LadderHead, RungInput
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.words import Told
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.core.judging import Rule
+from drill_ladder.formats.words import rule_sentence
+
+# a value of a rung, by its way through the core's value -> as a person says it
+NAMES = {
+    "title": "name",
+    "axis": "harder by",
+    "intent": "what it is for",
+    "dose.sets": "sets",
+    "sets_high": "sets, at most",
+    "dose.reps": "reps",
+    "reps_high": "reps, at most",
+    "minutes": "minutes",
+    "dose.rest_s": "rest in s",
+    "dose.s_per_rep": "seconds each",
+    "dose.stop_drop": "ends when slower by",
+    "target.makes": "target, good ones",
+    "target.of": "target, of attempts",
+    "target.value": "target",
+    "target.each_lane": "target in each lane",
+    "target.form_min": "technique at least",
+    "target.faults_max": "faults at most",
+    "floor": "low below",
+    "ease": "eased by",
+    "success": "expected here",
+    "tempo": "tempo",
+    "tempo_high": "tempo, up to",
+    "caller": "caller",
+    "caller.cues": "calls",
+    "caller.mode": "how it is called",
+    "caller.every_s": "seconds from call to call",
+    "caller.spread": "give or take",
+    "caller.leave": "share to be left",
+    "caller.late_s": "late by in s",
+    "caller.late_at": "late at",
+    "caller.way": "called by",
+    "rule": "rule",
+    "rule.school": "climbs",
+    "rule.min_days_between": "days between",
+    "rule.min_sessions": "sessions at least",
+    "rule.trust": "who must have seen it",
+    "rule.low_in_a_row": "low sessions in a row",
+    "rule.stall_after": "stalls after sessions",
+    "rule.skip_at": "may skip at",
+    "rule.layoff_days": "layoff in days",
+    "rule.min_share": "share of the dose that counts",
+    "plan": "floor plan",
+    "plan.units": "floor plan, unit",
+    "plan.unit_m": "floor plan, metres of one",
+    "plan.margin": "floor plan, free space around",
+    "plan.markers": "floor plan, markers",
+    "plan.legs": "floor plan, legs",
+    "plan.zones": "floor plan, zones",
+    "plan.ways": "floor plan, ways of ball and feed",
+    "plan.walls": "floor plan, walls",
+}
+NOBODYS = {"rule": "the ladder's", "plan": "the drill's", "caller": "nobody"}
+THE_DRILLS = {"id", "measure", "lanes"}  # not the rung's own
 
 
 def told_ladder(head: LadderHead, rungs: Sequence[RungInput]) -> Told:
-    """A ladder in words: its head, and each rung's terms by its place."""
+    """A ladder in words: its head, and each rung's values by its place."""
     lines = {"Name": head.title, "Skill": head.skill, "What it is for": head.purpose}
     for position, rung in enumerate(rungs, 1):
-        lines |= {f"Rung {position}, {key}": words for key, words in _told_rung(rung).items()}
+        lines |= {f"Rung {position}, {key}": words for key, words in _told_rung(rung)}
     return lines
 
 
@@ -24,19 +85,34 @@ def stored_ladder(ladder: Ladder) -> Told:
     return told_ladder(head, [RungInput(r.pk, r.drill, r.changes, r.core, r.plan) for r in rungs])
 
 
-def _told_rung(rung: RungInput) -> Told:
-    core = rung.core
-    return {
-        "name": core.title,
-        "drill": str(rung.drill),
-        "change": rung.changes,
-        "axis": ", ".join(core.axis),
-        "dose": dose_words(core),
-        "target": target_words(core),
-        "tempo": f"{core.tempo or 0:g} to {core.tempo_high or core.tempo or 0:g}",
-        "caller": caller_words(core.caller) if core.caller else "nobody",
-        "floor": "none" if core.floor is None else f"{core.floor:g}",
-        "eased by": core.ease or "",
-        "floor plan": "its own" if rung.plan else "the drill's",
-        "rule": rule_sentence(core.rule) if core.rule else "the ladder's",
-    }
+def _told_rung(rung: RungInput) -> Iterator[tuple[str, str]]:
+    yield "drill", str(rung.drill)
+    yield "what changes", rung.changes
+    for field in fields(rung.core):
+        if field.name not in THE_DRILLS:
+            yield from _told(field.name, getattr(rung.core, field.name))
+    yield from _told("plan", rung.plan)
+
+
+def _told(path: str, value: Any) -> Iterator[tuple[str, str]]:
+    """One value, or the values inside it."""
+    if path == "rule.school":
+        yield NAMES[path], f"{rule_sentence(Rule(value))} ({_words(value)})"
+    elif is_dataclass(value):
+        for field in fields(value):
+            yield from _told(f"{path}.{field.name}", getattr(value, field.name))
+    else:
+        yield NAMES[path], NOBODYS.get(path, "") if value is None else _words(value)
+
+
+def _words(value: Any) -> str:
+    """A value as text; of what has parts, the parts that say something."""
+    if isinstance(value, tuple):
+        return ("; " if value and is_dataclass(value[0]) else ", ").join(map(_words, value))
+    if is_dataclass(value):
+        return " ".join(filter(None, (_words(getattr(value, f.name)) for f in fields(value))))
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, Enum):
+        return str(value.value)
+    return f"{value:g}" if isinstance(value, float) else str(value)
