@@ -203,7 +203,11 @@ TOLD_CHANGES: Kept[tuple[ToldChange, ...]] = Kept(
 WEEKDAYS: Kept[tuple[int, ...]] = Kept(listed(whole(0, 6)), tuple, list)
 
 _STATION = record(
-    name=name(), capacity=whole(1), roles=listed(name(), 1), s_per_rep=number(above=0)
+    name=name(),
+    capacity=whole(1),
+    roles=listed(name(), 1),
+    s_per_rep=number(above=0),
+    balls=maybe(whole(1)),
 )
 STATIONS: Kept[tuple[Station, ...]] = Kept(
     listed(_STATION),

@@ -34,6 +34,30 @@ def test_a_late_player_goes_where_the_others_have_been():
     assert found.idle_share == pytest.approx(1 / 3)
 
 
+@pytest.mark.parametrize(
+    ("capacity", "roles", "balls", "reps"),
+    [
+        # by hand: one in 6 s for 60 s is 10; with 2 balls for 3 workers each has one for 40 s
+        (3, ("worker",), None, 10),
+        (3, ("worker",), 2, 6),
+        (3, ("worker",), 1, 3),
+        (3, ("worker",), 3, 10),
+        (3, ("worker",), 9, 10),
+        # of four players two work: one ball is half a minute each
+        (4, ("worker", "feeder"), 1, 5),
+        (2, ("worker", "feeder"), 1, 10),
+    ],
+)
+def test_one_ball_between_several_is_a_share_of_the_time(capacity, roles, balls, reps):
+    """All those who share a ball together never do more than the ball allows."""
+    station = Station("a", capacity, roles, 6, balls)
+    assert station.reps(60) == reps
+    assert station.workers * station.reps(60) * 6 <= 60 * min(balls or 99, station.workers)
+    found = rotate(capacity, [station], 60)
+    worked = [one.roles.get(roles[0], 0) for one in found.players]
+    assert [one.reps for one in found.players] == [n * reps for n in worked]
+
+
 def test_without_a_past_it_is_the_beginning_of_a_rotation():
     assert seats(resume(4, [A, B], 4, [{}] * 4, 60)) == seats(rotate(4, [A, B], 60))
 

@@ -12,8 +12,8 @@ from drill_ladder.apps.prescriptions.placement import (
     counted,
     current,
     found,
-    from_baseline,
 )
+from drill_ladder.apps.prescriptions.trial import from_trial
 from drill_ladder.formats.words import rest_lines
 from tests.make import drill, ladder, put_on, text
 
@@ -75,7 +75,7 @@ def test_one_trial_passes_over_dry_rungs_too(w, dry):
         rung.save()
     rungs = list(w.ladder.rungs.select_related("drill").order_by("position"))
     assert by_baseline(rungs)
-    assert from_baseline(rungs, 8.5).title == "Gate 2"
+    assert from_trial(counted(rungs), 8.5).title == "Gate 2"
 
 
 def test_trials_inside_a_set_have_no_rest_between(w):

@@ -150,9 +150,21 @@ def test_a_mirrored_plan_mirrored_again_is_the_plan():
         ("Two minutes left, all right, do it right", "Two minutes left, all right, do it right"),
         ("a right angle to the left", "a right angle to the right"),
         ("upright and leftover, bright", "upright and leftover, bright"),
+        ("That is right; nothing left", "That is right; nothing left"),
+        (
+            "That\u2019s right: none left, what is left?",
+            "That\u2019s right: none left, what is left?",
+        ),
+        ("two balls left of the cone", "two balls right of the cone"),
+        ("at 2 o'clock, then ten o\u2019clock", "at 10 o'clock, then two o\u2019clock"),
+        ("12 o'clock and 6 o'clock", "12 o'clock and 6 o'clock"),
+        ("Eleven o'clock, 1 o\u2019clock", "One o'clock, 11 o\u2019clock"),
+        ("Clockwise, then anticlockwise", "Anticlockwise, then clockwise"),
+        ("counter-clockwise", "clockwise"),
+        ("ready at 10, home by 2", "ready at 10, home by 2"),
     ],
 )
-def test_words_that_are_no_sides_stay(before, after):
+def test_only_words_that_are_sides_change(before, after):
     assert swapped(before) == after
 
 

@@ -12,6 +12,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.core.planning import Station
+from tests.make import text
 
 GATE = Station("Gate", 2, ("worker", "retriever"), 6)
 WALL = Station("Wall", 1, ("worker",), 4)
@@ -45,6 +46,20 @@ def form(three, **change):
 def made(w, *names, stations=(WALL, GATE)):
     given = {"players": list(names), "stations": list(stations), "slot_s": 240, "change_s": 20}
     return set_up(member=w.coach, title="Tuesday", on=date(2026, 3, 3), **given)
+
+
+def test_balls_that_are_shared_are_counted_and_said(w, coach, three):
+    """Three at a station with one ball: each does a third of what they would with their own."""
+    sent = form(three, **{"station-0-capacity": 3, "station-0-balls": 1})
+    page = coach.post("/stations/", sent, follow=True)
+    # 240 s, one in 4 s: 60 with a ball each, 20 with one of three
+    said = "Push pass: 1 ball for 3 workers, so 20 repetitions each in a slot; with a ball each"
+    assert f"{said} it would be 60." in text(page)
+    assert [line.reps for line in page.context["lines"]] == [60, 60, 60]
+    plenty = coach.post("/stations/", sent | {"station-0-balls": 3}, follow=True)
+    assert "with a ball each" not in text(plenty)
+    refused = coach.post("/stations/", sent | {"station-0-balls": 0})
+    assert refused.status_code == 422
 
 
 def test_who_is_where_names_roles_where_there_are_some(w):

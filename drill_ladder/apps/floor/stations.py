@@ -4,7 +4,7 @@ goes.
 
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 
@@ -31,6 +31,7 @@ class StationForm(Row):
     capacity = Whole(label="Players at it", min_value=1, max_value=MOST_PLAYERS, required=False)
     roles = Line(label="Roles, with commas", max_length=120, required=False)
     s_per_rep = Number(label="Seconds a repetition", min_value=0.5, max_value=600, required=False)
+    balls = Whole(label="Balls to share", min_value=1, max_value=500, required=False)
 
     def __init__(self, *args: Any, titles: Sequence[str] = (), **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -63,7 +64,8 @@ class StationForm(Row):
     def station(self) -> Station:
         """As it is kept."""
         data = self.cleaned_data
-        return Station(data["name"], data["capacity"], tuple(self.role_names()), data["s_per_rep"])
+        roles = tuple(self.role_names())
+        return Station(data["name"], data["capacity"], roles, data["s_per_rep"], data["balls"])
 
 
 class GroupForm(forms.Form):
@@ -169,6 +171,24 @@ def rotation(session: GroupSession) -> Rotation:
 
 def _been(session: GroupSession, name: str) -> Counter[str]:
     return Counter(slot[name].station for slot in session.past if name in slot)
+
+
+@dataclass(frozen=True, slots=True)
+class Shared:
+    """A station with fewer balls than workers, and what that leaves each of them in a slot."""
+
+    station: Station
+    each: int
+    with_own: int
+
+
+def shared_balls(session: GroupSession, found: Rotation) -> list[Shared]:
+    """The stations that are run at which players wait for a ball."""
+    return [
+        Shared(s, s.reps(session.slot_s), replace(s, balls=None).reps(session.slot_s))
+        for s in session.stations
+        if s.name not in found.left_out and s.balls is not None and s.balls < s.workers
+    ]
 
 
 @dataclass(frozen=True, slots=True)

@@ -23,6 +23,7 @@ from drill_ladder.apps.floor.stations import (
     resting_among,
     rotation,
     set_up,
+    shared_balls,
     where,
 )
 from drill_ladder.apps.history.once import once
@@ -106,6 +107,7 @@ def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "found": turns,
         "lines": lines(session, turns),
         "where": [(spot, _rows(session, spot)) for spot in spots],
+        "shared": shared_balls(session, turns),
         "waiting": len(session.players) - len(turns.slots[0]) if turns.slots else 0,
         "past": range(1, first),
         "slots": range(first, first + len(turns.slots)),

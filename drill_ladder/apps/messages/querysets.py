@@ -9,6 +9,7 @@ from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
+    from drill_ladder.apps.messages.models import MailAddress
     from drill_ladder.apps.practice.models import Stop
 
 
@@ -52,6 +53,10 @@ class MailAddressQuerySet(ClubQuerySet):
     def with_club(self) -> Self:
         """With the club at hand."""
         return self.select_related("club")
+
+    def by_number(self, pk: int) -> "MailAddress | None":
+        """The one of that number, whatever its club: who asks has shown a secret for it."""
+        return self.with_club().filter(pk=pk).first()
 
 
 class LocalMailQuerySet(ClubQuerySet):

@@ -24,7 +24,6 @@ from drill_ladder.core.judging import (
     Streak,
     Time,
     place,
-    place_by_baseline,
 )
 from drill_ladder.core.statistics import wilson
 from drill_ladder.core.thresholds import at_least
@@ -171,13 +170,6 @@ def choose(
         rung=rung.position,
     )
     return placement
-
-
-def from_baseline(rungs: list[Rung], value: float) -> Rung:
-    """The first rung whose target one trial does not meet."""
-    rungs = counted(rungs)
-    targets = [rung.target.value or 0.0 for rung in rungs]
-    return rungs[place_by_baseline(targets, value, rungs[0].drill.measure.higher_is_better)]
 
 
 def last_time(player: Player, ladder: Ladder) -> Stay | None:

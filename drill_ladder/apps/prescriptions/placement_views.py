@@ -16,7 +16,9 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.prescriptions import placement as service
 from drill_ladder.apps.prescriptions.forms import ChosenForm
 from drill_ladder.apps.prescriptions.models import Placement
+from drill_ladder.apps.prescriptions.trial import from_trial, trial_of
 from drill_ladder.formats.reading import cut, decimal, whole
+from drill_ladder.formats.words import score_words
 from drill_ladder.ui.pages import Context
 
 
@@ -48,7 +50,7 @@ def placement(request: HttpRequest, member: Membership, player: int, ladder: int
         "counts": range(service.A_LANE + 1),
         "each": service.A_LANE,
         "by_probing": service.by_probing(rungs),
-        "by_baseline": service.by_baseline(rungs),
+        "trial": trial_of(service.counted(rungs)) if service.by_baseline(rungs) else None,
         "last": service.last_time(who, which),
         "chosen": ChosenForm(
             request.POST if wrong and "choose" in request.POST else None,
@@ -113,10 +115,10 @@ def _baseline(
         raise Refused("A number, please: the result of one trial.")
     if not 0 < value < 1e6 or not service.by_baseline(rungs):
         raise Refused("That result cannot be. Nothing was kept.")
-    rung = service.from_baseline(rungs, value)
-    service.choose(
-        member=member, placement=under_way, rung=rung, proposed=rung, reason=f"one trial: {value:g}"
-    )
+    told = service.counted(rungs)
+    rung, score = from_trial(told, value), score_words(told[0].drill.measure, value)
+    reason = f"one trial as on rung {told[0].position}: {score}"
+    service.choose(member=member, placement=under_way, rung=rung, proposed=rung, reason=reason)
     return _on_to(request, under_way, rung)
 
 

@@ -13,13 +13,26 @@ from drill_ladder.core.thresholds import rounded_down
 @dataclass(frozen=True, slots=True)
 class Station:
     """capacity: players at it, a multiple of the number of roles; s_per_rep > 0: seconds of one
-    repetition.
+    repetition; balls: how many there are to share (None: one for each who works).
     """
 
     name: str
     capacity: int
     roles: tuple[str, ...]
     s_per_rep: float
+    balls: int | None = None
+
+    @property
+    def workers(self) -> int:
+        """How many repeat there at a time."""
+        return -(-self.capacity // len(self.roles))
+
+    def reps(self, seconds: float) -> int:
+        """Repetitions of one worker in that time. Balls that are fewer than the workers go round:
+        each has one for their share of the time.
+        """
+        share = 1.0 if self.balls is None else min(1.0, self.balls / self.workers)
+        return rounded_down(seconds * share / self.s_per_rep)
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,9 +89,7 @@ def rotate(
         raise CoreError(f"no station can be filled with {players} players")
     places = [(s, s.roles[j % len(s.roles)]) for s in running for j in range(s.capacity)]
     slots = [_slot(players, places, t) for t in range(players)]
-    shares = _shares(
-        players, slots, {s.name: (s, rounded_down(slot_s / s.s_per_rep)) for s in running}
-    )
+    shares = _shares(players, slots, {s.name: (s, s.reps(slot_s)) for s in running})
     queue = _queue_reps(players, running, players * slot_s + (players - 1) * change_s)
     mean = sum(share.reps for share in shares) / players
     idle = 1 - len(places) / players
@@ -151,9 +162,7 @@ def resume(
     begun = [[whole.slots[(first + t) % players] for t in range(slots)] for first in range(players)]
     best = min(begun, key=lambda chosen: _unevenness(chosen, before))
     running = [s for s in stations if s.name not in whole.left_out]
-    shares = _shares(
-        players, best, {s.name: (s, rounded_down(slot_s / s.s_per_rep)) for s in running}
-    )
+    shares = _shares(players, best, {s.name: (s, s.reps(slot_s)) for s in running})
     queue = _queue_reps(players, running, slots * slot_s + (slots - 1) * change_s)
     mean = sum(share.reps for share in shares) / players
     return replace(whole, slots=best, players=shares, queue_reps=queue, gain=mean / queue - 1)

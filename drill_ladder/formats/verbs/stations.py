@@ -5,13 +5,14 @@ from typing import Any
 
 from drill_ladder.core.planning import Station, rotate
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.shapes import listed, name, number, optional, record, whole
+from drill_ladder.formats.shapes import listed, maybe, name, number, optional, record, whole
 
 STATION = record(
     name=name(),
     capacity=whole(1),
     roles=optional(listed(name(), 1), ["worker"]),
     s_per_rep=number(above=0),
+    balls=maybe(whole(1, 500)),
 )
 INPUT = record(
     players=whole(1, 500),
@@ -41,7 +42,7 @@ def check(doc: Node) -> None:
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """The rotation and what it gains."""
     stations = [
-        Station(s["name"], s["capacity"], tuple(s["roles"]), s["s_per_rep"])
+        Station(s["name"], s["capacity"], tuple(s["roles"]), s["s_per_rep"], s["balls"])
         for s in doc["stations"]
     ]
     return asdict(rotate(doc["players"], stations, doc["slot_minutes"] * 60, doc["change_s"]))

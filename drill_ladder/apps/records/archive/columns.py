@@ -72,8 +72,9 @@ def _depth(value: Any) -> int:
         deepest = max(deepest, depth)
         if deepest > DEEPEST:
             return deepest
-        inside = one.values() if isinstance(one, dict) else one if isinstance(one, list) else ()
-        left += [(inner, depth + 1) for inner in inside]
+        if isinstance(one, dict | list):
+            inside = one.values() if isinstance(one, dict) else one
+            left += [(inner, depth + 1) for inner in inside]
     return deepest
 
 
