@@ -9,7 +9,6 @@ from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
-    from drill_ladder.apps.messages.models import MailAddress
     from drill_ladder.apps.practice.models import Stop
 
 
@@ -54,9 +53,9 @@ class MailAddressQuerySet(ClubQuerySet):
         """With the club at hand."""
         return self.select_related("club")
 
-    def by_number(self, pk: int) -> "MailAddress | None":
+    def numbered(self, pk: int) -> Self:
         """The one of that number, whatever its club: who asks has shown a secret for it."""
-        return self.with_club().filter(pk=pk).first()
+        return self.with_club().filter(pk=pk)
 
 
 class LocalMailQuerySet(ClubQuerySet):

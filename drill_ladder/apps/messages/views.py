@@ -163,7 +163,7 @@ def address_by(token: str) -> MailAddress | None:
     parts = parts_of(token)
     if parts is None or not is_signed(token, STOPS):
         return None
-    return MailAddress.objects.by_number(parts[0])
+    return MailAddress.objects.numbered(parts[0]).first()
 
 
 def stops(request: HttpRequest, token: str) -> HttpResponse:
