@@ -10,13 +10,14 @@ import { paperGrid } from "./paper.js";
 import { pad } from "./pad.js";
 import { floorPlan } from "./plan.js";
 import { pictures } from "./picture.js";
+import { keySwitch } from "./keys.js";
 import { reviewKeys } from "./review.js";
 import { rungOrder } from "./rungs.js";
 import { runner } from "./runner.js";
 import { copy, reveal, sent, stopwatch, themes, toast } from "./small.js";
 import { weekBoard } from "./week.js";
 
-const components = { copy, floorPlan, instrument, pad, paperGrid, reveal, reviewKeys, rungOrder, runner, sent, stopwatch, themes, toast, weekBoard };
+const components = { copy, floorPlan, instrument, keySwitch, pad, paperGrid, reveal, reviewKeys, rungOrder, runner, sent, stopwatch, themes, toast, weekBoard };
 
 // whoever signs out leaves no page of the hall on the device; entries that were not sent stay for them
 document.addEventListener("submit", (event) => {

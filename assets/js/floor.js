@@ -11,6 +11,7 @@ import { sharedDrills, togetherOf } from "./floor/together.js";
 import { dayWords } from "./days.js";
 import { sayHeld } from "./held.js";
 import { sayUnreachable } from "./hurt.js";
+import { keyCounts } from "./keys.js";
 import { local } from "./local.js";
 
 const byId = (id) => document.getElementById(id);
@@ -179,7 +180,7 @@ const start = async (given, token) => {
   const places = /** @type {HTMLInputElement} */ (byId("hall-places"));
   places.value = String(view.places);
   places.addEventListener("change", () => { view.places = Math.max(1, Math.min(60, Number(places.value) || 1)); local.write("hall-places", { n: view.places }); draw(); });
-  addEventListener("keydown", (event) => { if (event.code === "Space" && event.target === document.body) { event.preventDefault(); /** @type {HTMLElement} */ (document.querySelector("#hall-panel .pad-good, #hall-panel .pad-miss"))?.click(); } });
+  addEventListener("keydown", (event) => { if (event.code === "Space" && event.target === document.body && keyCounts(event)) { event.preventDefault(); /** @type {HTMLElement} */ (document.querySelector("#hall-panel [data-space]"))?.click(); } });
   // from a station: whose turn it is, at which drill, fed by whom
   const asked = new URLSearchParams(location.search);
   const comes = hall.players.find((one) => String(one.id) === asked.get("player"));

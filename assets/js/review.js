@@ -1,12 +1,11 @@
 // Keys for the review: one letter for each thing a coach can do with a proposal.
 import { component } from "./component.js";
+import { keyCounts } from "./keys.js";
 const KEYS = { c: "confirm", h: "hold", o: "override", l: "later", u: "undo" };
 
 export const reviewKeys = component(() => ({
   press(event) {
-    const typing = event.target.closest("input, textarea, select");
-    if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
-    const action = KEYS[event.key.toLowerCase()];
+    const action = keyCounts(event) && KEYS[event.key.toLowerCase()];
     /** @type {HTMLElement} */
     const button = action && document.querySelector(`[data-action="${action}"]`);
     if (!button) return;

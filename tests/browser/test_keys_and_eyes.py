@@ -89,6 +89,27 @@ def test_the_review_by_keys_alone(club, browser, live_server):
     ]
 
 
+def test_keys_that_decide_can_be_switched_off(club, browser, live_server):
+    """On this device, and it remembers; their letters go from the buttons with them."""
+    ready_to_climb(club, players=2)
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/review/")
+    ready(browser)
+    shown = "getComputedStyle(document.querySelector('[data-action=confirm] .key')).display"
+    browser.find_element(By.CSS_SELECTOR, ".key-switch input").click()
+    press(browser, "c")
+    browser.refresh()
+    ready(browser)
+    press(browser, "c")
+    assert browser.execute_script(f"return {shown}") == "none"
+    assert not Decision.objects.exists()
+    browser.find_element(By.CSS_SELECTOR, ".key-switch input").click()
+    assert browser.execute_script(f"return {shown}") != "none"
+    press(browser, "c")
+    expect(browser, "now on rung 2")
+    assert Decision.objects.count() == 1
+
+
 def test_a_refused_override_keeps_the_choice(club, browser, live_server):
     ready_to_climb(club)
     sign_in(browser, live_server, club.coach)

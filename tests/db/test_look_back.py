@@ -17,7 +17,7 @@ from openpyxl import load_workbook
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.library.models import Treatment
 from drill_ladder.apps.practice.faults import fault_sessions
-from drill_ladder.apps.practice.models import JudgedDay
+from drill_ladder.apps.practice.models import JudgedDay, Skip
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.ease_panel import ease_panel
@@ -265,12 +265,11 @@ def test_form_stands_beside_the_score_and_skips_beside_the_days(w, season, today
     rows = list(JudgedDay.objects.order_by("on"))
     JudgedDay.objects.filter(pk=rows[0].pk).update(form=0.5)
     JudgedDay.objects.filter(pk=rows[-1].pk).update(form=0.75)
-    for text_ in (
-        "Skipped “Gate 1”, Gate: no time left.",
-        "Skipped “Gate 1”, Gate: no time left.",
-        "likes cones",
-    ):
-        w.player.notes.create(club=w.club, on=today, text=text_)
+    for ago in (0, 1, 400):
+        on = today - timedelta(days=ago)
+        Skip.objects.create(club=w.club, stay=current(season), on=on, why="time")
+    # a note that reads like one is none
+    w.player.notes.create(club=w.club, on=today, text="Skipped “Gate 1”, Gate: too hard today.")
     record = record_of(w.player, today, today - SPAN, None)
     panels = {one.key: one for one in [*panels_of(record), *panels_of_all(record)]}
     assert any(

@@ -8,8 +8,7 @@ from django.test import Client
 from drill_ladder.apps.card.blocks import home_blocks
 from drill_ladder.apps.card.running import minutes_today, next_after
 from drill_ladder.apps.people.links import renew_link
-from drill_ladder.apps.people.models import PlayerNote
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import Session, Skip
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.models import PlannedBlock
@@ -51,23 +50,26 @@ def test_start_leads_from_block_to_block(w, three, today):
 
 def test_before_the_clock_and_why(w, three):
     page = text(Client().get(block(w, three[0])))
-    for words in ("Before you start", "Look behind", "Here: ball", "To pass flat"):
+    for words in ("Before you start", "Look behind", "You need: ball", "To pass flat"):
         assert page.count(words) == 1
 
 
-def test_skipped_with_a_reason_the_coach_reads_it(w, three, today):
+def test_skipped_with_a_reason_the_coach_reads_it(w, coach, three, today):
     path = f"{block(w, three[0])}skip/"
     for _ in range(2):
         answer = Client().post(path, {"reason": "hard"})
     assert answer.headers["Location"] == block(w, three[1])
-    assert [note.text for note in PlayerNote.objects.all()] == [
-        "Skipped “Gate 1”, Gate: too hard today."
+    assert [(s.stay_id, s.on, s.why) for s in Skip.objects.all()] == [
+        (current(three[0]).pk, today, "hard")
     ]
     assert not Session.objects.exists()
     last = Client().post(f"{block(w, three[2])}skip/", {"reason": "time"})
     assert last.headers["Location"] == f"/card/{w.token}/"
     assert Client().post(path, {"reason": "lazy"}).headers["Location"] == block(w, three[0])
-    assert PlayerNote.objects.count() == 2
+    assert Skip.objects.count() == 2
+    page = text(coach.get(f"/players/{w.player.pk}/"))
+    assert "Left out on the card" in page
+    assert f"{current(three[0]).rung.title}: too hard today" in page
 
 
 def test_an_error_leads_a_child_back_to_the_card(w, three, coach):

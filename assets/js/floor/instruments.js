@@ -20,7 +20,7 @@ const strokes = (work, at, tap) => {
     button("Good, but", () => at.turn("but", true), "plain-key", { "aria-pressed": String(at.but) }),
   ]) : null;
   return [
-    el("div.pad-buttons", {}, [button("Miss", () => put(missWith()), "pad-miss"), button("Good", () => put(goodWith()), "pad-good")]),
+    el("div.pad-buttons", {}, [button("Miss", () => put(missWith()), "pad-miss"), button("Good", () => put(goodWith()), "pad-good", { "data-space": "" })]),
     but,
     faults.length ? el("div.pad-faults", {}, faults) : null,
     el("div.pad-small", {}, [work.fed ? button("Bad feed", () => put("v")) : null, button("Again", () => put("r"))]),
@@ -36,7 +36,7 @@ const stopwatch = (work, at, tap) => {
   };
   return [
     el("p.number.watch", { id: "hall-watch" }, [running ? clock(Date.now() - at.watch.begun) : "0.00"]),
-    button(running ? "Stop" : "Start", running ? stop : at.startWatch, running ? "pad-miss" : "pad-good"),
+    button(running ? "Stop" : "Start", running ? stop : at.startWatch, running ? "pad-miss" : "pad-good", { "data-space": "" }),
     work.faults.length ? el("div.pad-faults", {}, work.faults.map((fault) => button(`${fault} ${at.counted[fault] ?? 0}`, () => at.count(fault)))) : null,
     number(work, at, tap, "or type the seconds"),
   ];

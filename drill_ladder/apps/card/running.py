@@ -4,14 +4,11 @@ from collections.abc import Sequence
 from datetime import date
 
 from drill_ladder.apps.card.blocks import CardBlock
-from drill_ladder.apps.people.models import PlayerNote
+from drill_ladder.apps.practice.models import Skip
 from drill_ladder.apps.practice.routine_log import stays_of
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.routines import minutes_of_routine
-
-# why a block is skipped; something that hurts is a report, and never only a reason
-REASONS = {"hard": "too hard today", "time": "no time left"}
 
 
 def _place(block: CardBlock) -> tuple[int, str, int]:
@@ -53,7 +50,5 @@ def _minutes(block: CardBlock) -> int:
 
 
 def skip(stay: Stay, reason: str, on: date) -> None:
-    """Note for the coaches why a block was left out; once a day for each reason."""
-    player = stay.prescription.player
-    text = f"Skipped “{stay.worked_on.title}”, {stay.prescription.ladder}: {REASONS[reason]}."
-    PlayerNote.objects.get_or_create(club_id=player.club_id, player=player, on=on, text=text[:500])
+    """For the coaches, that a block was left out and why; once a day for each reason."""
+    Skip.objects.get_or_create(club_id=stay.club_id, stay=stay, on=on, why=reason)

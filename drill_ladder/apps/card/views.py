@@ -22,7 +22,6 @@ from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.card.outcome import outcome_context
 from drill_ladder.apps.card.running import (
-    REASONS,
     before,
     due_today,
     minutes_today,
@@ -41,7 +40,7 @@ from drill_ladder.apps.practice.log_page import (
     session_form,
     whom_to_ring,
 )
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import Session, Why
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.planning import AtHome
@@ -111,7 +110,7 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         "way": home if home and home.way else None,
         "next": next_after(blocks, stay),
         "before": before(blocks, stay),
-        "reasons": REASONS,
+        "reasons": dict(Why.choices),
     }
     for name in {"adult", "worn"} & set(form.fields):  # they stand before the drill
         form.fields[name].widget.attrs["form"] = "log"
@@ -162,7 +161,7 @@ def skipped(request: HttpRequest, player: Player, token: str, stay: int) -> Http
     """A block is left out today; the coach reads why, and the next one comes."""
     reason, today = request.POST.get("reason", ""), clock.today(player.club)
     stay_row = _to_log(player, stay)
-    if reason not in REASONS:
+    if reason not in Why.values:
         return redirect("card:block", token, stay)
     skip(stay_row, reason, today)
     following = next_after(home_blocks(player, today), stay)

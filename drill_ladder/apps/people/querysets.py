@@ -168,11 +168,6 @@ class PlayerNoteQuerySet(ClubQuerySet):
         """What a coach marked for the family, the latest first."""
         return self.filter(player=player, shared=True)[:MOST_NOTES]
 
-    def skips_of(self, player: "Player", since: date) -> list[str]:
-        """The words of what a player left out on the card since a day."""
-        mine = self.filter(player=player, on__gte=since, by=None, text__startswith="Skipped “")
-        return list(mine.values_list("text", flat=True))
-
 
 class SecretLinkQuerySet(ClubQuerySet):
     """Secret links."""

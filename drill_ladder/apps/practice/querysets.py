@@ -15,6 +15,24 @@ if TYPE_CHECKING:
     from drill_ladder.apps.prescriptions.models import PlayerRoutine, Stay
 
 
+class SkipQuerySet(ClubQuerySet):
+    """What was left out."""
+
+    to_squad = "stay__prescription__player__squad"
+
+    def of_player(self, player: "Player") -> Self:
+        """A player's, of all ladders."""
+        return self.filter(stay__prescription__player=player)
+
+    def since(self, day: date) -> Self:
+        """From a day on."""
+        return self.filter(on__gte=day)
+
+    def reasons(self) -> list[str]:
+        """The codes of why, one for each."""
+        return list(self.values_list("why", flat=True))
+
+
 class SessionQuerySet(ClubQuerySet):
     """Sessions."""
 

@@ -6,8 +6,7 @@ from datetime import date, timedelta
 from itertools import pairwise
 
 from drill_ladder.apps.library.limits.services import limits_for
-from drill_ladder.apps.people.models import PlayerNote
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import Session, Skip, Why
 from drill_ladder.apps.practice.retention import passed
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Stay
@@ -117,11 +116,10 @@ def _doses(record: Record) -> list[str]:
 
 def _skips(record: Record) -> list[str]:
     """What was left out on the card, and why."""
-    notes = PlayerNote.objects.skips_of(record.player, record.since)
-    reasons = Counter(text.rpartition(": ")[2].rstrip(".") for text in notes)
+    reasons = Counter(Skip.objects.of_player(record.player).since(record.since).reasons())
     if not reasons:
         return []
-    told = ", ".join(f"{reason} ({count})" for reason, count in reasons.most_common())
+    told = ", ".join(f"{Why(reason).label} ({count})" for reason, count in reasons.most_common())
     return [f"Left out {many(reasons.total(), 'time')}: {told}."]
 
 

@@ -15,7 +15,7 @@ from django.db.models.functions import JSONObject
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.people.querysets import PlayerQuerySet
-from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
+from drill_ladder.apps.practice.models import JudgedDay, Session, Skip, Stop, Why
 from drill_ladder.apps.practice.session_form import set_lines
 from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.weeks.models import PlannedBlock
@@ -124,11 +124,23 @@ MOST_WORDS = 4
 
 
 def with_words(players: PlayerQuerySet) -> PlayerQuerySet:
-    """With what each player wrote last to a coach: `word_rows`, a list of text, on and by."""
+    """With what each player wrote last to a coach, and left out last on the card: `word_rows` and
+    `skip_rows`, lists of text (of why, for skips), on and by.
+    """
     rows = Session.objects.exclude(word="").filter(stay__prescription__player=OuterRef("pk"))
     told = JSONObject(text="word", on="on", by="stay__prescription__ladder__title")
     latest = rows.order_by("-on", "-recorded_at").values(told=told)[:MOST_WORDS]
-    return players.annotate(word_rows=ArraySubquery(latest))
+    skips = Skip.objects.filter(stay__prescription__player=OuterRef("pk"))
+    left_out = JSONObject(
+        text="why", on="on", rung="stay__rung__title", by="stay__prescription__ladder__title"
+    )
+    last = skips.order_by("-on", "-pk").values(told=left_out)[:MOST_WORDS]
+    return players.annotate(word_rows=ArraySubquery(latest), skip_rows=ArraySubquery(last))
+
+
+def told_skips(rows: Sequence[str | dict[str, Any]]) -> list[Context]:
+    """What was left out, with its reason in words."""
+    return [{**row, "text": Why(str(row["text"])).label} for row in dated(rows)]
 
 
 def dated(rows: Sequence[str | dict[str, Any]]) -> list[Context]:

@@ -30,6 +30,7 @@ from drill_ladder.apps.progress.questions import (
     said_twice,
     sessions_today,
     to_look_at,
+    told_skips,
     trail_of,
     with_words,
     words_to_read,
@@ -133,6 +134,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "guardians": list(player_row.guardians.all()),
         "notes": dated(player_row.note_rows) if member.decides else [],
         "words": dated(player_row.word_rows) if member.decides else [],  # type: ignore[attr-defined]
+        "skips": told_skips(player_row.skip_rows),  # type: ignore[attr-defined]
         "just": _just(request, member),
         "days": [
             {"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place}

@@ -18,5 +18,6 @@ class Migration(migrations.Migration):
         tie("practice_judgedday", "stay_id", "prescriptions_stay"),
         tie("practice_session", "stay_id", "prescriptions_stay"),
         tie("practice_setrow", "session_id", "practice_session"),
+        tie("practice_skip", "stay_id", "prescriptions_stay"),
         tie("practice_stop", "player_id", "people_player"),
     ]
