@@ -6,12 +6,11 @@ import random
 from datetime import timedelta
 from hashlib import sha256
 from io import BytesIO
-from uuid import uuid4
 from zipfile import ZIP_DEFLATED, ZipFile
 
 import pytest
 from django.core.management import CommandError, call_command
-from django.db import connection, transaction
+from django.db import transaction
 from django.test import Client
 
 from drill_ladder.apps.floor.models import FloorTap
@@ -26,39 +25,10 @@ from drill_ladder.apps.records.archive.reading import Damaged, read_archive
 from drill_ladder.apps.records.archive.restoring import restore_club
 from drill_ladder.apps.records.archive.tables import LEFT_OUT, tables
 from drill_ladder.apps.records.archive.writing import archive_of, document
-from drill_ladder.apps.records.documents import read_share
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.models import Week
-from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.querysets import monday_of
-from drill_ladder.apps.weeks.services import solve
-from tests.every_address import paths_of
 from tests.make import log, owner_of, put_on, text
-
-
-@pytest.fixture
-def full(w, today):
-    """A club with something in most tables, and a week told."""
-    paths_of(w)
-    monday = monday_of(today)
-    w.player.days.create(club=w.club, weekday=today.weekday(), minutes=60)
-    for stop in w.player.stops.all():
-        stop.delete()
-    solve(member=w.coach, player=w.player, monday=monday)
-    publish(member=w.coach, player=w.player, monday=monday, at=Event.objects.latest("pk").at)
-    owner_of(w.club)
-    for act, value in (("comfort", {"numbers": {"level": 3}}), ("undo", {})):
-        last = FloorTap.objects.last()
-        FloorTap.objects.create(
-            uid=uuid4(),
-            club=w.club,
-            player=w.player,
-            on=today,
-            at=Event.objects.latest("pk").at,
-            act=act,
-            value=value | ({"of": str(last.uid)} if act == "undo" else {}),
-        )
-    return w
 
 
 def inside(data):
@@ -371,47 +341,3 @@ def test_written_again_after_restoring_it_is_the_same_file_whole(full):
     club = restore_club(read_archive(BytesIO(first)), full.club.name)
     again = inside(archive_of(club))
     assert {name for name, data in inside(first).items() if again[name] != data} == set()
-
-
-@pytest.mark.parametrize(
-    ("name", "change", "said"),
-    [
-        ("club.json", {"time_zone": "Mars/Olympus"}, "this zone is not known"),
-        ("club.json", {"name": "x" * 400}, "at most 120 characters"),
-        ("club.json", {"unit": "miles"}, "not a valid choice"),
-        ("data/people.user.jsonl", {"email": f"{'x' * 500}@example.org"}, "email"),
-        ("data/people.player.jsonl", {"joined_on": 7}, "a text was expected"),
-        ("data/people.player.jsonl", {"joined_on": "2026-02-30"}, "a day was expected"),
-        ("data/people.player.jsonl", {"home_light": "maybe"}, "yes or no was expected"),
-        ("data/prescriptions.stay.jsonl", {"terms": {"rung": {}}}, "terms: $.rung"),
-        ("data/library.drill.jsonl", {"cues": {"a": 1}}, "dict is not what it holds"),
-        ("data/library.drill.jsonl", {"lanes": [["left"]]}, "a list of texts was expected"),
-        ("data/practice.setrow.jsonl", {"faults": {"late": "x"}}, "a number under each name"),
-        ("data/practice.session.jsonl", {"effort": 11}, "effort"),
-    ],
-)
-def test_every_fault_is_a_sentence(full, name, change, said):
-    files = inside(archive_of(full.club))
-    if name == "club.json":
-        files[name] = json.dumps(json.loads(files[name]) | change).encode()
-    else:
-        first, *rest = files[name].splitlines()
-        files[name] = b"\n".join([json.dumps(json.loads(first) | change).encode(), *rest]) + b"\n"
-    with pytest.raises((Damaged, Refused)) as error:
-        restore_club(read_archive(BytesIO(packed(files))), "Again")
-    assert said in str(error.value)
-
-
-def test_a_document_that_cannot_be_read_stands_on_the_desk(full, today):
-    stay = Stay.objects.filter(club=full.club).first()
-    assert stay.terms
-    assert sum(read_share(full.club, today + timedelta(days=n)) for n in range(7)) == 0
-    with connection.cursor() as cursor:
-        cursor.execute("UPDATE prescriptions_stay SET terms = '{}' WHERE id = %s", [stay.pk])
-    counts = [read_share(full.club, today + timedelta(days=n)) for n in range(7)]
-    assert counts[-1] == 1
-    client = Client()
-    client.force_login(full.coach.user)
-    assert "A stored document cannot be read" in text(client.get("/"))
-    Stay.objects.filter(pk=stay.pk).update(terms=stay.terms)
-    assert [read_share(full.club, today + timedelta(days=n)) for n in range(7)][-1] == 0
