@@ -17,13 +17,18 @@ from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.progress.record import SPAN
 from drill_ladder.apps.progress.report import drafted, publish_report, seal, since_then
 from drill_ladder.formats.reading import whole
-from drill_ladder.ui.fields import Line, Prose
+from drill_ladder.ui.fields import Prose
 
 
 class WordsForm(forms.Form):
     """A coach's own words."""
 
-    greeting = Line(label="Greeting", max_length=200, required=False)
+    greeting = Prose(
+        label="Greeting",
+        max_length=200,
+        required=False,
+        widget=forms.Textarea(attrs={"rows": 2}),
+    )
     remark = Prose(
         label="One remark",
         max_length=600,
