@@ -12,13 +12,25 @@ from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.practice.models import Session, SetRow
 from tests.browser.driver import wait_until
-from tests.browser.hands import choose, click, kept, phone, ready
+from tests.browser.hands import choose, choose_day, click, kept, page, phone, ready
+from tests.browser.test_stores import ALL_FULL, NO_DATABASE, device_that
 from tests.make import current, drill, ladder, put_on
 
-ROUNDS = int(os.environ.get("FAULT_ROUNDS", "9"))
+ROUNDS = int(os.environ.get("FAULT_ROUNDS", "12"))
 SEED = int(os.environ.get("FAULT_SEED", "13"))
 TAPS = 4
-FAULTS = ("none", "cut", "lost", "mid", "reload", "double", "late", "gone", "back")
+NETWORK = ("none", "cut", "lost", "mid", "reload", "double", "late", "gone", "back")
+CLOCK = (
+    "const Real = Date; globalThis.Date = class extends Real {{"
+    "constructor(...given) {{ given.length ? super(...given) : super(Real.now() + {ms}); }}"
+    "static now() {{ return Real.now() + {ms}; }} }};"
+)
+DEVICE = {
+    "no database": lambda _: NO_DATABASE,
+    "full": lambda _: ALL_FULL,
+    "wrong clock": lambda chance: CLOCK.format(ms=chance.choice((-30, -25, 25, 49)) * 3_600_000),
+}
+FAULTS = (*NETWORK, *DEVICE)
 
 
 def tap(browser, marks):
@@ -46,6 +58,9 @@ def before_sending(browser, address, network, fault, marks):
         browser.get("about:blank")
         opened(browser, address)
     tap(browser, marks[2:])
+    if fault == "wrong clock":
+        assert "On which day did you do it?" in page(browser)
+        choose_day(browser)
     choose(browser, "hurts", "no")
 
 
@@ -73,7 +88,8 @@ def arrived(times):
         sleep(0.1)
 
 
-def test_nothing_is_lost_and_nothing_doubled(club, browser, card, network):
+def test_nothing_is_lost_and_nothing_doubled(club, browser, card, network, today):
+    """Networks, stores and clocks that fail: every block arrives, once, on the day it was done."""
     of = drill(club.club, "Taps", lanes=[], people="solo")
     steps = ladder(
         club.club, of, "Taps", target={"makes": 3, "of": 4}, dose={"sets": 1, "reps": TAPS}
@@ -85,15 +101,18 @@ def test_nothing_is_lost_and_nothing_doubled(club, browser, card, network):
     for number in range(ROUNDS):
         fault = FAULTS[number] if number < len(FAULTS) else chance.choice(FAULTS)
         marks = "".join(chance.choice("gm") for _ in range(TAPS))
-        opened(browser, address)
-        before_sending(browser, address, network, fault, marks)
-        sent(browser, network, fault, card)
+        with device_that(browser, DEVICE[fault](chance) if fault in DEVICE else ""):
+            opened(browser, address)
+            before_sending(browser, address, network, fault, marks)
+            sent(browser, network, fault, card)
         expected[marks] += 1
     browser.get(card)
     ready(browser)
     arrived(ROUNDS)
     found = Counter(SetRow.objects.values_list("strokes", flat=True))
     lost, doubled = expected - found, found - expected
-    print(f"{ROUNDS} rounds, seed {SEED}: {lost.total()} lost, {doubled.total()} doubled")
-    assert (lost, doubled) == (Counter(), Counter())
+    astray = Session.objects.exclude(on=today).count()
+    said = f"{lost.total()} lost, {doubled.total()} doubled, {astray} on a wrong day"
+    print(f"{ROUNDS} rounds, seed {SEED}: {said}")
+    assert (lost, doubled, astray) == (Counter(), Counter(), 0)
     assert Session.objects.count() == ROUNDS

@@ -1,5 +1,6 @@
 """Devices that keep little or nothing: full, refused, private; at opening and in mid-block."""
 
+from contextlib import contextmanager
 from time import monotonic, sleep
 
 import pytest
@@ -20,6 +21,15 @@ FULL_DATABASE = f"IDBObjectStore.prototype.put = {FULL}"
 NO_PLACE = f"Storage.prototype.setItem = {FULL}"
 ALL_FULL = FULL_DATABASE + NO_PLACE
 LARGE = "This device keeps nothing"
+
+
+@contextmanager
+def device_that(browser, script):
+    """A device that is as a script makes it, for a while."""
+    given = {"source": script}
+    made = browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", given)
+    yield
+    browser.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", made)
 
 
 @pytest.fixture
@@ -145,11 +155,12 @@ def hall(club, browser, network, today):
 
     sign_in(browser, At, club.coach)
 
-    def go():
+    def go(back=False):
         browser.get(f"{At.url}/floor/")
         wait_until(browser, "document.documentElement.dataset.hall === 'open'")
-        click(browser, "Somebody else")
-        click(browser, "Ida Marlow")
+        if not back:
+            click(browser, "Somebody else")
+            click(browser, "Ida Marlow")
         wait_until(browser, "document.querySelector('.hall-tile')")
         browser.find_element(By.CSS_SELECTOR, ".hall-tile").click()
 
