@@ -1,4 +1,4 @@
-"""An hour in a hall with stops in it: what was tapped before one counts, what was tapped after it is
+"""An hour in a hall with stops in it: what was tapped before one counts, what comes after it is
 refused and kept as that; nothing is lost, nothing doubled.
 
 A short run here; the long one is `./ladder bench --faults` (FAULT_ROUNDS, FAULT_SEED).
