@@ -85,7 +85,9 @@ def hall(driver: Any) -> None:
     # on a day without sessions nobody is expected
     driver.execute_script("document.querySelector('#hall-add[aria-expanded=false]')?.click()")
     for name in ("Ada", "Bram", "Elis", "Greta", "Kit", "Noor"):
-        driver.execute_script(press, ":is(#hall-who, #hall-others) .hall-chip[aria-pressed=false]", name)
+        driver.execute_script(
+            press, ":is(#hall-who, #hall-others) .hall-chip[aria-pressed=false]", name
+        )
     wait_until(driver, "document.querySelectorAll('.hall-tile').length === 6")
     driver.execute_script(press, ".hall-tile", "Ada")
     for stroke in "gggmggm":
