@@ -1,6 +1,7 @@
 """Fixtures for the tests that need a database; tests/core has none of them, and needs no Django."""
 
 import inspect
+import os
 
 import pytest
 from django.db import connection
@@ -43,13 +44,23 @@ def season(w, today):
     return play_season(w, today)
 
 
+# reckoning with weeks and weekdays: run on all kinds of days by CI (`./ladder test --days`)
+BY_THE_WEEK = {
+    *("test_weeks", "test_weeks_caution", "test_this_week", "test_paper", "test_paper_in"),
+    *("test_one_dose", "test_run_through", "test_begins", "test_covering", "test_planning"),
+}
+
+
 def mark_days(items):
-    """Mark what depends on the day: `./ladder test --days` runs it on all kinds of days."""
-    asks = {
-        module: "localdate" in inspect.getsource(module) for module in {i.module for i in items}
-    }
+    """Mark what depends on which day it is: what asks for today, in the modules named above; in all
+    of them with DAYS=all, which takes hours.
+    """
+    every = os.environ.get("DAYS") == "all"
+    sources = {module: inspect.getsource(module) for module in {i.module for i in items}}
     for item in items:
-        if asks[item.module] or {"today", "season"} & set(item.fixturenames):
+        named = every or item.module.__name__.rpartition(".")[2] in BY_THE_WEEK
+        asks = "localdate" in sources[item.module] or {"today", "season"} & set(item.fixturenames)
+        if named and asks:
             item.add_marker(pytest.mark.days)
 
 

@@ -4,13 +4,14 @@ from datetime import timedelta
 from functools import cache, partial
 from typing import Any
 
+from django.db.models import Count, Exists, Subquery
 from django.http import HttpRequest
 from django.urls import reverse
 from django.utils.timezone import localtime, now
 
 from drill_ladder.apps.messages.models import Message
 from drill_ladder.apps.people.access import membership_of
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.apps.records.backups import warning
 from drill_ladder.apps.records.models import UnreadDocument
 from drill_ladder.apps.review.waiting import waiting_count
@@ -36,13 +37,18 @@ LATELY = timedelta(days=14)
 def warnings_of(member: Membership) -> list[tuple[str, str]]:
     """(What a coach should know about the program itself, where to look), for the desk."""
     failed = Message.objects.of_club(member.club).unsent().filter(made_at__gte=now() - LATELY)
-    count = failed.count()
-    found = []
+    counted = failed.order_by().values("club").annotate(n=Count("pk")).values("n")
+    unread_ones = UnreadDocument.objects.of_club(member.club)
+    # one question for both: nearly always there is neither
+    told = Club.objects.filter(pk=member.club_id).values_list(
+        Subquery(counted), Exists(unread_ones)
+    )
+    (count, has_unread), found = told.get(), []
     if count:
         words = f"{many(count, 'mail')} did not get out in the last two weeks."
         found.append((words, f"{_href('outbox:outbox')}?fate=failed"))
-    unread = UnreadDocument.objects.of_club(member.club).first()
-    if unread is not None:
+    if has_unread:
+        unread = unread_ones.first()
         words = f"A stored document cannot be read, and a page may break: {unread}."
         found.append((f"{words} Whoever runs the server should look.", ""))
     old = warning(localtime().replace(tzinfo=None))

@@ -58,21 +58,23 @@ def report(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     return render(request, "progress/report.html", context, status=status)
 
 
-@transaction.atomic
 def _keep(
     request: HttpRequest, member: Membership, row: Report, form: WordsForm
 ) -> list[str] | None:
-    """Keep the words, and publish what was read if that is what it still says; else the sentences
-    that are new (none, where some only went) to be read first.
+    """Keep it, or publish what was read if that is what it still says; else nothing is stored, and
+    the sentences that are new (none, where some only went) are to be read first.
     """
     row.greeting, row.remark = form.cleaned_data["greeting"], form.cleaned_data["remark"]
-    row.save()
-    if "publish" not in request.POST:
+    publish = "publish" in request.POST
+    if publish and request.POST.get("seal") != seal(row):
+        return since_then(request.POST.getlist("read"), row)
+    with transaction.atomic():
+        row.save()
+        if publish:
+            publish_report(member=member, report=row, at=timezone.now())
+    if not publish:
         messages.success(request, "Saved; nobody but coaches sees it yet.")
         return None
-    if request.POST.get("seal") != seal(row):
-        return since_then(request.POST.getlist("read"), row)
-    publish_report(member=member, report=row, at=timezone.now())
     messages.success(request, f"{row.player} and their family see it on the card now.")
     return None
 
