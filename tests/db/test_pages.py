@@ -299,6 +299,14 @@ def crowd(w, today, players):
         log(p, today - timedelta(days=1), 8, 8)
 
 
+def test_a_day_that_was_set_stands_on_every_page_for_its_scripts(coach, settings):
+    """`./ladder demo --on DATE`: the page says by how much the program's day is another one."""
+    settings.CLOCK_SHIFT = timedelta(days=-3)
+    assert 'data-clock-shift="-259200000"' in text(coach.get("/"))
+    settings.CLOCK_SHIFT = timedelta()
+    assert "data-clock-shift" not in text(coach.get("/"))
+
+
 @pytest.mark.parametrize(
     ("path", "ceiling"),
     [("/", 14), ("/players/", 10), ("/ladders/", 8), ("/drills/", 8), ("/review/", 14)],

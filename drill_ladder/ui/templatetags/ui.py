@@ -58,7 +58,8 @@ def clock() -> SafeString:
     served = format_html('data-served="{}"', timezone.now().isoformat(timespec="seconds"))
     if not settings.CLOCK_SHIFT:
         return served
-    return format_html('{} data-clock-shift="{:.0f}"', served, settings.CLOCK_SHIFT / MILLISECOND)
+    shift = f"{settings.CLOCK_SHIFT / MILLISECOND:.0f}"
+    return format_html('{} data-clock-shift="{}"', served, shift)
 
 
 @register.simple_tag
