@@ -60,6 +60,7 @@ NEEDS = {
     "lanes_are": optional(one_of("sides", "places"), "sides"),
     "kit": optional(KIT, []),
     "only_fresh": optional(yes_no(), False),
+    "feeds_judged": maybe(yes_no()),
     "worn": optional(listed(name(TITLE), 0, 6), []),
 }
 

@@ -65,6 +65,7 @@ class FileDrill:
     lanes_are: str
     kit: tuple[KitWindow, ...]
     only_fresh: bool
+    feeds_judged: bool | None
     worn: list[str]
 
 

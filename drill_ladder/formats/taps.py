@@ -6,12 +6,13 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from drill_ladder.core.hall import Act, Tap
+from drill_ladder.core.hall import COUNTS_AS, Act, Tap
 from drill_ladder.formats.kept import Kept
 from drill_ladder.formats.reading import unkept
 from drill_ladder.formats.shapes import (
     by_name,
     counts,
+    listed,
     maybe,
     number,
     one_of,
@@ -32,8 +33,7 @@ NUMBERS = ("attempts", "points", "seconds", "count", "ticks", "share")
 COUNTED = ("attempts", "ticks")
 YEARS = (2000, 2100)
 MOST_FAULTS = 12
-# how a call can be answered: core.coaching.Answers
-ANSWERS = ("hits", "misses", "false_alarms", "correct_leaves")
+MOST_LOOKED_FOR = 60  # checkpoints of a drill
 MOST = 100_000
 _STROKE = re.compile(r"[gmvr0-9A-J]\Z")
 _VALUE = record(
@@ -43,6 +43,7 @@ _VALUE = record(
     of=optional(text(most=36), ""),
     word=optional(text(most=60), ""),
     on=optional(yes_no(), True),
+    seen=maybe(listed(whole(0, MOST_LOOKED_FOR), 0, MOST_LOOKED_FOR)),
 )
 _SENT = record(
     id=text(36, 36),
@@ -116,7 +117,7 @@ def _wrong_words(tap: SentTap) -> str:
     value = tap.value
     if tap.act == Act.TEMPO and not 0 < value.get("numbers", {}).get("share", 0) <= 1:
         return "This entry is no tempo, which is a share of full speed."
-    if tap.act == Act.READ and value.get("word") not in ANSWERS:
+    if tap.act == Act.READ and value.get("word") not in COUNTS_AS:
         return "This entry is no answer to a call."
     if tap.act == COMFORT and value.get("numbers", {}).get("level") not in (1, 2, 3, 4, 5):
         return "Comfort is told from 1 to 5."
@@ -129,6 +130,9 @@ def _wrong_work(tap: SentTap) -> str:
         return "This entry belongs to no rung."
     if tap.act == Act.STROKE and not _STROKE.match(value.get("stroke", "")):
         return "This entry is no stroke."
+    if tap.act == Act.LOOK and value.get("seen") is None:
+        form = value.get("numbers", {}).get("form")
+        return "" if form is not None and form <= 1 else "Technique is told as a share, 0 to 1."
     return _wrong_numbers(value.get("numbers", {})) if tap.act == Act.RESULT else ""
 
 
@@ -148,6 +152,7 @@ def to_tap(
     id: str, act: str, at: datetime, lane: str, value: dict[str, Any], order: int = 0
 ) -> Tap:
     """A stored tap for the core. order: its number in the order of receipt."""
+    seen = value.get("seen")
     return Tap(
         id,
         Act(act),
@@ -160,4 +165,5 @@ def to_tap(
         value.get("word", ""),
         value.get("on", True),
         order,
+        None if seen is None else tuple(sorted(set(seen))),
     )

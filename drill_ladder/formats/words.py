@@ -248,3 +248,11 @@ def easing_sentence(rule: Rule, rung: Rung) -> str:
         f"{number_word(rule.low_in_a_row).capitalize()} low sessions in a row ({worse} {score}) "
         f"{then}."
     )
+
+
+_TEMPOS = {0.5: "half speed", 0.75: "three quarters", 1.0: "full speed"}
+
+
+def tempo_word(share: float) -> str:
+    """A share of full speed."""
+    return _TEMPOS.get(share, f"{share * 100:.0f} %")

@@ -4,6 +4,7 @@ from contextlib import contextmanager
 from time import monotonic, sleep
 
 import pytest
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.floor.models import FloorTap
@@ -174,8 +175,16 @@ def hall(club, browser, network, today):
 
 
 def good(browser, times):
+    """The page may draw the pad anew between finding it and touching it, which no finger does."""
     for _ in range(times):
-        browser.find_element(By.CSS_SELECTOR, "#hall-panel .pad-good").click()
+        end = monotonic() + 10
+        while True:
+            try:
+                browser.find_element(By.CSS_SELECTOR, "#hall-panel .pad-good").click()
+                break
+            except StaleElementReferenceException:
+                if monotonic() > end:
+                    raise
 
 
 def tapped(count, **asked):

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 
 from drill_ladder.core.hall import Act, Tap, ends_of, is_whole
 from drill_ladder.core.hall import fold as fold_by
-from drill_ladder.core.judging.measures import Dose, Makes, Streak, ToN
+from drill_ladder.core.judging import Target
+from drill_ladder.core.judging.measures import Dose, Makes, Streak, Time, ToN
 from drill_ladder.formats.taps import to_tap
 from tests.core.build import rung
 
@@ -114,7 +115,42 @@ def test_whole_means_every_lane_where_lanes_are_judged():
     assert not is_whole(fold(left + right, 4), both)
     assert is_whole(fold(left + right + strokes("m", "right"), 4), both)
     eased = [*left, tap(Act.EASIER, on=True), *strokes("gggg", "right")]
-    assert not is_whole(fold(eased, 4), both)
+    assert is_whole(fold(eased, 4), both)  # the dose is done; what it comes to is judged apart
+
+
+def test_what_was_seen_is_of_the_set_just_done_and_the_latest_look_holds():
+    taps = [
+        *strokes("ggg", "left"),
+        *strokes("gg", "right"),
+        tap(Act.LOOK, lane="left", seen=(0,)),
+        tap(Act.LOOK, lane="left", seen=(0, 2)),
+        tap(Act.LOOK, numbers={"form": 0.75}),
+    ]
+    work = fold(taps, 10)
+    assert [(one.lane, one.seen) for one in work.sets] == [("left", (0, 2)), ("right", None)]
+    assert work.form == 0.75
+    assert fold([tap(Act.LOOK, lane="left", seen=(1,))], 10).sets == []
+
+
+def test_who_is_on_the_easier_way_begins_with_it():
+    asked = fold_by(strokes("gg"), lambda _: False, eased=True)
+    assert [one.eased for one in asked.sets] == [True]
+    back = fold_by([*strokes("g"), tap(Act.EASIER, on=False), *strokes("g")], lambda _: False, True)
+    assert [one.eased for one in back.sets] == [True, False]
+
+
+def test_a_speed_block_that_stopped_itself_is_whole():
+    """By hand it takes two slow rounds running."""
+    sprints = Dose(sets=6, reps=1, stop_drop=0.05)
+    sprint = rung(measure=Time(), target=Target(value=9.0), dose=sprints)
+    timed = [tap(Act.RESULT, numbers={"seconds": s}) for s in (8.0, 8.6, 8.7)]
+    assert not is_whole(fold(timed[:2], None), sprint)
+    assert is_whole(fold(timed, None), sprint)
+
+
+def test_a_situation_is_read_and_then_done():
+    reads = [tap(Act.READ, word=word) for word in ("done", "right", "wrong", "hits")]
+    assert fold(reads, None).reads == {"right": 2, "choices": 3, "carried_out": 1, "hits": 1}
 
 
 @settings(max_examples=200)

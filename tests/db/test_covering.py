@@ -57,8 +57,8 @@ def test_the_card_and_the_paper_say_it(w, p, monkeypatch):
         sheets, "pdf", lambda template, context, sizes=None: told.update(context) or b""
     )
     sheets.home_card(w.player, TODAY - timedelta(days=TODAY.weekday()), "x")
-    begins = [block.begin for block in told["blocks"]]
-    assert begins == [["back"]]
+    begins = [block.work.begin for block in told["blocks"]]
+    assert begins == [("back",)]
 
 
 def test_other_players_and_other_drills_count_for_nothing(w, other, p):

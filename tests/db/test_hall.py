@@ -216,6 +216,22 @@ def test_the_order_of_a_device_is_its_own_count_not_its_clock(stay, tablet):
     assert [tap["value"]["stroke"] for tap in seen] == ["g", "g", "m", "m"]
 
 
+def test_the_way_to_the_server_makes_nothing_later(w, stay, tablet, today):
+    """A second under way says nothing about the device's clock: what was tapped before a stop
+    counts.
+    """
+    now = timezone.now()
+    tap = tablet.strokes(stay, "g", "left")[0] | {"at": (now - timedelta(seconds=1)).isoformat()}
+    open_stop(player=w.player, what="knee", on=today, actor=None, at=now)
+    shown = (now - timedelta(seconds=2)).isoformat()
+    tablet.client.post(
+        "/floor/taps/",
+        json.dumps({"device": "d", "device_now": shown, "taps": [tap]}),
+        "application/json",
+    )
+    assert [row.after_stop for row in FloorTap.objects.all()] == [False]
+
+
 def test_a_wrong_clock_is_asked_about_before_anything_is_stored(w, stay, tablet, today):
     body = {"device": "d", "device_now": (timezone.now() + timedelta(days=3)).isoformat()}
     taps = tablet.strokes(stay, "gg", "left")
@@ -322,8 +338,8 @@ def test_the_hall_knows_who_is_planned_and_what_each_should_do(w, stay, today):
     assert (player["name"], player["planned"], player["rests"]) == ("Ida Marlow", False, False)
     work = player["work"][0]
     assert work["stay"] == stay.pk
-    assert (work["sets"], work["reps"], work["lanes"]) == (1, 10, ["left", "right"])
-    assert work["faults"] == ["wide", "late"]
+    assert (work["sets"], work["reps"], work["lanes"]) == (1, 10, ("left", "right"))
+    assert work["faults"] == ("wide", "late")
 
 
 def test_comfort_is_asked_at_most_once_a_week(w, stay, tablet, today):

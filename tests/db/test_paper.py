@@ -169,7 +169,7 @@ def test_the_home_card_on_paper(w, told, monkeypatch):
     seen = Looked(monkeypatch)
     sheets.home_card(w.player, MONDAY, "http://127.0.0.1/card/x/")
     block = seen.context["blocks"][0]
-    assert (block.times, block.target) == (["Mon"], "8 of 10, both left and right")
+    assert (block.times, block.work.target) == (["Mon"], "8 of 10, both left and right")
     assert [row.name for row in block.rows] == ["left", "right"]
     assert [row.boxes for row in block.rows] == [10, 10]
     assert "<svg" in seen.context["qr"]

@@ -79,7 +79,7 @@ def test_at_eighty_percent_it_is_done_and_drawn_at_home_size(w, drawn, today, mo
     block = seen.context["blocks"][0]
     assert "3.58" in block.plan
     assert block.plan_note == "Set up at 80\u00a0% of its size."
-    assert block.look_for == ["Head still"]
+    assert block.look_for == ("Head still",)
     w.drill.fits_from = 0.9
     w.drill.save()
     assert not solve(w, today).blocks.exists()

@@ -13,8 +13,9 @@ from drill_ladder.apps.practice.calling import arrows, caller_of, seed_of
 from drill_ladder.apps.practice.entries import entries_for
 from drill_ladder.apps.practice.judged import days_of
 from drill_ladder.apps.practice.models import Session, SetRow
-from drill_ladder.apps.practice.tempos import beside_of, tempo_now
+from drill_ladder.apps.practice.tempos import beside_of, sets_at_tempo, tempo_now
 from drill_ladder.apps.practice.words import read_lines
+from drill_ladder.apps.practice.work import work_of
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.floor import Plan
 from drill_ladder.core.judging import Caller, Cue, Makes, Mode, Rung, Target, Verdict, Way
@@ -110,14 +111,15 @@ def test_a_tempo_goes_with_its_set(w, pads, today, tempo, kept):
 def test_the_tempo_of_the_day_rises_while_it_is_clean_and_falls_when_it_is_not(w, pads, today):
     stay = current(pads)
     rung = Rung("r", Makes(), CoreDose(2, 10), Target(8, 10), tempo=0.5, tempo_high=0.75)
-    assert tempo_now(stay, rung) == (0.5, "")
+    now = lambda: tempo_now(rung, sets_at_tempo([stay])[stay.pk])
+    assert now() == (0.5, "")
     send(w, pads, today, makes=20, attempts=20, strokes="", tempo="50", faults="late:1")
-    assert tempo_now(stay, rung) == (0.75, "It was clean: a little faster today.")
-    told = beside_of(stay, rung)
+    assert now() == (0.75, "It was clean: a little faster today.")
+    told = beside_of(work_of(stay, today, rung=rung))
     assert [words for _, words in told.tempos] == ["half speed", "three quarters"]
     assert (told.tempo, told.asked) == ("75", "50")
     send(w, pads, today, makes=20, attempts=20, tempo="75", faults="late:9")
-    assert tempo_now(stay, rung)[0] == 0.5
+    assert now()[0] == 0.5
 
 
 def test_answers_to_calls_are_kept_and_told(w, pads, today):

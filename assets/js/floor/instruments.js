@@ -3,8 +3,9 @@
 import { goodWith, missWith } from "../instruments/strokes.js";
 import { minutes as clock } from "../instruments/clock.js";
 import { button, el } from "./dom.js";
+import { windowPart } from "./window.js";
 
-const LABELS = { count: "Repetitions", done: "Share done, %", points: "Points", time: "Seconds" };
+const LABELS = { done: "or type the share done, %" };
 const FIELD = { count: "count", done: "share", points: "points", time: "seconds", checklist: "ticks" };
 
 const laneRow = (work, at, choose) => (work.lanes.length < 2 ? null : el("div.switch", { role: "group", "aria-label": "Lane" }, work.lanes.map((lane, i) => {
@@ -42,33 +43,46 @@ const stopwatch = (work, at, tap) => {
   ];
 };
 
+/** Faults of what is counted next; where nobody touches any, nobody counted them. */
+const faultKeys = (work, at) => (work.faults.length && work.faults_needed ? el("div.pad-faults", { role: "group", "aria-label": "Faults of this one" }, [
+  ...work.faults.map((fault) => button(`${fault} ${at.counted?.[fault] ?? 0}`, () => at.count(fault))),
+  button("No fault", () => at.clean(), "button", { "aria-pressed": String(Boolean(at.counted) && !Object.keys(at.counted).length) }),
+]) : null);
+
 const number = (work, at, tap, label) => {
   const field = el("input", { type: "number", min: "0", step: "any", inputMode: "decimal", "aria-label": label });
   const keep = () => {
     const typed = field.valueAsNumber;
     if (!Number.isFinite(typed) || typed < 0) { field.focus(); return; }
     const value = work.kind === "done" ? Math.min(1, typed / 100) : typed;
-    tap("result", { numbers: { [FIELD[work.kind]]: value }, faults: null }, at.lane);
+    tap("result", { numbers: { [FIELD[work.kind]]: value }, faults: at.told() }, at.lane);
   };
   field.addEventListener("keydown", (event) => { if (event.key === "Enter") keep(); });
   return el("div.hall-number", {}, [el("label", {}, [label, field]), button("Keep it", keep, "button")]);
 };
 
 const points = (work, at, tap) => {
-  const top = Math.min(10, work.top ?? 3);
+  const top = Math.min(20, work.top ?? 3);
   const keys = Array.from({ length: Math.floor(top) + 1 }, (_, n) => n);
-  return [el("div.hall-keys", {}, keys.map((n) => button(String(n), () => tap("result", { numbers: { points: n, attempts: 1 }, faults: null }, at.lane), "pad-good")))];
+  return [el("div.hall-keys", {}, keys.map((n) => button(String(n), () => tap("result", { numbers: { points: n, attempts: 1 }, faults: at.told() }, at.lane), "pad-good"))), faultKeys(work, at)];
 };
 
 const ticks = (work, at, tap) => [
   el("div.hall-ticks", {}, work.items.map((item, i) => button(item, () => at.tick(i), "button", { "aria-pressed": String(at.ticked.has(i)) }))),
-  button(`Keep ${at.ticked.size} of ${work.items.length}`, () => { tap("result", { numbers: { ticks: at.ticked.size }, faults: null }, at.lane); at.clearTicks(); }, "pad-good"),
+  faultKeys(work, at),
+  button(`Keep ${at.ticked.size} of ${work.items.length}`, () => { tap("result", { numbers: { ticks: at.ticked.size }, faults: at.told() }, at.lane); at.clearTicks(); }, "pad-good"),
+];
+
+const counted = (work, at, tap) => [...windowPart(at.window, work.window), faultKeys(work, at), number(work, at, tap, "or type the repetitions")];
+
+const shares = (work, at, tap) => [
+  el("div.pad-buttons.three", {}, [["Not done", 0], ["Half of it", 0.5], ["Done", 1]].map(([words, share]) => button(words, () => tap("result", { numbers: { share }, faults: at.told() }, at.lane), share === 1 ? "pad-good" : "pad-miss"))),
+  number(work, at, tap, LABELS.done),
 ];
 
 const KINDS = {
   makes: strokes, streak: strokes, to_n: strokes, time: stopwatch, points, checklist: ticks,
-  count: (work, at, tap) => [number(work, at, tap, LABELS.count)],
-  done: (work, at, tap) => [number(work, at, tap, LABELS.done)],
+  count: counted, done: shares,
 };
 
 /** Everything between the lanes and what is done with the whole block. */

@@ -3,7 +3,11 @@
 import { minutes as clock } from "../instruments/clock.js";
 import { button, el, fill } from "./dom.js";
 import { isGood } from "../instruments/strokes.js";
+import { now as moment } from "../clock.js";
+import { callerOf, callerPart } from "./caller.js";
 import { instrumentOf } from "./instruments.js";
+import { restLeft, stopped } from "./state.js";
+import { windowOf } from "./window.js";
 
 const WATCH = "Watch this one: the last pass has to be seen by a coach.";
 
@@ -13,7 +17,7 @@ export const panelOf = (hall, changed) => {
   let turned = 0; // what this device alone has changed: a lane, a clock, a tick
 
   const placeOf = (work) => {
-    if (!places.has(work.stay)) places.set(work.stay, { lane: null, but: false, watch: { begun: null }, counted: {}, ticked: new Set() });
+    if (!places.has(work.stay)) places.set(work.stay, { lane: null, but: false, watch: { begun: null }, counted: null, ticked: new Set() });
     return places.get(work.stay);
   };
 
@@ -63,12 +67,26 @@ export const panelOf = (hall, changed) => {
     return el("div.switch.small", { role: "group", "aria-label": "Tempo" }, work.tempos.map(([share, words]) => button(words, () => act("tempo", { numbers: { share } }), "plain-key", { "aria-pressed": String(folded.tempo === share) })));
   };
 
-  const READS = [["hits", "Answered"], ["misses", "Not answered"], ["false_alarms", "Touched, should not"], ["correct_leaves", "Left, rightly"]];
-  const reads = (work, act) => {
-    if (!work.reads) return null;
+  // the technique of the set that was done last; what nobody looked at stays unknown
+  const technique = (work, act) => {
+    if (!work.form) return null;
     const { folded } = hall.read(work);
-    return el("div.pad-small", { role: "group", "aria-label": "How the call was answered" }, READS.map(([word, words]) => button(`${words} ${folded.reads[word] ?? 0}`, () => act("read", { word }))));
+    if (work.form === "share") return shareSeen(folded, act);
+    const set = folded.sets.at(-1);
+    if (!set) return el("p.text-soft.text-sm", {}, ["Technique can be ticked once something is counted."]);
+    const keep = (seen) => act("look", { seen }, set.lane);
+    const flip = (i) => keep(set.seen?.includes(i) ? set.seen.filter((n) => n !== i) : [...(set.seen ?? []), i]);
+    const where = set.lane ? `, ${work.said[work.lanes.indexOf(set.lane)] ?? set.lane}` : "";
+    return el("div.hall-looks", { role: "group", "aria-label": "Technique of the last set" }, [
+      el("p", {}, [el("strong", {}, [`Technique of the last set${where}: `]), set.seen ? `${set.seen.length} of ${work.checkpoints.length} looked right` : "not looked at yet", work.form_min ? `, needs ${Math.round(100 * work.form_min)} %` : ""]),
+      el("div.hall-ticks", {}, work.checkpoints.map((words, i) => button(words, () => flip(i), "button", { "aria-pressed": String(Boolean(set.seen?.includes(i))) }))),
+      el("div.pad-small", {}, [button("All of it right", () => keep(work.checkpoints.map((_, i) => i))), button("None of it", () => keep([]))]),
+    ]);
   };
+  const shareSeen = (folded, act) => el("label.hall-number", {}, [
+    "Technique that looked right, %",
+    el("input", { type: "number", min: "0", max: "100", inputMode: "numeric", value: folded.form === null ? "" : String(Math.round(100 * folded.form)), onchange: (event) => { const n = event.target.valueAsNumber; if (n >= 0 && n <= 100) act("look", { numbers: { form: n / 100 } }); } }),
+  ]);
 
   const tired = (work, act) => {
     if (!work.tired_too) return null;
@@ -78,19 +96,26 @@ export const panelOf = (hall, changed) => {
 
   const controls = (player, work) => {
     const place = placeOf(work);
-    const { at } = hall.read(work);
+    const { at, folded } = hall.read(work);
     const act = async (name, value, lane = "") => { await hall.tap(player, work.stay, name, value, lane); place.lane = null; changed(); };
     const again = () => { turned += 1; changed(); };
+    // one thing at a time is called or runs: it stays with its player when another one is opened
+    place.window ??= work.window ? windowOf(work.window, (count) => { act("result", { numbers: { count }, faults: place.told() }, place.now); }, again) : null;
+    place.caller ??= work.calls ? callerOf(work, () => hall.read(work).folded.sets.length, (name, value) => act(name, value, name === "stroke" ? place.now : ""), again) : null;
+    place.told ??= () => { const told = place.counted && { ...place.counted }; place.counted = null; return told; };
+    place.now = place.lane ?? at.next;
     const state = {
       ...place, progress: at, lane: place.lane ?? at.next,
       turn: (name, value) => { place[name] = value; again(); },
       startWatch: () => { place.watch.begun = Date.now(); place.counted = {}; again(); },
       stopWatch: () => { place.watch.begun = null; },
-      count: (fault) => { place.counted[fault] = (place.counted[fault] ?? 0) + 1; again(); },
+      count: (fault) => { place.counted = { ...place.counted, [fault]: (place.counted?.[fault] ?? 0) + 1 }; again(); },
+      clean: () => { place.counted = {}; again(); },
       tick: (i) => { if (!place.ticked.delete(i)) place.ticked.add(i); again(); },
       clearTicks: () => { place.ticked = new Set(); },
     };
-    return { act, parts: instrumentOf(work, state, act, (lane) => { place.lane = lane; again(); }) };
+    const parts = instrumentOf(work, state, act, (lane) => { place.lane = lane; again(); });
+    return { act, parts: place.caller ? [callerPart(place.caller), ...parts] : parts, stop: stopLine(work, folded) };
   };
 
   // one touch: the stop holds at once, here and wherever there is a network; where it hurts can be added
@@ -99,32 +124,75 @@ export const panelOf = (hall, changed) => {
     return el("div.hall-hurt", {}, [where, button("Something hurts: stop", () => hall.hurt(player, where.value.trim()), "button stop")]);
   };
 
+  const stopLine = (work, folded) => {
+    const lanes = (work.lanes.length ? work.lanes : [""]).filter((lane) => stopped(work, folded.sets.filter((set) => set.lane === lane)));
+    if (!lanes.length) return null;
+    return el("p.enough", { role: "status" }, [`Enough${lanes[0] ? `, ${lanes.join(", ")}` : ""}: two rounds running were slower than the best by ${Math.round(100 * work.stop_drop)} % or more. More would train something else.`]);
+  };
+  // what is read before it is done: the one cue, what is new, what keeps it safe
+  const line = (said, look = "p.note-line") => (said ? el(look, {}, [said]) : null);
+  const standing = (work) => [
+    line(work.new_here && `New here: ${work.new_here}`, "p.text-soft"),
+    line(work.recheck && "Back after a break: the rung below, once."),
+    line(work.eased && `Easier for now: ${work.easier}`),
+    line(work.tempo_why, "p.text-soft"),
+  ];
+  const howTo = (work) => el("details", {}, [
+    el("summary", {}, ["How it is done"]), el("p", {}, [work.text]),
+    el("ul.cues", {}, work.cues.map((cue) => el("li", {}, [cue]))), ...work.kit.map((one) => el("p", {}, [one])),
+  ]);
+  const words = (work) => [
+    ...standing(work),
+    work.cue ? el("p.one-cue", {}, [el("span.text-soft.text-sm", {}, ["Cue of the day "]), el("strong", {}, [work.cue])]) : null,
+    line(work.begin.length > 0 && `Begin with ${work.begin.join(", ")}.`, "p"),
+    work.text ? howTo(work) : null,
+  ];
+  const safety = (work) => [
+    line(work.note && `Safety first: ${work.note}`),
+    line(work.worn.length > 0 && `Worn now: ${work.worn.join(", ")}`),
+    line(work.seen && WATCH),
+  ];
+  const restPart = (work) => (work.rest ? el("p.hall-rest", { id: "hall-rest", hidden: true, role: "status" }) : null);
+
   const draw = (box, player, work, choose) => {
     const key = work ? `${player.rests} ${player.id} ${work.stay} ${turned} ${hall.tapsOf(work.stay).length} ${hall.tapsOf(`p${player.id}`).length}` : `${player.id}`;
     fill(box, key, () => inside(player, work, choose));
   };
 
-  const inside = (player, work, choose) => {
+  const head = (player, work, choose) => {
     const tabs = player.work.map((one) => button(`${one.ladder}${hall.read(one).over ? " ✓" : ""}`, () => choose(one), "plain-key", { "aria-pressed": String(one === work) }));
-    const head = [el("h2", {}, [player.name]), player.work.length > 1 ? el("div.switch.hall-works", { role: "group", "aria-label": "Work" }, tabs) : null];
-    if (player.rests) return [...head, el("p.error-box", { role: "alert" }, ["A stop is open: this player rests until a coach has ended it. What is tapped now is not counted."])];
-    if (!work) return [...head, el("p.text-soft", {}, ["Nothing is asked in the hall."]), hurtButton(player)];
-    const { act, parts } = controls(player, work);
+    return [el("h2", {}, [player.name]), player.work.length > 1 ? el("div.switch.hall-works", { role: "group", "aria-label": "Work" }, tabs) : null];
+  };
+  const inside = (player, work, choose) => {
+    const top = head(player, work, choose);
+    if (player.rests) return [...top, el("p.error-box", { role: "alert" }, ["A stop is open: this player rests until a coach has ended it. What is tapped now is not counted."])];
+    if (!work) return [...top, el("p.text-soft", {}, ["Nothing is asked in the hall."]), hurtButton(player)];
+    const { act, parts, stop } = controls(player, work);
     return [
-      ...head,
-      el("p", {}, [el("strong", {}, [`Rung ${work.position}, ${work.title}`])]),
+      ...top,
+      el("p", {}, [el("strong", {}, [`Rung ${work.position} of ${work.rungs}, ${work.title}`])]),
       el("p.text-soft", {}, [`${work.dose}. ${work.target}`]),
-      work.worn.length ? el("p.note-line", {}, [`Worn now: ${work.worn.join(", ")}`]) : null,
-      work.watch ? el("p.note-line", {}, [WATCH]) : null,
-      told(work), marks(work), tempos(work, act), ...parts, reads(work, act), whole(player, work, act), tired(work, act), feeder(work, act), comfort(player), hurtButton(player),
+      ...words(work), ...safety(work),
+      told(work), marks(work), restPart(work), stop, tempos(work, act), ...parts, technique(work, act),
+      whole(player, work, act), tired(work, act), feeder(work, act), comfort(player), hurtButton(player),
     ];
   };
 
-  /** A stopwatch that runs says its time. */
+  const restShown = (work) => {
+    const rest = document.getElementById("hall-rest");
+    if (!rest || !work) return;
+    const left = restLeft(work, hall.read(work).folded, moment());
+    rest.hidden = left <= 0;
+    rest.textContent = `Rest: ${clock(left)}`;
+  };
+  /** What runs says its time. */
   const tick = (work) => {
     const shown = document.getElementById("hall-watch");
-    const place = work && places.get(work.stay);
-    if (shown && place?.watch.begun) shown.textContent = clock(Date.now() - place.watch.begun);
+    const { watch, window: window_ } = (work && places.get(work.stay)) ?? { watch: { begun: null } };
+    if (shown && watch.begun) shown.textContent = clock(Date.now() - watch.begun);
+    if (shown && window_?.runs) shown.textContent = clock(window_.left);
+    for (const one of places.values()) one.window?.tick();
+    restShown(work);
   };
   return { draw, tick };
 };

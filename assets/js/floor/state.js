@@ -1,5 +1,6 @@
 // What the taps of a day come to, on the device itself: the page goes on counting without a network. The server folds the
 // same taps for itself (core/hall/log.py) and its word is what is stored; both keep to one rule, and one test checks both.
+import { stopAfter } from "../instruments/stopping.js";
 import { attemptsOf as attempts, goodOf as makes } from "../instruments/strokes.js";
 
 const NOT_YET = Number.MAX_SAFE_INTEGER;
@@ -21,7 +22,17 @@ export const ends = (work, strokes) => {
   return Boolean(work.reps) && attempts(strokes) >= work.reps;
 };
 
-const newSet = (lane, now, at) => ({ lane, eased: now.eased, feeder: now.feeder, tempo: now.tempo, strokes: "", numbers: null, begun: at, ended: null });
+const newSet = (lane, now, at) => ({ lane, eased: now.eased, feeder: now.feeder, tempo: now.tempo, strokes: "", numbers: null, seen: null, begun: at, ended: null });
+
+// what an answer to a call counts as; the last three are situations: read and carried out, read rightly alone, read wrongly
+const COUNTS_AS = { hits: ["hits"], misses: ["misses"], false_alarms: ["false_alarms"], correct_leaves: ["correct_leaves"], done: ["right", "choices", "carried_out"], right: ["right", "choices"], wrong: ["choices"] };
+
+// what was seen holds for the last set of its lane
+const look = (found, tap) => {
+  if (!tap.value.seen) { found.form = tap.value.numbers?.form ?? found.form; return; }
+  const one = found.sets.filter((set) => set.lane === tap.lane || !tap.lane).at(-1);
+  if (one) one.seen = [...new Set(tap.value.seen)].sort((a, b) => a - b);
+};
 
 const stroke = (work, tap, found) => {
   const { sets, begun } = found;
@@ -42,7 +53,7 @@ const SIGNS = {
   feeder: (found, value) => { found.feeder = value.word ?? ""; },
   tempo: (found, value) => { found.tempo = value.numbers.share; },
   tired: (found, value) => { found.tired = value.on !== false; },
-  read: (found, value) => { found.reads[value.word] = (found.reads[value.word] ?? 0) + 1; },
+  read: (found, value) => { for (const name of COUNTS_AS[value.word] ?? []) found.reads[name] = (found.reads[name] ?? 0) + 1; },
   more: (found) => { found.more += 1; found.closed = false; },
   enough: (found) => { found.closed = true; },
   told: (found, value) => { found.told = value; },
@@ -51,9 +62,10 @@ const SIGNS = {
 /** Sets in the order in which they were begun; what was asked beyond; whether somebody said that it is enough. */
 export const fold = (work, taps) => {
   const sets = [];
-  const found = { sets, begun: new Map(), more: 0, closed: false, eased: false, feeder: "", tempo: null, tired: false, reads: {}, told: null };
+  const found = { sets, begun: new Map(), more: 0, closed: false, eased: Boolean(work.eased), feeder: "", tempo: null, tired: false, reads: {}, form: null, told: null };
   for (const tap of alive(taps)) {
     if (tap.act === "stroke") stroke(work, tap, found);
+    else if (tap.act === "look") look(found, tap);
     else if (tap.act === "result") sets.push({ ...newSet(tap.lane, found, tap.at), numbers: tap.value.numbers, last: tap.at, ended: tap.at });
     else SIGNS[tap.act]?.(found, tap.value);
   }
@@ -67,16 +79,20 @@ const units = (work, set) => {
   return Number(Boolean(set.ended));
 };
 
+/** Whether rounds got so much slower that the block ends itself. */
+export const stopped = (work, sets) => Boolean(work.stop_drop) && stopAfter(sets.map((set) => set.numbers?.seconds).filter(Boolean), work.stop_drop).after !== null;
+
 /** Lane by lane how much is done and asked; the lane that comes next, and whether everything is there. */
 export const progress = (work, folded) => {
   const lanes = (work.lanes.length ? work.lanes : [""]).map((lane) => {
     const sets = folded.sets.filter((set) => set.lane === lane);
     const good = sets.reduce((sum, set) => sum + makes(set.strokes), 0);
     const asked = perLane(work) + folded.more * (TRIALS.has(work.kind) ? 1 : work.reps ?? 10);
-    return { lane, asked, good, done: sets.reduce((sum, set) => sum + units(work, set), 0), tried: sets.reduce((sum, set) => sum + attempts(set.strokes), 0) };
+    const done = sets.reduce((sum, set) => sum + units(work, set), 0);
+    return { lane, asked, good, done, over: done >= asked || stopped(work, sets), tried: sets.reduce((sum, set) => sum + attempts(set.strokes), 0) };
   });
   const setOf = (one) => Math.floor(one.done / (TRIALS.has(work.kind) ? 1 : work.reps ?? 10));
-  const open = lanes.filter((one) => one.done < one.asked);
+  const open = lanes.filter((one) => !one.over);
   const fewest = Math.min(...open.map(setOf));
   return { lanes, next: open.find((one) => setOf(one) === fewest)?.lane ?? lanes[0].lane, whole: open.length === 0 };
 };

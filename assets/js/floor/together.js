@@ -49,6 +49,8 @@ export const togetherOf = (hall, changed) => {
     button("○", () => put(player, work, "stroke", { stroke: "m" }, lane.lane), "pad-miss", { "aria-label": `${player.name} ${work.said[i] ?? ""} missed` }),
     el("span.number", {}, [`${lane.good}/${lane.tried}`]),
     button("❘", () => put(player, work, "stroke", { stroke: "g" }, lane.lane), "pad-good", { "aria-label": `${player.name} ${work.said[i] ?? ""} good` }),
+    work.fed ? button("Bad feed", () => put(player, work, "stroke", { stroke: "v" }, lane.lane), "button", { "aria-label": `${player.name} ${work.said[i] ?? ""} bad feed` }) : null,
+    work.said[i] && work.said[i] !== lane.lane ? el("small", {}, [`for ${player.name}: ${work.said[i]}`]) : null,
   ])]));
   const keyed = ([player, work]) => [el("td", {}, [el("div.hall-keys", {}, Array.from({ length: Math.min(10, work.top ?? 3) + 1 }, (_, n) => button(String(n), () => put(player, work, "result", { numbers: { points: n, attempts: 1 }, faults: null }, hall.read(work).at.next), "button")))])];
   const CELLS = { time: timed, points: keyed };
@@ -65,7 +67,7 @@ export const togetherOf = (hall, changed) => {
     if (!rows.length) return [el("p.text-soft", {}, ["Nobody shares a drill just now: two players at least, here and on the same one."])];
     const pick = el("div.switch.hall-works", { role: "group", "aria-label": "Drill" }, groups.map((group, i) => button(`${group[0][1].title} (${group.length})`, () => choose(i), "plain-key", { "aria-pressed": String(group === rows) })));
     if (!fits(rows)) return [pick, el("p.text-soft", {}, ["This one is logged player by player."])];
-    const heads = rows[0][1].kind === "makes" ? rows[0][1].said : [];
+    const heads = rows[0][1].kind === "makes" ? rows[0][1].lanes : [];
     const table = el("table.hall-matrix", {}, [
       el("thead", {}, [el("tr", {}, [el("th", { scope: "col" }, ["Player"]), ...heads.map((lane) => el("th", { scope: "col" }, [lane]))])]),
       el("tbody", {}, rows.map((row) => el("tr", {}, [el("th", { scope: "row" }, [row[0].name, hall.read(row[1]).over ? " ✓" : ""]), ...cells(row)]))),

@@ -9,6 +9,7 @@ from drill_ladder.apps.practice.judging import decide_stay, rung_key
 from drill_ladder.apps.practice.log_page import draft_key
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.words import outcome, read_lines
+from drill_ladder.apps.practice.work import mirrors
 from drill_ladder.formats.decision_documents import ahead
 from drill_ladder.ui.pages import Context
 
@@ -21,13 +22,14 @@ def outcome_context(session: Session, today: date) -> Context:
     days = days_of(stay, session.recheck)
     judged = next(d for d in days if d.on == session.on)
     by_key = {rung_key(rung.pk): rung for rung in stay.prescription.ladder.rungs.all()}
-    words = outcome(judged, next_, work_rung(stay, session.recheck)[1], by_key.get(next_.to or ""))
+    rung, mirrored = work_rung(stay, session.recheck)[1], mirrors(stay)
+    words = outcome(judged, next_, rung, by_key.get(next_.to or ""), mirrored)
     return {
         "session": session,
         "stay": stay,
         "outcome": words,
         "draft": draft_key(stay),
         "marks": [d.verdict.value for d in days],
-        "good": one_good_thing(judged, days, work_rung(stay, session.recheck)[1]),
+        "good": one_good_thing(judged, days, rung, mirrored),
         "reads": read_lines(sum_answers(session)),
     }

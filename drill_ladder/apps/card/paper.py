@@ -12,19 +12,15 @@ import segno
 from django.template.loader import render_to_string
 
 from drill_ladder.apps.card.on_paper import MOST_BLOCKS, OnPaper, week_on_paper
-from drill_ladder.apps.library.drills.told import ToldDrill, one_side, told_drill
-from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.plans.drawing import on_paper
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.coverage import begin_of
-from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.prescriptions.home import home_way
+from drill_ladder.apps.practice.work import work_of
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import WeekQuerySet
-from drill_ladder.core.judging import Rung
+from drill_ladder.core.work import Place, Work
 from drill_ladder.formats.reading import cut
-from drill_ladder.formats.words import dose_words, target_words
+from drill_ladder.formats.work_words import ToldWork, told_work
 from drill_ladder.ui.pages import Context
 
 MOST_BOXES, MOST_LOOKED_FOR = 20, 4
@@ -59,32 +55,31 @@ class TickRow:
 
 @dataclass(frozen=True, slots=True)
 class PaperBlock:
-    """A block of a home card on paper. times: the days on which it is done, or empty boxes."""
+    """A block of a home card on paper. how: what a page has room for; times: the days on which it
+    is done, or empty boxes.
+    """
 
-    ladder: Ladder
-    title: str
+    work: ToldWork
     plan: str
     plan_note: str
+    here_note: str
     how: str
-    look_for: list[str]
+    look_for: tuple[str, ...]
     cue: str
-    begin: list[str]
-    caution: str
-    dose: str
-    target: str
     rows: list[TickRow]
     times: list[str]
 
 
-def tallies(rung: Rung, most: int = MOST_ROWS) -> list[TickRow]:
+def tallies(work: Work, most: int = MOST_ROWS) -> list[TickRow]:
     """What is ticked: a row for each set and lane, with as many boxes as attempts, or one box for a
     number.
 
     At most so many rows; where there are more, the last one says so.
     """
+    rung = work.rung
     reps = rung.reps_per_set if rung.counts_makes else None
     boxes = min(reps, MOST_BOXES) if reps else 0
-    sets, lanes = rung.dose.sets, rung.lanes or ("",)
+    sets, lanes = rung.dose.sets, work.lanes or ("",)
     rows = islice(((n, lane) for n in range(1, sets + 1) for lane in lanes), most)
     ticks = [TickRow(_named(number, lane, sets), boxes) for number, lane in rows]
     if sets * len(lanes) > most:
@@ -114,7 +109,7 @@ def home_card(player: Player, monday: date, link: str) -> bytes:
     return pdf("card/print_card.html", context | {"qr": qr(link)}, sizes)
 
 
-def plan_note(told: ToldDrill) -> str:
+def plan_note(told: ToldWork) -> str:
     """How the drawing differs from the drill's own."""
     parts = ["Mirrored for a left-hander."] if told.mirrored else []
     if told.percent:
@@ -122,26 +117,27 @@ def plan_note(told: ToldDrill) -> str:
     return " ".join(parts)
 
 
+def here_note(told: ToldWork) -> str:
+    """How it is done for now, where that is another way than the full drill's."""
+    parts = [f"Easier for now: {told.easier}."] if told.eased else []
+    if told.way:
+        lacks = f" (lacks {', '.join(told.lacks)})" if told.lacks else ""
+        parts.append(f"At home: {told.way}{lacks}.")
+    return " ".join(parts)
+
+
 def _card_block(one: OnPaper, on: date, most: int) -> PaperBlock:
-    stay, rung = one.stay, one.rung
-    stored, player = stay.worked_on, stay.prescription.player
-    drill, left_handed = stored.drill, player.is_left_handed
-    cue = cue_of_the_day(drill, stay, on)
-    home = home_way(stay) if stored.floor_plan else None
-    told = told_drill(stored, left_handed, home.set_up_at if home else None)
+    work = work_of(one.stay, on, Place.HOME, rung=one.rung)
+    told = told_work(work)
     return PaperBlock(
-        ladder=stay.prescription.ladder,
-        title=stored.title,
-        plan=on_paper(told.plan) if told.plan else "",
+        work=told,
+        plan=on_paper(work.how.plan) if work.how.plan else "",
         plan_note=plan_note(told),
-        how=cut(told.how, LONGEST),
-        look_for=[one_side(drill, one, left_handed) for one in drill.checkpoints[:MOST_LOOKED_FOR]],
-        cue=one_side(drill, cue or next(iter(drill.cues), ""), left_handed),
-        begin=begin_of(stay.prescription.player, drill, on),
-        caution=drill.caution_note,
-        dose=dose_words(rung),
-        target=target_words(rung),
-        rows=tallies(rung, most),
+        here_note=here_note(told),
+        how=cut(told.text, LONGEST),
+        look_for=told.checkpoints[:MOST_LOOKED_FOR],
+        cue=told.cue or next(iter(told.cues), ""),
+        rows=tallies(work, most),
         times=[f"{day:%a}" for day in one.days] or [""] * one.times,
     )
 

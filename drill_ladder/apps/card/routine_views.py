@@ -11,12 +11,11 @@ from drill_ladder.apps.card.device import clock_question, device_of
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.outcome import outcome_context
 from drill_ladder.apps.card.running import next_after
-from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.log_page import whom_to_ring
-from drill_ladder.apps.practice.models import Seen, Session
+from drill_ladder.apps.practice.models import Seen, Session, Why
 from drill_ladder.apps.practice.routine_log import (
     RoutinePage,
     asking,
@@ -26,6 +25,7 @@ from drill_ladder.apps.practice.routine_log import (
 from drill_ladder.apps.practice.stops import open_stop_of
 from drill_ladder.apps.prescriptions.models import PlayerRoutine
 from drill_ladder.formats.reading import day as day_of
+from drill_ladder.formats.work_words import told_work
 from drill_ladder.ui.pages import Context, wants_json
 
 
@@ -65,7 +65,7 @@ def _seen_by(page: RoutinePage) -> str:
 def _context(
     request: HttpRequest, player: Player, token: str, page: RoutinePage, today: date
 ) -> Context:
-    cautions = [part.stay.worked_on.drill for part in page.parts]
+    parts = [told_work(part.work) for part in page.parts]
     return {
         "player": player,
         "token": token,
@@ -78,9 +78,10 @@ def _context(
         "stop": open_stop_of(player),
         "told": request.told,  # type: ignore[attr-defined]
         "card_path": reverse("card:card", args=[token]),
-        "with_adult": any(drill.caution == Caution.HOME_WITH_ADULT for drill in cautions),
-        "notes": list(dict.fromkeys(d.caution_note for d in cautions if d.caution_note)),
-        "tools": list(dict.fromkeys(tool for drill in cautions for tool in drill.tools)),
+        "with_adult": any(part.adult for part in parts),
+        "tools": list(dict.fromkeys(tool for part in parts for tool in part.tools)),
+        "first": page.parts[0].stay.pk if page.parts else None,
+        "reasons": dict(Why.choices),
         "draft": f"routine-{page.given.pk}",
     }
 

@@ -50,5 +50,9 @@ def _minutes(block: CardBlock) -> int:
 
 
 def skip(stay: Stay, reason: str, on: date) -> None:
-    """For the coaches, that a block was left out and why; once a day for each reason."""
-    Skip.objects.get_or_create(club_id=stay.club_id, stay=stay, on=on, why=reason)
+    """For the coaches, that a block was left out and why; once a day for each reason. A routine is
+    left out with all of its parts.
+    """
+    given = stay.prescription.player_routine
+    for one in stays_of(given) if given else [stay]:
+        Skip.objects.get_or_create(club_id=one.club_id, stay=one, on=on, why=reason)

@@ -11,17 +11,17 @@ from typing import Any
 from django.db.models import Q
 
 from drill_ladder.apps.card.paper import MOST_LOOKED_FOR, TickRow, document, resting_of, tallies
-from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Club, Player, Squad
-from drill_ladder.apps.practice.coverage import begin_with, cells_of_players
 from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.practice.work import works_of
 from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.routines import by_routine
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.core.judging import Rung
-from drill_ladder.formats.words import dose_words, target_words
+from drill_ladder.core.work import Place
+from drill_ladder.formats.work_words import ToldWork, told_work
 from drill_ladder.ui.pages import Context
 
 # lines to tick that a page holds by its print, and the scale of the boxes; measured on full pages
@@ -38,15 +38,11 @@ class SheetRow:
     """A block of a coach's sheet."""
 
     player: Player
-    ladder: Ladder
-    rung: StoredRung
+    work: ToldWork
     minutes: int
-    dose: str
-    target: str
     rows: list[TickRow]
-    faults: list[str]
-    look_for: list[str]
-    begin: list[str]
+    faults: tuple[str, ...]
+    look_for: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,22 +99,18 @@ def _placed(blocks: Sequence[PlannedBlock]) -> list[tuple[PlannedBlock, Stay]]:
 
 
 def _rows(placed: Sequence[tuple[PlannedBlock, Stay]], on: date) -> list[SheetRow]:
-    worked = [(block, stay, *_work(block, stay)) for block, stay in placed]
-    done = cells_of_players([(b.week.player_id, stored.drill) for b, _, stored, _ in worked])
+    rungs = [_work(block, stay)[1] for block, stay in placed]
+    works = works_of([stay for _, stay in placed], on, Place.CLUB, rungs=rungs)
     return [
         SheetRow(
             player=block.week.player,
-            ladder=stay.prescription.ladder,
-            rung=stored,
+            work=told,
             minutes=block.minutes,
-            dose=dose_words(rung),
-            target=target_words(rung),
-            rows=tallies(rung),
-            faults=stored.drill.faults[:3],
-            look_for=stored.drill.checkpoints[:MOST_LOOKED_FOR],
-            begin=begin_with(stored.drill, done.get(block.week.player_id, {}), on),
+            rows=tallies(work),
+            faults=told.faults[:3],
+            look_for=told.checkpoints[:MOST_LOOKED_FOR],
         )
-        for block, stay, stored, rung in worked
+        for (block, _), work, told in zip(placed, works, map(told_work, works), strict=True)
     ]
 
 

@@ -14,7 +14,6 @@ from drill_ladder.apps.card.blocks import (
     club_days,
     done_lately,
     home_blocks,
-    home_way,
     told_changes,
 )
 from drill_ladder.apps.card.device import clock_question, device_of, heard, refused, stored
@@ -42,8 +41,10 @@ from drill_ladder.apps.practice.log_page import (
 )
 from drill_ladder.apps.practice.models import Session, Why
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of
+from drill_ladder.apps.practice.work import home_at
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.planning import AtHome
+from drill_ladder.core.work import Place
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.pages import Context, wants_json
 
@@ -95,19 +96,17 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
         raise Http404
     if not posted and shown is None and stay_row.left is None:
         return redirect("card:card", token)  # barred or withdrawn, and it says why
-    form, home = session_form(request, stay_row, player=True), _at_home(stay_row)
+    form, home = session_form(request, stay_row, player=True), home_at(stay_row, Place.HOME)
     answer = _sent(request, token, stay_row, form, home) if posted else None
     if answer is not None:
         return answer
-    context = log_context(stay_row, form, home.set_up_at if home else None) | {
+    context = log_context(stay_row, form, Place.HOME) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
         "told": request.told,  # type: ignore[attr-defined]
         "card_path": reverse("card:card", args=[token]),
         "today": clock.today(player.club),
-        "with_adult": stay_row.worked_on.drill.caution == Caution.HOME_WITH_ADULT,
-        "way": home if home and home.way else None,
         "next": next_after(blocks, stay),
         "before": before(blocks, stay),
         "reasons": dict(Why.choices),
@@ -145,14 +144,6 @@ def _to_log(player: Player, stay: int) -> Stay:
     """
     stays = Stay.objects.of_player(player).begun(clock.today(player.club)).for_home()
     return get_object_or_404(stays, pk=stay)
-
-
-def _at_home(stay: Stay) -> AtHome | None:
-    """How it is done at this home, where that can be another way or another size than the full
-    drill's.
-    """
-    work = stay.worked_on
-    return home_way(stay) if work.drill.versions or work.floor_plan else None
 
 
 @require_POST

@@ -1,6 +1,6 @@
 """The hall on a tablet: its page, and what its devices send and ask."""
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -67,8 +67,7 @@ def taps(request: HttpRequest, member: Membership) -> HttpResponse:
 
 def _device(document: dict[str, Any], today: date) -> FromDevice:
     """Who sends: its name, how wrong its clock is, and the day that somebody chose for it."""
-    shown = moment(document.get("device_now"))
-    skew = timezone.now() - shown if shown else timedelta()
+    skew = clock.behind(moment(document.get("device_now")), timezone.now())
     return FromDevice(str(document.get("device", "")), skew, day(document.get("day"), high=today))
 
 

@@ -22,14 +22,16 @@ from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.practice.stops import MOST as MOST_WORDS
 from drill_ladder.apps.practice.stops import open_stop, told_at
-from drill_ladder.apps.practice.technique import MOST_FAULTS
+from drill_ladder.apps.practice.technique import form_share
 from drill_ladder.apps.practice.words import outcome
+from drill_ladder.apps.practice.work import mirrors
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.hall import Act, TapSet, Work, ends_of, fold, is_whole
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.reading import cut, moment, uuid, whole
 from drill_ladder.formats.taps import HURT, SentTap, read_tap, to_tap
+from drill_ladder.formats.work_words import MOST_FAULTS
 
 TOLD = "told"
 LATE = timedelta(days=7)  # how far back a device may bring what it kept
@@ -194,12 +196,13 @@ def _hold_day(club_id: int, on: date) -> None:
 # --- what they come to
 
 
-def work_of(taps: Iterable[FloorTap], rung: Rung) -> Work:
-    """Taps put together."""
+def work_of(taps: Iterable[FloorTap], rung: Rung, eased: bool = False) -> Work:
+    """Taps put together. eased: whether the player is on the easier variant."""
     work = (tap for tap in taps if tap.act in WORK)
     return fold(
         (to_tap(str(tap.uid), tap.act, tap.at, tap.lane, tap.value, tap.pk) for tap in work),
         ends_of(rung),
+        eased,
     )
 
 
@@ -228,7 +231,7 @@ def _settled(
         stay.recheck = known.recheck
     taps = list(FloorTap.objects.of_stay(stay, on))
     rung = rung_of_day(stay, on)
-    work = work_of(taps, rung)
+    work = work_of(taps, rung, stay.eased)
     if known is None and not (at_last or work.closed or is_whole(work, rung)):
         return None
     entry = _entry(stay, on, work, rung, taps, known.pk if known else uuid4())
@@ -256,18 +259,24 @@ def _recorded(
 def _entry(
     stay: Stay, on: date, work: Work, rung: Rung, taps: Sequence[FloorTap], whole: UUID
 ) -> SessionInput:
-    names = stay.worked_on.drill.faults[:MOST_FAULTS]
+    drill = stay.worked_on.drill
+    names = drill.faults[:MOST_FAULTS]
     numbers: dict[str, int] = defaultdict(int)
     sets = []
     for one in work.sets:
         numbers[one.lane] += 1
         own = uuid5(whole, f"{one.lane} {numbers[one.lane]}")
-        sets.append(SetInput(own, one.lane, _values(one, names, rung)))
+        values = _values(one, names, rung)
+        values["eased"] = None if one.eased == stay.eased else one.eased
+        values["seen"] = _seen(one, drill.checkpoints)
+        sets.append(SetInput(own, one.lane, values))
     if sets and work.reads:
         sets[-1].values["reads"] = Answers(**work.reads)
     acts = [tap for tap in taps if tap.act in (Act.STROKE, Act.RESULT)]
     observer = "coach" if acts and all(tap.as_coach for tap in acts) else "helper"
-    made = SessionInput(id=whole, on=on, observer=observer, sets=sets, hall=True)
+    share = form_share([one.values for one in sets], len(drill.checkpoints))
+    form = share if drill.checkpoints else work.form
+    made = SessionInput(id=whole, on=on, observer=observer, sets=sets, form=form, hall=True)
     return replace(made, dose=(rung.dose.sets, rung.dose.reps), tired=work.tired)
 
 
@@ -278,7 +287,14 @@ def _values(one: TapSet, names: Sequence[str], rung: Rung) -> dict[str, Any]:
     values = {name: value for name in fields if (value := getattr(result, name)) is not None}
     faults = None if result.faults is None else dict(result.faults)
     more = {"faults": faults, "voids": result.voids, "strokes": one.strokes[:400]}
-    return values | more | {"feeder": one.feeder, "eased": one.eased or None, "tempo": one.tempo}
+    return values | more | {"feeder": one.feeder, "tempo": one.tempo}
+
+
+def _seen(one: TapSet, checkpoints: Sequence[str]) -> list[str] | None:
+    """The checkpoints that looked right, by their words; None where nobody looked."""
+    if one.seen is None or not checkpoints:
+        return None
+    return [words for i, words in enumerate(checkpoints) if i in one.seen]
 
 
 def _tell(stay: Stay, on: date, rung: Rung, session: Session | None) -> None:
@@ -289,7 +305,7 @@ def _tell(stay: Stay, on: date, rung: Rung, session: Session | None) -> None:
     judged = next((day for day in days_of(stay, session.recheck) if day.on == on), None)
     if judged is None or session.ahead is None:
         return
-    told = outcome(judged, session.ahead, rung, None)
+    told = outcome(judged, session.ahead, rung, None, mirrors(stay))
     lines = [*told.reached, *told.missing, told.upcoming]
     _said(stay, on, {"verdict": told.kind, "headline": told.headline, "lines": lines})
 

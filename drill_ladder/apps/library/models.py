@@ -79,9 +79,11 @@ class Drill(models.Model):
 
     cues: what is said; checkpoints: what is seen when it is right, and ticked for form.
 
-    group_of: players, for a group; surfaces empty: any; versions: ways to do it with less, from the
-    fullest down; fits_from: the least share of its size at which it is still the drill, None: the
-    usual; lanes_are: sides of the body, mirrored for the other hand, or places; kit: tools whose
+    group_of: players, for a group; feeds_judged: whether a feed can be a bad one that counts for
+    nothing, None: where there is a feeder or a partner; surfaces empty: any; versions: ways to do
+    it with less, from the fullest down; fits_from: the least share of its size at which it is still
+    the drill, None: the usual; lanes_are: sides of the body, mirrored for the other hand, or
+    places; kit: tools whose
     size goes with the body.
     """
 
@@ -121,6 +123,7 @@ class Drill(models.Model):
     worn = models.JSONField(default=list, blank=True)
     people = models.CharField(max_length=8, choices=People, default=People.SOLO)
     group_of = models.PositiveSmallIntegerField(null=True, blank=True)
+    feeds_judged = models.BooleanField(null=True, blank=True)
     tools = models.JSONField(default=list, blank=True)
     surfaces = models.JSONField(default=list, blank=True)
     wall = models.BooleanField(default=False)
@@ -161,6 +164,13 @@ class Drill(models.Model):
         if self.plan is not None:
             _refuse("plan", PLAN.faults_of(self.plan))
         _refuse("versions", VERSIONS.faults_of(self.versions))
+
+    @property
+    def fed(self) -> bool:
+        """Whether somebody feeds whose feeds can be bad ones."""
+        if self.feeds_judged is None:
+            return self.people in (People.FEEDER, People.PARTNER)
+        return self.feeds_judged
 
     @property
     def smallest(self) -> float:

@@ -26,6 +26,7 @@ WORDS = PLAIN | {
     "only_fresh": "Contact or all-out effort",
     "people": "Who it takes",
     "group_of": "Size of the group",
+    "feeds_judged": "Bad feeds",
     "measure": "Measure",
     "wall": "Wall",
     "fits_from": "Fits from",

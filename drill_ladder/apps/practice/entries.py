@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from itertools import islice, product
 
+from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Checklist, Count, Done, Makes, Points, Rung, Streak, Time, ToN
 
 MOST_ROWS = 200  # of one page: a phone has to show them, and a server to read them
@@ -22,18 +23,22 @@ FIELDS: dict[type, tuple[tuple[str, str], ...]] = {
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One set in one lane. asked: attempts (makes, points) of it, else None."""
+    """One set in one lane. asked: attempts (makes, points) of it, else None; said: the lane as this
+    player is told it, where that is another word.
+    """
 
     prefix: str
     lane: str
     number: int
     asked: int | None
     sets: int
+    said: str = ""
 
     @property
     def title(self) -> str:
         """Left, set 2."""
-        parts = [self.lane.capitalize()] if self.lane else []
+        lane = self.said or self.lane
+        parts = [lane.capitalize()] if lane else []
         if self.sets > 1:
             parts.append(f"set {self.number}" if parts else f"Set {self.number}")
         return ", ".join(parts) or "All of it"
@@ -45,12 +50,17 @@ def _sets_of(rung: Rung) -> int:
     return rung.dose.sets * trials
 
 
-def entries_for(rung: Rung) -> list[Entry]:
-    """The entries of a rung: set by set, lane by lane inside a set; the first MOST_ROWS of them."""
+def entries_for(rung: Rung, mirrored: bool = False) -> list[Entry]:
+    """The entries of a rung: set by set, lane by lane inside a set; the first MOST_ROWS of them.
+    mirrored: for a left-hander.
+    """
     sets, lanes = _sets_of(rung), rung.lanes or ("",)
     asked = (rung.reps_per_set or 10) if isinstance(rung.measure, Makes | Points) else None
     pairs = islice(product(range(1, sets + 1), lanes), MOST_ROWS)
-    return [Entry(f"e{i}", lane, number, asked, sets) for i, (number, lane) in enumerate(pairs)]
+    return [
+        Entry(f"e{i}", lane, number, asked, sets, swapped(lane) if mirrored else "")
+        for i, (number, lane) in enumerate(pairs)
+    ]
 
 
 def entries_beyond(rung: Rung) -> int:

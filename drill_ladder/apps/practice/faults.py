@@ -1,8 +1,11 @@
 """Which fault is worth treating, by what, and the one cue to give."""
 
-from collections.abc import Iterable, Sequence
+from collections import defaultdict
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
+
+from django.db.models import Count
 
 from drill_ladder.apps.library.models import Drill, Treatment
 from drill_ladder.apps.practice.models import Session
@@ -67,18 +70,45 @@ def treated(drill: Drill, misses: Sequence[Misses]) -> Treated | None:
     return None
 
 
-def cue_of_the_day(drill: Drill, stay: Stay, on: date) -> str | None:
-    """ONE cue: it goes with the commonest fault that has one, and changes from session to
-    session.
+def cues_of_the_day(stays: Collection[Stay], on: date) -> dict[int, str]:
+    """Stay -> its ONE cue: it goes with the commonest fault that has one, and changes from session
+    to session. A handful of questions, however many stays there are.
     """
+    by_drill = _remedies({stay.worked_on.drill_id for stay in stays})
+    asked = [stay for stay in stays if stay.worked_on.drill_id in by_drill]
+    if not asked:
+        return {}
+    past = Session.objects.of_stays(asked).counted()
+    number = dict(past.values_list("stay").annotate(Count("pk")).order_by())
+    recent: dict[int, list[Session]] = defaultdict(list)
+    for session in past.latest_of_each(RECENT):
+        recent[session.stay_id].append(session)
+    cues = {
+        stay.pk: cue_for_set(
+            fault_sessions(recent[stay.pk]),
+            by_drill[stay.worked_on.drill_id],
+            number.get(stay.pk, 0) + 1,
+            _age(stay, on),
+        )
+        for stay in asked
+    }
+    return {pk: cue for pk, cue in cues.items() if cue}
+
+
+def _remedies(drills: set[int]) -> dict[int, dict[str, Remedy]]:
+    """Drill -> what treats its faults, of drills that have a cue for any."""
+    rows = Treatment.objects.filter(drill__in=drills).select_related("by_drill", "by_rung__ladder")
+    by_drill: dict[int, dict[str, Treatment]] = defaultdict(dict)
+    for row in rows:
+        by_drill[row.drill_id][row.fault] = row
+    return {
+        pk: _core(known) for pk, known in by_drill.items() if any(r.cue for r in known.values())
+    }
+
+
+def _age(stay: Stay, on: date) -> int | None:
     born = stay.prescription.player.birth_month
-    age = None if born is None else (on - born).days // 365
-    known = _core(treatments_of(drill))
-    if not any(remedy.cue for remedy in known.values()):
-        return None
-    past = stay.sessions.counted()
-    recent = fault_sessions(past.latest_with_sets(RECENT))
-    return cue_for_set(recent, known, past.count() + 1, age)
+    return None if born is None else (on - born).days // 365
 
 
 def _core(known: dict[str, Treatment]) -> dict[str, Remedy]:

@@ -146,7 +146,7 @@ class SessionForm(forms.Form):
         self.asked, self.days, self.may_be_empty = asked, days, may_be_empty
         self.fields["on"] = days.field()
         self.asks = False  # whether a number is questioned
-        self.entries, self.beyond = entries_for(rung), entries_beyond(rung)
+        self.entries, self.beyond = entries_for(rung, asked.mirrored), entries_beyond(rung)
         for entry in self.entries:
             self._add_entry(entry)
         add_fields(self.fields, asked, self.entries)

@@ -6,18 +6,23 @@ from collections.abc import Sequence
 from statistics import fmean
 
 from drill_ladder.core.coaching import personal_bests
+from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Judged, Measure, Rung
 from drill_ladder.formats.words import score_words
 
 CAUGHT_UP = 0.1  # how far a side was behind before
 
 
-def one_good_thing(judged: Judged, days: Sequence[Judged], rung: Rung) -> str:
-    """days: all of the stay, oldest first; empty where there is nothing to say."""
+def one_good_thing(
+    judged: Judged, days: Sequence[Judged], rung: Rung, mirrored: bool = False
+) -> str:
+    """days: all of the stay, oldest first; empty where there is nothing to say. mirrored: lanes as
+    a left-hander is told them.
+    """
     before = [day for day in days if day.on < judged.on]
     return (
         _best(judged, before, rung.measure)
-        or _caught_up(judged, before, rung)
+        or _caught_up(judged, before, rung, mirrored)
         or _noticed(judged, rung)
     )
 
@@ -32,7 +37,7 @@ def _best(judged: Judged, before: Sequence[Judged], measure: Measure) -> str:
     return f"Your best on this rung so far: {score_words(measure, judged.score)}."
 
 
-def _caught_up(judged: Judged, before: Sequence[Judged], rung: Rung) -> str:
+def _caught_up(judged: Judged, before: Sequence[Judged], rung: Rung, mirrored: bool) -> str:
     """The side that was behind is not behind today."""
     if len(rung.lanes) != 2 or not rung.measure.higher_is_better:
         return ""
@@ -47,7 +52,8 @@ def _caught_up(judged: Judged, before: Sequence[Judged], rung: Rung) -> str:
     weak = means.index(min(means))
     if max(means) - min(means) < CAUGHT_UP or (now[weak] or 0) < (now[1 - weak] or 0):
         return ""
-    return f"{rung.lanes[weak].capitalize()} has caught up today."
+    lane = swapped(rung.lanes[weak]) if mirrored else rung.lanes[weak]
+    return f"{lane.capitalize()} has caught up today."
 
 
 def _noticed(judged: Judged, rung: Rung) -> str:

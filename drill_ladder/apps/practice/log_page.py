@@ -4,30 +4,24 @@ from datetime import date, timedelta
 
 from django.http import HttpRequest
 
-from drill_ladder.apps.library.drills.told import one_side, told_drill
-from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.library.plans.drawing import drawn, ruler
 from drill_ladder.apps.library.plans.letters import letter_words
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, User
 from drill_ladder.apps.practice.asked import dose_shown, work_of_day
-from drill_ladder.apps.practice.calling import caller_of, seed_of
-from drill_ladder.apps.practice.coverage import begin_of
-from drill_ladder.apps.practice.faults import cue_of_the_day
 from drill_ladder.apps.practice.forms import Days, SessionForm
 from drill_ladder.apps.practice.instruments import instrument_of, rows_of
 from drill_ladder.apps.practice.judged import asked_of, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
 from drill_ladder.apps.practice.session_form import correction_form
-from drill_ladder.apps.practice.technique import MOST_FAULTS, Asked
+from drill_ladder.apps.practice.technique import Asked
 from drill_ladder.apps.practice.tempos import beside_of
+from drill_ladder.apps.practice.work import work_of
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.floor import FloorPlan, Plan
-from drill_ladder.core.planning import measure_again, misfits
-from drill_ladder.formats.kit_words import misfit_words
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.core.work import Place, Work
+from drill_ladder.formats.work_words import told_work
 from drill_ladder.ui.pages import Context
 
 WEEK = 7  # days that a player may enter late
@@ -49,57 +43,30 @@ def draft_key(stay: Stay, by_coach: bool = False) -> str:
     return f"{'log-' if by_coach else ''}{stay.pk}"
 
 
-def log_context(stay: Stay, form: SessionForm, scale: float | None = None) -> Context:
-    """What the page around a session form shows. scale: of the floor plan, where it is set up
-    smaller.
+def log_context(stay: Stay, form: SessionForm, place: Place = Place.CLUB) -> Context:
+    """What the page around a session form shows. place: where it is done."""
+    player = stay.prescription.player
+    work = work_of(stay, clock.today(player.club), place, rung=form.rung)
+    return {"stay": stay, "form": form, "draft": draft_key(stay)} | shown_work(work, form)
+
+
+def shown_work(work: Work, form: SessionForm, before: str = "") -> Context:
+    """A piece of work as its page shows and counts it: alone, or as a part of a routine. before:
+    stands before the names of its fields.
     """
-    rung = work_rung(stay, stay.recheck)[0]
-    drill, player = rung.drill, stay.prescription.player
-    left_handed, today = stay.prescription.player.is_left_handed, clock.today(player.club)
-    told, paces = told_drill(rung, left_handed, scale), ruler("pace", player.stride_m)
-    cue = cue_of_the_day(drill, stay, today)
+    told, plan = told_work(work), work.how.plan
     return {
-        "stay": stay,
-        "form": form,
-        "drill": drill,
-        "told_drill": told,
-        "letters": letter_words(told.plan, form.rung.lanes),
-        "shown": drawn(told.plan, also=paces) if told.plan else None,
-        "dose": dose_words(form.rung),
-        "target": target_words(form.rung),
-        "rule": rule_sentence(stay.terms.rule),
-        "pad_entries": rows_of(form.entries),
-        "instrument": instrument_of(form.rung, form.entries, drill.faults[:MOST_FAULTS]),
-        "beside": beside_of(stay, form.rung),
-        "caller": caller_of(
-            form.rung,
-            form.entries,
-            _places(told.plan),
-            seed_of(stay.pk, today),
-            told.mirrored,
-        ),
-        "rest": form.rung.dose.rest_s,
-        "draft": draft_key(stay),
+        "work": told,
+        "letters": letter_words(plan, form.rung.lanes),
+        "shown": drawn(plan, also=ruler("pace", work.who.pace_m)) if plan else None,
+        "pad_entries": rows_of(form.entries, before),
+        "pad_faults": told.faults,
+        "instrument": instrument_of(form.rung, form.entries, told.faults, before),
+        "beside": beside_of(work),
+        "caller": told.calls,
+        "caller_id": f"{before}caller",
         "strokes": form.rung.counts_makes,
-        "pad_faults": drill.faults[:MOST_FAULTS],
-        "begin_with": begin_of(player, drill, today),
-        "one_cue": one_side(drill, cue, left_handed) if cue else cue,
-        "kit_lines": kit_lines(drill, player, today),
     }
-
-
-def _places(plan: FloorPlan | None) -> Plan | None:
-    return plan.metres if plan else None
-
-
-def kit_lines(drill: Drill, player: Player, today: date) -> list[str]:
-    """Tools that are too long or too short for the player's height; it is said, and blocks
-    nothing.
-    """
-    lines = [misfit_words(one) for one in misfits(drill.kit, player.height_cm, player.kit_cm)]
-    if drill.kit and measure_again(player.height_on, today):
-        lines.append(f"The height was measured on {player.height_on:%-d %B %Y}: measure it again.")
-    return lines
 
 
 def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> SessionForm:

@@ -1,11 +1,12 @@
 """Questions about sessions, sets and stops."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date, datetime
 from typing import TYPE_CHECKING, Any, Self
 from uuid import UUID
 
-from django.db.models import Count, Exists, Min, OuterRef, Q
+from django.db.models import Count, Exists, Min, OuterRef, Q, Window
+from django.db.models.functions import RowNumber
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
@@ -108,6 +109,16 @@ class SessionQuerySet(ClubQuerySet):
         """So many at most, the oldest of them first, with their sets at hand."""
         return list(self.order_by("-on", "-recorded_at").with_sets()[:most])[::-1]
 
+    def of_stays(self, stays: "Iterable[Stay]") -> Self:
+        """Those of some stays."""
+        return self.filter(stay__in=[stay.pk for stay in stays])
+
+    def latest_of_each(self, most: int) -> list[Any]:
+        """So many at most of each stay, the oldest of them first, with their sets at hand."""
+        nth = Window(RowNumber(), partition_by="stay", order_by=["-on", "-recorded_at"])
+        rows = self.annotate(nth=nth).filter(nth__lte=most)
+        return list(rows.order_by("stay", "on", "recorded_at").with_sets())
+
     def since(self, day: date) -> Self:
         """Those on a day or later."""
         return self.filter(on__gte=day)
@@ -137,9 +148,10 @@ class SetQuerySet(ClubQuerySet):
         rows = rows.select_related("session")
         return rows.order_by("session__recorded_at", "session", "order")
 
-    def at_tempo(self, stay: "Stay") -> Self:
-        """The sets of a stay that were done at a told tempo, as asked and oldest first."""
-        rows = self.filter(session__stay=stay.pk, session__recheck=False, tempo__isnull=False)
+    def at_tempo(self, stays: "Iterable[Stay]") -> Self:
+        """The sets of some stays that were done at a told tempo, as asked and oldest first."""
+        keys = [stay.pk for stay in stays]
+        rows = self.filter(session__stay__in=keys, session__recheck=False, tempo__isnull=False)
         return rows.exclude(eased=True).order_by("session__on", "session__recorded_at", "order")
 
 

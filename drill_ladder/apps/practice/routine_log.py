@@ -13,17 +13,16 @@ from django import forms
 from django.db import transaction
 from django.http import HttpRequest, QueryDict
 
-from drill_ladder.apps.library.drills.told import ToldDrill, told_drill
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import User
 from drill_ladder.apps.practice.asked import rung_of_day
 from drill_ladder.apps.practice.forms import Days, SessionForm
-from drill_ladder.apps.practice.instruments import instrument_of, rows_of
+from drill_ladder.apps.practice.log_page import shown_work
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.services import SessionInput, record_session
-from drill_ladder.apps.practice.technique import MOST_FAULTS, Asked, worn_field
-from drill_ladder.apps.practice.tempos import Beside, beside_of
+from drill_ladder.apps.practice.technique import Asked, worn_field
+from drill_ladder.apps.practice.work import work_of
 from drill_ladder.apps.prescriptions.dosing import fixed
 from drill_ladder.apps.prescriptions.models import PlayerRoutine, Stay
 from drill_ladder.apps.prescriptions.routines import (
@@ -34,7 +33,8 @@ from drill_ladder.apps.prescriptions.routines import (
 )
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import Routine
-from drill_ladder.formats.words import dose_words, target_words
+from drill_ladder.core.work import Place, Work
+from drill_ladder.ui.pages import Context
 
 FIRST_SEAT = "a"
 AT_END = ("effort", "hurts", "hurt_where", "word", "seen_by", "adult")
@@ -67,9 +67,12 @@ class PartPage:
     rung: Rung
     form: SessionForm
     check: bool
-    told: ToldDrill
-    beside: Beside
-    who: str = ""
+    work: Work
+
+    @property
+    def shown(self) -> Context:
+        """What its pad, its instrument and its words need."""
+        return shown_work(self.work, self.form, f"{self.key}-")
 
     @property
     def pad_id(self) -> str:
@@ -85,36 +88,6 @@ class PartPage:
     def instrument_id(self) -> str:
         """Where it keeps what the instrument is told."""
         return f"{self.key}-instrument"
-
-    @property
-    def pad_entries(self) -> list[dict[str, Any]]:
-        """The sets that are counted, for the pad."""
-        return rows_of(self.form.entries, f"{self.key}-")
-
-    @property
-    def pad_faults(self) -> list[str]:
-        """Faults with a key of their own."""
-        return list(self.stay.worked_on.drill.faults[:MOST_FAULTS])
-
-    @property
-    def instrument(self) -> dict[str, Any] | None:
-        """What counts or times it, where that is no pad."""
-        return instrument_of(self.rung, self.form.entries, self.pad_faults, f"{self.key}-")
-
-    @property
-    def strokes(self) -> bool:
-        """Whether a stroke pad counts it."""
-        return self.rung.counts_makes
-
-    @property
-    def dose(self) -> str:
-        """In words."""
-        return dose_words(self.rung)
-
-    @property
-    def target(self) -> str:
-        """In words."""
-        return target_words(self.rung)
 
 
 @dataclass(slots=True)
@@ -237,8 +210,8 @@ def _page(key: str, stay: Stay, rung: Rung, check: bool, asked: Asking) -> PartP
     # asked once, for all parts together
     for name in {"hurts", "hurt_where", "worn"} & set(form.fields):
         del form.fields[name]
-    told = told_drill(stay.worked_on, left_handed)
-    return PartPage(key, stay, rung, form, check, told, beside_of(stay, rung), str(player))
+    place = Place.HOME if asked.player else Place.CLUB
+    return PartPage(key, stay, rung, form, check, work_of(stay, asked.on, place, rung=rung))
 
 
 @transaction.atomic

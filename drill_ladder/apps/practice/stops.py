@@ -77,7 +77,7 @@ def told_at(told: datetime | None, device_now: datetime | None, now: datetime) -
     """
     if told is None:
         return now
-    ago = (device_now or now) - told
+    ago = now - told - clock.behind(device_now, now)
     return now - min(max(ago, timedelta()), KEPT_FOR)
 
 

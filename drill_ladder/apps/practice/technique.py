@@ -3,20 +3,20 @@
 What nobody looked at or counted is unknown, and stays so: it is not clean.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.library.models import Drill, LanesAre, People
+from drill_ladder.apps.library.models import Drill, LanesAre
 from drill_ladder.apps.practice.entries import Entry
 from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Rung, Time
 from drill_ladder.formats.reading import whole
+from drill_ladder.formats.work_words import MOST_FAULTS
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
 
-MOST_FAULTS = 6  # that have a field of their own
 MOST_ENTRIES = 12  # with more rows the technique is asked once for all of them
 MOST = 100_000
 ALL = Entry("all", "", 1, None, 1)
@@ -50,7 +50,7 @@ class Asked:
         return cls(
             tuple(drill.checkpoints),
             tuple(drill.faults[:MOST_FAULTS]),
-            drill.people in (People.FEEDER, People.PARTNER),
+            drill.fed,
             rung.target.form_min is not None,
             rung.target.faults_max is not None or costs,
             left_handed and drill.lanes_are == LanesAre.SIDES,
@@ -201,9 +201,16 @@ def form_of(asked: Asked, data: Mapping[str, Any], sets: list[FormValues]) -> fl
     if asked.by_share:
         share = data.get("form_share")
         return None if share is None else share / 100
+    return form_share(sets, len(asked.checkpoints))
+
+
+def form_share(sets: Sequence[FormValues], checkpoints: int) -> float | None:
+    """The share of so many checkpoints that was seen in the sets that somebody looked at, by their
+    attempts; None where nobody looked.
+    """
     looked = [one for one in sets if one.get("seen") is not None]
-    if not looked or not asked.checkpoints:
+    if not looked or not checkpoints:
         return None
     weights = [one.get("attempts") or 1 for one in looked]
-    shares = [len(one["seen"]) / len(asked.checkpoints) for one in looked]
+    shares = [len(one["seen"]) / checkpoints for one in looked]
     return sum(w * s for w, s in zip(weights, shares, strict=True)) / sum(weights)

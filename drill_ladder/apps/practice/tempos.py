@@ -2,6 +2,7 @@
 by what was clean so far (design, section 28).
 """
 
+from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -9,9 +10,10 @@ from drill_ladder.apps.practice.models import SetRow
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import TempoSet, tempo_of
 from drill_ladder.core.judging import Rung
+from drill_ladder.core.work import Work
+from drill_ladder.formats.words import tempo_word
 
 STEPS = (0.5, 0.75, 1.0)
-WORDS = {0.5: "half speed", 0.75: "three quarters", 1.0: "full speed"}
 FAULT_LIMIT = 0.1  # share of attempts with a fault that is still clean: common practice, no source
 
 
@@ -29,14 +31,15 @@ class Beside:
     why: str = ""
 
 
-def beside_of(stay: Stay, rung: Rung) -> Beside:
+def beside_of(work: Work) -> Beside:
     """What goes with every set of a rung, for the pad and the instruments."""
+    rung, conduct = work.rung, work.conduct
     pace = rung.dose.s_per_rep or 0.0
-    if rung.tempo is None:
-        return Beside(rung.ease or "", pace=pace)
-    now, why = tempo_now(stay, rung)
-    named = tuple((_percent(t), words) for t, words in tempo_choices(rung, now))
-    return Beside(rung.ease or "", named, _percent(now), _percent(rung.tempo), pace, why)
+    if rung.tempo is None or conduct.tempo is None:
+        return Beside(work.how.easier, pace=pace)
+    named = tuple((_percent(t), words) for t, words in tempo_choices(rung, conduct.tempo))
+    now, asked = _percent(conduct.tempo), _percent(rung.tempo)
+    return Beside(work.how.easier, named, now, asked, pace, conduct.tempo_why)
 
 
 def tempo_choices(rung: Rung, *more: float) -> list[tuple[float, str]]:
@@ -47,14 +50,24 @@ def tempo_choices(rung: Rung, *more: float) -> list[tuple[float, str]]:
         return []
     high = rung.tempo_high or rung.tempo
     steps = sorted({rung.tempo, high, *more, *(t for t in STEPS if t <= high)})
-    return [(t, WORDS.get(t, f"{t * 100:.0f} %")) for t in steps]
+    return [(t, tempo_word(t)) for t in steps]
 
 
-def tempo_now(stay: Stay, rung: Rung) -> tuple[float, str]:
-    """The tempo of today with a line why; inside the bounds of the rung."""
+def sets_at_tempo(stays: Iterable[Stay]) -> dict[int, list[SetRow]]:
+    """Stay -> its sets that were done at a told tempo, oldest first; by one question."""
+    by_stay: dict[int, list[SetRow]] = defaultdict(list)
+    for row in SetRow.objects.at_tempo(stays).select_related("session"):
+        by_stay[row.session.stay_id].append(row)
+    return by_stay
+
+
+def tempo_now(rung: Rung, rows: Iterable[SetRow]) -> tuple[float, str]:
+    """The tempo of today with a line why; inside the bounds of the rung. rows: of the stay, at a
+    told tempo, oldest first.
+    """
     low = rung.tempo or 1.0
     high = rung.tempo_high or low
-    sets = tempo_sets(SetRow.objects.at_tempo(stay))
+    sets = tempo_sets(rows)
     found = tempo_of(sets, limit_of(rung))
     if found.next is None and found.fastest_clean is None:
         return low, ""

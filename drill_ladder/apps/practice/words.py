@@ -1,9 +1,11 @@
 """What a player is told after a session: plainly, kindly, about nobody but themselves."""
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.core.coaching import Answers
+from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import (
     Ahead,
     Course,
@@ -11,7 +13,10 @@ from drill_ladder.core.judging import (
     Kind,
     Lacking,
     Makes,
+    Missing,
     Verdict,
+    dose_done,
+    form_and_faults,
     lacks,
     made_of,
     on_course,
@@ -35,6 +40,9 @@ HEADLINES = {
         "It counts as work done. To be judged it needs the whole dose.",
     ),
 }
+
+
+Say = Callable[[str], str]  # a lane as this player is told it
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,8 +75,10 @@ def outcome(
     ahead: Ahead,
     rung: CoreRung,
     next_rung: Rung | None,
+    mirrored: bool = False,
 ) -> Outcome:
-    """What to tell about one judged day."""
+    """What to tell about one judged day. mirrored: lanes as a left-hander is told them."""
+    say = _mirrored if mirrored else str.capitalize
     success = rung.success
     headline, comment = HEADLINES[judged.verdict]
     if success and judged.score is not None and judged.verdict in (Verdict.NEAR, Verdict.LOW):
@@ -76,13 +86,17 @@ def outcome(
         if course in EXPECTED:
             headline, comment = EXPECTED[course]
             comment = comment.format(band=band_words(rung.measure, success))
-    reached, missing = _reached(judged, rung), _missing(judged, rung)
+    reached, missing = _reached(judged, rung, say), _missing(judged, rung, say)
     return Outcome(
-        judged.verdict.value, headline, comment, reached, missing, _upcoming(ahead, next_rung)
+        judged.verdict.value, headline, comment, reached, missing, _upcoming(ahead, next_rung, say)
     )
 
 
-def _reached(judged: Judged, rung: CoreRung) -> list[str]:
+def _mirrored(lane: str) -> str:
+    return swapped(lane).capitalize()
+
+
+def _reached(judged: Judged, rung: CoreRung, say: Say) -> list[str]:
     if not isinstance(rung.measure, Makes):
         return [score_words(rung.measure, judged.score)] if judged.score is not None else []
     lines = []
@@ -92,14 +106,13 @@ def _reached(judged: Judged, rung: CoreRung) -> list[str]:
         )
         if attempts:
             lines.append(
-                f"{lane.capitalize()}: {makes} of {attempts}" if lane else f"{makes} of {attempts}"
+                f"{say(lane)}: {makes} of {attempts}" if lane else f"{makes} of {attempts}"
             )
     return lines
 
 
-def _missing(judged: Judged, rung: CoreRung) -> list[str]:
-    if judged.met:
-        return []
+def _missing(judged: Judged, rung: CoreRung, say: Say) -> list[str]:
+    """Everything that kept the day from being a pass, each by its name."""
     parts = []
     for lack in lacks(rung, judged.day):
         need = (
@@ -107,13 +120,37 @@ def _missing(judged: Judged, rung: CoreRung) -> list[str]:
             if isinstance(rung.measure, Makes)
             else score_words(rung.measure, lack.need)
         )
-        parts.append(
-            f"{lack.lane.capitalize()} needs {need}" if lack.lane else f"The target is {need}"
-        )
+        parts.append(f"{say(lack.lane)} needs {need}" if lack.lane else f"The target is {need}")
+    parts += [_TOLD_MISSING[one.code](one) for one in form_and_faults(rung, judged)]
+    if judged.met and judged.day.eased:
+        parts.append("It was done the easier way: the full one counts")
+    if not judged.full:
+        parts.append(_dose_missing(judged, rung))
     return parts
 
 
-def _upcoming(ahead: Ahead, next_rung: Rung | None) -> str:
+def _form_missing(missing: Missing) -> str:
+    need = f"{missing.numbers['need']:.0%}"
+    if missing.numbers["have"] is None:
+        return f"Nobody looked at the technique: {need} of it has to look right"
+    return f"Technique looked right in {missing.numbers['have']:.0%}: it needs {need}"
+
+
+def _faults_missing(missing: Missing) -> str:
+    if missing.numbers["have"] is None:
+        return "Nobody counted the faults: they have to be counted"
+    return f"{missing.numbers['have']} faults: at most {missing.numbers['allowed']} count as clean"
+
+
+_TOLD_MISSING = {Lacking.FORM: _form_missing, Lacking.FAULTS: _faults_missing}
+
+
+def _dose_missing(judged: Judged, rung: CoreRung) -> str:
+    done, asked = dose_done(rung, judged.day)
+    return f"{done:g} of {asked:g} done"
+
+
+def _upcoming(ahead: Ahead, next_rung: Rung | None, say: Say) -> str:
     up = f"rung {next_rung.position}, “{next_rung.title}”" if next_rung else "the next rung"
     match ahead.kind:
         case Kind.CLIMB | Kind.SKIP:
@@ -125,12 +162,19 @@ def _upcoming(ahead: Ahead, next_rung: Rung | None) -> str:
         case Kind.EASE | Kind.STEP_DOWN:
             return "Your coach will look at making this a bit easier for a while."
         case _:
-            missing = [missing_text(m) for m in ahead.missing if m.code in _TOLD]
+            missing = [missing_text(_said(m, say)) for m in ahead.missing if m.code in _TOLD]
             return (
                 f"Once more at this rung. To climb: {'; '.join(missing)}."
                 if missing
                 else "Once more at this rung."
             )
+
+
+def _said(missing: Missing, say: Say) -> Missing:
+    lane = missing.numbers.get("lane")
+    if lane is None:
+        return missing
+    return replace(missing, numbers={**missing.numbers, "lane": say(str(lane))})
 
 
 _TOLD = (Lacking.PASSES, Lacking.SESSIONS, Lacking.REPS, Lacking.DAYS, Lacking.DOSE, Lacking.LANE)

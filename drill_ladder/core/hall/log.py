@@ -13,21 +13,23 @@ from datetime import datetime
 from enum import StrEnum
 
 from drill_ladder.core.hall.strokes import VOID, attempts_in, faults_in, makes_in
-from drill_ladder.core.judging import Rung, SetResult, Streak, ToN
+from drill_ladder.core.judging import Rung, SetResult, Streak, ToN, drop_off
 from drill_ladder.core.thresholds import at_least
 
 
 class Act(StrEnum):
     """stroke: one attempt; result: one trial or set with its numbers; undo: of a tap; easier: from
-    here on, or as asked again; feeder: who feeds from here on; tempo: how fast from here on, as a
-    share of full speed; read: how one call was answered; tired: done at the end of other work;
-    more: one set more than asked; enough: no more of it today.
+    here on, or as asked again; look: what was seen of the technique of the set just done; feeder:
+    who feeds from here on; tempo: how fast from here on, as a share of full speed; read: how one
+    call was answered; tired: done at the end of other work; more: one set more than asked; enough:
+    no more of it today.
     """
 
     STROKE = "stroke"
     RESULT = "result"
     UNDO = "undo"
     EASIER = "easier"
+    LOOK = "look"
     FEEDER = "feeder"
     TEMPO = "tempo"
     READ = "read"
@@ -43,7 +45,8 @@ class Tap:
     miss, a digit: a miss with the fault of that number, a capital: a good one with a fault, v a bad
     feed, r once more); numbers: of a trial, by the names of SetResult; faults: by name, None where
     nobody counted; of: which tap is taken back; word: a feeder's name, or how a call was answered,
-    by the names of Answers; on: easier or not, tired or not.
+    by the names of Answers; on: easier or not, tired or not;
+    seen: checkpoints by their numbers, None where somebody told a share.
     """
 
     id: str
@@ -57,12 +60,14 @@ class Tap:
     word: str = ""
     on: bool = True
     order: int = 0
+    seen: tuple[int, ...] | None = None
 
 
 @dataclass(slots=True)
 class TapSet:
     """One set of one lane: its strokes, or its numbers; eased: whether it was made easier; tempo:
-    a share of full speed, None where nobody said.
+    a share of full speed, None where nobody said; seen: the checkpoints that looked right, by their
+    numbers, None where nobody looked; ended: whether a row of strokes is complete.
     """
 
     lane: str
@@ -72,6 +77,8 @@ class TapSet:
     strokes: str = ""
     numbers: Mapping[str, float] = field(default_factory=dict)
     faults: Mapping[str, int] | None = None
+    seen: tuple[int, ...] | None = None
+    ended: bool = False
 
     @property
     def attempts(self) -> int:
@@ -105,7 +112,8 @@ class TapSet:
 class Work:
     """sets: in the order in which they were begun; more: sets asked beyond the dose; closed:
     somebody said that it is enough; tired: done at the end of other work; reads: how calls were
-    answered, by the names of Answers.
+    answered, by the names of Answers; form: technique as a share that was told, 0..1, None where
+    nobody did.
     """
 
     sets: list[TapSet]
@@ -113,7 +121,20 @@ class Work:
     closed: bool
     tired: bool = False
     reads: Mapping[str, int] = field(default_factory=dict)
+    form: float | None = None
 
+
+# an answer to a call -> what it counts as, by the names of Answers; the last three are situations:
+# read rightly and carried out, read rightly alone, read wrongly
+COUNTS_AS = {
+    "hits": ("hits",),
+    "misses": ("misses",),
+    "false_alarms": ("false_alarms",),
+    "correct_leaves": ("correct_leaves",),
+    "done": ("right", "choices", "carried_out"),
+    "right": ("right", "choices"),
+    "wrong": ("choices",),
+}
 
 Ends = Callable[[TapSet], bool]
 
@@ -132,21 +153,25 @@ def ends_of(rung: Rung) -> Ends:
     return lambda one: reps is not None and one.attempts >= reps
 
 
-def fold(taps: Iterable[Tap], ends: Ends) -> Work:
-    """The work that taps come to. ends: whether a set that was begun is complete."""
+def fold(taps: Iterable[Tap], ends: Ends, eased: bool = False) -> Work:
+    """The work that taps come to. ends: whether a set that was begun is complete; eased: whether
+    the player is asked for the easier variant from the start.
+    """
     known = {tap.id: tap for tap in taps}
     back = {tap.of for tap in known.values() if tap.act is Act.UNDO}
     alive = [tap for tap in known.values() if tap.id not in back and tap.act is not Act.UNDO]
-    folding = _Folding(ends)
+    folding = _Folding(ends, eased)
     for tap in sorted(alive, key=lambda tap: (tap.order, tap.at, tap.id)):
         folding.take(tap)
-    return Work(folding.sets, folding.more, folding.closed, folding.tired, dict(folding.reads))
+    signs = (folding.more, folding.closed, folding.tired)
+    return Work(folding.sets, *signs, dict(folding.reads), folding.form)
 
 
 class _Folding:
-    def __init__(self, ends: Ends) -> None:
+    def __init__(self, ends: Ends, eased: bool) -> None:
         self.ends, self.more, self.closed = ends, 0, False
-        self.eased, self.feeder, self.tired = False, "", False
+        self.eased, self.feeder, self.tired = eased, "", False
+        self.form: float | None = None
         self.tempo: float | None = None
         self.reads: Counter[str] = Counter()
         self.sets: list[TapSet] = []
@@ -158,9 +183,20 @@ class _Folding:
         elif tap.act is Act.RESULT:
             self.sets.append(self._set(tap.lane, numbers=tap.numbers, faults=tap.faults))
         elif tap.act is Act.READ:
-            self.reads[tap.word] += 1
+            self.reads.update(COUNTS_AS.get(tap.word, ()))
+        elif tap.act is Act.LOOK:
+            self._look(tap)
         else:
             self._sign(tap)
+
+    def _look(self, tap: Tap) -> None:
+        """What was seen holds for the last set of its lane; looked at again, for that again."""
+        if tap.seen is None:
+            self.form = tap.numbers.get("form", self.form)
+            return
+        done = [one for one in self.sets if one.lane == tap.lane or not tap.lane]
+        if done:
+            done[-1].seen = tap.seen
 
     def _sign(self, tap: Tap) -> None:
         """What holds from here on."""
@@ -193,17 +229,29 @@ class _Folding:
             self.sets.append(one)
         one.strokes += tap.stroke
         if self.ends(one):
+            one.ended = True
             del self.begun[tap.lane]
 
 
 def is_whole(work: Work, rung: Rung) -> bool:
     """Whether everything that was asked is there, lane by lane where each lane is judged."""
-    sets = [one.result() for one in work.sets if not one.eased]
+    # a turn or a race that is under way is none yet
+    rows = isinstance(rung.measure, Streak | ToN)
+    sets = [one.result() for one in work.sets if one.ended or not (rows and one.strokes)]
     asked = rung.measure.asked(rung.dose)
     lanes: Sequence[str] = rung.lanes
+    done = {
+        lane: asked if _stopped(rung, own) else rung.measure.done(own, rung.dose)
+        for lane in lanes or ("",)
+        for own in [[s for s in sets if s.lane == (lane or None)]]
+    }
     if lanes and rung.target.each_lane:
-        return all(
-            at_least(rung.measure.done([s for s in sets if s.lane == lane], rung.dose), asked)
-            for lane in lanes
-        )
-    return at_least(rung.measure.done(sets, rung.dose), asked * max(1, len(lanes)))
+        return all(at_least(one, asked) for one in done.values())
+    return at_least(sum(done.values()), asked * len(done))
+
+
+def _stopped(rung: Rung, sets: Sequence[SetResult]) -> bool:
+    """Whether rounds got so much slower that the block ends itself; by hand that takes two."""
+    limit = rung.dose.stop_drop
+    rounds = [one.seconds for one in sets if one.seconds]
+    return limit is not None and drop_off(rounds, limit, running=2).stop_after is not None

@@ -51,6 +51,7 @@ from drill_ladder.core.judging.rules import (
     Window,
 )
 from drill_ladder.core.judging.said import Ahead, Said, SaidReason
+from drill_ladder.core.judging.schools import form_and_faults
 from drill_ladder.core.judging.sessions import Day, Observer, Session, by_day
 from drill_ladder.core.judging.stopping import LIMIT as DROP_LIMIT
 from drill_ladder.core.judging.stopping import DropOff, Stopping, drop_off
@@ -67,6 +68,8 @@ from drill_ladder.core.judging.verdicts import (
     Judged,
     Verdict,
     Yardstick,
+    asks_for_faults,
+    dose_done,
     faults_counted,
     lacks,
     on_course,
@@ -132,12 +135,15 @@ __all__ = [
     "Way",
     "Window",
     "Yardstick",
+    "asks_for_faults",
     "by_day",
     "decide",
     "decide_days",
+    "dose_done",
     "drop_off",
     "faults_by_name",
     "faults_counted",
+    "form_and_faults",
     "judge_day",
     "judge_days",
     "lacks",

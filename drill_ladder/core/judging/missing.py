@@ -12,15 +12,13 @@ from drill_ladder.core.judging.schools import (
     school_missing,
     sessions_missing,
 )
-from drill_ladder.core.judging.verdicts import Judged, asked_work, done_of, lacks
+from drill_ladder.core.judging.verdicts import Judged, dose_done, lacks
 
 
 def missing_for_full(standing: Standing) -> Missing:
     """Dose done on the latest day against the dose asked, all judged lanes together."""
-    rung = standing.rung
-    lanes = rung.lanes if rung.target.each_lane else (None,)
-    need = asked_work(rung) * len(lanes)
-    have = sum(done_of(rung, standing.days[-1].day, lane) for lane in lanes) if standing.days else 0
+    day = standing.days[-1].day if standing.days else None
+    have, need = dose_done(standing.rung, day)
     return Missing(Lacking.DOSE, {"have": have, "need": need})
 
 

@@ -1,6 +1,6 @@
 """The verdict on one day: short, pass, low or near (design, section 2)."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
@@ -207,6 +207,13 @@ def done_of(rung: Rung, day: Day, lane: str | None = None) -> float:
         for each in {s.lane for s in day.sets}
         for done in [measure.done([s for s in day.sets if s.lane == each], dose)]
     )
+
+
+def dose_done(rung: Rung, day: Day | None) -> tuple[float, float]:
+    """(Done, asked) of the dose on a day, all judged lanes together."""
+    lanes: Sequence[str | None] = rung.lanes if rung.target.each_lane else (None,)
+    asked = asked_work(rung) * len(lanes)
+    return (sum(done_of(rung, day, lane) for lane in lanes) if day else 0), asked
 
 
 def lane_met(rung: Rung, sets: Sets) -> bool:

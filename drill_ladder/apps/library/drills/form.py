@@ -25,6 +25,13 @@ KINDS = [
 ]
 SCORE_BY = [("best", "The best"), ("mean", "The mean"), ("median", "The median (seconds only)")]
 
+FEEDS = [
+    ("", "Counts for nothing with a feeder or a partner"),
+    ("yes", "Counts for nothing, whoever feeds"),
+    ("no", "Is an attempt like any other"),
+]
+FEEDS_AS = {"yes": True, "no": False}
+
 PLAIN = (
     "title",
     "purpose",
@@ -86,6 +93,13 @@ class DrillForm(forms.Form):
     )
     people = forms.ChoiceField(label="Who it takes", choices=People.choices, required=False)
     group_of = Whole(label="Players in the group", min_value=2, max_value=60, required=False)
+    feeds_judged = forms.TypedChoiceField(
+        label="A bad feed",
+        choices=FEEDS,
+        coerce=FEEDS_AS.get,
+        empty_value=None,
+        required=False,
+    )
     tools = Words(
         label="Tools",
         max_length=300,
@@ -193,6 +207,7 @@ class DrillForm(forms.Form):
         data = self.cleaned_data
         group_of = data["group_of"] if data["people"] == People.GROUP else None
         more = {"people": data["people"] or People.SOLO, "group_of": group_of, "kit": data["kit"]}
+        more["feeds_judged"] = data["feeds_judged"]
         more["fits_from"] = None if data["fits"] is None else data["fits"] / 100
         return (
             {key: data[key] for key in PLAIN}
@@ -222,6 +237,7 @@ def drill_values(drill: Drill) -> FormValues:
         "skill": drill.skill.name if drill.skill else "",
         "people": drill.people,
         "group_of": drill.group_of,
+        "feeds_judged": {True: "yes", False: "no", None: ""}[drill.feeds_judged],
         "kit": windows_text(drill.kit),
         "fits": None if drill.fits_from is None else round(drill.fits_from * 100, 2),
         "kind": measure.pop("kind"),

@@ -1,0 +1,129 @@
+"""One piece of work: this player, this rung, today, like this.
+
+Everything that card, log, routine, hall, paper and sheet show or count comes from this one value;
+what is worked out for one of them, all of them have.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from enum import StrEnum
+from typing import Any
+
+from drill_ladder.core.floor import FloorPlan
+from drill_ladder.core.judging import Rule, Rung
+from drill_ladder.core.planning import Misfit
+
+
+class Place(StrEnum):
+    """Where it is done: at home there may be less room, fewer tools and nobody to feed."""
+
+    HOME = "home"
+    CLUB = "club"
+
+
+@dataclass(frozen=True, slots=True)
+class Who:
+    """Whose work it is. pace_m: the length of their own pace, metres."""
+
+    id: int
+    name: str
+    left_handed: bool = False
+    pace_m: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class What:
+    """Which rung of which ladder. position: from 1, of so many rungs; new_here: what it changes;
+    purpose: of its drill; recheck: the rung below, once, after an absence.
+    """
+
+    stay: int
+    drill: int
+    ladder: str
+    position: int
+    rungs: int
+    title: str
+    new_here: str = ""
+    purpose: str = ""
+    recheck: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class How:
+    """How it is done, for the player's hand and the place. cue: the one of the day; easier: how the
+    eased variant goes, and eased: whether it is the one asked; plan: at its size here, percent: of
+    its size, None where it is all of it; way: the plainer version that is done here, and what it
+    lacks.
+    """
+
+    text: str = ""
+    cues: tuple[str, ...] = ()
+    cue: str = ""
+    faults: tuple[str, ...] = ()
+    checkpoints: tuple[str, ...] = ()
+    easier: str = ""
+    eased: bool = False
+    mirrored: bool = False
+    plan: FloorPlan | None = None
+    percent: int | None = None
+    way: str = ""
+    lacks: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Together:
+    """With whom. fed: whether somebody feeds, so that a feed can be a bad one."""
+
+    people: str
+    group_of: int | None = None
+    fed: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Safety:
+    """What keeps it safe. worn: each ticked before; adult: one has to be there; only_fresh: never
+    done tired; misfits: tools that do not fit the player's height, and measured_on: when that is so
+    long ago that it has to be measured again.
+    """
+
+    note: str = ""
+    worn: tuple[str, ...] = ()
+    adult: bool = False
+    only_fresh: bool = False
+    tools: tuple[str, ...] = ()
+    misfits: tuple[Misfit, ...] = ()
+    measured_on: date | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Conduct:
+    """How it runs. begin: lanes that come first today; tempos: shares of full speed to choose from,
+    tempo: today's, and why it is another one than last time; calls: of each set; tired_too: once
+    more at the end of other work.
+    """
+
+    begin: tuple[str, ...] = ()
+    tempos: tuple[float, ...] = ()
+    tempo: float | None = None
+    tempo_why: str = ""
+    calls: Mapping[str, Any] | None = None
+    tired_too: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """One piece of work. rung: with the dose of the day; lanes: as they are said to this player, in
+    the rung's order; rule: in force; seen: whether a coach has to see the last pass.
+    """
+
+    who: Who
+    what: What
+    rung: Rung
+    rule: Rule
+    how: How
+    together: Together
+    safety: Safety
+    conduct: Conduct = field(default_factory=Conduct)
+    lanes: tuple[str, ...] = ()
+    seen: bool = False

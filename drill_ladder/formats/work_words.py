@@ -1,0 +1,193 @@
+"""A piece of work in words and plain values: what card, log, routine, hall, paper and sheet show,
+and all that a device keeps of it. Its schema: docs/schema/work.json.
+"""
+
+from dataclasses import asdict, dataclass, replace
+from typing import Any
+
+from drill_ladder.core.judging import Time, asks_for_faults
+from drill_ladder.core.work import Work
+from drill_ladder.formats.kit_words import misfit_words
+from drill_ladder.formats.words import dose_words, rule_sentence, target_words, tempo_word
+
+MOST_FAULTS = 6  # that have a key of their own
+
+
+@dataclass(frozen=True, slots=True)
+class ToldWork:
+    """What is shown and counted. Times in seconds, shares 0..1; None and "" where there is none.
+
+    player, stay, drill: ids. position: from 1, of so many rungs. lanes: by the rung's own words,
+    said: as this player is told them. dose, target, rule: in words. cue: the one of the day. way:
+    the plainer version that is done here, lacks: what is lost by it; percent: of its size. note: of
+    caution; worn: each ticked before. begin: lanes that come first, as said. calls: of each set.
+    form: how technique is looked at (ticks, share, or not at all), form_min: the share that a pass
+    needs; faults_needed: whether a pass needs faults that somebody counted; seen: whether it needs
+    a coach who watches. kind, sets, reps, top, items, window, cap, n, stop_drop, penalty: the
+    measure's own.
+    """
+
+    player: int
+    name: str
+    stay: int
+    drill: int
+    ladder: str
+    position: int
+    rungs: int
+    title: str
+    new_here: str
+    purpose: str
+    recheck: bool
+    dose: str
+    target: str
+    rule: str
+    text: str
+    cues: tuple[str, ...]
+    cue: str
+    faults: tuple[str, ...]
+    checkpoints: tuple[str, ...]
+    easier: str
+    eased: bool
+    mirrored: bool
+    percent: int | None
+    way: str
+    lacks: tuple[str, ...]
+    people: str
+    fed: bool
+    note: str
+    worn: tuple[str, ...]
+    adult: bool
+    only_fresh: bool
+    tools: tuple[str, ...]
+    kit: tuple[str, ...]
+    begin: tuple[str, ...]
+    tempos: tuple[tuple[float, str], ...]
+    tempo: float | None
+    tempo_why: str
+    pace: float
+    calls: dict[str, Any] | None
+    tired_too: bool
+    kind: str
+    lanes: tuple[str, ...]
+    said: tuple[str, ...]
+    sets: int
+    reps: int | None
+    rest: float
+    form: str
+    form_min: float | None
+    faults_needed: bool
+    seen: bool
+    top: float | None
+    items: tuple[str, ...]
+    window: float | None
+    cap: int | None
+    n: int | None
+    stop_drop: float | None
+    penalty: float
+
+
+def told_work(work: Work) -> ToldWork:
+    """In words, for whoever shows it."""
+    return ToldWork(**_what(work), **_how(work), **_safety(work), **_conduct(work), **_counts(work))
+
+
+def work_document(work: Work) -> dict[str, Any]:
+    """As JSON."""
+    return asdict(told_work(work))
+
+
+def _what(work: Work) -> dict[str, Any]:
+    who, what = work.who, work.what
+    rung = replace(work.rung, lanes=work.lanes)  # in words, lanes are those that are said
+    return {
+        "player": who.id,
+        "name": who.name,
+        "stay": what.stay,
+        "drill": what.drill,
+        "ladder": what.ladder,
+        "position": what.position,
+        "rungs": what.rungs,
+        "title": what.title,
+        "new_here": what.new_here,
+        "purpose": what.purpose,
+        "recheck": what.recheck,
+        "dose": dose_words(rung),
+        "target": target_words(rung),
+        "rule": rule_sentence(work.rule),
+    }
+
+
+def _how(work: Work) -> dict[str, Any]:
+    how, together = work.how, work.together
+    return {
+        "text": how.text,
+        "cues": how.cues,
+        "cue": how.cue,
+        "faults": how.faults[:MOST_FAULTS],
+        "checkpoints": how.checkpoints,
+        "easier": how.easier,
+        "eased": how.eased,
+        "mirrored": how.mirrored,
+        "percent": how.percent,
+        "way": how.way,
+        "lacks": how.lacks,
+        "people": together.people,
+        "fed": together.fed,
+    }
+
+
+def _safety(work: Work) -> dict[str, Any]:
+    safety = work.safety
+    kit = [misfit_words(one) for one in safety.misfits]
+    if safety.measured_on:
+        kit.append(f"The height was measured on {safety.measured_on:%-d %B %Y}: measure it again.")
+    return {
+        "note": safety.note,
+        "worn": safety.worn,
+        "adult": safety.adult,
+        "only_fresh": safety.only_fresh,
+        "tools": safety.tools,
+        "kit": tuple(kit),
+    }
+
+
+def _conduct(work: Work) -> dict[str, Any]:
+    conduct, said = work.conduct, dict(zip(work.rung.lanes, work.lanes, strict=True))
+    return {
+        "begin": tuple(said.get(lane, lane) for lane in conduct.begin),
+        "tempos": tuple((share, tempo_word(share)) for share in conduct.tempos),
+        "tempo": conduct.tempo,
+        "tempo_why": conduct.tempo_why,
+        "pace": work.rung.dose.s_per_rep or 0.0,
+        "calls": conduct.calls,
+        "tired_too": conduct.tired_too,
+        "rest": work.rung.dose.rest_s,
+        "stop_drop": work.rung.dose.stop_drop,
+    }
+
+
+def _counts(work: Work) -> dict[str, Any]:
+    rung, measure = work.rung, work.rung.measure
+    return {
+        "kind": measure.kind,
+        "lanes": rung.lanes,
+        "said": work.lanes,
+        "sets": rung.dose.sets,
+        "reps": rung.reps_per_set,
+        "form": _form(work),
+        "form_min": rung.target.form_min,
+        "faults_needed": asks_for_faults(rung),
+        "seen": work.seen,
+        "top": getattr(measure, "max", None),
+        "items": tuple(getattr(measure, "items", ())),
+        "window": getattr(measure, "window_s", None),
+        "cap": getattr(measure, "cap", None),
+        "n": getattr(measure, "n", None),
+        "penalty": measure.fault_penalty_s if isinstance(measure, Time) else 0.0,
+    }
+
+
+def _form(work: Work) -> str:
+    if work.how.checkpoints:
+        return "ticks"
+    return "share" if work.rung.target.form_min is not None else ""

@@ -1,0 +1,137 @@
+"""The device and the server fold one list of taps into one piece of work: generated lists, each in
+an order of its own.
+"""
+
+import json
+import random
+import subprocess
+from datetime import UTC, datetime, timedelta
+
+import pytest
+
+from drill_ladder.core.hall import COUNTS_AS, ends_of, fold, is_whole
+from drill_ladder.core.judging import Dose, Makes, Rung, Streak, Target, Time, ToN
+from drill_ladder.formats.taps import read_tap, to_tap
+
+SEED, LISTS = 24, 400
+BEGIN = datetime(2026, 11, 28, 17, tzinfo=UTC)
+LANES = ["left", "right", "ahead"]
+MEASURES = {
+    "makes": Makes(),
+    "streak": Streak(cap=3),
+    "to_n": ToN(n=3),
+    "time": Time(),
+}
+
+
+VALUES = {
+    "stroke": lambda chance: {"stroke": chance.choice("gggmmv01rAB")},
+    "result": lambda chance: {
+        "numbers": {"seconds": round(chance.uniform(8, 10), 2)},
+        "faults": None,
+    },
+    "look": lambda chance: (
+        {"seen": [chance.randrange(4) for _ in range(chance.randrange(5))]}
+        if chance.random() < 0.8
+        else {"numbers": {"form": 0.5}}
+    ),
+    "read": lambda chance: {"word": chance.choice(list(COUNTS_AS))},
+    "feeder": lambda chance: {"word": chance.choice(["Ada", "Ben", ""])},
+    "tempo": lambda chance: {"numbers": {"share": chance.choice([0.5, 0.75, 1.0])}},
+}
+
+
+def a_value(chance, act, ids):
+    """What an act needs."""
+    if act == "undo":
+        return {"of": chance.choice(ids) if ids else "none"}
+    return VALUES.get(act, lambda chance: {"on": chance.random() < 0.5})(chance)
+
+
+def a_list(chance, number):
+    """A work and its taps."""
+    kind = chance.choice(list(MEASURES))
+    lanes = LANES[: chance.choice([0, 0, 2, 3])]
+    trial = "result" if kind == "time" else "stroke"
+    acts = [trial] * 12 + ["undo", "look", "read", "feeder", "tempo", "easier", "tired", "enough"]
+    taps = []
+    for n in range(chance.randrange(40)):
+        act = chance.choice(acts)
+        taps.append(
+            {
+                "id": f"{number:04}{n:04}-0000-4000-8000-000000000000",
+                "at": (BEGIN + timedelta(seconds=chance.randrange(60))).isoformat(),
+                "player": 1,
+                "stay": 1,
+                "act": act,
+                "lane": chance.choice(lanes or [""]),
+                "value": a_value(chance, act, [one["id"] for one in taps]),
+                "n": n + 1,
+            }
+        )
+    work = {
+        "kind": kind,
+        "lanes": lanes,
+        "said": lanes,
+        "sets": chance.choice([1, 2, 3]),
+        "reps": 4 if kind == "makes" else None,
+        "rest": 0,
+        "cap": 3,
+        "n": 3,
+        "stop_drop": chance.choice([None, 0.05]) if kind == "time" else None,
+        "eased": chance.random() < 0.3,
+    }
+    chance.shuffle(taps)
+    return work, taps
+
+
+def on_the_server(work, taps):
+    """What it comes to in Python."""
+    dose = Dose(sets=work["sets"], reps=work["reps"], stop_drop=work["stop_drop"])
+    lanes = tuple(work["lanes"])
+    measure = MEASURES[work["kind"]]
+    target = Target(makes=3, of=4, each_lane=bool(lanes))
+    if work["kind"] != "makes":
+        target = Target(value=3, each_lane=bool(lanes))
+    rung = Rung("r", measure, dose, target, lanes=lanes)
+    keys = ("id", "act", "at", "lane", "value")
+    read = [
+        to_tap(*(tap[k] for k in keys[:2]), datetime.fromisoformat(tap["at"]), tap["lane"],
+               tap["value"], tap["n"])
+        for tap in taps
+    ]  # fmt: skip
+    found = fold(read, ends_of(rung), work["eased"])
+    sets = [
+        [s.lane, s.strokes, s.eased, s.feeder, s.tempo, None if s.seen is None else list(s.seen)]
+        for s in found.sets
+    ]
+    return {
+        "sets": sets,
+        "more": found.more,
+        "closed": found.closed,
+        "tired": found.tired,
+        "reads": dict(found.reads),
+        "form": found.form,
+        "whole": is_whole(found, rung),
+    }
+
+
+@pytest.fixture(scope="module")
+def lists():
+    chance = random.Random(SEED)
+    return [a_list(chance, number) for number in range(LISTS)]
+
+
+def test_four_hundred_generated_lists_are_folded_alike(lists):
+    sent = json.dumps(lists)
+    ran = subprocess.run(
+        ["node", "tests/js/fold.mjs"], input=sent, capture_output=True, text=True, check=True
+    )
+    for (work, taps), found in zip(lists, json.loads(ran.stdout), strict=True):
+        assert found == on_the_server(work, taps), (work, taps)
+
+
+def test_what_is_generated_is_what_a_device_may_send(lists):
+    sent = [{k: v for k, v in tap.items() if k != "n"} for _, taps in lists for tap in taps]
+    told = {read_tap(tap) for tap in sent if isinstance(read_tap(tap), str)}
+    assert told <= {"This entry cannot be read: its id or its moment is none."}
