@@ -6,9 +6,10 @@ import { instrument } from "./instruments/instrument.js";
 import { offline } from "./offline.js";
 import { outbox } from "./outbox.js";
 import { pad } from "./pad.js";
+import { runInstrument, runPad, runPage, runTyped } from "./run.js";
 import { reveal, sent, toast } from "./small.js";
 
-const components = { instrument, pad, reveal, sent, toast };
+const components = { instrument, pad, reveal, runInstrument, runPad, runPage, runTyped, sent, toast };
 
 drafts();
 hurts();

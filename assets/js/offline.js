@@ -22,7 +22,8 @@ export const offline = async () => {
     await navigator.serviceWorker.ready;
     if (!byWorker) await keep(location.pathname);
     const links = /** @type {NodeListOf<HTMLAnchorElement>} */ (document.querySelectorAll("a.block-card"));
-    await Promise.all([...links].map(async ({ pathname }) => { if (!(await isOfToday(pathname))) await keep(pathname); }));
+    const pages = new Set([...links].flatMap((link) => [link.pathname, link.dataset.url ?? link.pathname]));
+    await Promise.all([...pages].map(async (address) => { if (!(await isOfToday(address))) await keep(address); }));
     document.documentElement.dataset.kept = "yes";
   } catch { /* no worker here: the card is a page like any other */ }
 };

@@ -49,7 +49,7 @@ const mark = (still) => {
   const urls = new Set(still.map((item) => item.url));
   const links = [.../** @type {NodeListOf<HTMLAnchorElement>} */ (document.querySelectorAll("a.block-card"))];
   for (const link of links) {
-    const waits = urls.has(link.pathname);
+    const waits = urls.has(link.dataset.url ?? link.pathname);
     link.classList.toggle("waits", waits);
     link.querySelector("[data-waits]").textContent = waits ? "Done, and waits to be sent" : "";
   }
@@ -117,7 +117,7 @@ const complete = (form) => {
   const doneAt = moment();
   return {
     ...recordOf(form), state: "waiting", sent, doneAt, pageDay: form.dataset.day, card: form.dataset.card, player: form.dataset.player,
-    url: location.pathname, title: document.querySelector("h1").textContent.trim(), why: [],
+    url: form.dataset.url ?? location.pathname, title: form.dataset.title ?? document.querySelector("h1").textContent.trim(), why: [],
   };
 };
 
@@ -129,8 +129,10 @@ const stay = (form, item, next) => {
   timer = setTimeout(flush, FIRST_MS);
 };
 
-const goOn = async (item, answer, next) => {
+const goOn = async (form, item, answer, next) => {
   if (!answer) await wakeLater();
+  // a run says by itself that it is kept, and what comes next
+  if (!answer && form.dataset.first !== undefined) { form.dispatchEvent(new CustomEvent("kept")); return; }
   // without a network today goes on all the same; a day that is asked for is asked on the card
   location.assign(answer?.state === "stored" ? answer.next : next || item.card);
 };
@@ -144,7 +146,7 @@ const after = async (form, item, where, answer) => {
     await work.put({ ...item, state: "tapped" });
     form.submit();
   } else if (!answer && where === MEMORY) stay(form, item, form.dataset.next);
-  else await goOn(item, answer, answer ? "" : form.dataset.next);
+  else await goOn(form, item, answer, answer ? "" : form.dataset.next);
 };
 
 // What the server does not take comes back as its page, with the reasons in their places.

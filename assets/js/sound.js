@@ -2,8 +2,13 @@
 /** @type {AudioContext} */
 let context;
 
+let quiet = false;
+/** Neither sound nor shaking from now on, or both again. @param {boolean} on */
+export const hush = (on) => { quiet = on; };
+
 /** @param {number} pitch in hertz */
 export const beep = (pitch) => {
+  if (quiet) return;
   try {
     const sound = (context = context || new AudioContext());
     const tone = sound.createOscillator();
@@ -15,7 +20,7 @@ export const beep = (pitch) => {
 };
 
 /** @param {number | number[]} pattern in milliseconds */
-export const shake = (pattern) => { if (navigator.vibrate) navigator.vibrate(pattern); };
+export const shake = (pattern) => { if (!quiet && navigator.vibrate) navigator.vibrate(pattern); };
 
 /** @type {WakeLockSentinel | null} */
 let awake = null;

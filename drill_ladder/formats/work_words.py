@@ -2,15 +2,19 @@
 and all that a device keeps of it. Its schema: docs/schema/work.json.
 """
 
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
+from statistics import fmean
 from typing import Any
 
+from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import Time, asks_for_faults
 from drill_ladder.core.work import Work
 from drill_ladder.formats.kit_words import misfit_words
 from drill_ladder.formats.words import dose_words, rule_sentence, target_words, tempo_word
 
 MOST_FAULTS = 6  # that have a key of their own
+FEWEST_SPOTS = 3  # two sides are told by their names
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,13 +22,14 @@ class ToldWork:
     """What is shown and counted. Times in seconds, shares 0..1; None and "" where there is none.
 
     player, stay, drill: ids. position: from 1, of so many rungs. lanes: by the rung's own words,
-    said: as this player is told them. dose, target, rule: in words. cue: the one of the day. way:
-    the plainer version that is done here, lacks: what is lost by it; percent: of its size. note: of
-    caution; worn: each ticked before. begin: lanes that come first, as said. calls: of each set.
-    form: how technique is looked at (ticks, share, or not at all), form_min: the share that a pass
-    needs; faults_needed: whether a pass needs faults that somebody counted; seen: whether it needs
-    a coach who watches. kind, sets, reps, top, items, window, cap, n, stop_drop, penalty: the
-    measure's own.
+    said: as this player is told them; spots: where each lies on the floor plan, x to the right and
+    y down, 0 to 100, empty where the plan does not name them all. dose, target, rule: in words.
+    cue: the one of the day. way: the plainer version that is done here, lacks: what is lost by it;
+    percent: of its size. note: of caution; worn: each ticked before. begin: lanes that come first,
+    as said. calls: of each set. form: how technique is looked at (ticks, share, or not at all),
+    form_min: the share that a pass needs; faults_needed: whether a pass needs faults that somebody
+    counted; seen: whether it needs a coach who watches. kind, sets, reps, top, items, window, cap,
+    n, stop_drop, penalty: the measure's own.
     """
 
     player: int
@@ -70,6 +75,7 @@ class ToldWork:
     kind: str
     lanes: tuple[str, ...]
     said: tuple[str, ...]
+    spots: tuple[tuple[float, float], ...]
     sets: int
     reps: int | None
     rest: float
@@ -172,6 +178,7 @@ def _counts(work: Work) -> dict[str, Any]:
         "kind": measure.kind,
         "lanes": rung.lanes,
         "said": work.lanes,
+        "spots": spots(work.how.plan, work.lanes),
         "sets": rung.dose.sets,
         "reps": rung.reps_per_set,
         "form": _form(work),
@@ -191,3 +198,37 @@ def _form(work: Work) -> str:
     if work.how.checkpoints:
         return "ticks"
     return "share" if work.rung.target.form_min is not None else ""
+
+
+def spots(plan: FloorPlan | None, lanes: Sequence[str]) -> tuple[tuple[float, float], ...]:
+    """Where lanes lie on a floor plan whose markers or zones have their names, or the first letters
+    of these; 0 to 100 each way, y down. Empty where one of them is not there.
+    """
+    if plan is None or len(lanes) < FEWEST_SPOTS:
+        return ()
+    places = {one.id.casefold(): (one.x, one.y) for one in plan.markers}
+    places |= {zone.id.casefold(): _middle(zone.points) for zone in plan.zones}
+    found = [places.get(lane.casefold()) or places.get(first_letters(lane)) for lane in lanes]
+    known = [one for one in found if one is not None]
+    if len(known) < len(lanes):
+        return ()
+    left, low = min(x for x, _ in known), min(y for _, y in known)
+    width = max(x for x, _ in known) - left
+    height = max(y for _, y in known) - low
+    across = max(width, height) or 1.0
+    return tuple(
+        (
+            round(50 + 100 * (x - left - width / 2) / across, 1),
+            round(50 - 100 * (y - low - height / 2) / across, 1),
+        )
+        for x, y in known
+    )
+
+
+def _middle(points: Sequence[tuple[float, float]]) -> tuple[float, float]:
+    return fmean(x for x, _ in points), fmean(y for _, y in points)
+
+
+def first_letters(lane: str) -> str:
+    """l for left, ar for ahead right."""
+    return "".join(word[0] for word in lane.split()).casefold()

@@ -7,7 +7,7 @@ from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.asked import work_of_day
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import Session, Skip
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, PlayerRoutine, Stay
 from drill_ladder.apps.prescriptions.routines import by_routine
@@ -26,7 +26,8 @@ class CardBlock:
     days of work this week, before: so many of them on another rung; due: whether it is asked for
     today; planned: its days of a published week, empty without one; told: the block as it was
     published, or nothing; again: fresh work is done today, and it is asked once more, tired;
-    routine: of which its stay is the first of so many parts.
+    routine: of which its stay is the first of so many parts; left_out: why it was left out today,
+    in words.
     """
 
     stay: Stay
@@ -42,6 +43,7 @@ class CardBlock:
     told: ToldBlock | None = None
     routine: PlayerRoutine | None = None
     parts: int = 0
+    left_out: str = ""
 
     @property
     def title(self) -> str:
@@ -51,6 +53,11 @@ class CardBlock:
     @property
     def page(self) -> str:
         """The name of its page's address."""
+        return "card:routine" if self.routine else "card:run"
+
+    @property
+    def long_page(self) -> str:
+        """The name of the address where it is typed in."""
         return "card:routine" if self.routine else "card:block"
 
     @property
@@ -74,9 +81,12 @@ class CardBlock:
         return next((day for day in self.planned if self.told and day > self.told.on), None)
 
     @property
-    def order(self) -> int:
-        """Its place in the day."""
-        return self.told.order if self.told else 99
+    def place(self) -> tuple[int, int, int]:
+        """Its place in the day, the same on the card, for Start and for the way back: as the week
+        was told, else by what is most urgent, then as it was prescribed.
+        """
+        prescription = self.stay.prescription
+        return (self.told.order if self.told else 99, prescription.priority, prescription.pk)
 
 
 def published_week(player: Player, today: date) -> Week | None:
@@ -124,8 +134,9 @@ def at_home(player: Player, today: date) -> AtHome:
         for stay in stays
         if stay.rung.drill.caution != Caution.COACHED_ONLY and stay.pk not in later
     ]
-    shown = [_with_routine(block, routines) for block in blocks if block is not None]
-    shown.sort(key=lambda b: (not b.due, b.order, b.stay.prescription.ladder.title))
+    left = left_out(player, today)
+    shown = [_left(_with_routine(block, routines), left) for block in blocks if block is not None]
+    shown.sort(key=lambda b: (not b.due, b.place))
     off = [(stay, why) for stay in stays if (why := barred(stay)) and _is_news(stay)]
     return AtHome(week, shown, off)
 
@@ -155,6 +166,18 @@ def _of_first_parts(worked: "Worked", routines: Routines) -> "Worked":
 def _with_routine(block: CardBlock, routines: Routines) -> CardBlock:
     given, parts = routines.get(block.stay.pk, (None, []))
     return replace(block, routine=given, parts=len(parts)) if given else block
+
+
+def left_out(player: Player, on: date) -> dict[int, str]:
+    """Stay -> why it was left out on a day."""
+    rows = Skip.objects.of_player(player).filter(on=on)
+    return {row.stay_id: row.get_why_display() for row in rows}
+
+
+def _left(block: CardBlock, left: dict[int, str]) -> CardBlock:
+    """What was left out today is not begun again by itself."""
+    why = left.get(block.stay.pk, "")
+    return replace(block, left_out=why, due=False) if why and block.due else block
 
 
 Worked = set[tuple[int, int, date, bool]]  # prescription, stay, day, whether it was done tired

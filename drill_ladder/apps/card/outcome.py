@@ -10,8 +10,13 @@ from drill_ladder.apps.practice.log_page import draft_key
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.words import outcome, read_lines
 from drill_ladder.apps.practice.work import mirrors
+from drill_ladder.core.floor import swapped
+from drill_ladder.core.hall import AGAIN, VOID, is_good
 from drill_ladder.formats.decision_documents import ahead
 from drill_ladder.ui.pages import Context
+
+MOST_STROKES = 80  # that a phone shows in a few lines
+STROKES = frozenset("gmvr0123456789ABCDEFGHIJ")
 
 
 def outcome_context(session: Session, today: date) -> Context:
@@ -32,4 +37,28 @@ def outcome_context(session: Session, today: date) -> Context:
         "marks": [d.verdict.value for d in days],
         "good": one_good_thing(judged, days, rung, mirrored),
         "reads": read_lines(sum_answers(session)),
+        "strokes": strokes_of(session, mirrored),
     }
+
+
+def strokes_of(session: Session, mirrored: bool = False) -> list[tuple[str, list[str]]]:
+    """(Lane as it is said, its strokes as marks of a tally), in the order in which they were begun;
+    nothing where they were typed, or are too many to be seen.
+    """
+    rows: dict[str, str] = {}
+    for one in session.sets.all():
+        rows[one.lane] = rows.get(one.lane, "") + one.strokes
+    if not 0 < sum(map(len, rows.values())) <= MOST_STROKES:
+        return []
+    say = swapped if mirrored else str
+    return [(say(lane).capitalize(), marks_of(row)) for lane, row in rows.items() if row]
+
+
+def marks_of(row: str) -> list[str]:
+    """Strokes as marks of a tally; signs and what stands for a clock are none."""
+    marks = {VOID: "void", AGAIN: "void"}
+    return [
+        marks.get(stroke) or ("good" if is_good(stroke) else "miss")
+        for stroke in row
+        if stroke in STROKES
+    ]

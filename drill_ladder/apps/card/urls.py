@@ -52,5 +52,6 @@ urlpatterns = [
         name="routine-done",
     ),
     path("card/<str:token>/<int:stay>/", views.block, name="block"),
+    path("card/<str:token>/<int:stay>/run/", views.run, name="run"),
     path("card/<str:token>/<int:stay>/skip/", views.skipped, name="skip"),
 ]

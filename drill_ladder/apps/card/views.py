@@ -22,10 +22,13 @@ from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.card.outcome import outcome_context
 from drill_ladder.apps.card.running import (
     before,
+    day_done,
     due_today,
     minutes_today,
     next_after,
+    place_in_day,
     skip,
+    what_is_needed,
 )
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
@@ -87,9 +90,23 @@ def _draft_told(request: HttpRequest) -> str:
 
 @by_link()
 def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
-    """One block: how it is done, and the pad to log it."""
-    posted = request.method == "POST"
-    blocks = [] if posted else home_blocks(player, clock.today(player.club))
+    """One block on a long page: how it is done, and everything to type in or to count."""
+    return _block(request, player, token, stay, "card/block.html")
+
+
+@by_link()
+def run(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
+    """One block, one thing at a time."""
+    if request.method == "POST":
+        return redirect("card:block", token, stay)
+    return _block(request, player, token, stay, "card/run.html")
+
+
+def _block(
+    request: HttpRequest, player: Player, token: str, stay: int, template: str
+) -> HttpResponse:
+    today, posted = clock.today(player.club), request.method == "POST"
+    blocks = [] if posted else home_blocks(player, today)
     shown = next((one.stay for one in blocks if one.stay.pk == stay), None)
     stay_row = shown or _to_log(player, stay)
     if stay_row.worked_on.drill.caution == Caution.COACHED_ONLY:
@@ -100,21 +117,23 @@ def block(request: HttpRequest, player: Player, token: str, stay: int) -> HttpRe
     answer = _sent(request, token, stay_row, form, home) if posted else None
     if answer is not None:
         return answer
+    for name in {"adult", "worn"} & set(form.fields):  # they stand before the drill
+        form.fields[name].widget.attrs["form"] = "log"
     context = log_context(stay_row, form, Place.HOME) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
         "told": request.told,  # type: ignore[attr-defined]
         "card_path": reverse("card:card", args=[token]),
-        "today": clock.today(player.club),
+        "today": today,
         "next": next_after(blocks, stay),
         "before": before(blocks, stay),
         "reasons": dict(Why.choices),
+        "ready": what_is_needed(blocks),
+        **place_in_day(blocks, stay),
     }
-    for name in {"adult", "worn"} & set(form.fields):  # they stand before the drill
-        form.fields[name].widget.attrs["form"] = "log"
     context |= whom_to_ring(player)
-    return render(request, "card/block.html", context, status=422 if form.errors else 200)
+    return render(request, template, context, status=422 if form.errors else 200)
 
 
 def _sent(
@@ -165,11 +184,13 @@ def skipped(request: HttpRequest, player: Player, token: str, stay: int) -> Http
 def done(request: HttpRequest, player: Player, token: str, session: UUID) -> HttpResponse:
     """What was reached, what is missing, what comes next."""
     session_row = get_object_or_404(Session.objects.of_player(player), pk=session)
+    blocks = home_blocks(player, clock.today(player.club))
     context = outcome_context(session_row, clock.today(player.club)) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
-        "next": next_after(home_blocks(player, clock.today(player.club)), session_row.stay_id),
+        "next": next_after(blocks, session_row.stay_id),
+        "day": day_done(blocks),
     }
     return render(request, "card/done.html", context | whom_to_ring(player))
 

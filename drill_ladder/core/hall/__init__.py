@@ -5,10 +5,12 @@ The door of this wing: whoever stands outside the core imports from here.
 
 from drill_ladder.core.hall.gate import Beam, Beat, Doubt, Run, Seen, drift_of, drifts, runs_of
 from drill_ladder.core.hall.log import COUNTS_AS, Act, Tap, TapSet, Work, ends_of, fold, is_whole
-from drill_ladder.core.hall.strokes import attempts_in, faults_in, is_good, makes_in
+from drill_ladder.core.hall.strokes import AGAIN, VOID, attempts_in, faults_in, is_good, makes_in
 
 __all__ = [
+    "AGAIN",
     "COUNTS_AS",
+    "VOID",
     "Act",
     "Beam",
     "Beat",

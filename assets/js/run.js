@@ -1,0 +1,168 @@
+// The run: one block, one thing at a time, for whoever has a stick in the other hand. It is a layer over the block's own form:
+// what is counted stands in the form's fields and is kept as on the long page, so that the two never differ.
+import { component } from "./component.js";
+import { keepDraft } from "./draft.js";
+import { minutes } from "./instruments/clock.js";
+import { instrument } from "./instruments/instrument.js";
+import { goodOf, attemptsOf } from "./instruments/strokes.js";
+import { local } from "./local.js";
+import { pad } from "./pad.js";
+import { beep, hush, shake } from "./sound.js";
+
+const STEPS = ["ready", "this", "do", "how"];
+const ASK_MS = 5_000; // for so long a miss asks why
+const LEAD_ON_MS = 900; // a last stroke can still be seen, and taken back
+const today = () => document.querySelector("[data-day]").getAttribute("data-day");
+
+const hands = () => local.read("run-hands") ?? { mirrored: false, quiet: false };
+const settle = (given) => {
+  document.documentElement.dataset.thumb = given.mirrored ? "left" : "right";
+  hush(given.quiet);
+};
+
+/** What every run has beside what counts: its steps, and the settings of whoever holds it. */
+const steps = () => ({
+  step: "this",
+  safe: true,
+  asksWhy: false,
+  hurtNow: false,
+  leading: null,
+  lane: "",
+  laneIsNew: false,
+  ...hands(),
+
+  open() {
+    settle(hands());
+    this.looked();
+    if (this.$root.dataset.first === "yes" && local.read("run-ready")?.day !== today() && !this.begun) this.step = "ready";
+    else if (this.begun) this.step = this.finished ? "how" : "do";
+  },
+  isStep(name) { return this.step === name; },
+  go(name) {
+    clearTimeout(this.leading);
+    if (this.step === "ready") local.write("run-ready", { day: today() });
+    this.step = name;
+    scrollTo(0, 0);
+    this.$nextTick(() => this.$root.querySelector(".run-step:not([style*=none]) h1, .run-step:not([style*=none]) .run-now")?.scrollIntoView({ block: "nearest" }));
+  },
+  back() {
+    const at = STEPS.indexOf(this.step);
+    if (this.step === "kept" || at <= 1) { location.assign(this.$root.dataset.card); return; }
+    this.endCalls?.();
+    this.go(STEPS[at - 1]);
+  },
+  // each thing that keeps it safe is ticked by itself, before it begins
+  looked() {
+    const ticks = [...this.$root.querySelectorAll("[name=worn], [name=adult]")];
+    this.safe = ticks.every((tick) => tick.checked);
+  },
+  get beginWord() {
+    if (!this.safe) return "Tick above first";
+    return this.begun ? "Go on" : "Begin";
+  },
+  begin() { this.changedLane(); this.go("do"); },
+  get overWord() { return this.finished ? "On" : "Enough"; },
+
+  // the side that comes now is said, shown and felt
+  changedLane() {
+    const now = this.laneName();
+    this.laneIsNew = Boolean(this.lane) && now !== this.lane;
+    if (this.laneIsNew) { beep(740); shake([30, 40, 30]); setTimeout(() => { this.laneIsNew = false; }, 1200); }
+    this.lane = now;
+  },
+  get laneNow() { return this.laneName(); },
+  get laneLook() { return this.laneIsNew ? "new" : ""; },
+  spotLook(i) { return this.laneIndex() === i ? "now" : ""; },
+  leadOn() {
+    clearTimeout(this.leading);
+    if (this.finished && this.step === "do") this.leading = setTimeout(() => { if (this.finished && this.step === "do") this.go("how"); }, LEAD_ON_MS);
+  },
+
+  hurting() { this.hurtNow = true; this.press("hurts", "yes"); this.$nextTick(() => this.$root.elements.hurt_where.focus()); },
+  allFine() {
+    this.hurtNow = false;
+    this.press("hurts", "no");
+    this.$root.requestSubmit();
+  },
+  press(name, value) {
+    for (const radio of this.$root.querySelectorAll(`[name=${name}]`)) radio.checked = radio.value === value;
+    keepDraft(this.$root, [name]);
+  },
+  kept() { this.step = "kept"; },
+  ask(id) { /** @type {HTMLDialogElement} */ (document.getElementById(id)).showModal(); },
+  shut(id) { /** @type {HTMLDialogElement} */ (document.getElementById(id)).close(); },
+  keepHands() { local.write("run-hands", { mirrored: this.mirrored, quiet: this.quiet }); settle(this); },
+  flipHands() { this.mirrored = !this.mirrored; this.keepHands(); },
+  flipSound() { this.quiet = !this.quiet; this.keepHands(); },
+});
+
+const PAD = pad();
+const INSTRUMENT = instrument();
+// getters are kept: an object spread would ask them once
+const over = (base, more) => Object.defineProperties(base, Object.getOwnPropertyDescriptors(more));
+const whole = (row) => row.title.replace(/, set \d+$/i, "");
+const lanesIn = (rows) => [...new Set(rows.map((row) => row.lane))];
+
+export const runPad = () => over(over(pad(), steps()), {
+  init() { PAD.init.call(this); },
+  reload() { PAD.reload.call(this); this.open(); },
+  laneName() { return this.current.lane ? whole(this.current) : ""; },
+  laneIndex() { return lanesIn(this.entries).indexOf(this.current.lane); },
+  get leftNow() { const left = Math.max(0, this.current.asked - attemptsOf(this.current.strokes)); return `${left} to go`; },
+  get saidNow() { return this.said; },
+  get sumUp() { return `${this.entries.reduce((all, one) => all + goodOf(one.strokes), 0)} good of ${this.entries.reduce((all, one) => all + attemptsOf(one.strokes), 0)}.`; },
+  sum() {
+    const before = this.lane;
+    PAD.sum.call(this);
+    if (this.step !== "do") return;
+    if (before !== this.laneName()) this.changedLane();
+    this.leadOn();
+  },
+  missed() {
+    this.miss();
+    this.asksWhy = true;
+    clearTimeout(this.asking);
+    this.asking = setTimeout(() => { this.asksWhy = false; }, ASK_MS);
+  },
+  hit() { this.asksWhy = false; PAD.hit.call(this); },
+  // why the last one was missed: it becomes that stroke, and is no second one
+  nameFault(i) {
+    this.asksWhy = false;
+    this.undo();
+    this.fault(i);
+  },
+});
+
+export const runInstrument = () => over(over(instrument(), steps()), {
+  init() { INSTRUMENT.init.call(this); },
+  reload() { INSTRUMENT.reload.call(this); this.open(); },
+  laneName() { return this.current.lane ? whole(this.current) : ""; },
+  laneIndex() { return lanesIn(this.given.entries).indexOf(this.current.lane); },
+  get windowRuns() { return this.given.kind === "count" && this.isRunning; },
+  get leftNow() { return this.windowRuns ? String(this.row.length) : this.said; },
+  get saidNow() {
+    if (this.windowRuns) return `${minutes(this.given.window_s * 1000 - this.passed)} left`;
+    return [this.given.entries.length > 1 ? `${this.at + 1} of ${this.given.entries.length}` : "", this.goal].filter(Boolean).join(", ");
+  },
+  get overWord() { return this.finished || this.given.kind === "checklist" ? "On" : "Enough"; },
+  get sumUp() { return this.given.entries.map((_, i) => this.label(i)).filter((words) => words !== "–").join("; ") || "Nothing counted yet."; },
+  ended() {
+    INSTRUMENT.ended.call(this);
+    this.changedLane();
+    this.leadOn();
+  },
+});
+
+// what no instrument counts is typed
+export const runTyped = () => over(steps(), {
+  begun: false, finished: false, rests: false,
+  init() { this.open(); },
+  reload() {}, undo() {}, endCalls() {}, callsOn() { return false; }, laneName() { return ""; }, laneIndex() { return -1; },
+  leftNow: "", saidNow: "", sumUp: "", restWord: "", restClock: "", held: false, holdRest() {}, endRest() {}, getReady() {},
+});
+
+/** What lies around the form: the sheets over it. */
+export const runPage = component(() => ({
+  ask(id) { /** @type {HTMLDialogElement} */ (document.getElementById(id)).showModal(); },
+  shut(id) { /** @type {HTMLDialogElement} */ (document.getElementById(id)).close(); },
+}));
