@@ -78,22 +78,20 @@ def stations(driver: Any) -> None:
 def hall(driver: Any) -> None:
     """Six players are here, one of them half way through."""
     wait_until(driver, "document.documentElement.dataset.hall === 'open'")
-    press = (
-        "[...document.querySelectorAll(arguments[0])]"
-        ".find((b) => b.textContent.trim().startsWith(arguments[1]))?.click()"
+    driver.execute_script(
+        "const say = (id) => document.getElementById(id).click();"
+        "say('hall-drawer');"
+        "for (const b of document.querySelectorAll('#hall-squads button')) b.click();"
+        "say('hall-shut');"
     )
-    # on a day without sessions nobody is expected
-    driver.execute_script("document.querySelector('#hall-add[aria-expanded=false]')?.click()")
-    for name in ("Ada", "Bram", "Elis", "Greta", "Kit", "Noor"):
+    wait_until(driver, "document.querySelectorAll('.hall-tile').length > 6")
+    for n, word in enumerate("gggmggmggg"):
+        look = ".tile-good" if word == "g" else ".tile-miss"
         driver.execute_script(
-            press, ":is(#hall-who, #hall-others) .hall-chip[aria-pressed=false]", name
+            "const all = document.querySelectorAll(arguments[0]); all[arguments[1] % 5].click()",
+            look,
+            n,
         )
-    wait_until(driver, "document.querySelectorAll('.hall-tile').length === 6")
-    driver.execute_script(press, ".hall-tile", "Ada")
-    for stroke in "gggmggm":
-        word = "Good" if stroke == "g" else "Miss"
-        driver.execute_script(press, "#hall-panel .pad-buttons button", word)
-    wait_until(driver, "document.querySelector('.hall-tally').textContent.length > 6")
     wait_until(driver, "document.documentElement.dataset.sent === 'yes'")
 
 

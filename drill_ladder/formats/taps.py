@@ -29,8 +29,8 @@ HERE, COMFORT = "here", "comfort"
 # checks below
 HURT = "hurt"
 # what a trial is measured in; good ones and runs are strokes
-NUMBERS = ("attempts", "points", "seconds", "count", "ticks", "share")
-COUNTED = ("attempts", "ticks")
+NUMBERS = ("attempts", "makes", "best_run", "points", "seconds", "count", "ticks", "share")
+COUNTED = ("attempts", "makes", "best_run", "ticks")
 YEARS = (2000, 2100)
 MOST_FAULTS = 12
 MOST_LOOKED_FOR = 60  # checkpoints of a drill
@@ -143,6 +143,8 @@ def _wrong_numbers(numbers: dict[str, float]) -> str:
         return "This entry has a number that nobody knows."
     if any(not float(numbers.get(name, 0)).is_integer() for name in COUNTED):
         return "This entry has half of what can only be counted whole."
+    if numbers.get("makes", 0) > numbers.get("attempts", MOST):
+        return "This entry has more good ones than attempts."
     if numbers.get("share", 0) > 1:
         return "This entry has more than all of it: a share is at most 1."
     return ""

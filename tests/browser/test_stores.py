@@ -160,10 +160,10 @@ def hall(club, browser, network, today):
         browser.get(f"{At.url}/floor/")
         wait_until(browser, "document.documentElement.dataset.hall === 'open'")
         if not back:
-            click(browser, "Somebody else")
+            browser.find_element(By.ID, "hall-drawer").click()
             click(browser, "Ida Marlow")
+            browser.find_element(By.ID, "hall-shut").click()
         wait_until(browser, "document.querySelector('.hall-tile')")
-        browser.find_element(By.CSS_SELECTOR, ".hall-tile").click()
 
     yield go
     network.cut = False
@@ -180,7 +180,7 @@ def good(browser, times):
         end = monotonic() + 10
         while True:
             try:
-                browser.find_element(By.CSS_SELECTOR, "#hall-panel .pad-good").click()
+                browser.find_element(By.CSS_SELECTOR, ".tile-good").click()
                 break
             except StaleElementReferenceException:
                 if monotonic() > end:
@@ -233,8 +233,8 @@ def test_an_open_hall_learns_of_a_stop_within_two_seconds_and_refuses_what_comes
     begun = monotonic()
     wait_until(browser, "document.querySelector('.hall-tile.halted')", 5)
     assert monotonic() - begun < 2.5  # two seconds, and half of one for this test's own look
-    expect(browser, "A stop is open")
-    assert not browser.find_elements(By.CSS_SELECTOR, "#hall-panel .pad-good")
+    expect(browser, "Stopped: something hurts")
+    assert not browser.find_elements(By.CSS_SELECTOR, ".tile-good")
 
 
 def test_hurt_in_the_hall_without_a_network_is_said_in_large_words_and_goes_first(

@@ -47,6 +47,10 @@ export const openHall = async (given) => {
     },
     /** What a player should do now: the first that is not done; and whether anything is left. */
     now: (player) => player.work.find((work) => !hall.read(work).over) ?? null,
+    /** A lane as this player is told it. */
+    saidOf: (work, lane) => work.said[work.lanes.indexOf(lane)] ?? lane,
+    /** Milliseconds of rest that a player still has. */
+    rested: (player, now) => Math.max(0, ...player.work.map((one) => restLeft(one, hall.read(one).folded, now))),
     tap: async (player, stay, act, value, lane = "") => {
       tapped += 1;
       const tap = { id: newId(), at: moment(), player: player.id, stay, act, lane, value, me: given.me, c: tapped };
@@ -73,6 +77,8 @@ export const openHall = async (given) => {
       const back = new Set(of(work.stay).filter((tap) => tap.act === "undo").map((tap) => tap.value.of));
       return of(work.stay).filter((tap) => !["undo", "told"].includes(tap.act) && !back.has(tap.id)).sort(inOrder).at(-1);
     },
+    /** The last tap of a player, on any rung, that can be taken back. */
+    lastOf: (player) => player.work.map((work) => hall.last(work)).filter(Boolean).sort(inOrder).at(-1),
     /** For the queue: whether there is work left, whether a set is under way, from when on the next one may begin. */
     waiting: (player, now) => {
       const work = hall.now(player);

@@ -7,6 +7,7 @@ import { now as moment } from "../clock.js";
 import { callerOf, callerPart } from "./caller.js";
 import { instrumentOf } from "./instruments.js";
 import { restLeft, stopped } from "./state.js";
+import { spotPlan } from "./tiles.js";
 import { windowOf } from "./window.js";
 
 const WATCH = "Watch this one: the last pass has to be seen by a coach.";
@@ -115,6 +116,9 @@ export const panelOf = (hall, changed) => {
       clearTicks: () => { place.ticked = new Set(); },
     };
     const parts = instrumentOf(work, state, act, (lane) => { place.lane = lane; again(); });
+    const plan = spotPlan(work, at, state.lane, (lane) => { place.lane = lane; again(); });
+    parts.push(wholeSet(work, act, state.lane));
+    if (plan) parts.unshift(plan);
     return { act, parts: place.caller ? [callerPart(place.caller), ...parts] : parts, stop: stopLine(work, folded) };
   };
 
@@ -159,9 +163,26 @@ export const panelOf = (hall, changed) => {
     fill(box, key, () => inside(player, work, choose));
   };
 
+  // a whole set that somebody else counted: two numbers, one entry
+  const wholeSet = (work, act, lane) => {
+    if (!["makes", "streak"].includes(work.kind)) return null;
+    const field = (words, value) => el("input", { type: "number", min: "0", inputMode: "numeric", value, "aria-label": words });
+    const good = field(work.kind === "makes" ? "Good ones" : "Longest run", "");
+    const of = field("Attempts", work.reps ?? "");
+    const keep = () => {
+      const [makes, attempts] = [good.valueAsNumber, of.valueAsNumber];
+      const numbers = work.kind === "makes" ? { makes, attempts } : { best_run: makes };
+      if (!(makes >= 0) || (work.kind === "makes" && !(attempts >= makes && attempts > 0))) { good.focus(); return; }
+      act("result", { numbers, faults: null }, lane);
+    };
+    return el("details.hall-set", {}, [
+      el("summary", {}, ["A whole set as a number"]),
+      el("div.hall-number", {}, [el("label", {}, [work.kind === "makes" ? "Good" : "Longest run", good]), work.kind === "makes" ? el("label", {}, ["of", of]) : null, button("Keep it", keep)]),
+    ]);
+  };
   const head = (player, work, choose) => {
     const tabs = player.work.map((one) => button(`${one.ladder}${hall.read(one).over ? " ✓" : ""}`, () => choose(one), "plain-key", { "aria-pressed": String(one === work) }));
-    return [el("h2", {}, [player.name]), player.work.length > 1 ? el("div.switch.hall-works", { role: "group", "aria-label": "Work" }, tabs) : null];
+    return [el("header.hall-open-head", {}, [el("h2", {}, [player.name]), button("Close", () => hall.close(), "button", { "data-close": "" })]), player.work.length > 1 ? el("div.switch.hall-works", { role: "group", "aria-label": "Work" }, tabs) : null];
   };
   const inside = (player, work, choose) => {
     const top = head(player, work, choose);
@@ -185,6 +206,16 @@ export const panelOf = (hall, changed) => {
     rest.hidden = left <= 0;
     rest.textContent = `Rest: ${clock(left)}`;
   };
+  // what a tile asks: the lane that was chosen by hand, and its watch
+  const tileSide = {
+    laneOf: (work) => placeOf(work).lane,
+    take: (work, lane) => { placeOf(work).lane = lane; turned += 1; placeOf(work).turned = (placeOf(work).turned ?? 0) + 1; },
+    forget: (work) => { placeOf(work).lane = null; },
+    begun: (work) => placeOf(work).watch.begun,
+    startWatch: (work) => { placeOf(work).watch.begun = Date.now(); placeOf(work).counted = null; placeOf(work).turned = (placeOf(work).turned ?? 0) + 1; },
+    stopWatch: (work) => { const seconds = Math.round((Date.now() - placeOf(work).watch.begun) / 10) / 100; placeOf(work).watch.begun = null; return seconds; },
+    turnedOf: (player) => player.work.map((work) => places.get(work.stay)?.turned ?? 0).join(" "),
+  };
   /** What runs says its time. */
   const tick = (work) => {
     const shown = document.getElementById("hall-watch");
@@ -194,5 +225,5 @@ export const panelOf = (hall, changed) => {
     for (const one of places.values()) one.window?.tick();
     restShown(work);
   };
-  return { draw, tick };
+  return { draw, tick, ...tileSide };
 };

@@ -19,6 +19,21 @@ export const queue = (players, places, now) => {
   return { busy, up: ready.slice(0, free), then: [...ready.slice(free), ...rest] };
 };
 
+/**
+ * The longest that anybody stood there rested, with work left, and did nothing; nothing where nobody did. spans: as below.
+ * @param {{ name: string, came: number, until: number, sets: [number, number][], rest: number }[]} spans
+ */
+export const longestWait = (spans) => {
+  const waits = spans.flatMap(({ name, came, until, sets, rest }) => {
+    const ordered = [...sets].sort((a, b) => a[0] - b[0]);
+    const free = [came, ...ordered.map(([, ended]) => ended + rest)];
+    const busy = [...ordered.map(([begun]) => begun), until];
+    return free.map((at, i) => ({ name, ms: busy[i] - at }));
+  });
+  const longest = waits.sort((a, b) => b.ms - a.ms)[0];
+  return longest && longest.ms > 0 ? longest : null;
+};
+
 const clipped = (from, to, first, last) => Math.max(0, Math.min(to, last) - Math.max(from, first));
 
 /**

@@ -86,7 +86,7 @@ export const stopped = (work, sets) => Boolean(work.stop_drop) && stopAfter(sets
 export const progress = (work, folded) => {
   const lanes = (work.lanes.length ? work.lanes : [""]).map((lane) => {
     const sets = folded.sets.filter((set) => set.lane === lane);
-    const good = sets.reduce((sum, set) => sum + makes(set.strokes), 0);
+    const good = sets.reduce((sum, set) => sum + makes(set.strokes) + (set.numbers?.makes ?? 0), 0);
     const asked = perLane(work) + folded.more * (TRIALS.has(work.kind) ? 1 : work.reps ?? 10);
     const done = sets.reduce((sum, set) => sum + units(work, set), 0);
     return { lane, asked, good, done, over: done >= asked || stopped(work, sets), tried: sets.reduce((sum, set) => sum + attempts(set.strokes), 0) };

@@ -57,7 +57,6 @@ def hall_of(club: Club, on: date) -> Document:
                 "comfort": p.pk not in told,
             }
             for p in players
-            if stays[p.pk] or p.pk in resting
         ],
     }
 

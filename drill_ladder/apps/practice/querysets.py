@@ -109,6 +109,16 @@ class SessionQuerySet(ClubQuerySet):
         """So many at most, the oldest of them first, with their sets at hand."""
         return list(self.order_by("-on", "-recorded_at").with_sets()[:most])[::-1]
 
+    def seen_at_club(self, on: date) -> Self:
+        """Those of a day that a coach, a helper or a device saw, with all that shows them."""
+        rows = self.filter(on=on).filter(Q(hall=True) | Q(observer__in=("coach", "device")))
+        ties = ("stay__prescription__player", "stay__prescription__ladder", "stay__rung__drill")
+        return (
+            rows.select_related(*ties)
+            .prefetch_related("sets", "stay__judged", "stay__prescription__ladder__rungs__drill")
+            .order_by("stay", "recorded_at")
+        )
+
     def of_stays(self, stays: "Iterable[Stay]") -> Self:
         """Those of some stays."""
         return self.filter(stay__in=[stay.pk for stay in stays])

@@ -8,6 +8,7 @@ app_name = "review"
 urlpatterns = [
     path("review/", views.queue, name="queue"),
     path("review/<int:pk>/decide/", views.decide, name="decide"),
+    path("hall/after/", views.after, name="after"),
     path("standing/<int:stay>/move/", views.move, name="move"),
     path("review/undo/<int:pk>/", views.take_back, name="undo"),
 ]

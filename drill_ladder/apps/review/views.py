@@ -2,7 +2,7 @@
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, redirect
+from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.people import clock
@@ -12,6 +12,7 @@ from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.practice.faults import advice
 from drill_ladder.apps.practice.judged import days_of, work_rung
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.review.after import after_hour
 from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import latest_decision, move_by_hand, offered, settle, undo
@@ -47,7 +48,18 @@ def decide(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         )
     except Refused as error:
         return _show(request, member, wrong=str(error), at=pk, typed=form.cleaned_data)
+    if request.POST.get("back") == "after":
+        messages.success(request, f"{proposal.player}: decided.")
+        return redirect("review:after")
     return _show(request, member, just=decision)
+
+
+@coach_required
+def after(request: HttpRequest, member: Membership) -> HttpResponse:
+    """What everybody came to today at the club, and what can be decided now."""
+    on = clock.today(member.club)
+    context: Context = {"hour": after_hour(member.club, on), "on": on}
+    return render(request, "review/after.html", context)
 
 
 @require_POST

@@ -1,0 +1,165 @@
+// A tile for each player who is here: what to do now, what is left by lane, and one touch for one entry on the tile itself.
+// Each is drawn for itself, so that a touch paints one tile and no other, and none ever moves.
+import { minutes as clock } from "../instruments/clock.js";
+import { button, el, fill } from "./dom.js";
+
+const FEW = 3; // lanes that have a key of their own on a tile
+const MOST_KEYS = 5; // points that have one
+const LONG_MS = 500; // a touch that long opens the tile
+
+/** A long touch does something else, and then no click follows. */
+const long = (made, then) => {
+  let timer = null;
+  let was = false;
+  made.addEventListener("pointerdown", () => { was = false; timer = setTimeout(() => { was = true; then(); }, LONG_MS); });
+  for (const name of ["pointerup", "pointerleave", "pointercancel"]) made.addEventListener(name, () => clearTimeout(timer));
+  made.addEventListener("click", (event) => { if (was) { event.stopImmediatePropagation(); event.preventDefault(); } }, true);
+  made.addEventListener("contextmenu", (event) => event.preventDefault());
+  return made;
+};
+
+/** How many columns so many tiles stand in. */
+export const columns = (count, width) => {
+  if (width < 600) return count < 3 ? 1 : 2;
+  if (width < 1000) return Math.min(3, Math.max(1, Math.ceil(count / 6)));
+  return Math.min(5, Math.max(2, Math.ceil(Math.sqrt(count))));
+};
+
+/**
+ * hall: everything; panel: what is chosen on this device (lanes, clocks); open: opens a player; changed: after an entry.
+ * @param {{ hall: any, panel: any, open: (player: any) => void, changed: () => void }} given
+ */
+export const tilesOf = ({ hall, panel, open, changed }) => {
+  const nodes = new Map();
+
+  const put = async (player, work, act, value, lane = "") => {
+    await hall.tap(player, work.stay, act, value, lane);
+    panel.forget(work);
+    changed();
+  };
+  const zone = (player, work, words, look, then) => long(button(words, then, look), () => open(player));
+
+  const strokes = (player, work, lane) => {
+    const said = hall.saidOf(work, lane);
+    const key = (words, stroke, look) => {
+      const made = zone(player, work, words, look, () => put(player, work, "stroke", { stroke }, lane));
+      made.setAttribute("aria-label", `${words} for ${player.name}${said ? `, ${said}` : ""}`);
+      return made;
+    };
+    return [key("Miss", "m", "tile-miss"), key("Good", "g", "tile-good")];
+  };
+  const points = (player, work, lane) => Array.from({ length: Math.floor(work.top ?? 3) + 1 }, (_, n) => zone(player, work, String(n), "tile-good", () => put(player, work, "result", { numbers: { points: n, attempts: 1 }, faults: null }, lane)));
+  const timed = (player, work, lane) => {
+    const begun = panel.begun(work);
+    const stop = () => put(player, work, "result", { numbers: { seconds: panel.stopWatch(work) }, faults: null }, lane);
+    if (begun !== null) return [zone(player, work, "Stop", "tile-miss tile-watch", stop)];
+    return [zone(player, work, "Start", "tile-good", () => { panel.startWatch(work); changed(); })];
+  };
+  const shares = (player, work, lane) => [["Not done", 0], ["Half", 0.5], ["Done", 1]].map(([words, share]) => zone(player, work, words, share === 1 ? "tile-good" : "tile-miss", () => put(player, work, "result", { numbers: { share }, faults: null }, lane)));
+  const opens = (player) => [button("Open", () => open(player), "tile-good")];
+
+  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, time: timed, done: shares };
+  const keysOf = (player, work, lane) => {
+    if (work.faults_needed && !["makes", "streak", "to_n"].includes(work.kind)) return opens(player);
+    if (work.kind === "points") return (work.top ?? 3) < MOST_KEYS && Number.isInteger(work.top ?? 3) ? points(player, work, lane) : opens(player);
+    return (KEYS[work.kind] ?? opens)(player, work, lane);
+  };
+
+  // what is left, lane by lane: a touch takes that lane next; where there are many, on a small plan
+  const lanesOf = (player, work, at, lane) => {
+    const take = (name) => { panel.take(work, name); changed(); };
+    if (work.lanes.length > FEW) return spotsOf(work, at, lane, take);
+    return el("div.tile-lanes", { role: "group", "aria-label": "Lane" }, at.lanes.map((one, i) => {
+      const count = `${one.done}/${one.asked}`;
+      if (work.lanes.length < 2) return el("span.tile-lane", {}, [count]);
+      const words = [el("small", {}, [work.said[i]]), " ", el("b", {}, [count])];
+      return el("button.tile-lane", { type: "button", onclick: () => take(one.lane), "aria-pressed": String(one.lane === lane) }, words);
+    }));
+  };
+  const next = (work, lane) => work.lanes[(work.lanes.indexOf(lane) + 1) % work.lanes.length];
+  const spotsOf = (work, at, lane, take) => {
+    const done = at.lanes.reduce((all, one) => all + one.done, 0);
+    const asked = at.lanes.reduce((all, one) => all + one.asked, 0);
+    const now = at.lanes[Math.max(0, work.lanes.indexOf(lane))];
+    return el("div.tile-lanes", {}, [
+      el("button.tile-lane", { type: "button", onclick: () => take(next(work, lane)), "aria-label": `Lane ${hall.saidOf(work, lane)}: take the next one` }, [el("small", {}, [hall.saidOf(work, lane)]), " ", el("b", {}, [`${now.done}/${now.asked}`])]),
+      el("span.tile-all", {}, [`${done}/${asked}`]),
+      spotPlan(work, at, lane, null),
+    ]);
+  };
+
+  const head = (player, words, turn) => el("div.tile-head", {}, [
+    el("button.tile-name", { type: "button", onclick: () => open(player), "aria-haspopup": "dialog" }, [
+      el("strong", {}, [player.name]),
+      el("span", {}, [turn === "up" ? el("b.tile-sign", {}, ["▶ next "]) : el("b.tile-rest", { "data-rest": String(player.id) }), words]),
+    ]),
+    player.rests ? null : button("↶", () => undo(player), "tile-key", { "aria-label": `Undo for ${player.name}` }),
+    player.rests ? null : button("Hurt", () => hall.hurt(player, ""), "tile-key hall-stop", { "aria-label": `Hurt: stop ${player.name}` }),
+  ]);
+  const undo = async (player) => {
+    const last = hall.lastOf(player);
+    if (last) await hall.tap(player, last.stay, "undo", { of: last.id });
+    changed();
+  };
+
+  const inside = (player, turn) => {
+    if (player.rests) return [head(player, "", turn), el("p.tile-halt", {}, ["■ Stopped: something hurts"])];
+    const work = hall.now(player);
+    if (!work) {
+      const verdict = player.work.map((one) => hall.read(one).folded.told?.headline).filter(Boolean).at(-1) ?? "";
+      return [head(player, verdict, turn), el("p.tile-done", {}, [player.work.length ? "✓ All done" : "Nothing is asked in the hall"])];
+    }
+    const { at } = hall.read(work);
+    const lane = panel.laneOf(work) ?? at.next;
+    const words = [work.title, work.cue && `“${work.cue}”`].filter(Boolean).join(" · ");
+    return [head(player, words, turn), lanesOf(player, work, at, lane), el("div.tile-zones", {}, keysOf(player, work, lane))];
+  };
+
+  const keyOf = (player, turn) => [player.rests, turn === "up", panel.turnedOf(player), ...player.work.map((one) => hall.tapsOf(one.stay).length)].join(" ");
+  const lookOf = (player, turn) => `hall-tile${player.rests ? " halted" : ""}${turn === "up" ? " due" : ""}${hall.now(player) ? "" : " done"}`;
+
+  /** Draw those who are here, in their order. @param {any} box @param {any[]} players @param {Map<number, string>} turns */
+  const draw = (box, players, turns) => {
+    box.style.setProperty("--cols", String(columns(players.length, innerWidth)));
+    const now = players.map((player) => {
+      if (!nodes.has(player.id)) nodes.set(player.id, el("li", {}, []));
+      const node = nodes.get(player.id);
+      node.className = lookOf(player, turns.get(player.id));
+      fill(node, keyOf(player, turns.get(player.id)), () => inside(player, turns.get(player.id)));
+      return node;
+    });
+    if (now.length !== box.children.length || now.some((node, i) => box.children[i] !== node)) box.replaceChildren(...now);
+  };
+
+  /** What runs says its time: a watch, a rest. */
+  const tick = (players, now) => {
+    for (const player of players) {
+      const work = player.work.length ? hall.now(player) : null;
+      const node = nodes.get(player.id);
+      if (!work || !node) continue;
+      const watch = node.querySelector(".tile-watch");
+      if (watch && panel.begun(work) !== null) watch.textContent = `Stop ${clock(Date.now() - panel.begun(work))}`;
+      const rest = node.querySelector(".tile-rest");
+      const left = hall.rested(player, now);
+      if (rest) rest.textContent = left > 0 ? `◷ ${clock(left)} ` : "";
+    }
+  };
+  return { draw, tick };
+};
+
+/** The lanes where they lie; the one that is on is lit, the done ones are full. take: a touch takes one, or nothing. */
+export const spotPlan = (work, at, lane, take) => {
+  if (!work.spots.length) return null;
+  const picture = document.createElementNS("http://www.w3.org/2000/svg", "svg");
+  picture.setAttribute("viewBox", "-12 -12 124 124");
+  picture.setAttribute("class", take ? "spot-plan large" : "spot-plan");
+  picture.setAttribute("aria-hidden", "true");
+  work.spots.forEach(([x, y], i) => {
+    const one = document.createElementNS("http://www.w3.org/2000/svg", "circle");
+    for (const [name, value] of [["cx", x], ["cy", y], ["r", take ? 9 : 10]]) one.setAttribute(name, String(value));
+    one.setAttribute("class", [work.lanes[i] === lane ? "now" : "", at.lanes[i].over ? "full" : ""].join(" ").trim());
+    if (take) one.addEventListener("click", () => take(work.lanes[i]));
+    picture.append(one);
+  });
+  return picture;
+};
