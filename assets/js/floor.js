@@ -84,7 +84,7 @@ const start = async (given, token) => {
   // the open tile grows where it stands, over its neighbours
   const place = () => {
     const box = byId("hall-panel");
-    const tile = [...byId("hall-tiles").children].find((one) => one.querySelector("strong")?.textContent === view.player?.name);
+    const tile = [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#hall-tiles > li"))].find((one) => one.dataset.player === String(view.player?.id));
     if (!tile || innerWidth < 700) { box.style.cssText = ""; return; }
     const from = tile.getBoundingClientRect();
     const width = Math.min(Math.max(460, from.width), innerWidth - 24);

@@ -18,11 +18,14 @@ const long = (made, then) => {
   return made;
 };
 
-/** How many columns so many tiles stand in. */
-export const columns = (count, width) => {
-  if (width < 600) return count < 3 ? 1 : 2;
-  if (width < 1000) return Math.min(3, Math.max(1, Math.ceil(count / 6)));
-  return Math.min(5, Math.max(2, Math.ceil(Math.sqrt(count))));
+const LEAST = { width: 176, height: 174, strip: 62 }; // px of a tile, and of what stands above them
+
+/** In how many columns so many tiles stand: as few as fit without scrolling, as many as a name has room in. */
+export const columns = (count, width, height) => {
+  const most = Math.max(1, Math.floor(width / LEAST.width));
+  const rows = Math.max(1, Math.floor((height - LEAST.strip) / LEAST.height));
+  const few = count < 3 ? 1 : 2;
+  return Math.min(most, Math.max(few, Math.ceil(count / rows), width > 900 ? Math.ceil(Math.sqrt(count)) : 1));
 };
 
 /**
@@ -90,12 +93,18 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
 
   const head = (player, words, turn) => el("div.tile-head", {}, [
     el("button.tile-name", { type: "button", onclick: () => open(player), "aria-haspopup": "dialog" }, [
-      el("strong", {}, [player.name]),
+      el("strong", {}, [short(player)]),
       el("span", {}, [turn === "up" ? el("b.tile-sign", {}, ["▶ next "]) : el("b.tile-rest", { "data-rest": String(player.id) }), words]),
     ]),
     player.rests ? null : button("↶", () => undo(player), "tile-key", { "aria-label": `Undo for ${player.name}` }),
     player.rests ? null : button("Hurt", () => hall.hurt(player, ""), "tile-key hall-stop", { "aria-label": `Hurt: stop ${player.name}` }),
   ]);
+  // on a phone a tile has room for a first name, where nobody else has the same
+  const short = (player) => {
+    const [first] = player.name.split(" ");
+    const alone = hall.players.filter((one) => one.name.split(" ")[0] === first).length === 1;
+    return innerWidth < 600 && alone ? first : player.name;
+  };
   const undo = async (player) => {
     const last = hall.lastOf(player);
     if (last) await hall.tap(player, last.stay, "undo", { of: last.id });
@@ -120,9 +129,9 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
 
   /** Draw those who are here, in their order. @param {any} box @param {any[]} players @param {Map<number, string>} turns */
   const draw = (box, players, turns) => {
-    box.style.setProperty("--cols", String(columns(players.length, innerWidth)));
+    box.style.setProperty("--cols", String(columns(players.length, innerWidth, innerHeight)));
     const now = players.map((player) => {
-      if (!nodes.has(player.id)) nodes.set(player.id, el("li", {}, []));
+      if (!nodes.has(player.id)) nodes.set(player.id, el("li", { "data-player": String(player.id) }, []));
       const node = nodes.get(player.id);
       node.className = lookOf(player, turns.get(player.id));
       fill(node, keyOf(player, turns.get(player.id)), () => inside(player, turns.get(player.id)));
