@@ -66,6 +66,18 @@ def sign_in(driver: Any, server: Any, member: Any) -> None:
     wait_until(driver, "location.pathname === '/'")
 
 
+def long_page(driver: Any, words: str) -> None:
+    """Open the page of a card's block on which everything is typed or counted at once."""
+    find = (
+        "return [...document.querySelectorAll('a.block-card')]"
+        ".find((one) => one.innerText.includes(arguments[0]))?.dataset.url"
+    )
+    wait_until(driver, f"document.body.innerText.includes({json.dumps(words)})")
+    path = driver.execute_script(find, words)
+    driver.get("/".join(driver.current_url.split("/")[:3]) + path)
+    ready(driver)
+
+
 def click(driver: Any, words: str) -> None:
     """Click on the link or button that says this (the words alone, or among others), as soon as it
     is there.

@@ -12,6 +12,7 @@ from tests.browser.hands import (
     choose,
     click,
     expect,
+    long_page,
     page,
     phone,
     problems,
@@ -51,7 +52,7 @@ def hurts(browser, where):
 
 def open_block(browser, card):
     browser.get(card)
-    click(browser, "Gate 1")
+    long_page(browser, "Gate 1")
     ready(browser)
 
 

@@ -15,6 +15,7 @@ from tests.browser.hands import (
     choose_day,
     click,
     expect,
+    long_page,
     page,
     phone,
     ready,
@@ -34,7 +35,7 @@ def send(driver):
 
 def do_the_card(driver, server, token, left, right):
     driver.get(f"{server.url}/card/{token}/")
-    click(driver, "Gate 1")
+    long_page(driver, "Gate 1")
     strokes(driver, left + right)
     send(driver)
 
@@ -90,7 +91,7 @@ def test_undo_a_stroke_and_a_closed_browser(club, browser, live_server):
     put_on(club)
     phone(browser)
     browser.get(f"{live_server.url}/card/{club.token}/")
-    click(browser, "Gate 1")
+    long_page(browser, "Gate 1")
     strokes(browser, "gg0")
     click(browser, "Undo")
     strokes(browser, "g")
@@ -118,7 +119,7 @@ def test_typing_the_total_takes_the_place_of_strokes(club, browser, live_server)
     put_on(club)
     phone(browser)
     browser.get(f"{live_server.url}/card/{club.token}/")
-    click(browser, "Gate 1")
+    long_page(browser, "Gate 1")
     strokes(browser, "g0")
     click(browser, "Type the total")
     for i, makes in enumerate((7, 8)):
@@ -141,7 +142,7 @@ def test_something_hurts(club, browser, live_server):
     put_on(club)
     phone(browser)
     browser.get(f"{live_server.url}/card/{club.token}/")
-    click(browser, "Gate 1")
+    long_page(browser, "Gate 1")
     strokes(browser, "gggm")
     choose(browser, "hurts", "yes")
     browser.find_element(By.NAME, "hurt_where").send_keys("left knee")

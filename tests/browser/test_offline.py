@@ -7,7 +7,7 @@ from selenium.webdriver.common.by import By
 from drill_ladder.apps.people.links import renew_link
 from drill_ladder.apps.practice.models import Session, SetRow
 from tests.browser.driver import wait_until
-from tests.browser.hands import choose, click, expect, kept, page, ready
+from tests.browser.hands import choose, click, expect, kept, long_page, page, ready
 from tests.make import current
 
 
@@ -32,7 +32,7 @@ def test_without_a_network_the_card_opens_counts_and_sends_later(club, browser, 
     network.cut = True
     browser.get(card)
     expect(browser, "Ida Marlow")
-    browser.find_element(By.CSS_SELECTOR, ".block-card").click()
+    long_page(browser, "Gate 1")
     ready(browser)
     expect(browser, "Strokes")
     count_all(browser)

@@ -16,7 +16,7 @@ from selenium.webdriver.support.ui import Select
 from drill_ladder.apps.people.links import renew_link
 from drill_ladder.apps.practice.models import Session
 from tests.browser.driver import close_browser, open_browser, wait_until
-from tests.browser.hands import choose, click, expect, kept, page, phone, ready, sign_in
+from tests.browser.hands import choose, click, expect, kept, long_page, page, phone, ready, sign_in
 from tests.browser.test_offline import count_all, stored
 from tests.make import current, put_on
 
@@ -158,7 +158,7 @@ def test_a_clock_that_went_wrong_meanwhile_is_asked_about_before_it_is_stored(
     """The block was done while the clock was right; it is sent by one that is wrong."""
     network.cut = True
     browser.get(card)
-    browser.find_element(By.CSS_SELECTOR, ".block-card").click()
+    long_page(browser, "Gate 1")
     ready(browser)
     browser.execute_script("document.getElementById('log').dataset.asked = 'no'")
     browser.execute_script("document.querySelector('[name=day_asked]').remove()")
@@ -225,7 +225,7 @@ def test_begun_anew_the_old_strokes_are_gone(club, block, browser, live_server):
 def waiting(browser, card, network):
     """A session that was done without a network, and waits."""
     network.cut = True
-    browser.find_element(By.CSS_SELECTOR, ".block-card").click()
+    long_page(browser, "Gate 1")
     ready(browser)
     count_all(browser)
     click(browser, "Send to my coach")

@@ -19,7 +19,7 @@ from drill_ladder.apps.library.files.exchange import import_library, preview
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.entries import MOST_ROWS
-from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.practice.work import work_of
 from drill_ladder.formats.library_file import read_library
 from tests.make import current, drill, ladder, put_on, text
 
@@ -140,7 +140,7 @@ def test_a_paper_week_holds_what_a_page_holds(w, monkeypatch):
 
 def test_rows_left_off_the_paper_are_said(w):
     stay = current(put_on(w, ladder=ladder(w.club, w.drill, "Long", dose={"sets": 5, "reps": 10})))
-    told = tallies(work_rung(stay, False)[1], 4)
+    told = tallies(work_of(stay, stay.arrived), 4)
     assert [row.name for row in told] == [
         "left, set 1",
         "right, set 1",

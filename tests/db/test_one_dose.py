@@ -56,7 +56,7 @@ def test_a_band_is_told_once_on_seven_pages(w, band, today, coach, monkeypatch):
     seen = Looked(monkeypatch)
     paper.home_card(w.player, monday_of(today), "x")
     assert [row.boxes for row in seen.context["blocks"][0].rows] == [20, 20]
-    assert seen.context["blocks"][0].dose == words
+    assert seen.context["blocks"][0].work.dose == words
     feed = Calendar.from_ical(Client().get(w.calendar).content).walk("VEVENT")
     assert words in feed[0]["description"]
     assert words in text(coach.get(f"/players/{w.player.pk}/"))
@@ -172,7 +172,7 @@ def test_a_squads_sheet_has_the_planned_dose(w, today):
     put_on(w, on=today, place="coached")
     plan(w, today)
     row = sheet_of(w.club, today, None).rows[0]
-    assert (row.dose, [tick.boxes for tick in row.rows]) == ("20 left, 20 right", [20, 20])
+    assert (row.work.dose, [tick.boxes for tick in row.rows]) == ("20 left, 20 right", [20, 20])
 
 
 def test_a_history_that_is_brought_in_is_judged_by_the_least(w, band, today):

@@ -53,7 +53,7 @@ def test_the_paper_asks_for_it_too(w, back, monkeypatch):
         sheets, "pdf", lambda template, context, sizes=None: told.update(context) or b""
     )
     sheets.home_card(w.player, DAY, "x")
-    assert [block.title for block in told["blocks"]] == ["The one below"]
+    assert [block.work.title for block in told["blocks"]] == ["The one below"]
     caution(back, "coached_only")
     sheets.home_card(w.player, DAY, "x")
     assert told["blocks"] == []

@@ -41,7 +41,7 @@ def test_start_leads_from_block_to_block(w, three, today):
     assert first.context["next"].stay.pk == current(three[1]).pk
     session = log(three[0], today, 8, 8, observer="self")
     done = text(Client().get(f"/card/{w.token}/done/{session.pk}/"))
-    assert f'href="{block(w, three[1])}">Next: Gate 1' in done
+    assert f'href="{block(w, three[1])}run/">Next: Gate 1' in done
     log(three[1], today, 8, 8, observer="self")
     last = log(three[2], today, 8, 8, observer="self")
     assert "Next:" not in text(Client().get(f"/card/{w.token}/done/{last.pk}/"))
@@ -58,7 +58,7 @@ def test_skipped_with_a_reason_the_coach_reads_it(w, coach, three, today):
     path = f"{block(w, three[0])}skip/"
     for _ in range(2):
         answer = Client().post(path, {"reason": "hard"})
-    assert answer.headers["Location"] == block(w, three[1])
+    assert answer.headers["Location"] == f"{block(w, three[1])}run/"
     assert [(s.stay_id, s.on, s.why) for s in Skip.objects.all()] == [
         (current(three[0]).pk, today, "hard")
     ]
