@@ -1,7 +1,7 @@
 """`./ladder core VERB < in.json > out.json`: the core alone, without Django or a database.
 
 Exit 0 and JSON on standard output; bad input gives exit 2, one line per fault on standard error and
-nothing else.
+nothing else. With --lines one document a line, one answer a line.
 """
 
 import json
@@ -17,7 +17,10 @@ from drill_ladder.formats.node import Node
 from drill_ladder.formats.strict_json import read_json
 from drill_ladder.formats.verbs import MODULES, Verb, load_verb
 
-USAGE = f"usage: ladder core VERB < in.json | ladder core schema VERB\nverbs: {', '.join(MODULES)}"
+USAGE = (
+    "usage: ladder core VERB [--lines] < in.json | ladder core schema VERB\n"
+    f"verbs: {', '.join(MODULES)}"
+)
 
 
 def read_input(verb: Verb, data: bytes) -> dict[str, Any]:
@@ -57,9 +60,12 @@ def main(arguments: list[str]) -> int:
     if len(arguments) == 2 and arguments[0] == "schema" and arguments[1] in MODULES:
         print(json.dumps(schema(arguments[1]), indent=2, sort_keys=True))
         return 0
-    if len(arguments) != 1 or arguments[0] not in MODULES:
+    lines = len(arguments) == 2 and arguments[1] == "--lines"
+    if not (len(arguments) == 1 or lines) or arguments[0] not in MODULES:
         print(USAGE, file=sys.stderr)
         return 2
+    if lines:
+        return _line_by_line(arguments[0])
     out = _keep_standard_output()
     try:
         text = json.dumps(
@@ -71,6 +77,22 @@ def main(arguments: list[str]) -> int:
     with os.fdopen(out, "w", encoding="utf-8") as stream:
         stream.write(text + "\n")
     return 0
+
+
+def _line_by_line(name: str) -> int:
+    """One document a line in, one answer a line out; what is wrong with one stops no other."""
+    out, bad = _keep_standard_output(), False
+    with os.fdopen(out, "w", encoding="utf-8") as stream:
+        for line in sys.stdin.buffer:
+            if not line.strip():
+                continue
+            try:
+                told = answer(name, line)
+            except Faults as faults:
+                told, bad = {"faults": faults.lines}, True
+            stream.write(json.dumps(told, allow_nan=False, ensure_ascii=False) + "\n")
+            stream.flush()
+    return 2 if bad else 0
 
 
 def _keep_standard_output() -> int:

@@ -132,6 +132,7 @@ GENERAL = {
     "progress:players",
     "people:player-new",
     "review:queue",
+    "review:after",
 }
 GENERAL |= {
     "records:history",

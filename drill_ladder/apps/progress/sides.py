@@ -10,7 +10,7 @@ from drill_ladder.apps.progress.record import Record
 from drill_ladder.charts import places as places_chart
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.core.floor import lane_places
-from drill_ladder.core.statistics import LaneResult, many_lanes, two_lanes, wilson
+from drill_ladder.core.statistics import WORTH, LaneResult, many_lanes, two_lanes, wilson
 from drill_ladder.formats.words import percent
 
 
@@ -74,7 +74,7 @@ def lanes_of(days: Iterable[JudgedDay], names: Sequence[str]) -> list[LaneResult
 
 
 def _two(lanes: Sequence[LaneResult]) -> list[str]:
-    gap = two_lanes(*lanes)
+    gap = two_lanes(lanes[0], lanes[1], many_looks=True, worth=WORTH)
     if gap.gap is None or gap.weaker is None or gap.low is None or gap.high is None:
         return ["Both sides alike, as far as anybody has counted."]
     behind = round(abs(100 * gap.gap))

@@ -20,7 +20,7 @@ from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.charts import rates as rates_chart
-from drill_ladder.core.statistics import two_lanes
+from drill_ladder.core.statistics import WORTH, two_lanes
 from drill_ladder.formats.words import many
 
 LATELY = timedelta(weeks=4)
@@ -219,7 +219,7 @@ def _weaker(stay: Stay, days: list[JudgedDay]) -> str | None:
     lanes = lanes_of(days, rung.lanes)
     if not all(lane.attempts for lane in lanes):
         return None
-    gap = two_lanes(*lanes)
+    gap = two_lanes(lanes[0], lanes[1], many_looks=True, worth=WORTH)
     return gap.weaker if gap.real and gap.weaker else ""
 
 

@@ -54,7 +54,7 @@ from drill_ladder.core.judging.said import Ahead, Said, SaidReason
 from drill_ladder.core.judging.schools import form_and_faults
 from drill_ladder.core.judging.sessions import Day, Observer, Session, by_day
 from drill_ladder.core.judging.stopping import LIMIT as DROP_LIMIT
-from drill_ladder.core.judging.stopping import DropOff, Stopping, drop_off
+from drill_ladder.core.judging.stopping import DropOff, Stopping, drop_off, drop_off_sum
 from drill_ladder.core.judging.terms import (
     DoseChange,
     Overrides,
@@ -141,6 +141,7 @@ __all__ = [
     "decide_days",
     "dose_done",
     "drop_off",
+    "drop_off_sum",
     "faults_by_name",
     "faults_counted",
     "form_and_faults",

@@ -30,15 +30,19 @@ class Settings:
     skip_min_attempts: attempts in the session without which nobody skips; observed_alone: the
     coach's and device's sets of a day, if full by themselves, alone judge it; stall_after_pass:
     whether somebody may be called stalled right after a passing session; stopping: how sure a stop
-    of a speed block has to be.
+    of a speed block has to be; day_spread: by how much days differ, 0..0.5; outlook: the chance of
+    climbing within the next sessions, where somebody knows it: then it says who is stalled.
     """
 
     skip_min_attempts: int = 0
     observed_alone: bool = False
     stall_after_pass: bool = True
     stopping: Stopping = ALONE
+    day_spread: float = 0.0
+    outlook: float | None = None
 
 
+UNLIKELY = 0.25
 PRODUCT = Settings(skip_min_attempts=10, observed_alone=True, stall_after_pass=False)
 
 
@@ -127,7 +131,7 @@ def decide_days(
     case = _Case(
         ladder,
         index,
-        Standing.of(rung, rule, days, extra),
+        Standing.of(rung, rule, days, extra, settings.day_spread),
         today,
         max(known, default=None),
         stop,
@@ -150,7 +154,8 @@ def upwards(
 ) -> bool:
     """Whether `decide_days` would move the player up: climb, skip or finish."""
     index = ladder.index(at)
-    standing = Standing.of(ladder.rungs[index], ladder.rule_at(index), days, extra)
+    rung, rule = ladder.rungs[index], ladder.rule_at(index)
+    standing = Standing.of(rung, rule, days, extra, settings.day_spread)
     case = _Case(ladder, index, standing, today, None, False, settings)
     if not standing.full:
         return False
@@ -269,11 +274,13 @@ def _stalled(case: _Case) -> Decision | None:
     spared = case.by_coach or not case.settings.stall_after_pass
     if spared and case.latest.verdict is Verdict.PASS:
         return None
-    if _is_improving(case):
+    outlook = case.settings.outlook
+    if _is_improving(case) if outlook is None else at_least(outlook, UNLIKELY):
         return None
-    proposal = case.propose(
-        Kind.STALLED, 0, advise(case.rung, full), sessions=len(full), limit=limit
-    )
+    numbers: dict[str, Number] = {"sessions": len(full), "limit": limit}
+    if outlook is not None:
+        numbers["outlook"] = outlook
+    proposal = case.propose(Kind.STALLED, 0, advise(case.rung, full), **numbers)
     return _with_missing(proposal, missing_for_climb(case.standing, case.today))
 
 

@@ -5,7 +5,13 @@ from math import prod
 from drill_ladder.core.judging.rules import ByCoach, Evidence, InARow, Volume, Window
 from drill_ladder.core.judging.schools import Standing, passes_have, posteriors
 from drill_ladder.core.judging.verdicts import Verdict
-from drill_ladder.core.statistics.chances import beta_above, beta_binomial_pmf, beta_binomial_tail
+from drill_ladder.core.statistics.chances import (
+    beta_above,
+    beta_binomial_pmf,
+    beta_binomial_tail,
+    spread_pmf,
+    spread_tail,
+)
 from drill_ladder.core.thresholds import at_least
 
 
@@ -27,7 +33,10 @@ def odds_next(standing: Standing) -> float | None:
     if not _one_pass_is_enough(standing, school):
         return 0.0
     need = rung.target.makes_needed(n)
-    return prod(beta_binomial_tail(n, need, a, b) for a, b in posteriors(standing).values())
+    r, lanes = standing.day_spread, posteriors(standing).values()
+    if r > 0:
+        return prod(spread_tail(n, need, a, b, r) for a, b in lanes)
+    return prod(beta_binomial_tail(n, need, a, b) for a, b in lanes)
 
 
 def _one_pass_is_enough(standing: Standing, school: InARow | Window) -> bool:
@@ -40,14 +49,19 @@ def _one_pass_is_enough(standing: Standing, school: InARow | Window) -> bool:
 
 def _evidence(standing: Standing, school: Evidence, n: int) -> float:
     above, target = beta_above(), standing.rung.target.rate
-    aged = posteriors(standing, extra_age=1)
+    aged, r = posteriors(standing, extra_age=1), standing.day_spread
+    less = 1 + (n - 1) * r
     chance = 1.0
     for lane, (a, b) in posteriors(standing).items():
         a1, b1 = aged[lane]
         clears = (
             x
             for x in range(n + 1)
-            if at_least(above(a1 + x, b1 + n - x, target), school.confidence)
+            if at_least(above(a1 + x / less, b1 + (n - x) / less, target), school.confidence)
         )
-        chance *= sum(beta_binomial_pmf(n, x, a, b) for x in clears)
+        if r > 0:
+            pmf = spread_pmf(n, a, b, r)
+            chance *= sum(pmf[x] for x in clears)
+        else:
+            chance *= sum(beta_binomial_pmf(n, x, a, b) for x in clears)
     return min(1.0, chance)

@@ -42,18 +42,23 @@ class Standing:
     view: Days
     counted: Days
     extra: Extra = ()
+    day_spread: float = 0.0
 
     @classmethod
-    def of(cls, rung: Rung, rule: Rule, days: Days, extra: Extra = ()) -> "Standing":
+    def of(
+        cls, rung: Rung, rule: Rule, days: Days, extra: Extra = (), day_spread: float = 0.0
+    ) -> "Standing":
         """Full days are those not short; observed_only hides unobserved days from the school."""
         full = [d for d in days if d.full]
         hide = rule.trust is Trust.OBSERVED_ONLY
         view = [d for d in full if d.day.observed] if hide else full
-        return cls(rung, rule, days, full, view, _counted(view, rule.min_days_between), extra)
+        counted = _counted(view, rule.min_days_between)
+        return cls(rung, rule, days, full, view, counted, extra, day_spread)
 
     def as_if_any(self) -> "Standing":
         """The days as they read with trust `any`."""
-        return Standing.of(self.rung, replace(self.rule, trust=Trust.ANY), self.days, self.extra)
+        rule = replace(self.rule, trust=Trust.ANY)
+        return Standing.of(self.rung, rule, self.days, self.extra, self.day_spread)
 
 
 def _counted(view: Days, min_days_between: int) -> Days:
@@ -107,13 +112,17 @@ def posteriors(standing: Standing, extra_age: int = 0) -> dict[str | None, Poste
             else {None: d.day.sets}
         )
         for lane, sets in units.items():
-            sums[lane] = _add(sums[lane], sets, weight)
+            sums[lane] = _add(sums[lane], sets, weight, standing.day_spread)
         weight *= fade
     return sums
 
 
-def _add(ab: Posterior, sets: Sets, weight: float) -> Posterior:
+def _add(ab: Posterior, sets: Sets, weight: float, day_spread: float) -> Posterior:
+    """A day's attempts are no draws of their own where days differ: they count less (Kish's design
+    effect).
+    """
     attempts, makes = made_of(sets)
+    weight /= 1 + max(0, attempts - 1) * day_spread
     return ab[0] + weight * makes, ab[1] + weight * (attempts - makes)
 
 

@@ -4,6 +4,8 @@ The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.looking_back.calibration import Bin, Calibration, calibration_of
+from drill_ladder.core.looking_back.club_model import ClubModel, DayOf, Interval, club_model
+from drill_ladder.core.looking_back.day_spread import DaySpread, day_spread
 from drill_ladder.core.looking_back.ladder_health import (
     Flag,
     LadderHealth,
@@ -12,6 +14,8 @@ from drill_ladder.core.looking_back.ladder_health import (
     health_of,
 )
 from drill_ladder.core.looking_back.learning import Learning, Watched, learning_of
+from drill_ladder.core.looking_back.outlook import Outlook, outlook
+from drill_ladder.core.looking_back.outlook import Standing as OutlookStanding
 from drill_ladder.core.looking_back.replay import Back, Backtest, PastStay, backtest
 from drill_ladder.core.looking_back.simulator import (
     Climber,
@@ -29,11 +33,17 @@ __all__ = [
     "Bin",
     "Calibration",
     "Climber",
+    "ClubModel",
+    "DayOf",
+    "DaySpread",
     "Flag",
+    "Interval",
     "LadderHealth",
     "Learning",
     "Left",
     "Level",
+    "Outlook",
+    "OutlookStanding",
     "PastStay",
     "Plain",
     "RungHealth",
@@ -42,10 +52,13 @@ __all__ = [
     "Watched",
     "backtest",
     "calibration_of",
+    "club_model",
+    "day_spread",
     "health_of",
     "incidence",
     "learning_of",
     "median_up",
+    "outlook",
     "simulate_season",
     "unsimulated",
 ]

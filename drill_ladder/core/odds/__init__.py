@@ -4,7 +4,9 @@ The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.odds.chain import Odds, climb_curve, odds
+from drill_ladder.core.odds.day_spread import MOST_SPREAD, design_effect, spread_pass_and_low
 from drill_ladder.core.odds.evidence import simulate, simulated_curve
+from drill_ladder.core.odds.placing import FinePlacement, place_finely
 from drill_ladder.core.odds.rule_finder import NOT_FOR, Found, Question, find_rule, find_rules
 from drill_ladder.core.odds.session_chances import (
     MakesSession,
@@ -15,7 +17,9 @@ from drill_ladder.core.odds.session_chances import (
 )
 
 __all__ = [
+    "MOST_SPREAD",
     "NOT_FOR",
+    "FinePlacement",
     "Found",
     "MakesSession",
     "Odds",
@@ -25,9 +29,12 @@ __all__ = [
     "ToNSession",
     "binom_tail",
     "climb_curve",
+    "design_effect",
     "find_rule",
     "find_rules",
     "odds",
+    "place_finely",
     "simulate",
     "simulated_curve",
+    "spread_pass_and_low",
 ]

@@ -12,6 +12,7 @@ from math import inf
 import numpy as np
 
 from drill_ladder.core.judging.rules import InARow, Rule, School, Volume, Window
+from drill_ladder.core.odds.day_spread import spread_pass_and_low
 from drill_ladder.core.odds.session_chances import Rates, SessionChances
 
 FOREVER = 10_000
@@ -107,26 +108,38 @@ def _after(
     return (after, lows), met, lows >= rule.low_in_a_row and eases
 
 
-def odds(session: SessionChances, rule: Rule, p: Sequence[Rates], horizon: int) -> list[Odds]:
+def odds(
+    session: SessionChances,
+    rule: Rule,
+    p: Sequence[Rates],
+    horizon: int,
+    day_spread: float = 0.0,
+) -> list[Odds]:
     """Exact odds for each scenario of true rates (one rate for each lane). Not for the evidence
     school.
 
-    horizon: sessions, >= 1.
+    horizon: sessions, >= 1; day_spread: 0..0.5, by how much days differ.
     """
     chain = Chain.of(rule, session.floor is not None)
     first = earliest_climb(rule, session.reps)
-    return [_at(chain, first, session.pass_and_low(rates), horizon) for rates in p]
+    return [
+        _at(chain, first, spread_pass_and_low(session, rates, day_spread), horizon) for rates in p
+    ]
 
 
 def climb_curve(
-    session: SessionChances, rule: Rule, p: Sequence[Rates], horizon: int
+    session: SessionChances,
+    rule: Rule,
+    p: Sequence[Rates],
+    horizon: int,
+    day_spread: float = 0.0,
 ) -> list[float]:
     """P(climbed by the horizon) for each scenario, without the rest: for drawing. Not for the
     evidence school.
     """
     chain = Chain.of(rule, session.floor is not None)
     first = earliest_climb(rule, session.reps)
-    chances = np.array([session.pass_and_low(rates) for rates in p])
+    chances = np.array([spread_pass_and_low(session, rates, day_spread) for rates in p])
     q, low = chances[:, 0], chances[:, 1]
     outcomes = {PASS: q, NEAR: np.maximum(0.0, 1 - q - low), LOW: low}
     free, held = (

@@ -10,6 +10,7 @@ import scipy
 
 from drill_ladder.core.judging.rules import Evidence, Rule
 from drill_ladder.core.odds.chain import Odds
+from drill_ladder.core.odds.day_spread import design_effect, shares_of_day, spread_pass_and_low
 from drill_ladder.core.odds.session_chances import MakesSession, Rates
 from drill_ladder.core.thresholds import TOLERANCE, rounded_up
 
@@ -24,6 +25,7 @@ def simulate(
     seed: int = 0,
     runs: int = 4000,
     beyond: int = BEYOND,
+    day_spread: float = 0.0,
 ) -> list[Odds]:
     """Odds for each scenario. The same seed gives the same answer, whatever other scenarios are
     asked.
@@ -33,7 +35,8 @@ def simulate(
     """
     most = max(horizon, rule.min_sessions) + beyond
     return [
-        _one(session, rule, rates, horizon, most, np.random.default_rng(seed), runs) for rates in p
+        _one(session, rule, rates, horizon, most, np.random.default_rng(seed), runs, day_spread)
+        for rates in p
     ]
 
 
@@ -45,15 +48,16 @@ def _one(
     most: int,
     chance: np.random.Generator,
     runs: int,
+    day_spread: float,
 ) -> Odds:
-    climbed_at, eased_at = _ends(session, rule, np.tile(p, (runs, 1)), most, chance)
+    climbed_at, eased_at = _ends(session, rule, np.tile(p, (runs, 1)), most, chance, day_spread)
     sessions = np.arange(1, horizon + 1)
     climb = (climbed_at[None, :] <= sessions[:, None]).mean(axis=1)
     ease = (eased_at[None, :] <= sessions[:, None]).mean(axis=1)
     ended = np.minimum(climbed_at, eased_at)
     all_ended = bool(np.isfinite(ended).all())
     middle = np.sort(ended)[(runs + 1) // 2 - 1]
-    q, low = session.pass_and_low(p)
+    q, low = spread_pass_and_low(session, p, day_spread)
     return Odds(
         q,
         low,
@@ -67,16 +71,28 @@ def _one(
 
 
 def simulated_curve(
-    session: MakesSession, rule: Rule, p: Sequence[Rates], horizon: int, runs: int, seed: int = 0
+    session: MakesSession,
+    rule: Rule,
+    p: Sequence[Rates],
+    horizon: int,
+    runs: int,
+    seed: int = 0,
+    day_spread: float = 0.0,
 ) -> list[float]:
     """P(climbed by the horizon) for each scenario, all of them simulated together: for drawing."""
     rates = np.repeat(np.asarray(p, dtype=float), runs, axis=0)
-    climbed_at, _ = _ends(session, rule, rates, horizon, np.random.default_rng(seed))
+    chance = np.random.default_rng(seed)
+    climbed_at, _ = _ends(session, rule, rates, horizon, chance, day_spread)
     return (climbed_at.reshape(len(p), runs) <= horizon).mean(axis=1).tolist()
 
 
 def _ends(
-    session: MakesSession, rule: Rule, p: np.ndarray, most: int, chance: np.random.Generator
+    session: MakesSession,
+    rule: Rule,
+    p: np.ndarray,
+    most: int,
+    chance: np.random.Generator,
+    day_spread: float = 0.0,
 ) -> tuple[np.ndarray, np.ndarray]:
     """The session at which each run climbed, and at which it was eased; infinity for neither.
 
@@ -88,13 +104,14 @@ def _ends(
     units = session.lanes if session.each_lane else 1
     of = session.n if session.each_lane else session.reps
     a, total = np.full((runs, units), 0.5), 1.0
+    less = design_effect(of, day_spread)
     lows = np.zeros(runs, dtype=int)
     climbed_at, eased_at = np.full(runs, np.inf), np.full(runs, np.inf)
     fade, alive = 0.5 ** (1 / school.half_life), np.arange(runs)
     for number in range(1, most + 1):
-        makes = _draw(session, p[alive], chance)
-        a[alive] = 0.5 + (a[alive] - 0.5) * fade + makes
-        total = 1.0 + (total - 1.0) * fade + of
+        makes = _draw(session, shares_of_day(p[alive], day_spread, chance), chance)
+        a[alive] = 0.5 + (a[alive] - 0.5) * fade + makes / less
+        total = 1.0 + (total - 1.0) * fade + of / less
         mark = sure_from(total, session.k / session.n, school.confidence)
         climbs = (a[alive] > mark).all(axis=1) & (number >= rule.min_sessions)
         lows[alive] = np.where(_low(session, makes, of), lows[alive] + 1, 0)

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 from drill_ladder.core.judging.rules import ByCoach, Evidence, Rule, Volume
 from drill_ladder.core.odds.chain import climb_chance
-from drill_ladder.core.odds.session_chances import binom_tail
+from drill_ladder.core.odds.day_spread import spread_pass_and_low
+from drill_ladder.core.odds.session_chances import MakesSession, binom_tail
 from drill_ladder.core.thresholds import at_most
 
 
@@ -16,6 +17,8 @@ from drill_ladder.core.thresholds import at_most
 class Question:
     """p_not_ready < p_ready: true rates; alpha, beta: risks 0..1; horizon: sessions; max_attempts:
     of one session.
+
+    day_spread: by how much days differ, 0..0.5.
 
     lanes: how many must each reach the mark, all at the same rate. step: n is a multiple of it
     (lanes that share one).
@@ -29,6 +32,7 @@ class Question:
     max_attempts: int
     lanes: int = 1
     step: int = 1
+    day_spread: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,4 +94,8 @@ def _smallest_safe_mark(question: Question, rule: Rule, n: int) -> int | None:
 
 
 def _climbs(question: Question, rule: Rule, n: int, k: int, p: float) -> float:
-    return climb_chance(rule, binom_tail(n, k, p) ** question.lanes, question.horizon, n)
+    if not question.day_spread:
+        return climb_chance(rule, binom_tail(n, k, p) ** question.lanes, question.horizon, n)
+    session = MakesSession(n, k, question.lanes, each_lane=True)
+    passing, _ = spread_pass_and_low(session, [p] * question.lanes, question.day_spread)
+    return climb_chance(rule, passing, question.horizon, n)

@@ -3,7 +3,7 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.statistics.balance import LaneResult, many_lanes, two_lanes
+from drill_ladder.core.statistics.balance import WORTH, LaneResult, many_lanes, two_lanes
 from drill_ladder.core.statistics.change import FEWEST_PAIRS, Change, real_change, typical_error
 from drill_ladder.core.statistics.fatigue import (
     Fatigue,
@@ -15,25 +15,30 @@ from drill_ladder.core.statistics.fatigue import (
 )
 from drill_ladder.core.statistics.forecast import Completion, forecast_of, weeks_in_a_row
 from drill_ladder.core.statistics.intervals import wilson
+from drill_ladder.core.statistics.kept import Kept, PlannedWeek, kept
 from drill_ladder.core.statistics.load import Effort, Strain, strain_left, weeks
 from drill_ladder.core.statistics.pooling import Pooled, pooled
 from drill_ladder.core.statistics.repeats import Measured, repeat_pairs, score_of
-from drill_ladder.core.statistics.trend import trend_of
+from drill_ladder.core.statistics.trend import trend_of, trend_of_counts
 
 __all__ = [
     "FEWEST_PAIRS",
+    "WORTH",
     "Change",
     "Completion",
     "Effort",
     "Fatigue",
+    "Kept",
     "LaneResult",
     "Measured",
     "Pair",
+    "PlannedWeek",
     "Pooled",
     "Strain",
     "cost_of_fatigue",
     "fatigue_of",
     "forecast_of",
+    "kept",
     "many_lanes",
     "pooled",
     "real_change",
@@ -41,6 +46,7 @@ __all__ = [
     "score_of",
     "strain_left",
     "trend_of",
+    "trend_of_counts",
     "two_lanes",
     "typical_error",
     "visible_drop",

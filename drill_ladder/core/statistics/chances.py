@@ -41,3 +41,31 @@ def beta_above() -> Callable[[float, float, float], float]:
     from scipy.special import betaincc
 
     return lambda a, b, target: float(betaincc(a, b, min(1.0, max(0.0, target))))
+
+
+NODES, SPAN = 121, 8.0
+
+
+def spread_pmf(n: int, a: float, b: float, r: float) -> list[float]:
+    """P(X = x), x 0..n, on the next day where days differ: p ~ Beta(a, b), the day's own share
+    about p with the day spread r > 0. By the trapezoidal rule in the normal score of p's quantile.
+    """
+    import numpy as np
+    from scipy.special import betaincinv, betaln, gammaln, ndtr
+
+    scores = np.linspace(-SPAN, SPAN, NODES)
+    weights = np.exp(-(scores**2) / 2)
+    low = betaincinv(a, b, ndtr(np.minimum(scores, 0)))
+    high = 1 - betaincinv(b, a, ndtr(-np.maximum(scores, 0)))
+    p = np.clip(np.where(scores <= 0, low, high), 1e-9, 1 - 1e-9)[:, None]
+    of_day = (1 - r) / r
+    x = np.arange(n + 1)[None, :]
+    choose = gammaln(n + 1) - gammaln(x + 1) - gammaln(n - x + 1)
+    up, down = p * of_day, (1 - p) * of_day
+    table = np.exp(choose + betaln(x + up, n - x + down) - betaln(up, down))
+    return list((weights / weights.sum()) @ table)
+
+
+def spread_tail(n: int, k: int, a: float, b: float, r: float) -> float:
+    """P(X >= k) of the same."""
+    return min(1.0, max(0.0, sum(spread_pmf(n, a, b, r)[max(0, k) :]))) if k <= n else 0.0

@@ -22,7 +22,8 @@ LIKELY = 0.75
 @dataclass(frozen=True, slots=True)
 class Change:
     """z has the change's sign; p_real 0..1; verdict: real, likely, within noise; direction: better,
-    worse, same.
+    worse, same; df: of the pairs behind the noise, None where it was given; p_chance: how often
+    noise alone does as much, 0..1.
     """
 
     typical_error: float
@@ -32,6 +33,8 @@ class Change:
     verdict: str
     direction: str
     smallest_worthwhile: float | None
+    df: int | None = None
+    p_chance: float = 0.0
 
 
 def typical_error(pairs: Sequence[tuple[float, float]]) -> float:
@@ -45,16 +48,23 @@ def typical_error(pairs: Sequence[tuple[float, float]]) -> float:
 
 
 def real_change(
-    te: float, before: float, after: float, higher_is_better: bool, between_sd: float | None = None
+    te: float,
+    before: float,
+    after: float,
+    higher_is_better: bool,
+    between_sd: float | None = None,
+    df: int | None = None,
 ) -> Change:
     """Is after - before more than noise? te: typical error >= 0 in the measure's unit.
 
     p_real = 2 Phi(|z|) - 1 with z = change / (te sqrt 2); real at |z| >= 1.96, likely at p_real >=
-    0.75.
+    0.75. df: of the pairs that the noise was estimated from: then Student's t takes the normal's
+    place (few pairs know the noise badly).
     """
     change = after - before
     same = abs(change) <= TOLERANCE
-    mdc95 = SURE_Z * sqrt(2) * te
+    sure = SURE_Z if df is None else _t_quantile(df)
+    mdc95 = sure * sqrt(2) * te
     smallest = None if between_sd is None else 0.2 * between_sd
     moved = "better" if (change > 0) == higher_is_better else "worse"
     direction = "same" if same else moved
@@ -62,11 +72,24 @@ def real_change(
         z, p = (0.0, 0.0) if same else (None, 1.0)
     else:
         z = change / (te * sqrt(2))
-        p = erf(abs(z) / sqrt(2))
-    return Change(te, mdc95, z, p, _verdict(z, p), direction, smallest)
+        p = erf(abs(z) / sqrt(2)) if df is None else _t_within(abs(z), df)
+    verdict = _verdict(z, p, sure)
+    return Change(te, mdc95, z, p, verdict, direction, smallest, df, 1 - p)
 
 
-def _verdict(z: float | None, p: float) -> str:
-    if z is None or at_least(abs(z), SURE_Z):
+def _t_quantile(df: int) -> float:
+    from scipy.special import stdtrit
+
+    return float(stdtrit(df, 0.975))
+
+
+def _t_within(z: float, df: int) -> float:
+    from scipy.special import stdtr
+
+    return float(2 * stdtr(df, z) - 1)
+
+
+def _verdict(z: float | None, p: float, sure: float) -> str:
+    if z is None or at_least(abs(z), sure):
         return "real"
     return "likely" if at_least(p, LIKELY) else "within noise"

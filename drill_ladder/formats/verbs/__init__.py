@@ -33,6 +33,10 @@ MODULES = {
     "backtest": "backtest",
     "calibration": "calibration",
     "ladder-health": "ladder_health",
+    "day-spread": "day_spread",
+    "learning": "learning",
+    "outlook": "outlook",
+    "kept": "kept",
 }
 
 

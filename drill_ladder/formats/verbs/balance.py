@@ -3,11 +3,15 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.statistics import LaneResult, many_lanes, two_lanes
+from drill_ladder.core.statistics import WORTH, LaneResult, many_lanes, two_lanes
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.shapes import listed, name, record, whole
+from drill_ladder.formats.shapes import listed, maybe, name, number, one_of, optional, record, whole
 
-INPUT = record(lanes=listed(record(name=name(), attempts=whole(), makes=whole()), 2))
+INPUT = record(
+    lanes=listed(record(name=name(), attempts=whole(), makes=whole()), 2),
+    looks=optional(one_of("one", "many"), "one"),
+    worth=maybe(number(high=1)),
+)
 
 
 def check(doc: Node) -> None:
@@ -23,7 +27,9 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Two lanes by their gap, more by chi-square."""
     lanes = [LaneResult(**lane) for lane in doc["lanes"]]
     if len(lanes) == 2:
-        return asdict(two_lanes(*lanes))
+        many = doc["looks"] == "many"
+        worth = doc["worth"] if doc["worth"] is not None else WORTH if many else 0.0
+        return asdict(two_lanes(lanes[0], lanes[1], many, worth))
     found = many_lanes(lanes)
     ranked = [
         {**asdict(lane), "rate": lane.rate, "shrunk": shrunk} for lane, shrunk in found.ranked

@@ -28,11 +28,8 @@ def check(doc: Node) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """The change against the noise."""
-    noise = doc["typical_error"]
+    noise, df = doc["typical_error"], None
     if noise is None:
-        noise = typical_error([(a, b) for a, b in doc["pairs"]])
-    return asdict(
-        real_change(
-            noise, doc["before"], doc["after"], doc["better"] == "higher", doc["between_sd"]
-        )
-    )
+        noise, df = typical_error([(a, b) for a, b in doc["pairs"]]), len(doc["pairs"]) - 1
+    told = (noise, doc["before"], doc["after"], doc["better"] == "higher", doc["between_sd"], df)
+    return asdict(real_change(*told))

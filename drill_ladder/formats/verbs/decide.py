@@ -2,12 +2,22 @@
 
 from typing import Any
 
-from drill_ladder.core.judging import decide
+from drill_ladder.core.judging import Settings, decide
 from drill_ladder.formats.decision_documents import decision_document
 from drill_ladder.formats.ladder_checks import check_ladder, check_session_sets
 from drill_ladder.formats.ladder_shapes import LADDER, SESSION, to_ladder, to_session
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.shapes import day, listed, maybe, name, optional, record, yes_no
+from drill_ladder.formats.shapes import (
+    day,
+    listed,
+    maybe,
+    name,
+    number,
+    optional,
+    rate,
+    record,
+    yes_no,
+)
 
 INPUT = record(
     ladder=LADDER,
@@ -17,6 +27,8 @@ INPUT = record(
     last_on=maybe(day()),
     stop=optional(yes_no(), False),
     today=day(),
+    day_spread=optional(number(0, 0.5), 0),
+    outlook=maybe(rate()),
 )
 
 
@@ -53,6 +65,6 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Decide and write the answer out."""
     ladder = to_ladder(doc["ladder"])
     sessions = [to_session(s) for s in doc["sessions"]]
-    return decision_document(
-        decide(ladder, doc["at"], sessions, doc["today"], doc["last_on"], doc["stop"])
-    )
+    settings = Settings(day_spread=doc["day_spread"], outlook=doc["outlook"])
+    asked = (ladder, doc["at"], sessions, doc["today"], doc["last_on"], doc["stop"])
+    return decision_document(decide(*asked, settings))

@@ -2,11 +2,11 @@
 
 from typing import Any
 
-from drill_ladder.core.odds import Question, find_rules
+from drill_ladder.core.odds import MOST_SPREAD, Question, find_rules
 from drill_ladder.formats.ladder_checks import check_rule
 from drill_ladder.formats.ladder_shapes import RULE, to_rule
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.shapes import kept, listed, rate, record, whole
+from drill_ladder.formats.shapes import kept, listed, number, optional, rate, record, whole
 from drill_ladder.formats.verbs.odds import MOST_HORIZON, check_memory
 
 INPUT = record(
@@ -17,6 +17,7 @@ INPUT = record(
     horizon=whole(1, MOST_HORIZON),
     schools=listed(kept(RULE), 1, 100),
     max_attempts=whole(1, 1000),
+    day_spread=optional(number(0, high=MOST_SPREAD), 0),
 )
 
 
@@ -32,7 +33,7 @@ def check(doc: Node) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """One answer for each rule."""
-    keys = ("p_not_ready", "p_ready", "alpha", "beta", "horizon", "max_attempts")
+    keys = ("p_not_ready", "p_ready", "alpha", "beta", "horizon", "max_attempts", "day_spread")
     found = find_rules(
         Question(**{key: doc[key] for key in keys}), [to_rule(read) for _, read in doc["schools"]]
     )

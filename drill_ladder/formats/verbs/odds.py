@@ -4,6 +4,7 @@ from typing import Any
 
 from drill_ladder.core.judging import Evidence
 from drill_ladder.core.odds import (
+    MOST_SPREAD,
     MakesSession,
     Odds,
     SessionChances,
@@ -43,6 +44,7 @@ INPUT = record(
     measure=optional(MEASURE, {"kind": "makes"}),
     seed=optional(whole(), 0),
     runs=optional(whole(1, MOST_RUNS), 4000),
+    day_spread=optional(number(0, high=MOST_SPREAD), 0),
 )
 
 
@@ -127,9 +129,10 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     session, rule = session_of(doc), to_rule(doc["rule"])
     scenarios = [p if isinstance(p, list) else [p] * doc["lanes"] for p in doc["p"]]
     if isinstance(rule.school, Evidence) and isinstance(session, MakesSession):
-        found = simulate(session, rule, scenarios, doc["horizon"], doc["seed"], doc["runs"])
+        asked = (session, rule, scenarios, doc["horizon"], doc["seed"], doc["runs"])
+        found = simulate(*asked, day_spread=doc["day_spread"])
     else:
-        found = odds(session, rule, scenarios, doc["horizon"])
+        found = odds(session, rule, scenarios, doc["horizon"], doc["day_spread"])
     return {"results": [_document(one) for one in found]}
 
 

@@ -4,13 +4,24 @@ from typing import Any
 
 from drill_ladder.core.judging import DEFAULT_ZONE, Probe, place
 from drill_ladder.formats.node import Node
-from drill_ladder.formats.shapes import listed, maybe, name, optional, pair, rate, record, whole
+from drill_ladder.formats.shapes import (
+    listed,
+    maybe,
+    name,
+    number,
+    optional,
+    pair,
+    rate,
+    record,
+    whole,
+)
 
 INPUT = record(
     rungs=listed(name(), 1, 100_000),
     guess=maybe(name()),
     probes=optional(listed(record(rung=name(), attempts=whole(1), makes=whole()), 0, 10_000), []),
     zone=optional(pair(rate()), list(DEFAULT_ZONE)),
+    step=maybe(number(above=0, high=20)),
 )
 
 
@@ -37,9 +48,22 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     index = {rung: i for i, rung in enumerate(ids)}
     probes = [Probe(index[p["rung"]], p["attempts"], p["makes"]) for p in doc["probes"]]
     guess = None if doc["guess"] is None else index[doc["guess"]]
-    found = place(len(ids), probes, guess, (doc["zone"][0], doc["zone"][1]))
+    zone = (doc["zone"][0], doc["zone"][1])
+    if doc["step"] is not None:
+        from drill_ladder.core.odds import place_finely  # numpy, for fine ladders only
+
+        fine = place_finely(len(ids), probes, doc["step"], zone)
+        more = {"level": fine.level, "low": fine.low, "high": fine.high}
+        return _told(ids, fine.next, fine.fitted, fine.start) | more
+    found = place(len(ids), probes, guess, zone)
+    return _told(ids, found.next, found.fitted, found.start)
+
+
+def _told(
+    ids: list[str], upcoming: int | None, fitted: list[tuple[int, float]], start: int | None
+) -> dict[str, Any]:
     return {
-        "next": None if found.next is None else ids[found.next],
-        "fitted": [{"rung": ids[rung], "rate": rate_} for rung, rate_ in found.fitted],
-        "start": None if found.start is None else ids[found.start],
+        "next": None if upcoming is None else ids[upcoming],
+        "fitted": [{"rung": ids[rung], "rate": rate_} for rung, rate_ in fitted],
+        "start": None if start is None else ids[start],
     }
