@@ -76,7 +76,7 @@ def test_rest_is_shown_on_the_tile_and_in_the_open_one(club, browser, live_serve
     put_on(club, on=on)
     open_hall(browser, live_server, club.coach, ["Ida Marlow"])
     for _ in range(2):
-        browser.find_element(By.CSS_SELECTOR, ".tile-good").click()
+        press(browser, "Good", ".tile-zones")
     wait_until(browser, "/◷ (1:00|0:5)/.test(document.querySelector('.hall-tile').textContent)")
     browser.execute_script(OPEN, "Ida Marlow")
     wait_until(browser, "/Rest: (1:00|0:5)/.test(document.querySelector('#hall-rest').textContent)")

@@ -2,6 +2,12 @@
 
 ONE_PASS = {"school": "one_pass"}
 TEN = {"sets": 3, "reps": 10, "s_per_rep": 4}
+# ten days of two players, the second rung after the fifth
+DAYS = [
+    {"player": player, "rung": 1 + day // 5, "before": day, "attempts": 10, "makes": made}
+    for player in "ab"
+    for day, made in enumerate((5, 6, 8, 7, 8, 5, 6, 6, 7, 8))
+]
 SMALL = {
     "decide": {
         "ladder": {
@@ -107,13 +113,36 @@ SMALL = {
             }
         ],
     },
+    "day-spread": {
+        "stays": [
+            {
+                "lane": "left",
+                "days": [
+                    {"on": f"2026-03-0{n}", "attempts": 10, "makes": made}
+                    for n, made in enumerate((6, 9, 5, 8), 1)
+                ],
+            }
+        ]
+    },
+    "learning": {"measure": "counts", "days": DAYS},
+    "outlook": {
+        "measure": "counts",
+        "days": DAYS,
+        "player": "a",
+        "rung": 1,
+        "rule": {"school": "in_a_row", "passes": 2},
+        "n": 10,
+        "k": 7,
+        "runs": 200,
+    },
+    "kept": {"weeks": [{"planned": 3, "done": 2}, {"planned": 2, "done": 2, "days": 4}]},
 }
 KEYS = {
     "decide": {"decision", "to", "verdicts", "missing", "reasons", "odds_next"},
     "odds": {"results"},
     "find-rule": {"results"},
     "place": {"next", "fitted", "start"},
-    "trend": {"verdict", "slope_per_week", "low", "high", "p", "n"},
+    "trend": {"verdict", "slope_per_week", "low", "high", "p", "n", "method"},
     "change": {
         "typical_error",
         "mdc95",
@@ -122,8 +151,10 @@ KEYS = {
         "verdict",
         "direction",
         "smallest_worthwhile",
+        "df",
+        "p_chance",
     },
-    "balance": {"gap", "low", "high", "real", "weaker", "practice_share", "cover_share"},
+    "balance": {"gap", "low", "high", "real", "weaker", "practice_share", "cover_share", "e"},
     "fatigue": {"early", "late", "drop", "low", "high", "flagged"},
     "load": {"weeks"},
     "dose": {"seconds", "reps", "warnings"},
@@ -149,4 +180,8 @@ KEYS = {
     "backtest": {"results"},
     "calibration": {"n", "brier", "brier_base", "bins"},
     "ladder-health": {"rungs", "median"},
+    "day-spread": {"spread", "raw", "df", "phi"},
+    "learning": {"gain", "steps", "players", "days"},
+    "outlook": {"chance", "median", "low", "high"},
+    "kept": {"done", "planned", "share", "weeks_in_row"},
 }

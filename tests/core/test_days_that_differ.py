@@ -297,6 +297,8 @@ def test_a_speed_block_stops_by_what_adds_up():
     stops = [drop_off_sum(list(row)).stop_after for row in tired]
     assert np.mean([stop is not None and stop <= 7 for stop in stops]) >= 0.8
     assert drop_off_sum([5.0, 5.6, 5.7, 5.0]).stop_after == 3
+    assert drop_off_sum([5.0, 5.05, 4.95, 5.4, 5.4]).stop_after == 4
+    assert drop_off_sum([5.0, 5.05, 4.95, 5.15, 5.15, 5.15]).stop_after is None
     assert drop_off_sum([]).stop_after is None
 
 

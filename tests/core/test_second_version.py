@@ -28,6 +28,7 @@ from drill_ladder.core.judging import (
     decide,
     drop_off,
 )
+from drill_ladder.core.judging.stopping import stop_after
 from tests.core.build import ladder, made, on, rung
 
 THREE = [rung(f"r{i}", floor=0.5, ease="bigger gate") for i in (1, 2, 3)]
@@ -218,8 +219,8 @@ def test_each_lane_stops_by_itself():
     two = [sprint(4.8, 5.0, lane="left"), sprint(5.2, 5.3, lane="left")]
     apart = asked([fast], two, at="r1")
     assert apart.verdicts[0].day.stopped == frozenset()  # each session object by itself
-    by_hand = Stopping(None, 2)
-    assert drop_off([4.8, 5.2], 0.05, *by_hand).stop_after is None
+    assert drop_off([4.8, 5.2], 0.05, running=2).stop_after is None
+    assert stop_after([4.8, 5.2], 0.05, Stopping(adds_up=True)) is None
 
 
 def test_a_chain_that_hardly_ever_ends_has_no_expected_end():

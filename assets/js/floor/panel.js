@@ -131,7 +131,7 @@ export const panelOf = (hall, changed) => {
   const stopLine = (work, folded) => {
     const lanes = (work.lanes.length ? work.lanes : [""]).filter((lane) => stopped(work, folded.sets.filter((set) => set.lane === lane)));
     if (!lanes.length) return null;
-    return el("p.enough", { role: "status" }, [`Enough${lanes[0] ? `, ${lanes.join(", ")}` : ""}: two rounds running were slower than the best by ${Math.round(100 * work.stop_drop)} % or more. More would train something else.`]);
+    return el("p.enough", { role: "status" }, [`Enough${lanes[0] ? `, ${lanes.join(", ")}` : ""}: the rounds have got slower than the first ones. More would train something else.`]);
   };
   // what is read before it is done: the one cue, what is new, what keeps it safe
   const line = (said, look = "p.note-line") => (said ? el(look, {}, [said]) : null);

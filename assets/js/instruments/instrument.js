@@ -159,7 +159,7 @@ export const instrument = component(() => ({
     const { after, drop } = stopAfter(this.times(lane), this.given.stop_drop);
     if (after === null) return;
     const where = lane ? `${lane}: ` : "";
-    this.enough = `Enough, ${where}two rounds running slower than the best, the last by ${Math.round(drop * 100)} %. More would train something else.`;
+    this.enough = `Enough, ${where}the rounds have got slower, the last by ${Math.round(drop * 100)} % of the usual. More would train something else.`;
   },
 
   // --- the clock of windows and of times

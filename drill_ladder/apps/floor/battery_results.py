@@ -30,12 +30,13 @@ Key = tuple[int, int, str]  # protocol, player, side
 @dataclass(frozen=True, slots=True)
 class Noise:
     """The typical error of a test (None: not known yet), where it comes from, how many pairs of
-    repeats are missing for the club's own.
+    repeats are missing for the club's own; df: of the pairs, None where it was entered.
     """
 
     error: float | None
     source: str
     missing: int
+    df: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +76,8 @@ def noise_of(protocol: Protocol, measured: Iterable[Measured]) -> Noise:
         return Noise(protocol.error, protocol.error_source or "as entered", missing)
     if missing:
         return Noise(None, "", missing)
-    return Noise(typical_error(pairs), f"{len(pairs)} repeats of this club", 0)
+    source = f"{len(pairs)} repeats of this club"
+    return Noise(typical_error(pairs), source, 0, len(pairs) - 1)
 
 
 def measured_of(
@@ -176,7 +178,8 @@ def _compared(
             f"nobody knows yet ({many(noise.missing, 'repeat')} missing)"
         )
         return Result(protocol, trials, now.score, whole, before, None, differs, told)
-    change = real_change(noise.error, last.score, now.score, higher, found.spread[protocol.pk])
+    spread = found.spread[protocol.pk]
+    change = real_change(noise.error, last.score, now.score, higher, spread, noise.df)
     told = change_words(protocol, change, last, now)
     return Result(protocol, trials, now.score, whole, before, change, differs, told)
 
@@ -254,7 +257,8 @@ def word_about_hearing(protocol: Protocol, noise: Noise, scores: dict[str, float
     if not protocol.called or noise.error is None or len(scores) != 2:
         return ""
     (one, a), (other, b) = scores.items()
-    change = real_change(noise.error, a, b, protocol.drill.measure.higher_is_better)
+    higher = protocol.drill.measure.higher_is_better
+    change = real_change(noise.error, a, b, higher, df=noise.df)
     if change.verdict != "real":
         return ""
     worse = other if change.direction == "worse" else one

@@ -32,7 +32,7 @@ from drill_ladder.core.judging import (
 from drill_ladder.core.judging import Session as CoreSession
 
 ExtraWork = tuple[tuple[bool, tuple[SetResult, ...]], ...]
-BY_HAND = replace(PRODUCT, stopping=Stopping(running=2))
+BY_HAND = replace(PRODUCT, stopping=Stopping(adds_up=True))
 AT_ONCE = 500  # stays whose days are made anew together
 WRITTEN = [
     *("observer", "eased", "form", "verdict", "met", "score", "lanes"),

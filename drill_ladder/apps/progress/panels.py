@@ -11,7 +11,7 @@ from drill_ladder.apps.practice.tempos import limit_of, tempo_sets
 from drill_ladder.apps.practice.words import read_lines
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.panel import Panel
-from drill_ladder.apps.progress.record import Record
+from drill_ladder.apps.progress.record import Record, trend_over
 from drill_ladder.apps.progress.sides import interval, which_side
 from drill_ladder.apps.progress.tiredness import cost_line
 from drill_ladder.charts import rates as rates_chart
@@ -31,7 +31,6 @@ from drill_ladder.core.judging import Measure, Rung
 from drill_ladder.core.statistics import (
     Fatigue,
     fatigue_of,
-    trend_of,
     visible_drop,
 )
 from drill_ladder.formats.words import many, percent, score_words
@@ -69,7 +68,7 @@ def better(record: Record, stay: Stay) -> Panel:
     joins = {day.on for day in record.compares(stay)}
     points = [_point(day, day.on not in joins, rung) for day in days]
     joined = [(p.on, p.score) for p in points if not p.apart]
-    found = trend_of(joined, rung.measure.higher_is_better)
+    found = trend_over([day for day in days if day.on in joins], rung)
     line = None
     if found.slope_per_week is not None and found.low is not None and found.high is not None:
         line = scores_chart.Line(found.slope_per_week, found.low, found.high)

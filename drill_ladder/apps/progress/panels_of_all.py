@@ -19,10 +19,12 @@ from drill_ladder.charts import rates as rates_chart
 from drill_ladder.core.statistics import (
     Completion,
     Effort,
+    PlannedWeek,
     forecast_of,
+    kept,
     weeks,
-    weeks_in_a_row,
 )
+from drill_ladder.core.statistics import Kept as WeeksKept
 from drill_ladder.formats.words import many, percent
 
 SHOWN = 12  # weeks
@@ -57,10 +59,16 @@ def completion(record: Record) -> list[Completion]:
 def _wanted(record: Record, monday: date) -> int:
     sunday = monday + timedelta(days=6)
     return sum(
-        p.per_week
+        PlannedWeek(p.per_week, 0, _days_of(p, monday, sunday)).asked
         for p in record.ladders
         if p.started_on <= sunday and (p.ended_on is None or p.ended_on >= monday)
     )
+
+
+def _days_of(p: Prescription, monday: date, sunday: date) -> int:
+    """The days of a week on which a ladder was asked for."""
+    first, last = max(monday, p.started_on), min(sunday, p.ended_on or sunday)
+    return max(1, (last - first).days + 1)
 
 
 def kept_at_it(record: Record) -> Panel | None:
@@ -69,10 +77,12 @@ def kept_at_it(record: Record) -> Panel | None:
     over = weeks_over(record, weeks_)
     if not any(week.planned or week.done for week in weeks_):
         return None
-    done, planned = sum(w.done for w in over), sum(w.planned for w in over)
-    share = f", {percent(min(1.0, done / planned))}" if planned else ""
+    told = done_of_planned(over)
+    share = "" if told.share is None else f", {percent(told.share)}"
     lines = [
-        f"{done} of {planned} planned days of work{share}, over {many(len(over), 'week')}.",
+        f"{told.done} of {told.planned} planned days of work{share}, over "
+        f"{many(len(over), 'week')}.",
+        *_beyond(over, told),
         *row_lines(over),
         *_places(record.sessions),
         *_good_ones(record.sessions),
@@ -89,6 +99,17 @@ def kept_at_it(record: Record) -> Panel | None:
     return Panel("kept", "Kept at it?", lines, svg, ["Week of", "Done", "Planned"], rows[::-1])
 
 
+def done_of_planned(over: Sequence[Completion]) -> WeeksKept:
+    """What was done of what was planned; a busy week pays for no other."""
+    return kept([PlannedWeek(week.planned, week.done) for week in over])
+
+
+def _beyond(over: Sequence[Completion], told: WeeksKept) -> list[str]:
+    """What was done beyond what a week asked is said beside it."""
+    more = sum(week.done for week in over) - told.done
+    return [f"{many(more, 'day')} more than a week had asked."] if more > 0 else []
+
+
 def weeks_over(record: Record, weeks_: Sequence[Completion] | None = None) -> list[Completion]:
     """Those of the record's weeks that are over; weeks_: all of them, where they are known."""
     found = completion(record) if weeks_ is None else weeks_
@@ -97,7 +118,7 @@ def weeks_over(record: Record, weeks_: Sequence[Completion] | None = None) -> li
 
 def row_lines(over: Sequence[Completion]) -> list[str]:
     """Weeks in a row with everything done, where there is more than one."""
-    count = weeks_in_a_row(over)
+    count = done_of_planned(over).weeks_in_row
     return [f"{many(count, 'week')} in a row with everything done."] if count > 1 else []
 
 

@@ -1,6 +1,7 @@
 """What a player did in a stretch of time, read once: judged days, sessions, weeks."""
 
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
@@ -9,6 +10,8 @@ from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import monday_of
+from drill_ladder.core.judging import Rung, made_of
+from drill_ladder.core.statistics import Trend, trend_of, trend_of_counts
 
 SPAN = timedelta(weeks=12)
 
@@ -100,3 +103,14 @@ def _stays(chosen: Prescription) -> list[Stay]:
         .order_by("arrived", "pk")
     )
     return list(rows)
+
+
+def trend_over(days: Sequence[JudgedDay], rung: Rung) -> Trend:
+    """The trend of days that compare: of counts by their counts, which know how sure they are, of
+    other scores by the scores.
+    """
+    if rung.counts_makes:
+        counts = [(day.on, *made_of(day.sets)) for day in days]
+        return trend_of_counts([(on, n, makes) for on, n, makes in counts if n])
+    points = [(day.on, day.score or 0.0) for day in days]
+    return trend_of(points, rung.measure.higher_is_better)

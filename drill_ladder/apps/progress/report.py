@@ -19,10 +19,9 @@ from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Status, Stay
 from drill_ladder.apps.progress.panels import SHARES, signed
 from drill_ladder.apps.progress.panels_of_all import row_lines, weeks_over
-from drill_ladder.apps.progress.record import Record, record_of
+from drill_ladder.apps.progress.record import Record, record_of, trend_over
 from drill_ladder.core.coaching import personal_bests
 from drill_ladder.core.judging import Measure
-from drill_ladder.core.statistics import trend_of
 from drill_ladder.formats.documents import SECTIONS, Section
 from drill_ladder.formats.words import dose_words, many, score_words, target_words
 
@@ -96,8 +95,7 @@ def _changed(records: list[Record]) -> Iterator[str]:
         if stay is None or not _days(record, stay):
             continue
         rung = stay.terms.rung
-        points = [(d.on, d.score or 0.0) for d in record.compares(stay)]
-        found = trend_of(points, rung.measure.higher_is_better)
+        found = trend_over(record.compares(stay), rung)
         yield _change(stay.rung.title, rung.measure, found.verdict, found.slope_per_week)
 
 

@@ -12,7 +12,7 @@ from itertools import groupby
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
-from drill_ladder.apps.progress.panels_of_all import completion, weeks_over
+from drill_ladder.apps.progress.panels_of_all import completion, done_of_planned, weeks_over
 from drill_ladder.apps.progress.questions import LATE_DAYS, UNSEEN_DAYS
 from drill_ladder.apps.progress.record import SPAN, Record
 from drill_ladder.apps.progress.sides import lanes_of
@@ -287,8 +287,9 @@ def kept(found: SquadRecord) -> list[tuple[Player, str, str]]:
     for record in found.records:
         weeks = completion(record)
         over = weeks_over(record, weeks)
-        done, planned = sum(w.done for w in over), sum(w.planned for w in over)
-        said = f"{many(done, 'day')} done, {planned} planned" if planned else "nothing planned"
+        told = done_of_planned(over)
+        planned = f"{told.done} of {many(told.planned, 'planned day')} done"
+        said = planned if told.planned else "nothing planned"
         bars = [rates_chart.Bar(f"{w.start:%-d.%-m}", w.done, w.planned or None) for w in weeks]
         rows.append((record.player, rates_chart.strip(bars, f"{record.player}: {said}"), said))
     return rows

@@ -67,7 +67,7 @@ def _told(
         else:
             higher = protocol.drill.measure.higher_is_better
             spread = found.spread[protocol.pk]
-            change = real_change(noise.error, before.score, one.score, higher, spread)
+            change = real_change(noise.error, before.score, one.score, higher, spread, noise.df)
             told = change_words(protocol, change, before, one)
             yield one, f"{score_words(protocol, one.score)}, {told}"
 

@@ -13,7 +13,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from drill_ladder.core.hall.strokes import VOID, attempts_in, faults_in, makes_in
-from drill_ladder.core.judging import Rung, SetResult, Streak, ToN, drop_off
+from drill_ladder.core.judging import Rung, SetResult, Streak, ToN, drop_off_sum
 from drill_ladder.core.thresholds import at_least
 
 
@@ -251,7 +251,7 @@ def is_whole(work: Work, rung: Rung) -> bool:
 
 
 def _stopped(rung: Rung, sets: Sequence[SetResult]) -> bool:
-    """Whether rounds got so much slower that the block ends itself; by hand that takes two."""
+    """Whether rounds got so much slower that the block ends itself, by what adds up."""
     limit = rung.dose.stop_drop
     rounds = [one.seconds for one in sets if one.seconds]
-    return limit is not None and drop_off(rounds, limit, running=2).stop_after is not None
+    return limit is not None and drop_off_sum(rounds, limit).stop_after is not None

@@ -7,7 +7,7 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from drill_ladder.core.judging.measures import Dose, Measure, SetResult
-from drill_ladder.core.judging.stopping import ALONE, Stopping, drop_off
+from drill_ladder.core.judging.stopping import ALONE, Stopping, stop_after
 
 
 class Observer(StrEnum):
@@ -108,7 +108,7 @@ def until_stop(
                 for i, s in enumerate(session.sets)
                 if s.lane == lane and s.seconds is not None
             ]
-            after = drop_off([t for _, t in rounds], limit, *stopping).stop_after
+            after = stop_after([t for _, t in rounds], limit, stopping)
             if after is not None:
                 stopped.add(lane)
                 late |= {i for i, _ in rounds[after:]}

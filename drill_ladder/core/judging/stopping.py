@@ -19,11 +19,13 @@ LIMIT = 0.05
 
 class Stopping(NamedTuple):
     """How sure a stop has to be. te: the timing's typical error in seconds, None where it is not
-    known; running: slow rounds in a row that it takes, 2 by hand, since a thumb errs by a tenth.
+    known; running: slow rounds in a row that it takes, 2 by hand, since a thumb errs by a tenth;
+    adds_up: whether what adds up stops it, in the place of single rounds.
     """
 
     te: float | None = None
     running: int = 1
+    adds_up: bool = False
 
 
 ALONE = Stopping()
@@ -116,3 +118,10 @@ def _summed(rounds: Sequence[float], base: float | None, stop: int | None) -> Dr
     drops = tuple(None if base is None or i == 0 else s / base - 1 for i, s in enumerate(rounds))
     counted = len(rounds) if stop is None else stop
     return DropOff(min(rounds[:counted], default=None), drops, stop, counted)
+
+
+def stop_after(rounds: Sequence[float], limit: float, stopping: Stopping) -> int | None:
+    """After how many rounds a block stops itself; None where it does not."""
+    if stopping.adds_up:
+        return drop_off_sum(rounds, limit, stopping.te).stop_after
+    return drop_off(rounds, limit, stopping.te, stopping.running).stop_after

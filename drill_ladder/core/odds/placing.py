@@ -48,7 +48,8 @@ def place_finely(
     attempts = sorted(p.attempts for p in probes)[len(probes) // 2] if probes else USUAL_SET
     upcoming = None if done else _most_told(known, shares, attempts)
     good = [rung for rung, rate in fitted if at_least(rate, zone[0])]
-    start = (good[-1] if good else 0) if probes else None
+    lowest = good[-1] if good else 0
+    start = lowest if probes else None
     return FinePlacement(upcoming, fitted, start, float(LEVELS @ known), low, high)
 
 

@@ -19,7 +19,7 @@ from drill_ladder.core.statistics.kept import Kept, PlannedWeek, kept
 from drill_ladder.core.statistics.load import Effort, Strain, strain_left, weeks
 from drill_ladder.core.statistics.pooling import Pooled, pooled
 from drill_ladder.core.statistics.repeats import Measured, repeat_pairs, score_of
-from drill_ladder.core.statistics.trend import trend_of, trend_of_counts
+from drill_ladder.core.statistics.trend import Trend, trend_of, trend_of_counts
 
 __all__ = [
     "FEWEST_PAIRS",
@@ -35,6 +35,7 @@ __all__ = [
     "PlannedWeek",
     "Pooled",
     "Strain",
+    "Trend",
     "cost_of_fatigue",
     "fatigue_of",
     "forecast_of",

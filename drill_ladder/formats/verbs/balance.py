@@ -28,7 +28,8 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     lanes = [LaneResult(**lane) for lane in doc["lanes"]]
     if len(lanes) == 2:
         many = doc["looks"] == "many"
-        worth = doc["worth"] if doc["worth"] is not None else WORTH if many else 0.0
+        usual = WORTH if many else 0.0
+        worth = usual if doc["worth"] is None else doc["worth"]
         return asdict(two_lanes(lanes[0], lanes[1], many, worth))
     found = many_lanes(lanes)
     ranked = [
