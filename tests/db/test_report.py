@@ -40,8 +40,8 @@ def test_every_section_is_from_the_record(report, w):
         f"{w.ladder.title}: 7 sessions on rung 1, “{first.title}”.",
     )
     (changed,) = lines(report, "What has changed")
-    assert changed.startswith(f"“{first.title}” has got better for real: about +")
-    assert "of a hundred a week" in changed
+    # seven days of counts are too few to be sure of what they seem to show
+    assert changed == f"“{first.title}” is steady: no change that is more than chance."
     second = stay.prescription.ladder.rungs.get(position=2)
     assert f"Then “{second.title}”" in lines(report, "What comes next")[0]
     assert lines(report, "At home")[-1].startswith("How to help: ")

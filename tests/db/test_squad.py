@@ -84,8 +84,8 @@ def test_everybody_stands_somewhere_and_who_needs_a_coach_comes_first(w, squad, 
 def test_a_fault_that_half_of_them_share_and_not_one_that_two_do(w, squad, member_of, today):
     on = today - timedelta(days=3)
     for name in ("A", "B", "C"):
-        strokes(member_of(name), on, today, 3, 9)
-    strokes(member_of("D"), on, today, 4, 9, fault="late")
+        strokes(member_of(name), on, today, 2, 10)
+    strokes(member_of("D"), on, today, 2, 10, fault="late")
     lines = [one.line for one in shared(squad_record(squad, today))]
     assert f"3 of 4 on {w.ladder.title} miss most often by “wide” on the left" in lines[0]
     assert any("4 of 4" in line and "weaker on the left, for real" in line for line in lines)
