@@ -35,13 +35,16 @@ def test_the_page_opens_with_the_rule_in_force(coach, path):
 def test_the_figures_are_the_cores(w, coach, path):
     """The table's risks of the rule in force, against the exact chain at the coach's marks."""
     session = MakesSession(10, 8, 2, True, 0.4)
-    marks = odds(session, Rule(InARow(2)), [[0.7, 0.7], [0.9, 0.9]], 6)
+    marks = odds(session, Rule(InARow(2)), [[0.7, 0.7], [0.9, 0.9]], 6, w.club.day_spread)
+    alike = odds(session, Rule(InARow(2)), [[0.7, 0.7], [0.9, 0.9]], 6)
     answer = coach.get(path, typed(w, not_ready=70, ready=90), headers=HTMX)
     context = answer.context
     row = next(r for r in context["rows"] if r.own)
     assert row.soon == pytest.approx(100 * marks[0].climb_by[-1], abs=1)
     assert row.back == pytest.approx(100 * (1 - marks[1].climb_by[-1]), abs=1)
     assert row.sessions == pytest.approx(marks[1].expected_sessions)
+    assert context["alike"][0] == pytest.approx(100 * alike[0].climb_by[-1], abs=1)
+    assert "days that differ, as they usually do" in text(answer)
     assert "<html" not in text(answer)
 
 
@@ -142,9 +145,8 @@ def test_the_ladders_page_has_the_odds_of_every_rung_and_follows_the_rule(w, coa
     assert page.count('class="rung-risks"') == 3
     look = f"/ladders/{w.ladder.pk}/rule/"
     answer = coach.get(look, typed(w, school="one_pass", not_ready=50), headers=HTMX)
-    exact = odds(MakesSession(10, 8, 2, True, 0.4), Rule(InARow(1)), [[0.5, 0.5]], 6)[0].climb_by[
-        -1
-    ]
+    session, spread = MakesSession(10, 8, 2, True, 0.4), w.club.day_spread
+    exact = odds(session, Rule(InARow(1)), [[0.5, 0.5]], 6, spread)[0].climb_by[-1]
     assert answer.context["rungs"][0].risks.soon == pytest.approx(exact)
     assert "Use this rule" in text(answer)
     assert "Use this rule" not in text(coach.get(look, typed(w), headers=HTMX))

@@ -17,7 +17,8 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.services import changes_since
 from drill_ladder.apps.progress.coverage import coverage
-from drill_ladder.core.judging import Evidence, Rule
+from drill_ladder.core.judging import Evidence, InARow, Rule
+from drill_ladder.core.odds import MakesSession, odds
 from drill_ladder.formats.documents import RULE
 from tests.db.test_library import HTMX, form, row, stored, text
 from tests.make import current, drill, ladder, log, put_on
@@ -117,12 +118,15 @@ def test_a_rungs_own_rule_keeps_the_gates_that_no_form_shows(w, coach):
 
 
 def test_odds_beside_a_row_while_it_is_typed(w, coach):
-    """Eight of ten in two lanes, two in a row: nobody at a true 60 % gets through by luck."""
+    """Eight of ten in two lanes, two in a row, on days that differ as they do."""
+    session = MakesSession(10, 8, 2, True)
+    exact = odds(session, Rule(InARow(2)), [[0.6, 0.6]], 6, w.club.day_spread)[0].climb_by[-1]
     typed = {f"rung-3-{key}": value for key, value in row(w, "").items()}
     page = text(coach.post(f"/ladders/{w.ladder.pk}/look/3/", typed))
     assert (
-        "Within six sessions: 0\u00a0% of those at a true 60\u00a0% are moved up too soon" in page
-    )
+        f"Within six sessions: {exact * 100:.0f}\u00a0% of those at a true 60\u00a0% are moved up "
+        "too soon"
+    ) in page
     assert "<svg" in page
     easy = text(
         coach.post("/ladders/look/3/", typed | {"rung-3-makes": 5, "rung-3-school": "one_pass"})

@@ -170,6 +170,11 @@ class JudgedDayQuerySet(ClubQuerySet):
 
     to_squad = "stay__prescription__player__squad"
 
+    def full_as_asked(self) -> Self:
+        """Whole days that were done as asked, oldest first: neither easier, nor to come back."""
+        rows = self.filter(recheck=False, eased=False).exclude(verdict="short")
+        return rows.order_by("on")
+
     def since(self, day: date) -> Self:
         """Those on a day or later."""
         return self.filter(on__gte=day)

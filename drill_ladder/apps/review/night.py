@@ -14,10 +14,11 @@ from django.db.models import Q
 
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.practice.spread import measure_spread
 from drill_ladder.apps.review.absences import notice_absences
 
 # what is done, in order
-WORK: list[Callable[[Club, date], Any]] = [notice_absences]
+WORK: list[Callable[[Club, date], Any]] = [notice_absences, measure_spread]
 
 
 def night_of(club: Club) -> bool:

@@ -117,7 +117,9 @@ def preview(
     rule = _rule(ladder)
     form = RungForm(request.POST, prefix=f"rung-{row}", drills=Drills(member.club), base=rule)
     return render(
-        request, "library/_rung_notes.html", {"note": notes(form, rule, marks_of(member.marks))}
+        request,
+        "library/_rung_notes.html",
+        {"note": notes(form, rule, marks_of(member.marks, member.club.day_spread))},
     )
 
 
@@ -159,7 +161,7 @@ def _formset(
 
 
 def _all_notes(member: Membership, rows: Any) -> list[Notes]:
-    marks = marks_of(member.marks)
+    marks = marks_of(member.marks, member.club.day_spread)
     return [notes(form, form.base, marks) for form in rows.forms]
 
 

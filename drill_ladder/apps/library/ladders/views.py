@@ -1,5 +1,7 @@
 """Looking at ladders."""
 
+from dataclasses import replace
+
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_GET
@@ -39,7 +41,7 @@ def ladder(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "squads": list(Squad.objects.of_club(member.club)),
     }
     context |= ladder_lines(
-        ladder_row, rule, marks_of(member.marks) if member.decides else None
+        ladder_row, rule, marks_of(member.marks, member.club.day_spread) if member.decides else None
     ).context()
     return render(request, "library/ladder.html", context)
 
@@ -68,5 +70,6 @@ def preview(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     }
     if form.is_valid():
         rule = form.rule(stored)
-        context |= ladder_lines(ladder, rule, form.marks()).context() | {"tried": rule != stored}
+        marks = replace(form.marks(), spread=member.club.day_spread)
+        context |= ladder_lines(ladder, rule, marks).context() | {"tried": rule != stored}
     return render(request, "library/_ladder_preview.html", context)

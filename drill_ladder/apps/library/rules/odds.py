@@ -57,11 +57,14 @@ NAMES = {
 
 @dataclass(frozen=True, slots=True)
 class Marks:
-    """The coach's own two marks and horizon: true rates not ready < ready, sessions."""
+    """The coach's own two marks and horizon: true rates not ready < ready, sessions. spread: by how
+    much days differ here, 0..0.5.
+    """
 
     not_ready: float
     ready: float
     horizon: int
+    spread: float = 0.0
 
 
 # the marks by which a coach without own ones looks at rules: percent, sessions, and the two risks
@@ -69,10 +72,10 @@ class Marks:
 USUAL_MARKS = {"not_ready": 60, "ready": 85, "horizon": 6, "alpha": 10, "beta": 10}
 
 
-def marks_of(numbers: dict[str, Any]) -> Marks:
-    """A coach's own marks, or the usual ones."""
+def marks_of(numbers: dict[str, Any], spread: float = 0.0) -> Marks:
+    """A coach's own marks, or the usual ones. spread: the club's own."""
     marks = USUAL_MARKS | numbers
-    return Marks(marks["not_ready"] / 100, marks["ready"] / 100, marks["horizon"])
+    return Marks(marks["not_ready"] / 100, marks["ready"] / 100, marks["horizon"], spread)
 
 
 def marks_at(rung: Rung, marks: Marks) -> Marks:
@@ -104,7 +107,7 @@ def risks(rung: Rung, rule: Rule, marks: Marks) -> Risks | None:
     if by_coach or not rung.counts_makes or rung.default_attempts > LONGEST:
         return None
     marks = marks_at(rung, marks)
-    drawn = Curve("", curve(session_of(rung), rule, marks.horizon))
+    drawn = Curve("", curve(session_of(rung), rule, marks.horizon, marks.spread))
     soon, climbs = at(RATES, drawn, marks.not_ready), at(RATES, drawn, marks.ready)
     return Risks(soon, 1 - climbs, small_chart(RATES, drawn, marks.not_ready, marks.ready))
 
@@ -119,15 +122,16 @@ def session_of(rung: Rung) -> MakesSession:
 
 
 @lru_cache(maxsize=256)
-def curve(session: MakesSession, rule: Rule, horizon: int) -> list[float]:
+def curve(session: MakesSession, rule: Rule, horizon: int, spread: float = 0.0) -> list[float]:
     """P(climbed by the horizon) over the drawn rates; for evidence simulated at a few of them,
     straight between.
     """
     if isinstance(rule.school, Evidence):
         scenarios = [[rate] * session.lanes for rate in SIMULATED]
-        simulated = Curve("", simulated_curve(session, rule, scenarios, horizon, DRAWN_RUNS))
+        asked = (session, rule, scenarios, horizon, DRAWN_RUNS)
+        simulated = Curve("", simulated_curve(*asked, day_spread=spread))
         return [at(SIMULATED, simulated, rate) for rate in RATES]
-    return climb_curve(session, rule, [[rate] * session.lanes for rate in RATES], horizon)
+    return climb_curve(session, rule, [[rate] * session.lanes for rate in RATES], horizon, spread)
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,16 +166,20 @@ class LaneOdds:
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
-    """The drawing, the schools, the rule as a sentence, and the lanes where each lane counts."""
+    """The drawing, the schools, the rule as a sentence, and the lanes where each lane counts.
+    alike: percent moved up too soon and kept back by the rule, were all days alike.
+    """
 
     svg: str
     rows: list[SchoolRow]
     sentence: str
     lanes: list[LaneOdds]
+    alike: tuple[int, int] | None = None
 
     def context(self) -> dict[str, Any]:
         """For the page."""
-        return {"svg": self.svg, "rows": self.rows, "sentence": self.sentence, "lanes": self.lanes}
+        told = {"svg": self.svg, "rows": self.rows, "sentence": self.sentence}
+        return told | {"lanes": self.lanes, "alike": self.alike}
 
 
 def compare(rung: Rung, rule: Rule, marks: Marks) -> Comparison:
@@ -184,7 +192,7 @@ def compare(rung: Rung, rule: Rule, marks: Marks) -> Comparison:
     others: list[Curve] = []
     for name, school in USUAL.items():
         tried = rule if name == own else Rule(school)
-        drawn = Curve(NAMES[name], curve(session, tried, marks.horizon))
+        drawn = Curve(NAMES[name], curve(session, tried, marks.horizon, marks.spread))
         if name == own:
             main = drawn
         else:
@@ -192,7 +200,17 @@ def compare(rung: Rung, rule: Rule, marks: Marks) -> Comparison:
         rows.append(_row(name, session, tried, drawn, marks, 0 if name == own else len(others)))
     ends = (marks.not_ready, marks.ready, marks.horizon)
     svg = odds_chart(RATES, main, others, *ends) if main else ""
-    return Comparison(svg, rows, rule_sentence(rule), by_lane(rung, session, rule, marks))
+    lanes = by_lane(rung, session, rule, marks)
+    return Comparison(svg, rows, rule_sentence(rule), lanes, _if_alike(session, rule, marks))
+
+
+def _if_alike(session: MakesSession, rule: Rule, marks: Marks) -> tuple[int, int] | None:
+    """What the rule would do if nobody ever had a good or a bad day."""
+    if not marks.spread or isinstance(rule.school, ByCoach):
+        return None
+    drawn = Curve("", curve(session, rule, marks.horizon))
+    soon, climbs = at(RATES, drawn, marks.not_ready), at(RATES, drawn, marks.ready)
+    return round(soon * 100), round((1 - climbs) * 100)
 
 
 def by_lane(rung: Rung, session: MakesSession, rule: Rule, marks: Marks) -> list[LaneOdds]:
@@ -215,9 +233,10 @@ def _some_ready(session: MakesSession, rule: Rule, marks: Marks) -> list[tuple[i
     weak = (0, 1, session.lanes)
     scenarios = [[marks.not_ready] * n + [marks.ready] * (session.lanes - n) for n in weak]
     if isinstance(rule.school, Evidence):
-        runs = simulate(session, rule, scenarios, marks.horizon, runs=DRAWN_RUNS, beyond=0)
+        asked = (session, rule, scenarios, marks.horizon)
+        runs = simulate(*asked, runs=DRAWN_RUNS, beyond=0, day_spread=marks.spread)
     else:
-        runs = odds(session, rule, scenarios, marks.horizon)
+        runs = odds(session, rule, scenarios, marks.horizon, marks.spread)
     return [
         (n, answer.climb_by[-1], answer.ease_by[-1]) for n, answer in zip(weak, runs, strict=True)
     ]
@@ -245,10 +264,10 @@ def _row(
 def _expected(session: MakesSession, rule: Rule, marks: Marks) -> float | None:
     ready = [[marks.ready] * session.lanes]
     if isinstance(rule.school, Evidence):
-        return simulate(session, rule, ready, marks.horizon, runs=DRAWN_RUNS, beyond=FOLLOWED)[
-            0
-        ].expected_sessions
-    return odds(session, rule, ready, marks.horizon)[0].expected_sessions
+        asked = (session, rule, ready, marks.horizon)
+        runs = simulate(*asked, runs=DRAWN_RUNS, beyond=FOLLOWED, day_spread=marks.spread)
+        return runs[0].expected_sessions
+    return odds(session, rule, ready, marks.horizon, marks.spread)[0].expected_sessions
 
 
 def lanes_asked(rung: Rung) -> tuple[int, int]:
@@ -275,7 +294,8 @@ def finder(
     share one.
     """
     question = Question(
-        marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS, lanes, shared
+        *(marks.not_ready, marks.ready, alpha, beta, marks.horizon, MOST_ATTEMPTS, lanes, shared),
+        day_spread=marks.spread,
     )
     rows = []
     for name, school in USUAL.items():

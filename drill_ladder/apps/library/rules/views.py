@@ -1,5 +1,7 @@
 """Trying a rule on a ladder and on one of its rungs, and taking it."""
 
+from dataclasses import replace
+
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect
@@ -52,8 +54,9 @@ def odds(request: HttpRequest, member: Membership, pk: int, position: int) -> Ht
     }
     context |= _words(rung, terms, rule)
     if valid and terms.counts_makes:
-        context |= compare(terms, form.rule(rule), form.marks()).context() | {
-            "finder": _found(terms, form)
+        marked = replace(form.marks(), spread=member.club.day_spread)
+        context |= compare(terms, form.rule(rule), marked).context() | {
+            "finder": _found(member, terms, form)
         }
     status = 422 if form.errors else 200
     return page_or_fragment(request, "library/odds.html", "library/_odds.html", context, status)
@@ -85,9 +88,9 @@ def _words(rung: Rung, terms: CoreRung, rule: Rule) -> Context:
     }
 
 
-def _found(terms: CoreRung, form: RuleForm) -> list[FoundRule]:
-    data = form.cleaned_data
-    return finder(form.marks(), data["alpha"] / 100, data["beta"] / 100, *lanes_asked(terms))
+def _found(member: Membership, terms: CoreRung, form: RuleForm) -> list[FoundRule]:
+    data, marked = form.cleaned_data, replace(form.marks(), spread=member.club.day_spread)
+    return finder(marked, data["alpha"] / 100, data["beta"] / 100, *lanes_asked(terms))
 
 
 def _taken(member: Membership, rung: Rung, terms: CoreRung, form: RuleForm, name: str) -> str:
@@ -98,7 +101,7 @@ def _taken(member: Membership, rung: Rung, terms: CoreRung, form: RuleForm, name
     if not name:
         take_rule(member=member, ladder=ladder, rule=form.rule(ladder.rule), revision=revision)
         return f"{ladder} has its new rule. It counts for whoever arrives on a rung from now on."
-    rows = {row.key: row for row in _found(terms, form)} if terms.counts_makes else {}
+    rows = {row.key: row for row in _found(member, terms, form)} if terms.counts_makes else {}
     row = rows.get(name)
     if row is None or row.found.n is None or row.found.k is None:
         raise Refused("No mark was found for that school. Nothing was changed.")
