@@ -360,7 +360,6 @@ def test_few_questions_for_sixty_players(w, today, tablet, django_assert_max_num
         player = Player.objects.create(club=w.club, name=f"P{number}", joined_on=today)
         put_on(w, player=player, on=today - timedelta(days=3))
     with django_assert_max_num_queries(14):
-        # and the one who is on no ladder: a coach may want them here all the same
         assert len(hall_of(w.club, today)["players"]) == 61
     stay = current(put_on(w, on=today))
     tap = tablet.strokes(stay, "g", "left")

@@ -21,12 +21,12 @@ def _stays(club: Club, today: date) -> list[list[Counts]]:
     """Each stay and lane with the counts of its full days, as asked."""
     rows = JudgedDay.objects.of_club(club).since(today - LATELY).full_as_asked()
     lanes: dict[tuple[int, str], list[Counts]] = defaultdict(list)
-    for stay, on, sets in rows.values_list("stay_id", "on", "sets"):
+    for row in rows.only("stay_id", "on", "sets"):
         counts: dict[str, list[int]] = defaultdict(lambda: [0, 0])
-        for one in sets:
+        for one in row.sets:
             if one.attempts is not None and one.makes is not None:
                 pooled = counts[one.lane or ""]
                 pooled[0], pooled[1] = pooled[0] + one.attempts, pooled[1] + one.makes
         for lane, (attempts, makes) in counts.items():
-            lanes[stay, lane].append((on, attempts, makes))
+            lanes[row.stay_id, lane].append((row.on, attempts, makes))
     return list(lanes.values())

@@ -15,7 +15,7 @@ from drill_ladder.core.statistics.fatigue import (
 )
 from drill_ladder.core.statistics.forecast import Completion, forecast_of, weeks_in_a_row
 from drill_ladder.core.statistics.intervals import wilson
-from drill_ladder.core.statistics.kept import Kept, PlannedWeek, kept
+from drill_ladder.core.statistics.keeping import Kept, PlannedWeek, kept
 from drill_ladder.core.statistics.load import Effort, Strain, strain_left, weeks
 from drill_ladder.core.statistics.pooling import Pooled, pooled
 from drill_ladder.core.statistics.repeats import Measured, repeat_pairs, score_of

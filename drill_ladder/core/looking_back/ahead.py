@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from drill_ladder.core.judging.rules import ByCoach, Evidence, Rule, Volume
-from drill_ladder.core.looking_back.club_model import ClubModel, coming
+from drill_ladder.core.looking_back.one_model import ClubModel, coming
 from drill_ladder.core.odds.chain import first_memory, remember
 from drill_ladder.core.odds.day_spread import design_effect, shares_of_day
 from drill_ladder.core.odds.evidence import sure_from
