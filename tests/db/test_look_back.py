@@ -62,15 +62,16 @@ def panel(panels, key):
 
 def test_better_says_what_the_trend_verb_says(record, season, today):
     points = [
-        {"on": str(today - timedelta(days=25 - day)), "score": sum(makes) / 20}
+        {"on": str(today - timedelta(days=25 - day)), "attempts": 20, "makes": sum(makes)}
         for day, makes in SEASON.items()
     ]
     said = verb("trend", {"better": "higher", "points": points})
-    assert said["verdict"] == "improving"
+    assert (said["verdict"], said["method"]) == ("flat", "logit")
     one = panel(panels_of(record), "better")
+    low = f"{100 * said['low']:+.1f}".replace("-", "\u2212")
     assert one.lines[0] == (
-        f"Getting better: {100 * said['slope_per_week']:+.1f} points of a hundred a week, between "
-        f"{100 * said['low']:+.1f} and {100 * said['high']:+.1f}, over 7 days."
+        f"No change to be sure of: {100 * said['slope_per_week']:+.1f} points of a hundred a week, "
+        f"between {low} and {100 * said['high']:+.1f}, over 7 days."
     )
     assert one.lines[1].startswith("Best so far: 80\u00a0% on ")
     assert len(one.rows) == 7
@@ -83,7 +84,7 @@ def test_the_weak_side_is_named_with_both_shares(record):
         {"name": name, "attempts": 70, "makes": made}
         for name, made in zip(("left", "right"), makes, strict=True)
     ]
-    said = verb("balance", {"lanes": lanes})
+    said = verb("balance", {"lanes": lanes, "looks": "many"})
     assert (said["weaker"], said["real"]) == ("left", True)
     lines = panel(panels_of(record), "side").lines
     assert lines[0] == (

@@ -81,7 +81,8 @@ def _two(lanes: Sequence[LaneResult]) -> list[str]:
     points = f"{behind} point{'' if behind == 1 else 's'} of a hundred"
     between = sorted(abs(100 * end) for end in (gap.low, gap.high))
     if not gap.real:
-        told = f"the {gap.weaker} is {points} behind, which chance does too"
+        often = "no more than chance shows now and then to whoever looks often"
+        told = f"the {gap.weaker} is {points} behind, {often}"
         return [f"No difference to be sure of: {told}."]
     return [
         f"The {gap.weaker} is weaker: {points} behind ({between[0]:.0f} to {between[1]:.0f}).",

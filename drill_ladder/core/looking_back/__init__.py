@@ -3,9 +3,9 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
+from drill_ladder.core.looking_back.ahead import Outlook, outlook
+from drill_ladder.core.looking_back.ahead import Standing as OutlookStanding
 from drill_ladder.core.looking_back.calibration import Bin, Calibration, calibration_of
-from drill_ladder.core.looking_back.one_model import ClubModel, DayOf, Interval, club_model
-from drill_ladder.core.looking_back.unlike_days import DaySpread, day_spread
 from drill_ladder.core.looking_back.ladder_health import (
     Flag,
     LadderHealth,
@@ -14,8 +14,7 @@ from drill_ladder.core.looking_back.ladder_health import (
     health_of,
 )
 from drill_ladder.core.looking_back.learning import Learning, Watched, learning_of
-from drill_ladder.core.looking_back.ahead import Outlook, outlook
-from drill_ladder.core.looking_back.ahead import Standing as OutlookStanding
+from drill_ladder.core.looking_back.one_model import ClubModel, DayOf, Interval, club_model
 from drill_ladder.core.looking_back.replay import Back, Backtest, PastStay, backtest
 from drill_ladder.core.looking_back.simulator import (
     Climber,
@@ -26,6 +25,7 @@ from drill_ladder.core.looking_back.simulator import (
     unsimulated,
 )
 from drill_ladder.core.looking_back.survival import Left, incidence, median_up
+from drill_ladder.core.looking_back.unlike_days import DaySpread, day_spread
 
 __all__ = [
     "Back",
