@@ -1,7 +1,7 @@
 """Taps of a hall: each once, on its player's own rung, judged when the dose is whole."""
 
 import json
-from datetime import timedelta
+from datetime import datetime, time, timedelta
 from uuid import uuid4
 
 import pytest
@@ -12,8 +12,8 @@ from django.utils import timezone
 from drill_ladder.apps.floor.hall import hall_of
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.floor.taps import AFTER_STOP, FromDevice, sweep, take
-from drill_ladder.apps.floor.turns import owed
 from drill_ladder.apps.history.models import Event
+from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
 from drill_ladder.apps.practice.stops import end_stop, open_stop
@@ -66,6 +66,11 @@ def tablet(w):
 @pytest.fixture
 def phone(w):
     return Device(w.assistant.user)
+
+
+def noon(w, on):
+    """The middle of a day at the club, whatever its clock does at night."""
+    return datetime.combine(on, time(12), clock.zone(w.club))
 
 
 def test_strokes_become_a_session_when_the_dose_is_whole(w, stay, tablet, today):
@@ -136,7 +141,7 @@ def test_enough_for_today_records_the_part_that_was_done(stay, tablet, today):
 
 
 def test_what_was_never_completed_is_recorded_the_next_day(w, stay, today):
-    old = Device(w.coach.user, timezone.now() - timedelta(days=1))
+    old = Device(w.coach.user, noon(w, today - timedelta(days=1)))
     old.send(*old.strokes(stay, "ggm", "left"))
     assert not Session.objects.exists()
     assert sweep(w.coach, today) == 1
@@ -146,10 +151,10 @@ def test_what_was_never_completed_is_recorded_the_next_day(w, stay, today):
 
 
 def test_an_hour_offline_arrives_on_its_own_day(w, stay, today):
-    late = Device(w.coach.user, timezone.now() - timedelta(days=2))
+    late = Device(w.coach.user, noon(w, today - timedelta(days=2)))
     late.send(*late.strokes(stay, "g" * 10, "left"), *late.strokes(stay, "g" * 10, "right"))
     assert Session.objects.get().on == today - timedelta(days=2)
-    older = Device(w.coach.user, timezone.now() - timedelta(days=9))
+    older = Device(w.coach.user, noon(w, today - timedelta(days=9)))
     refused = older.send(*older.strokes(stay, "g", "left"))["refused"]
     assert "more than a week ago" in next(iter(refused.values()))
 
@@ -365,36 +370,3 @@ def test_few_questions_for_sixty_players(w, today, tablet, django_assert_max_num
     tap = tablet.strokes(stay, "g", "left")
     with django_assert_max_num_queries(22):
         take(w.coach, tap, FromDevice("device"))
-
-
-def test_tempo_answers_and_tiredness_are_stored_with_the_session(stay, tablet):
-    tablet.send(
-        tablet.tap(stay, "tempo", numbers={"share": 0.75}),
-        *tablet.strokes(stay, "g" * 10, "left"),
-        *tablet.strokes(stay, "g" * 10, "right"),
-        tablet.tap(stay, "read", word="hits"),
-        tablet.tap(stay, "read", word="correct_leaves"),
-        tablet.tap(stay, "tired", on=True),
-    )
-    session = Session.objects.get()
-    assert session.tired
-    sets = list(session.sets.order_by("order"))
-    assert [one.tempo for one in sets] == [0.75, 0.75]
-    assert (sets[-1].reads.hits, sets[-1].reads.correct_leaves) == (1, 1)
-
-
-def test_who_misses_early_is_owed_turns(w, today, tablet):
-    """By hand, a cap of 5: Ada holds 5, 5 (10 attempts), Bo misses at once twice (2 attempts): p =
-    0.5 of 3, one turn is 1.16 attempts, and 8 are lacking; three more at most.
-    """
-    alive = drill(w.club, "Stay alive", measure={"kind": "streak", "cap": 5}, lanes=[], faults=[])
-    own = ladder(w.club, alive, "Alive", target={"value": 3}, floor=1, dose={"sets": 2})
-    for name, strokes in (("Ada", "gggggggggg"), ("Bo", "mm")):
-        player = Player.objects.create(club=w.club, name=name, joined_on=today)
-        stay = current(put_on(w, player=player, ladder=own, on=today))
-        tablet.send(*tablet.strokes(stay, strokes))
-    assert owed(w.club, today) == ["Bo: 3 turns more of Stay alive"]
-    runs = sorted(Session.objects.values_list("sets__best_run", flat=True))
-    assert runs == [0, 0, 5, 5]
-    page = tablet.client.get("/floor/turns/").content.decode()
-    assert "Bo: 3 turns more" in page
