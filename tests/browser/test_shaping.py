@@ -11,6 +11,7 @@ from selenium.webdriver.common.keys import Keys
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.rules.services import take_rule
 from drill_ladder.core.judging import InARow, Rule
+from drill_ladder.core.odds import MakesSession, odds
 from tests.browser.driver import wait_until
 from tests.browser.hands import click, expect, page, phone, problems, ready, sideways, sign_in
 from tests.browser.test_builder import fill
@@ -48,10 +49,13 @@ def test_odds_follow_the_typing(club, browser, live_server):
     browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/edit/")
     ready(browser)
     notes = "document.querySelectorAll('.builder > li')[0].querySelector('.rung-notes').innerText"
-    wait_until(browser, f"{notes}.includes('0\u00a0% of those at a true 60')")
+    session, spread = MakesSession(10, 8, 2, True), club.club.day_spread
+    exact = odds(session, Rule(InARow(2)), [[0.6, 0.6]], 6, spread)[0].climb_by[-1]
+    said = f"Within six sessions: {exact * 100:.0f}\u00a0%"
+    wait_until(browser, f"{notes}.includes('{said} of those at a true 60')")
     fill(browser, "rung-0-makes", "5")
     before = browser.execute_script("return window.scrollY")
-    wait_until(browser, f"!{notes}.includes('Within six sessions: 0\u00a0%')")
+    wait_until(browser, f"!{notes}.includes('{said}')")
     fill(browser, "rung-0-makes", "10")
     wait_until(browser, f"{notes}.includes('passes here in')")
     assert browser.execute_script("return window.scrollY") == before
