@@ -1,6 +1,7 @@
-"""Which day it is, as a setting: with CLOCK_SHIFT_DAYS the program is that many days away from the
-machine's own day, at the same time of day. `./ladder demo --on DATE` and `./ladder test --on DATE`
-set it; the days on which something goes wrong are not waited for.
+"""Which day and hour it is, as a setting: with CLOCK_SHIFT_SECONDS the program is that far from the
+machine's own clock. `./ladder demo --on DATE` sets the day; `./ladder test` begins each time at nine
+in the morning, of today or of `--on DATE`: the days on which something goes wrong are not waited for,
+and what a test calls "three minutes ago" is never yesterday.
 
 One place is turned, Django's own `timezone.now`: whatever asks for the moment or the day goes
 through it, in the program and in Django.
@@ -24,7 +25,7 @@ def shifted(real: Callable[[], datetime], by: timedelta) -> Callable[[], datetim
 
 def turn_the_clock() -> timedelta:
     """Turn it, if it is asked for; by how much. Once a process."""
-    by = timedelta(days=int(os.environ.get("CLOCK_SHIFT_DAYS") or 0))
+    by = timedelta(seconds=int(os.environ.get("CLOCK_SHIFT_SECONDS") or 0))
     if by:
         timezone.now = shifted(timezone.now, by)
     return by
