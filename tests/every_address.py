@@ -45,7 +45,7 @@ def paths_of(w):
         club=w.club,
         title="x",
         on=D,
-        players=["a", "b"],
+        players=[w.player.pk, w.player.pk],
         stations=[{"name": "s", "capacity": 1, "roles": ["w"], "s_per_rep": 4}],
         slot_s=60,
         slots=2,

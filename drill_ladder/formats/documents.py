@@ -50,6 +50,7 @@ from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN as PLAN_SHAPE
 from drill_ladder.formats.plan_shapes import check_plan, floor_plan_document, to_floor_plan
 from drill_ladder.formats.shapes import (
+    by_id,
     by_name,
     day,
     listed,
@@ -214,10 +215,10 @@ STATIONS: Kept[tuple[Station, ...]] = Kept(
     lambda docs: tuple(Station(**{**doc, "roles": tuple(doc["roles"])}) for doc in docs),
     lambda stations: [{**asdict(station), "roles": list(station.roles)} for station in stations],
 )
-SLOTS: Kept[tuple[dict[str, Spot], ...]] = Kept(
-    listed(by_name(record(station=text(), role=text()))),
-    lambda docs: tuple({who: Spot(**spot) for who, spot in doc.items()} for doc in docs),
-    lambda slots: [{who: asdict(spot) for who, spot in slot.items()} for slot in slots],
+SLOTS: Kept[tuple[dict[int, Spot], ...]] = Kept(
+    listed(by_id(record(station=text(), role=text()))),
+    lambda docs: tuple({int(who): Spot(**spot) for who, spot in doc.items()} for doc in docs),
+    lambda slots: [{str(who): asdict(spot) for who, spot in slot.items()} for slot in slots],
 )
 
 _HELP = record(code=text(), on=maybe(day()), minutes=number())

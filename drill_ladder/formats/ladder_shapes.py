@@ -37,6 +37,7 @@ from drill_ladder.core.judging import (
     Way,
     Window,
 )
+from drill_ladder.formats.rung_fields import shapes_in
 from drill_ladder.formats.shapes import (
     chance,
     counts,
@@ -48,7 +49,6 @@ from drill_ladder.formats.shapes import (
     one_of,
     optional,
     or_null,
-    pair,
     rate,
     record,
     text,
@@ -77,22 +77,8 @@ MEASURE = variants(
     done=record(kind=one_of("done")),
 )
 
-TARGET = record(
-    makes=maybe(whole()),
-    of=maybe(whole(1)),
-    value=maybe(number()),
-    each_lane=optional(yes_no(), False),
-    form_min=maybe(rate()),
-    faults_max=maybe(whole()),
-)
-
-DOSE = record(
-    sets=optional(whole(1), 1),
-    reps=maybe(whole(1)),
-    rest_s=optional(number(), 0.0),
-    s_per_rep=maybe(number(above=0)),
-    stop_drop=maybe(number(above=0, high=1)),
-)
+TARGET, DOSE = record(**shapes_in("target")), record(**shapes_in("dose"))
+_OWN = shapes_in("")
 
 _GATES = {
     "min_days_between": optional(whole(), 1),
@@ -126,7 +112,7 @@ RUNG = record(
     lanes=optional(listed(name()), []),
     dose=DOSE,
     target=TARGET,
-    floor=maybe(number()),
+    floor=_OWN.pop("floor"),
     ease=maybe(record(note=text())),
     axis=optional(listed(name()), []),
     rule=maybe(RULE),
@@ -147,16 +133,7 @@ CALLER = record(
     late_at=optional(text(), ""),
     way=optional(one_of("voice", "word", "arrow"), "voice"),
 )
-ALONG = {
-    "intent": optional(one_of("skill", "speed", "endurance", "pressure"), "skill"),
-    "tempo": maybe(number(above=0, high=1)),
-    "reps_high": maybe(whole(1)),
-    "sets_high": maybe(whole(1)),
-    "minutes": maybe(whole(1)),
-    "success": maybe(pair(number())),
-    "tempo_high": maybe(number(above=0, high=1)),
-    "caller": maybe(CALLER),
-}
+ALONG = _OWN | {"caller": maybe(CALLER)}
 
 SET_FIELDS = {
     "lane": maybe(name()),

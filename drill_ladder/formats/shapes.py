@@ -96,6 +96,11 @@ def by_name(shape: Shape) -> Shape:
     return core_schema.dict_schema(name(), shape, strict=True)
 
 
+def by_id(shape: Shape) -> Shape:
+    """An object of a row's id -> something: the ids are keys, and so written as text."""
+    return core_schema.dict_schema(core_schema.str_schema(pattern=r"^[1-9]\d{0,18}$"), shape)
+
+
 def anything() -> Shape:
     """Whatever was written: numbers by name, which grow with the product."""
     return core_schema.any_schema()

@@ -7,12 +7,12 @@ from typing import Any
 
 from drill_ladder.core.judging import (
     ByCoach,
+    Caller,
     Checklist,
     Count,
     Done,
     Evidence,
     InARow,
-    Intent,
     Makes,
     Measure,
     Points,
@@ -20,15 +20,13 @@ from drill_ladder.core.judging import (
     Rung,
     School,
     Streak,
-    Target,
     Time,
     ToN,
     Trust,
     Volume,
     Window,
 )
-from drill_ladder.core.planning import warnings
-from drill_ladder.formats.sentences import plain, warning_text
+from drill_ladder.formats.sentences import plain
 
 _NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
 
@@ -48,109 +46,9 @@ def percent(rate: float) -> str:
     return f"{rate * 100:.0f}\u00a0%"
 
 
-def dose_words(rung: Rung) -> str:
-    """The dose: 10 left, 10 right; or 2 sets of 10 to 15, each both left and right, 30 s rest."""
-    reps = _band(rung.dose.reps, rung.reps_high)
-    parts = [_work(rung, reps)]
-    one_set = rung.dose.sets == 1 and rung.sets_high is None
-    if rung.lanes and one_set and rung.dose.reps and len(rung.lanes) <= 3:
-        parts = [f"{reps} {lane}" for lane in rung.lanes]
-    elif rung.lanes:
-        parts.append(f"each {_lanes(rung)}")
-    if rung.dose.rest_s and (rung.sets_high or rung.dose.sets) > 1:
-        parts.append(f"{plain(rung.dose.rest_s)}\u00a0s rest")
-    return ", ".join(parts)
-
-
-def _lanes(rung: Rung) -> str:
-    if len(rung.lanes) == 2:
-        return f"both {joined(rung.lanes)}"
-    return joined(rung.lanes) if len(rung.lanes) == 3 else f"in each of {len(rung.lanes)} lanes"
-
-
-def _band(reps: int | None, high: int | None) -> str:
-    return (
-        f"{reps} to {high}" if reps is not None and high is not None and high > reps else str(reps)
-    )
-
-
-def _work(rung: Rung, band: str) -> str:
-    sets, reps = rung.dose.sets, rung.dose.reps
-    match rung.measure:
-        case Count(window_s=seconds):
-            return f"{many(sets, 'window')} of {plain(seconds)}\u00a0s"
-        case ToN(n=n):
-            return f"{many(sets, 'set')} until {many(n, 'good one')}"
-        case Streak():
-            return many(sets, "try", "tries")
-        case Time():
-            return many(sets * (reps or 1), "timed trial")
-    return _in_minutes(rung) if reps is None else _counted(rung, band)
-
-
-def _counted(rung: Rung, band: str) -> str:
-    sets = rung.dose.sets
-    if rung.sets_high is not None:
-        return f"{_band(sets, rung.sets_high)} sets of {band}"
-    return f"{band} attempts" if sets == 1 else f"{many(sets, 'set')} of {band}"
-
-
-def _in_minutes(rung: Rung) -> str:
-    """A dose that counts no repetitions: its minutes, else its sets."""
-    if rung.minutes is None:
-        return many(rung.dose.sets, "set")
-    parts = f" in {many(rung.dose.sets, 'set')}" if rung.dose.sets > 1 else ""
-    return f"{many(rung.minutes, 'minute')}{parts}"
-
-
 def joined(names: tuple[str, ...] | list[str]) -> str:
     """left, centre and right."""
     return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
-
-
-def rest_lines(rung: Rung, intent: Intent | None = None) -> list[str]:
-    """What of sets and rest does not fit what the rung, or a prescription, is for. Trials inside a
-    set follow each other at once: they are rounds without a rest.
-    """
-    sets, rest_s, trials = rung.dose.sets, rung.dose.rest_s, rung.dose.reps or 1
-    if isinstance(rung.measure, Time) and trials > 1:
-        sets, rest_s = sets * trials, 0
-    return rest_warnings(intent or rung.intent, sets, rest_s)
-
-
-def rest_warnings(intent: Intent, sets: int, rest_s: float) -> list[str]:
-    """What of sets and rest does not fit an intent, a sentence each."""
-    return [warning_text(code, sets, rest_s) for code in warnings(intent, sets, rest_s)]
-
-
-def target_words(rung: Rung) -> str:
-    """The target: 8 of 10, both left and right, form 80 % or better."""
-    parts = [_goal(rung.measure, rung.target)]
-    if rung.target.each_lane:
-        parts[0] += f", {_lanes(rung)}"
-    if rung.target.form_min is not None:
-        parts.append(f"form {percent(rung.target.form_min)} or better")
-    if rung.target.faults_max is not None:
-        parts.append(f"at most {many(rung.target.faults_max, 'fault')}")
-    return ", ".join(parts)
-
-
-def _goal(measure: Measure, target: Target) -> str:
-    if isinstance(measure, Makes) and target.makes is not None:
-        return f"{target.makes} of {target.of}"
-    return _GOALS[type(measure)](measure, target.value or 0.0)
-
-
-_GOALS: dict[type[Measure], Callable[[Any, float], str]] = {
-    Makes: lambda m, v: f"{percent(v)} good",
-    Points: lambda m, v: f"{plain(v)} points an attempt (of {plain(m.max)})",
-    Time: lambda m, v: f"{plain(v)}\u00a0s or faster",
-    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)}\u00a0s",
-    Streak: lambda m, v: f"{plain(v)} in a row",
-    ToN: lambda m, v: f"{many(m.n, 'good one')} within {plain(v)} attempts",
-    Checklist: lambda m, v: f"{percent(v)} of {many(len(m.items), 'checkpoint')}",
-    Done: lambda m, v: "all of it" if v >= 1 else f"{percent(v)} of it",
-}
 
 
 def measure_words(measure: Measure) -> str:
@@ -251,6 +149,32 @@ def easing_sentence(rule: Rule, rung: Rung) -> str:
 
 
 _TEMPOS = {0.5: "half speed", 0.75: "three quarters", 1.0: "full speed"}
+
+
+def tempo_words(tempo: float) -> str:
+    """How fast, within a sentence."""
+    word = _TEMPO_PHRASES.get(tempo)
+    return word or f"at {tempo * 100:.0f}\u00a0% of full speed"
+
+
+_TEMPO_PHRASES = {
+    0.5: "at half speed",
+    0.75: "at three quarters of full speed",
+    1.0: "at full speed",
+}
+
+
+_MODE_WORDS = {"known": "told before", "serial": "in turn", "random": "at random"}
+
+
+def caller_words(caller: Caller) -> str:
+    """What is called, and how."""
+    words = f"called {_MODE_WORDS[caller.mode]}: {', '.join(caller.names)}"
+    if caller.leave:
+        words += f", {percent(caller.leave)} of them to be left"
+    if caller.late_s:
+        words += f", late by {caller.late_s:g}\u00a0s"
+    return words + (f", late, at {caller.late_at}" if caller.late_at else "")
 
 
 def tempo_word(share: float) -> str:

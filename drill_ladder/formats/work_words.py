@@ -11,7 +11,8 @@ from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import Time, asks_for_faults
 from drill_ladder.core.work import Work
 from drill_ladder.formats.kit_words import misfit_words
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words, tempo_word
+from drill_ladder.formats.rung_words import dose_words, target_words
+from drill_ladder.formats.words import rule_sentence, tempo_word
 
 MOST_FAULTS = 6  # that have a key of their own
 FEWEST_SPOTS = 3  # two sides are told by their names

@@ -5,7 +5,7 @@ from enum import Enum
 
 import pytest
 
-from drill_ladder.apps.library.ladders.differences import NAMES, told_ladder
+from drill_ladder.apps.library.ladders.differences import told_ladder
 from drill_ladder.apps.library.ladders.services import LadderHead, RungInput
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.core.floor.floor_plan import FloorPlan, Leg, Marker, Wall, Way, Zone
@@ -25,6 +25,7 @@ from drill_ladder.core.judging import (
     Window,
 )
 from drill_ladder.core.judging.calling import Cue
+from drill_ladder.formats.rung_fields import TOLD
 from drill_ladder.ui.differences import differences
 
 FULL = Rung(
@@ -109,13 +110,13 @@ def told(rung, plan=PLAN):
 @pytest.mark.parametrize(("way", "rung", "plan"), CHANGES, ids=[way for way, *_ in CHANGES])
 def test_every_value_of_a_rung_that_differs_is_named(way, rung, plan):
     found = differences(told(FULL), told(rung, plan))
-    assert [one.place for one in found] == [f"Rung 1, {NAMES[way]}"]
+    assert [one.place for one in found] == [f"Rung 1, {TOLD[way]}"]
     assert found[0].stored != found[0].typed
 
 
 def test_every_name_is_of_a_value_that_there_is():
     ways = {way for way, *_ in CHANGES} | {"rule", "plan", "caller"}
-    assert set(NAMES) == ways
+    assert set(TOLD) == ways
 
 
 @pytest.mark.parametrize("field", ["rule", "caller", "success", "floor", "minutes"])

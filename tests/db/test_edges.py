@@ -14,7 +14,7 @@ from drill_ladder.apps.prescriptions.placement import (
     found,
 )
 from drill_ladder.apps.prescriptions.trial import from_trial
-from drill_ladder.formats.words import rest_lines
+from drill_ladder.formats.rung_words import rest_lines
 from tests.make import drill, ladder, put_on, text
 
 

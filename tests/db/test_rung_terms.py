@@ -51,7 +51,7 @@ def test_the_finer_terms_of_a_rung(w, coach):
     page = text(coach.get(answer.headers["Location"]))
     for words in (
         "10 to 20 left",
-        "Pressure, at half speed",
+        "under pressure, at half speed",
         "20\u00a0% to 40\u00a0%",
         "two of the last four sessions",
     ):

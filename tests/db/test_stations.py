@@ -7,7 +7,14 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.floor.models import GroupSession
-from drill_ladder.apps.floor.stations import change_players, named, rotation, set_up, where
+from drill_ladder.apps.floor.stations import (
+    change_players,
+    named,
+    names_in,
+    rotation,
+    set_up,
+    where,
+)
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.stops import open_stop
@@ -43,8 +50,17 @@ def form(three, **change):
     return FORM | {"people": [player.pk for player in three]} | change
 
 
+def ids(w, *names):
+    on = date(2026, 1, 1)
+    return [
+        Player.objects.get_or_create(club=w.club, name=name, defaults={"joined_on": on})[0].pk
+        for name in names
+    ]
+
+
 def made(w, *names, stations=(WALL, GATE)):
-    given = {"players": list(names), "stations": list(stations), "slot_s": 240, "change_s": 20}
+    players = ids(w, *names)
+    given = {"players": players, "stations": list(stations), "slot_s": 240, "change_s": 20}
     return set_up(member=w.coach, title="Tuesday", on=date(2026, 3, 3), **given)
 
 
@@ -64,20 +80,25 @@ def test_balls_that_are_shared_are_counted_and_said(w, coach, three):
 
 def test_who_is_where_names_roles_where_there_are_some(w):
     session = made(w, "Ann", "Bo", "Cy", "Dee")
-    first = where(session, rotation(session))[0]
-    assert first.stations == [("Wall", "Ann"), ("Gate", "Bo (worker), Cy (retriever)")]
-    assert first.rest == "Dee"
+    first = where(session, rotation(session), names_in(session))[0]
+    seen = {name: [(one.name, one.role) for one in there] for name, there in first.stations.items()}
+    assert seen == {"Wall": [("Ann", "")], "Gate": [("Bo", "worker"), ("Cy", "retriever")]}
+    assert first.rest == ["Dee"]
 
 
 def test_after_a_late_arrival_the_slots_are_numbered_on(w):
     session = made(w, "Ann", "Bo", "Cy")
-    before = where(session, rotation(session))
-    session = change_players(session=session, names=["Ann", "Bo", "Cy", "Dee"], slot=2)
-    after = where(session, rotation(session))
+    before = where(session, rotation(session), names_in(session))
+    players = ids(w, "Ann", "Bo", "Cy", "Dee")
+    session = change_players(session=session, players=players, slot=2)
+    after = where(session, rotation(session), names_in(session))
     assert [one.number for one in before] == [1, 2, 3]
     assert [one.number for one in after] == [2, 3]
-    assert any("Dee" in who for one in after for _, who in one.stations)
-    assert session.past[0]["Ann"].station == "Wall"
+    there = {place.name for one in after for places in one.stations.values() for place in places}
+    assert "Dee" in there
+    assert session.past[0][players[0]].station == "Wall"
+    session.refresh_from_db()
+    assert session.past[0][players[0]].station == "Wall"
 
 
 @pytest.mark.parametrize(
@@ -86,8 +107,8 @@ def test_after_a_late_arrival_the_slots_are_numbered_on(w):
 def test_what_cannot_be_changed_is_said(w, names, slot, why):
     session = made(w, "Ann", "Bo", "Cy")
     with pytest.raises(Refused, match=why):
-        change_players(session=session, names=names, slot=slot)
-    assert GroupSession.objects.get().players == ["Ann", "Bo", "Cy"]
+        change_players(session=session, players=ids(w, *names), slot=slot)
+    assert GroupSession.objects.get().players == ids(w, "Ann", "Bo", "Cy")
 
 
 def test_too_few_for_every_station_is_refused(w):
@@ -101,7 +122,7 @@ def test_set_up_on_the_page_from_the_clubs_own_records(w, coach, three):
     assert "2 of 3 rest at any time. 2 more places" in page
     session = GroupSession.objects.get()
     assert session.stations == (replace(WALL, name="Push pass"),)
-    assert session.members == {player.name: player.pk for player in three}
+    assert session.players == [player.pk for player in three]
     assert session.drills == {"Push pass": w.drill.pk}
     assert f"/floor/?player={three[0].pk}&amp;drill={w.drill.pk}" in page
 
@@ -122,7 +143,7 @@ def test_a_chosen_number_of_slots(w, coach, three):
 
 def test_two_of_one_name_are_told_apart(w, three):
     twin = Player.objects.create(club=w.club, name="Ann", joined_on=date(2026, 1, 1))
-    assert list(named([*three, twin])) == ["Ann", "Bo", "Cy", "Ann (2)"]
+    assert list(named([*three, twin]).values()) == ["Ann", "Bo", "Cy", "Ann (2)"]
 
 
 def test_who_comes_late_is_ticked_and_who_is_known_keeps_the_place(w, coach, three):
@@ -132,8 +153,17 @@ def test_who_comes_late_is_ticked_and_who_is_known_keeps_the_place(w, coach, thr
     people = [three[2].pk, three[0].pk, dee.pk]
     coach.post(f"/stations/{session.pk}/players/", {"people": people, "slot": 1})
     session.refresh_from_db()
-    assert session.players == ["Ann", "Cy", "Dee"]
-    assert session.members["Dee"] == dee.pk
+    assert session.players == [three[0].pk, three[2].pk, dee.pk]
+
+
+def test_who_is_renamed_or_erased_is_named_as_now(w, coach, three):
+    """Who it is is kept by id, in what was run as well: no name stays behind in the stations."""
+    session = change_players(session=made(w, "Ann", "Bo", "Cy"), players=ids(w, "Bo", "Cy"), slot=2)
+    Player.objects.filter(pk=three[0].pk).update(name="Erased 12AB")
+    Player.objects.filter(pk=three[1].pk).update(name="Bo Blue")
+    page = text(coach.get(f"/stations/{session.pk}/"))
+    assert "Bo Blue" in page
+    assert "Ann" not in page
 
 
 @pytest.mark.parametrize(
@@ -163,7 +193,7 @@ def test_a_squads_players_who_rest_are_left_out(w, coach, three):
     w.player.save()
     open_stop(player=w.player, what="knee", on=date(2026, 3, 1), actor=None)
     coach.post("/stations/", form(three, squad=squad.pk))
-    assert GroupSession.objects.get().players == ["Ann", "Bo", "Cy"]
+    assert GroupSession.objects.get().players == [player.pk for player in three]
 
 
 def test_another_clubs_session_is_not_found(w, other):

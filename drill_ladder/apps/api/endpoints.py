@@ -32,8 +32,9 @@ from drill_ladder.apps.practice.entries import fields_for
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Rung
+from drill_ladder.formats.rung_words import dose_words, target_words
 from drill_ladder.formats.tables import write_csv
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.formats.words import rule_sentence
 
 WRONG = {401: Problem, 403: Problem, 422: Problem, 429: Problem}
 

@@ -15,7 +15,7 @@ from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock
 from drill_ladder.formats.home_words import BARRED, why_not
-from drill_ladder.formats.words import dose_words, target_words
+from drill_ladder.formats.rung_words import dose_words, target_words
 
 LATELY, MOST_PAST = timedelta(days=14), 20
 

@@ -25,7 +25,7 @@ from drill_ladder.apps.practice.technique import Asked
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.reading import decimal
-from drill_ladder.formats.words import dose_words
+from drill_ladder.formats.rung_words import dose_words
 from drill_ladder.ui.fields import Cut
 
 PAPER = UUID("5f0a7bf2-8f60-4f0e-9d0e-4a8d2f6c1b77")  # a sheet that is typed twice is stored once

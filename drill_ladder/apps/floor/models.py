@@ -15,12 +15,12 @@ from drill_ladder.formats.documents import SLOTS, STATIONS
 
 
 class GroupSession(models.Model):
-    """Stations for a group. players: their names now; past: the slots that were run before the
-    players changed, by the players' names; members: name -> player, drills: station -> drill, so
-    that what is counted lands on the worker's own ladder (empty in what an earlier version kept).
+    """Stations for a group. players: who is there now, by their ids; past: the slots that were run
+    before the players changed, by the players' ids; drills: station -> drill, so that what is
+    counted lands on the worker's own ladder.
     """
 
-    personal = Personal(free=("title",), plain=("players", "stations", "past", "members", "drills"))
+    personal = Personal(free=("title",), plain=("players", "stations", "past", "drills"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     title = models.CharField(max_length=120)
@@ -31,7 +31,6 @@ class GroupSession(models.Model):
     change_s = models.PositiveIntegerField(default=0)
     slots = models.PositiveSmallIntegerField()
     past = stored(SLOTS, default=list)
-    members = models.JSONField(default=dict, blank=True)
     drills = models.JSONField(default=dict, blank=True)
 
     objects = GroupQuerySet.as_manager()
@@ -47,6 +46,12 @@ class GroupSession(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+    @property
+    def everybody(self) -> list[int]:
+        """Who is there now, then who was."""
+        before = (player for slot in self.past for player in slot)
+        return list(dict.fromkeys([*self.players, *before]))
 
 
 class HallDay(models.Model):

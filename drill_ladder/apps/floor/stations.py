@@ -3,8 +3,8 @@ goes.
 """
 
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
@@ -17,7 +17,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.planning import Rotation, Spot, Station, resume, rotate
+from drill_ladder.core.planning import Rotation, Spot, Station, Turn, resume, rotate
 from drill_ladder.ui.fields import FormValues, Line, Number, Row, Whole, listed
 
 MOST_PLAYERS, ROWS = 60, 6
@@ -122,36 +122,34 @@ class GroupForm(forms.Form):
         return list(both.values())
 
 
-def named(players: Sequence[Player]) -> dict[str, int]:
-    """Name -> player, in their order; two of one name are told apart."""
-    found: dict[str, int] = {}
+Names = Mapping[int, str]  # player -> the name that is shown
+
+
+def named(players: Iterable[Player]) -> dict[int, str]:
+    """Player -> name as it is shown, in their order; two of one name are told apart."""
+    names: dict[int, str] = {}
     for player in players:
         name, number = player.name, 2
-        while name in found:
+        while name in names.values():
             name, number = f"{player.name} ({number})", number + 1
-        found[name] = player.pk
-    return found
+        names[player.pk] = name
+    return names
 
 
-def resting_among(
-    club: Club, names: Sequence[str], members: Mapping[str, int] | None = None
-) -> list[str]:
-    """Those of the names that belong to a player with an open stop: by who is meant, and where an
-    earlier version kept a name alone, by the name, however it is written.
-    """
-    resting = list(Player.objects.of_club(club).resting())
-    ids = {player.pk for player in resting}
-    spelt = {" ".join(player.name.split()).casefold() for player in resting}
-    known = members or {}
-    return [
-        name
-        for name in names
-        if (known[name] in ids if name in known else " ".join(name.split()).casefold() in spelt)
-    ]
+def names_in(session: GroupSession) -> dict[int, str]:
+    """Everybody who is or was in a session, by the names of now."""
+    players = Player.objects.of_club(session.club).in_bulk(session.everybody)
+    return named(players[pk] for pk in session.everybody if pk in players)
 
 
-def _refuse_resting(club: Club, names: Sequence[str], members: Mapping[str, int]) -> None:
-    resting = resting_among(club, names, members)
+def resting_among(club: Club, players: Collection[int]) -> list[str]:
+    """The names of those with an open stop."""
+    resting = Player.objects.of_club(club).resting().filter(pk__in=players)
+    return [player.name for player in resting.by_name()]
+
+
+def _refuse_resting(club: Club, players: Collection[int]) -> None:
+    resting = resting_among(club, players)
     if resting:
         who = f"{resting[0]} rests" if len(resting) == 1 else f"{', '.join(resting)} rest"
         raise Refused(
@@ -165,12 +163,12 @@ def rotation(session: GroupSession) -> Rotation:
     stations, n = session.stations, len(session.players)
     if not session.past and session.slots == n:
         return rotate(n, stations, session.slot_s, session.change_s)
-    before = [_been(session, name) for name in session.players]
+    before = [_been(session, player) for player in session.players]
     return resume(n, stations, session.slots, before, session.slot_s, session.change_s)
 
 
-def _been(session: GroupSession, name: str) -> Counter[str]:
-    return Counter(slot[name].station for slot in session.past if name in slot)
+def _been(session: GroupSession, player: int) -> Counter[str]:
+    return Counter(slot[player].station for slot in session.past if player in slot)
 
 
 @dataclass(frozen=True, slots=True)
@@ -203,62 +201,72 @@ class PlayerLine:
     reps: int
 
 
-def lines(session: GroupSession, found: Rotation) -> list[PlayerLine]:
-    """One line a player."""
+def lines(session: GroupSession, found: Rotation, names: Names) -> list[PlayerLine]:
+    """One line a player who is there."""
     turns = [{t.player: Spot(t.station, t.role) for t in slot} for slot in found.slots]
     return [
         PlayerLine(
-            name,
-            [slot.get(name) for slot in session.past],
+            names.get(player, ""),
+            [slot.get(player) for slot in session.past],
             [slot.get(i) for slot in turns],
             found.players[i - 1].reps,
         )
-        for i, name in enumerate(session.players, 1)
+        for i, player in enumerate(session.players, 1)
     ]
 
 
 @dataclass(frozen=True, slots=True)
-class Where:
-    """One slot, station by station with who is there (and as what, where there are roles), and who
-    rests; workers: station -> who repeats there, and who feeds them.
+class Place:
+    """Somebody at a station: as what, whether they are who repeats there, and the name of who
+    feeds them ("" for nobody).
     """
 
+    player: int
+    name: str
+    role: str
+    works: bool
+    feeder: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Where:
+    """One slot: station -> who is there, and the names of those who rest."""
+
     number: int
-    stations: list[tuple[str, str]]
-    rest: str
-    workers: dict[str, list[str]] = field(default_factory=dict)
-    feeders: dict[str, str] = field(default_factory=dict)
+    stations: dict[str, list[Place]]
+    rest: list[str]
 
 
-def where(session: GroupSession, found: Rotation) -> list[Where]:
+def where(session: GroupSession, found: Rotation, names: Names) -> list[Where]:
     """Who is where in each slot still to be run, numbered over the whole session."""
-    roles = {station.name: len(station.roles) for station in session.stations}
-    first = {station.name: station.roles[0] for station in session.stations}
-    slots = []
-    for number, turns in enumerate(found.slots, len(session.past) + 1):
-        at: dict[str, list[str]] = {}
-        workers: dict[str, list[str]] = {}
-        feeders: dict[str, str] = {}
-        for turn in turns:
-            name = session.players[turn.player - 1]
-            role = f" ({turn.role})" if roles[turn.station] > 1 else ""
-            at.setdefault(turn.station, []).append(name + role)
-            if turn.role == first[turn.station]:
-                workers.setdefault(turn.station, []).append(name)
-            elif turn.role in FEEDS:
-                feeders[turn.station] = name
-        busy = {turn.player for turn in turns}
-        rest = [name for i, name in enumerate(session.players, 1) if i not in busy]
-        slots.append(
-            Where(
-                number,
-                [(name, ", ".join(who)) for name, who in at.items()],
-                ", ".join(rest),
-                workers,
-                feeders,
-            )
+    return [
+        _slot(session, number, turns, names)
+        for number, turns in enumerate(found.slots, len(session.past) + 1)
+    ]
+
+
+def _slot(session: GroupSession, number: int, turns: Sequence[Turn], names: Names) -> Where:
+    roles = {station.name: station.roles for station in session.stations}
+    stations: dict[str, list[Place]] = {}
+    for turn in turns:
+        player = session.players[turn.player - 1]
+        alone = len(roles[turn.station]) == 1
+        place = Place(
+            player,
+            names.get(player, ""),
+            "" if alone else turn.role,
+            turn.role == roles[turn.station][0],
         )
-    return slots
+        stations.setdefault(turn.station, []).append(place)
+    busy = {turn.player for turn in turns}
+    rest = [names.get(who, "") for i, who in enumerate(session.players, 1) if i not in busy]
+    return Where(number, {name: _fed(there) for name, there in stations.items()}, rest)
+
+
+def _fed(places: Sequence[Place]) -> list[Place]:
+    feeders = [place.name for place in places if place.role in FEEDS]
+    feeder = feeders[-1] if feeders else ""
+    return [replace(place, feeder=feeder) if place.works else place for place in places]
 
 
 @transaction.atomic
@@ -267,14 +275,13 @@ def set_up(
     member: Membership,
     title: str,
     on: date,
-    players: list[str],
+    players: list[int],
     stations: Sequence[Station],
     slot_s: int,
     change_s: int,
-    members: Mapping[str, int] | None = None,
     slots: int | None = None,
 ) -> GroupSession:
-    """A new group session. members: name -> player; slots: how many, None: as many as players.
+    """A new group session. players: their ids; slots: how many, None: as many as players.
     Raises Refused when no station can be filled.
     """
     session = GroupSession(
@@ -282,12 +289,11 @@ def set_up(
     )
     session.slot_s, session.change_s = slot_s, change_s
     session.slots = slots or len(players)
-    session.members = dict(members or {})
     titles = [station.name for station in stations]
     session.drills = dict(
         Drill.objects.of_club(member.club).titled(titles).values_list("title", "pk")
     )
-    _refuse_resting(member.club, players, session.members)
+    _refuse_resting(member.club, players)
     _refuse_empty(session)
     session.save()
     return session
@@ -305,9 +311,7 @@ def _refuse_empty(session: GroupSession) -> None:
 
 
 @transaction.atomic
-def change_players(
-    *, session: GroupSession, names: list[str], slot: int, members: Mapping[str, int] | None = None
-) -> GroupSession:
+def change_players(*, session: GroupSession, players: list[int], slot: int) -> GroupSession:
     """Others are there from a slot on (from 1 among those still to be run); what was run stays as
     it was.
 
@@ -317,18 +321,17 @@ def change_players(
     found = rotation(session)
     if not 1 <= slot <= len(found.slots):
         raise Refused(f"There are {len(found.slots)} slots left. Nothing was changed.")
-    if not 2 <= len(names) <= MOST_PLAYERS:
+    if not 2 <= len(players) <= MOST_PLAYERS:
         raise Refused(f"From 2 to {MOST_PLAYERS} players, please. Nothing was changed.")
-    _refuse_resting(session.club, names, {**session.members, **(members or {})})
+    _refuse_resting(session.club, players)
     run = [
         {session.players[t.player - 1]: Spot(t.station, t.role) for t in turns}
         for turns in found.slots[: slot - 1]
     ]
     session.past = (*session.past, *run)
-    session.players = names
-    session.members = {**session.members, **(members or {})}
+    session.players = players
     # before anything was run it simply begins anew, with as many slots as players
-    session.slots = len(found.slots) - slot + 1 if session.past else len(names)
+    session.slots = len(found.slots) - slot + 1 if session.past else len(players)
     _refuse_empty(session)
     session.save()
     return session
@@ -339,6 +342,6 @@ def in_sight(club: Club, sessions: Iterable[GroupSession]) -> list[GroupSession]
     rows = list(sessions)
     if club.seen is None:
         return rows
-    ids = {pk for row in rows for pk in row.members.values()}
+    ids = {pk for row in rows for pk in row.everybody}
     seen = set(Player.objects.of_club(club).in_bulk(ids))
-    return [row for row in rows if set(row.members.values()) <= seen]
+    return [row for row in rows if set(row.everybody) <= seen]

@@ -1,5 +1,6 @@
 """Stations: set up, run by the clock, solved again."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from django import forms
@@ -14,12 +15,12 @@ from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.floor.stations import (
     ROWS,
     GroupForm,
+    Place,
     StationForm,
-    Where,
     change_players,
     in_sight,
     lines,
-    named,
+    names_in,
     resting_among,
     rotation,
     set_up,
@@ -77,14 +78,13 @@ def stations(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 def _made(member: Membership, form: GroupForm, stations: list[Station]) -> GroupSession | None:
-    data, members = form.cleaned_data, named(form.players())
+    data = form.cleaned_data
     try:
         return set_up(
             member=member,
             title=data["title"],
             on=clock.today(member.club),
-            players=list(members),
-            members=members,
+            players=[player.pk for player in form.players()],
             slots=data["slots"],
             stations=stations,
             slot_s=round(data["minutes"] * 60),
@@ -101,12 +101,15 @@ def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     session = _session(member, pk)
     turns = rotation(session)
     first = len(session.past) + 1
-    spots = where(session, turns)
+    names = names_in(session)
     context = {
         "session": session,
         "found": turns,
-        "lines": lines(session, turns),
-        "where": [(spot, _rows(session, spot)) for spot in spots],
+        "lines": lines(session, turns, names),
+        "where": [
+            (slot.number, _rows(session, slot.stations), slot.rest)
+            for slot in where(session, turns, names)
+        ],
         "shared": shared_balls(session, turns),
         "waiting": len(session.players) - len(turns.slots[0]) if turns.slots else 0,
         "past": range(1, first),
@@ -114,7 +117,7 @@ def station(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "phases": _phases(session, turns, first),
         "total": len(turns.slots) * session.slot_s + (len(turns.slots) - 1) * session.change_s,
         "people": _people(member, session),
-        "resting": resting_among(member.club, session.players, session.members),
+        "resting": resting_among(member.club, session.players),
     }
     return render(request, "floor/station.html", context)
 
@@ -128,29 +131,26 @@ def _session(member: Membership, pk: int) -> GroupSession:
 
 def _people(member: Membership, session: GroupSession) -> list[tuple[Player, bool]]:
     """Everybody of the club, and whether they are there."""
-    there = {session.members.get(name) for name in session.players}
+    there = set(session.players)
     return [(one, one.pk in there) for one in Player.objects.of_club(member.club).by_name()]
 
 
-# station -> who is there, each with where their work is counted (empty: nowhere)
-Rows = list[tuple[str, list[tuple[str, str]]]]
-
-
-def _rows(session: GroupSession, spot: Where) -> Rows:
-    """A slot, station by station: a worker who is known leads to what they do in the hall."""
+def _rows(
+    session: GroupSession, stations: Mapping[str, list[Place]]
+) -> list[tuple[str, list[tuple[Place, str]]]]:
+    """A slot, station by station: a worker leads to what they do in the hall."""
     return [
-        (station, [(label, _address(session, spot, station, label)) for label in who.split(", ")])
-        for station, who in spot.stations
+        (station, [(place, _address(place, session.drills.get(station))) for place in there])
+        for station, there in stations.items()
     ]
 
 
-def _address(session: GroupSession, spot: Where, station: str, label: str) -> str:
-    name = label.partition(" (")[0] if label not in session.members else label
-    player, drill = session.members.get(name), session.drills.get(station)
-    if name not in spot.workers.get(station, ()) or player is None or drill is None:
+def _address(place: Place, drill: int | None) -> str:
+    if not place.works or drill is None:
         return ""
-    feeder = spot.feeders.get(station, "")
-    asked = {"player": player, "drill": drill} | ({"feeder": feeder} if feeder else {})
+    asked: dict[str, Any] = {"player": place.player, "drill": drill}
+    if place.feeder:
+        asked["feeder"] = place.feeder
     return f"{reverse('floor:hall')}?{urlencode(asked)}"
 
 
@@ -175,19 +175,16 @@ def station_change(request: HttpRequest, member: Membership, pk: int) -> HttpRes
     """Somebody came late or went: the rest is solved again from a slot on."""
     session = _session(member, pk)
     wanted = {n for n in map(whole, request.POST.getlist("people")) if n is not None}
-    there = [one for one in Player.objects.of_club(member.club).by_name() if one.pk in wanted]
-    members = named(there)
+    there = Player.objects.of_club(member.club).filter(pk__in=wanted).by_name()
     # who is known keeps their place, whoever is new comes at the end
-    kept = [name for name in session.players if session.members.get(name) in wanted]
-    known = {session.members.get(name) for name in kept}
-    names = [*kept, *(name for name, pk in members.items() if pk not in known)]
+    kept = [pk for pk in session.players if pk in wanted]
+    players = [*kept, *(player.pk for player in there if player.pk not in kept)]
     slot = whole(request.POST.get("slot", ""))
     try:
         change_players(
             session=session,
-            names=names,
+            players=players,
             slot=0 if slot is None else slot - len(session.past),
-            members=members,
         )
         messages.success(request, "The rest is planned anew; what was run stays as it was.")
     except Refused as error:

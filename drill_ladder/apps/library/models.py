@@ -13,9 +13,8 @@ from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.stored import stored, stored_or_none
 from drill_ladder.core.floor import FloorPlan
-from drill_ladder.core.judging import Intent as Purpose
+from drill_ladder.core.judging import Intent, Time
 from drill_ladder.core.judging import Rung as CoreRung
-from drill_ladder.core.judging import Time
 from drill_ladder.core.planning import FITS_FROM
 from drill_ladder.formats.documents import (
     CALLER,
@@ -28,6 +27,7 @@ from drill_ladder.formats.documents import (
     TARGET,
     VERSIONS,
 )
+from drill_ladder.formats.rung_fields import INTENTS
 
 
 class Caution(models.TextChoices):
@@ -214,15 +214,6 @@ class Treatment(models.Model):
         return "; ".join(part for part in (f"“{self.cue}”" if self.cue else "", by) if part)
 
 
-class Intent(models.TextChoices):
-    """What a block is for."""
-
-    SKILL = "skill", "Skill"
-    SPEED = "speed", "Speed"
-    ENDURANCE = "endurance", "Endurance"
-    PRESSURE = "pressure", "Pressure"
-
-
 class Ladder(models.Model):
     """Rungs from the easiest to the hardest, with the rule for those that have none of their own.
 
@@ -290,7 +281,7 @@ class Rung(models.Model):
     floor = models.FloatField(null=True, blank=True)
     ease_note = models.CharField(max_length=200, blank=True)
     rule = stored_or_none(RULE)
-    intent = models.CharField(max_length=10, choices=Intent, default=Intent.SKILL)
+    intent = models.CharField(max_length=10, choices=INTENTS, default=Intent.SKILL)
     tempo = models.FloatField(null=True, blank=True)
     reps_high = models.PositiveIntegerField(null=True, blank=True)
     sets_high = models.PositiveIntegerField(null=True, blank=True)
@@ -315,7 +306,9 @@ class Rung(models.Model):
             models.CheckConstraint(
                 condition=Q(floor__isnull=True) | Q(floor__gte=0), name="rung_floor_not_negative"
             ),
-            models.CheckConstraint(condition=Q(intent__in=Intent.values), name="rung_intent_known"),
+            models.CheckConstraint(
+                condition=Q(intent__in=[value for value, _ in INTENTS]), name="rung_intent_known"
+            ),
             models.CheckConstraint(
                 condition=Q(success_low__isnull=True) | Q(success_high__gte=F("success_low")),
                 name="rung_band_in_order",
@@ -344,7 +337,7 @@ class Rung(models.Model):
             ease=self.ease_note or None,
             axis=tuple(self.axis),
             success=self.success,
-            intent=Purpose(self.intent),
+            intent=Intent(self.intent),
             **{name: getattr(self, name) for name in SAME},
         )
 

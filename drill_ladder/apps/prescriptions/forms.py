@@ -6,12 +6,13 @@ from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.library.models import Intent, Ladder, Rung
+from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
 from drill_ladder.core.judging import DoseChange, Overrides, Rule, TargetChange
+from drill_ladder.formats.rung_fields import INTENTS
 from drill_ladder.ui.fields import Day, FormValues, Line, Number, Whole
 
 PRIORITIES = [(1, "first"), (2, "as usual"), (3, "when there is time")]
@@ -76,7 +77,7 @@ class PrescribeForm(forms.Form):
         required=False,
     )
     intent = forms.ChoiceField(
-        label="What for", choices=[("", "as the rungs say"), *Intent.choices], required=False
+        label="What for", choices=[("", "as the rungs say"), *INTENTS], required=False
     )
     starts_on = Day(label="From", required=False, widget=DAY)
     review_on = Day(label="Look at it again on", required=False, widget=DAY)

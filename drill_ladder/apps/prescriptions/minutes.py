@@ -16,7 +16,7 @@ from drill_ladder.apps.prescriptions.services import (
 from drill_ladder.apps.prescriptions.strain import asked_lines, strain_in
 from drill_ladder.core.judging import Intent
 from drill_ladder.formats.home_words import way_out, why_not
-from drill_ladder.formats.words import rest_lines
+from drill_ladder.formats.rung_words import rest_lines
 
 REVIEW = timedelta(weeks=6)
 

@@ -5,7 +5,7 @@ from typing import Any
 from django.db import models
 from django.db.models import F, Q
 
-from drill_ladder.apps.library.models import Intent, Ladder, Routine, Rung, Skill
+from drill_ladder.apps.library.models import Ladder, Routine, Rung, Skill
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.personal import ERASED, Personal
 from drill_ladder.apps.prescriptions.querysets import (
@@ -16,6 +16,7 @@ from drill_ladder.apps.prescriptions.querysets import (
 )
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import OVERRIDES, PROBES, TERMS
+from drill_ladder.formats.rung_fields import INTENTS
 
 
 class Place(models.TextChoices):
@@ -84,7 +85,7 @@ class Prescription(models.Model):
     started_on = models.DateField()
     ended_on = models.DateField(null=True, blank=True)
     priority = models.PositiveSmallIntegerField(default=2)
-    intent = models.CharField(max_length=10, choices=Intent, blank=True)
+    intent = models.CharField(max_length=10, choices=INTENTS, blank=True)
     rest_day_between = models.BooleanField(default=False)
     smaller = models.BooleanField(default=False)
     tired_too = models.BooleanField(default=False)

@@ -21,7 +21,7 @@ from drill_ladder.apps.prescriptions.routines import (
     minutes_of_routine,
 )
 from drill_ladder.formats.reading import whole
-from drill_ladder.formats.words import dose_words
+from drill_ladder.formats.rung_words import dose_words
 from drill_ladder.ui.fields import Whole
 
 

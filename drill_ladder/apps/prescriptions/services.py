@@ -19,7 +19,8 @@ from drill_ladder.apps.prescriptions.strain import strain_in, too_much_at_once
 from drill_ladder.core.judging import Evidence, Terms, with_dose, with_target
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.documents import RULE, RUNG
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.formats.rung_words import dose_words, target_words
+from drill_ladder.formats.words import rule_sentence
 
 
 def terms_of(rung: Rung) -> Terms:

@@ -23,7 +23,8 @@ from drill_ladder.apps.progress.record import Record, record_of, trend_over
 from drill_ladder.core.coaching import personal_bests
 from drill_ladder.core.judging import Measure
 from drill_ladder.formats.documents import SECTIONS, Section
-from drill_ladder.formats.words import dose_words, many, score_words, target_words
+from drill_ladder.formats.rung_words import dose_words, target_words
+from drill_ladder.formats.words import many, score_words
 
 MOST_LADDERS = 4
 HELP = "How to help: count along, feed the ball when you are asked to, and stop with a good one."

@@ -17,7 +17,8 @@ from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import moves_of
 from drill_ladder.core.coaching import RECENT
 from drill_ladder.core.judging import Rung
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.formats.rung_words import dose_words, target_words
+from drill_ladder.formats.words import rule_sentence
 
 
 @dataclass(frozen=True, slots=True)

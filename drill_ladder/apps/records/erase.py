@@ -13,7 +13,6 @@ from typing import Any
 
 from django.db import connection, models, transaction
 
-from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.jobs.models import Job
@@ -24,7 +23,6 @@ from drill_ladder.apps.people.services import lock_club, refuse_unless_owner
 from drill_ladder.apps.personal import Personal, of_players
 from drill_ladder.apps.records.mentions import Mention, change_mention, mentions
 from drill_ladder.apps.records.models import Receipt
-from drill_ladder.core.planning import Spot
 
 NOBODY = "an erased player"
 AT_ONCE = 2_000  # rows of one statement
@@ -81,7 +79,6 @@ def erase_for(
     addresses = list(Guardian.objects.filter(player=row).values_list("email", flat=True))
     counts = {"history": _history(row)}
     counts |= _do(row)
-    _leave_groups(row)
     _forget(row, addresses)
     number = secrets.token_hex(4).upper()
     Player.objects.filter(pk=row.pk).update(
@@ -176,32 +173,6 @@ def _history(player: Player) -> int:
         )
         count += events.update(subject=NOBODY, details={})
     return count
-
-
-def _leave_groups(player: Player) -> None:
-    """Stations name their players beside their ids: who is erased is nobody there."""
-    for session in GroupSession.objects.filter(club=player.club_id):
-        own = [name for name, pk in session.members.items() if pk == player.pk]
-        for name in own:
-            _rename(session, name, _free_name(session))
-        if own:
-            session.save(update_fields=["members", "players", "past"])
-
-
-def _free_name(session: GroupSession) -> str:
-    number = 1
-    while f"Player {number}" in session.players:
-        number += 1
-    return f"Player {number}"
-
-
-def _rename(session: GroupSession, old: str, new: str) -> None:
-    session.members.pop(old)
-    session.players = [new if name == old else name for name in session.players]
-    past: list[dict[str, Spot]] = [
-        {new if name == old else name: spot for name, spot in slot.items()} for slot in session.past
-    ]
-    session.past = tuple(past)
 
 
 def _forget(player: Player, addresses: Sequence[str]) -> None:

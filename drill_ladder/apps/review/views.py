@@ -19,7 +19,8 @@ from drill_ladder.apps.review.services import latest_decision, move_by_hand, off
 from drill_ladder.apps.review.summary import latest_sessions, results
 from drill_ladder.apps.review.waiting import waiting
 from drill_ladder.formats.reading import cut, whole
-from drill_ladder.formats.words import rule_sentence, target_words
+from drill_ladder.formats.rung_words import target_words
+from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.pages import Context, page_or_fragment
 
 MOST_REASON = 300  # letters

@@ -14,7 +14,7 @@ from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.apps.weeks.plan import WeekPlan, placed_of
 from drill_ladder.apps.weeks.words import BREAKS, NOT_ASKED, help_words, why_unplaced
 from drill_ladder.core.planning import Break, Day, Unplaced, breaks
-from drill_ladder.formats.words import dose_words
+from drill_ladder.formats.rung_words import dose_words
 
 
 @dataclass(slots=True)

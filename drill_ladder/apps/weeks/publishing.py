@@ -17,7 +17,7 @@ from drill_ladder.apps.weeks.services import locked_plan, refuse_at_home
 from drill_ladder.apps.weeks.words import changes
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock
-from drill_ladder.formats.words import dose_words, target_words
+from drill_ladder.formats.rung_words import dose_words, target_words
 
 
 @transaction.atomic

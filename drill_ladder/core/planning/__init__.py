@@ -17,7 +17,7 @@ from drill_ladder.core.planning.kit_fit import KitWindow, Misfit, measure_again,
 from drill_ladder.core.planning.routine import Cut, Insert, Routine, routine_of
 from drill_ladder.core.planning.routine import Part as RoutinePart
 from drill_ladder.core.planning.session_plan import Block, Part, in_order
-from drill_ladder.core.planning.stations import Rotation, Spot, Station, resume, rotate
+from drill_ladder.core.planning.stations import Rotation, Spot, Station, Turn, resume, rotate
 from drill_ladder.core.planning.told import ToldBlock, ToldChange
 from drill_ladder.core.planning.week import Day, Placed, Unmet, Wish, plan_week, plan_within
 from drill_ladder.core.planning.week_checks import (
@@ -52,6 +52,7 @@ __all__ = [
     "Station",
     "ToldBlock",
     "ToldChange",
+    "Turn",
     "Unmet",
     "Unplaced",
     "Version",

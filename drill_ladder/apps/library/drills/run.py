@@ -9,7 +9,7 @@ from django import forms
 from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.core.coaching import calls, sequence
 from drill_ladder.core.judging import Count, Dose, Intent, Mode
-from drill_ladder.formats.words import rest_warnings
+from drill_ladder.formats.rung_words import rest_warnings
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole, listed
 
 MODES = [

@@ -9,68 +9,16 @@ from typing import Any
 
 from drill_ladder.apps.library.ladders.services import LadderHead, RungInput
 from drill_ladder.apps.library.models import Ladder
-from drill_ladder.apps.library.words import Told
+from drill_ladder.apps.library.words import Told as Lines
 from drill_ladder.core.judging import Rule
+from drill_ladder.formats.rung_fields import TOLD
 from drill_ladder.formats.words import rule_sentence
 
-# a value of a rung, by its way through the core's value -> as a person says it
-NAMES = {
-    "title": "name",
-    "axis": "harder by",
-    "intent": "what it is for",
-    "dose.sets": "sets",
-    "sets_high": "sets, at most",
-    "dose.reps": "reps",
-    "reps_high": "reps, at most",
-    "minutes": "minutes",
-    "dose.rest_s": "rest in s",
-    "dose.s_per_rep": "seconds each",
-    "dose.stop_drop": "ends when slower by",
-    "target.makes": "target, good ones",
-    "target.of": "target, of attempts",
-    "target.value": "target",
-    "target.each_lane": "target in each lane",
-    "target.form_min": "technique at least",
-    "target.faults_max": "faults at most",
-    "floor": "low below",
-    "ease": "eased by",
-    "success": "expected here",
-    "tempo": "tempo",
-    "tempo_high": "tempo, up to",
-    "caller": "caller",
-    "caller.cues": "calls",
-    "caller.mode": "how it is called",
-    "caller.every_s": "seconds from call to call",
-    "caller.spread": "give or take",
-    "caller.leave": "share to be left",
-    "caller.late_s": "late by in s",
-    "caller.late_at": "late at",
-    "caller.way": "called by",
-    "rule": "rule",
-    "rule.school": "climbs",
-    "rule.min_days_between": "days between",
-    "rule.min_sessions": "sessions at least",
-    "rule.trust": "who must have seen it",
-    "rule.low_in_a_row": "low sessions in a row",
-    "rule.stall_after": "stalls after sessions",
-    "rule.skip_at": "may skip at",
-    "rule.layoff_days": "layoff in days",
-    "rule.min_share": "share of the dose that counts",
-    "plan": "floor plan",
-    "plan.units": "floor plan, unit",
-    "plan.unit_m": "floor plan, metres of one",
-    "plan.margin": "floor plan, free space around",
-    "plan.markers": "floor plan, markers",
-    "plan.legs": "floor plan, legs",
-    "plan.zones": "floor plan, zones",
-    "plan.ways": "floor plan, ways of ball and feed",
-    "plan.walls": "floor plan, walls",
-}
 NOBODYS = {"rule": "the ladder's", "plan": "the drill's", "caller": "nobody"}
 THE_DRILLS = {"id", "measure", "lanes"}  # not the rung's own
 
 
-def told_ladder(head: LadderHead, rungs: Sequence[RungInput]) -> Told:
+def told_ladder(head: LadderHead, rungs: Sequence[RungInput]) -> Lines:
     """A ladder in words: its head, and each rung's values by its place."""
     lines = {"Name": head.title, "Skill": head.skill, "What it is for": head.purpose}
     for position, rung in enumerate(rungs, 1):
@@ -78,7 +26,7 @@ def told_ladder(head: LadderHead, rungs: Sequence[RungInput]) -> Told:
     return lines
 
 
-def stored_ladder(ladder: Ladder) -> Told:
+def stored_ladder(ladder: Ladder) -> Lines:
     """The ladder as it is stored."""
     head = LadderHead(ladder.title, ladder.skill.name if ladder.skill else "", ladder.purpose)
     rungs = ladder.rungs.select_related("drill")
@@ -97,12 +45,12 @@ def _told_rung(rung: RungInput) -> Iterator[tuple[str, str]]:
 def _told(path: str, value: Any) -> Iterator[tuple[str, str]]:
     """One value, or the values inside it."""
     if path == "rule.school":
-        yield NAMES[path], f"{rule_sentence(Rule(value))} ({_words(value)})"
+        yield TOLD[path], f"{rule_sentence(Rule(value))} ({_words(value)})"
     elif is_dataclass(value):
         for field in fields(value):
             yield from _told(f"{path}.{field.name}", getattr(value, field.name))
     else:
-        yield NAMES[path], NOBODYS.get(path, "") if value is None else _words(value)
+        yield TOLD[path], NOBODYS.get(path, "") if value is None else _words(value)
 
 
 def _words(value: Any) -> str:

@@ -8,20 +8,27 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.library.ladders.caller_form import CallerFields, caller_values
+from drill_ladder.apps.library.ladders.rung_typed import (
+    fits,
+    folds_out,
+    names,
+    opened,
+    read,
+    typed_fields,
+    with_own_choice,
+)
 from drill_ladder.apps.library.ladders.services import RungInput
-from drill_ladder.apps.library.models import Drill, Intent, Ladder, Rung
+from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
-from drill_ladder.core.judging import Dose, Makes, Rule, Target
-from drill_ladder.core.judging import Intent as Purpose
+from drill_ladder.core.judging import Intent, Makes, Rule
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.documents import PLAN, RUNG
-from drill_ladder.ui.fields import Document, FormValues, Line, Number, Row, Whole
+from drill_ladder.formats.rung_fields import FIELDS
+from drill_ladder.ui.fields import Document, FormValues, Line, Row, Whole
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
-TEMPOS = [("", "any"), ("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed")]
-TEMPOS_UP = [("", "no higher"), *TEMPOS[1:]]
 OWN = [("", "the ladder's rule"), *choices()]
 MOST = 1000
 
@@ -50,10 +57,6 @@ class HeadForm(forms.Form):
 
 def _whole(label: str, low: int = 0, high: int = MOST) -> forms.IntegerField:
     return Whole(label=label, min_value=low, max_value=high, required=False)
-
-
-def _number(label: str, high: float | None = None) -> forms.FloatField:
-    return Number(label=label, min_value=0, max_value=high, required=False)
 
 
 class Drills:
@@ -109,26 +112,6 @@ class RungForm(CallerFields, Row):
     changes = Line(label="What changes here", max_length=200, required=False)
     axis = forms.ChoiceField(label="Harder by", choices=AXES, required=False)
     also = forms.ChoiceField(label="and by", choices=AXES, required=False)
-    sets = _whole("Sets", 1, 50)
-    reps = _whole("Attempts", 1)
-    reps_high = _whole("Attempts, up to", 1)
-    sets_high = _whole("Sets, up to", 1, 50)
-    minutes = _whole("Or in minutes", 1, 240)
-    rest_s = _number("Rest, s")
-    stop_drop = _number("Stops when slower by, %", 100)
-    s_per_rep = _number("Seconds each", 600)
-    makes = _whole("Good ones")
-    of = _whole("of", 1)
-    value = _number("Target")
-    each_lane = forms.BooleanField(label="In each lane", required=False)
-    form_min = _number("Form at least, %", 100)
-    faults_max = _whole("Faults at most")
-    floor = _number("Floor")
-    success_low = _number("Expected from")
-    success_high = _number("to")
-    intent = forms.ChoiceField(label="What it is for", choices=Intent.choices, required=False)
-    tempo = forms.ChoiceField(label="Tempo", choices=TEMPOS, required=False)
-    tempo_high = forms.ChoiceField(label="Tempo, up to", choices=TEMPOS_UP, required=False)
     ease_note = Line(label="Made easier by", max_length=200, required=False)
     school = forms.ChoiceField(label="Climbs by", choices=OWN, required=False)
     passes = _whole("Passes", 1, 10)
@@ -140,10 +123,13 @@ class RungForm(CallerFields, Row):
 
     def __init__(self, *args: Any, drills: "Drills", base: Rule, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
+        self.fields |= typed_fields()
         self.base, self.drills = base, drills
         self.fields["drill"].queryset = drills.rows  # type: ignore[attr-defined]
         self.fields["drill"].choices = drills.choices  # type: ignore[attr-defined]
         self.fields["drill"].widget.kinds = drills.kinds  # type: ignore[attr-defined]
+        for name in ("tempo", "tempo_high"):
+            with_own_choice(self.fields[name], self[name].value())
 
     def clean(self) -> FormValues:
         """Terms that the core can read together with the drill's measure and lanes; bands from low
@@ -186,22 +172,28 @@ class RungForm(CallerFields, Row):
     @property
     def more_open(self) -> bool:
         """Whether something in the folded part says more than usual, or is wrong."""
-        usual = ("", None, "skill")
-        folded = (
-            "reps_high",
-            "sets_high",
-            "minutes",
-            "stop_drop",
-            "tempo",
-            "call_mode",
-            "intent",
-            "form_min",
-            "faults_max",
-            "success_low",
-            "success_high",
-            "school",
-        )
-        return any(self[name].value() not in usual or self[name].errors for name in folded)
+        own = ("call_mode", "school")
+        return folds_out(self) or any(self[name].value() or self[name].errors for name in own)
+
+    @property
+    def numbers(self) -> list[tuple[forms.BoundField, str]]:
+        """The fields beside the dose and the target, each with the class of the measures that have
+        it.
+        """
+        return self._at("numbers")
+
+    @property
+    def more(self) -> list[tuple[forms.BoundField, str]]:
+        """Those of the folded part."""
+        return self._at("more")
+
+    def _at(self, where: str) -> list[tuple[forms.BoundField, str]]:
+        return [
+            (self[name], fits(field))
+            for field in FIELDS
+            if field.where == where
+            for name in names(field)
+        ]
 
     def rung(self) -> RungInput:
         """The row as it is to be stored."""
@@ -211,44 +203,18 @@ class RungForm(CallerFields, Row):
 
     def core(self) -> CoreRung:
         """The terms as typed, with the drill's measure and lanes."""
-        data = self.cleaned_data
-        drill, counts = data["drill"], isinstance(data["drill"].measure, Makes)
-        low, high = (
-            _share(data[key]) if counts else data[key] for key in ("success_low", "success_high")
-        )
+        data, drill = self.cleaned_data, self.cleaned_data["drill"]
+        values = read(data, drill.measure)
         return CoreRung(
             id="new",
             title=data["title"],
             measure=drill.measure,
             lanes=tuple(drill.lanes),
-            dose=Dose(
-                data["sets"] or 1,
-                data["reps"],
-                data["rest_s"] or 0,
-                data["s_per_rep"] or None,
-                _share(data["stop_drop"]) or None,
-            ),
-            target=self._target(counts),
-            floor=_share(data["floor"]) if counts else data["floor"],
             ease=data["ease_note"] or None,
             axis=tuple(axis for axis in (data["axis"], data["also"]) if axis),
             rule=self.own_rule(),
-            intent=Purpose(data["intent"] or Purpose.SKILL),
-            tempo=float(data["tempo"]) if data["tempo"] else None,
-            reps_high=data["reps_high"],
-            sets_high=data["sets_high"],
-            minutes=data["minutes"],
-            success=None if low is None or high is None else (low, high),
-            tempo_high=float(data["tempo_high"]) if data["tempo_high"] else None,
             caller=self.caller(),
-        )
-
-    def _target(self, counts: bool) -> Target:
-        data = self.cleaned_data
-        goal = {"makes": data["makes"], "of": data["of"]} if counts else {"value": data["value"]}
-        form_min = _share(data["form_min"])
-        return Target(
-            **goal, each_lane=data["each_lane"], form_min=form_min, faults_max=data["faults_max"]
+            **{**values, "intent": Intent(values["intent"])},
         )
 
     def own_rule(self) -> Rule | None:
@@ -270,18 +236,13 @@ def _field_of(place: str) -> str | None:
     key = place.removeprefix("$.").rpartition(".")[2].split("[")[0]
     if key in ("caller", "cues", "late_at"):
         return "calls"
-    return key if key in RungForm.base_fields else None
-
-
-def _share(percent: float | None) -> float | None:
-    return None if percent is None else percent / 100
+    return key if key in RungForm.base_fields or key in typed_fields() else None
 
 
 def rung_values(rung: Rung) -> FormValues:
     """A rung as its row opens."""
-    core, times = rung.core, 100 if isinstance(rung.drill.measure, Makes) else 1
+    core = rung.core
     axis = [*core.axis, "", ""]
-    low, high = core.success or (None, None)
     return {
         "id": rung.pk,
         "drill": rung.drill_id,
@@ -289,29 +250,10 @@ def rung_values(rung: Rung) -> FormValues:
         "changes": rung.changes,
         "axis": axis[0],
         "also": axis[1],
-        "sets": core.dose.sets,
-        "reps": core.dose.reps,
-        "reps_high": core.reps_high,
-        "sets_high": core.sets_high,
-        "minutes": core.minutes,
-        "rest_s": _tidy(core.dose.rest_s) or None,
-        "s_per_rep": _tidy(core.dose.s_per_rep),
-        "stop_drop": _tidy(core.dose.stop_drop, 100),
-        "makes": core.target.makes,
-        "of": core.target.of,
-        "value": core.target.value,
-        "each_lane": core.target.each_lane,
-        "form_min": _tidy(core.target.form_min, 100),
-        "faults_max": core.target.faults_max,
         "ease_note": core.ease or "",
         "plan": PLAN.write(rung.plan) if rung.plan else None,
-        "intent": core.intent,
-        "tempo": "" if core.tempo is None else str(float(core.tempo)),
-        "tempo_high": "" if core.tempo_high is None else str(float(core.tempo_high)),
+        **opened(core),
         **caller_values(core.caller),
-        "floor": _tidy(core.floor, times),
-        "success_low": _tidy(low, times),
-        "success_high": _tidy(high, times),
         **_rule_values(core.rule),
     }
 
@@ -328,11 +270,3 @@ def _rule_values(rule: Rule | None) -> FormValues:
         "sessions": numbers.sessions,
         "volume": numbers.reps,
     }
-
-
-def _tidy(value: float | None, times: float = 1) -> float | int | None:
-    """40 and not 40.0."""
-    if value is None:
-        return None
-    value = round(value * times, 4)
-    return int(value) if value == int(value) else value

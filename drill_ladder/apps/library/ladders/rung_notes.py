@@ -12,8 +12,9 @@ from drill_ladder.core.floor import Plan, implausible, leg_lengths, mean_speed
 from drill_ladder.core.judging import Rule, Rung, Time
 from drill_ladder.core.odds import binom_tail
 from drill_ladder.formats.documents import PLAN, RUNG
+from drill_ladder.formats.rung_words import rest_lines
 from drill_ladder.formats.sentences import plain
-from drill_ladder.formats.words import number_word, rest_lines
+from drill_ladder.formats.words import number_word
 
 TRUE_RATE, RARE = 0.8, 0.2
 

@@ -23,7 +23,8 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.core.judging import Rule
 from drill_ladder.core.judging import Rung as CoreRung
-from drill_ladder.formats.words import dose_words, rule_sentence, target_words
+from drill_ladder.formats.rung_words import dose_words, target_words
+from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.pages import Context, page_or_fragment
 
 

@@ -18,8 +18,12 @@ from drill_ladder.formats.reading import uuid as id_of
 if TYPE_CHECKING:
     Field = models.Field[Any, Any]
 WHOLE = (-(2**63), 2**63 - 1)
-COUNTED = {"members", "drills", "lanes", "marks", "faults"}  # columns with a number for each name
-OF_IDS = {("floor.Battery", "players"), ("people.Invitation", "squads")}
+COUNTED = {"drills", "lanes", "marks", "faults"}  # columns with a number for each name
+OF_IDS = {
+    ("floor.Battery", "players"),
+    ("floor.GroupSession", "players"),
+    ("people.Invitation", "squads"),
+}
 DEEPEST = 40  # brackets in brackets: no document of ours has more
 
 

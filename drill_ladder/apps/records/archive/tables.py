@@ -183,8 +183,12 @@ def _battery(row: Row, turn: Turn) -> None:
 
 
 def _group(row: Row, turn: Turn) -> None:
-    for column, label in (("members", "people.Player"), ("drills", "library.Drill")):
-        row[column] = {name: turn(label, pk) for name, pk in row[column].items()}
+    row["players"] = [turn("people.Player", pk) for pk in row["players"]]
+    row["past"] = [
+        {str(turn("people.Player", int(key))): spot for key, spot in slot.items()}
+        for slot in row["past"]
+    ]
+    row["drills"] = {name: turn("library.Drill", pk) for name, pk in row["drills"].items()}
 
 
 # what else points at rows: inside the documents of these tables

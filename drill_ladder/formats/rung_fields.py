@@ -1,0 +1,302 @@
+"""The fields of a rung, each described once.
+
+From this table come the shape of its document and its reader (ladder_shapes), the builder's form
+and how a row of it opens and is read (apps/library/ladders/rung_form), what two coaches who changed
+it at once are told (differences), and what is said of it wherever the work stands. A new field is a
+row here, an attribute of the core's `Rung`, and a column.
+
+What has parts of its own (the caller, a rule, a floor plan, the axes) has its own module; its names
+stand in `PARTS`.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any, Literal
+
+from drill_ladder.core.judging import Intent, Measure, Rung
+from drill_ladder.formats.sentences import plain
+from drill_ladder.formats.shapes import (
+    Shape,
+    maybe,
+    number,
+    one_of,
+    optional,
+    pair,
+    rate,
+    whole,
+    yes_no,
+)
+from drill_ladder.formats.words import band_words, tempo_words
+
+
+class Kind(StrEnum):
+    """What a field holds."""
+
+    WHOLE = "whole"
+    NUMBER = "number"
+    SHARE = "share"  # 0 to 1, typed as a percentage
+    SCORE = "score"  # in the measure's unit: a share where good ones are counted
+    BAND = "band"  # of two scores
+    WORD = "word"  # one of a few
+    YES = "yes"
+
+
+Where = Literal["numbers", "ease", "more"]
+Say = Callable[[Any, Rung], str]
+
+
+@dataclass(frozen=True, slots=True)
+class RungField:
+    """One field.
+
+    path: the way to it through the core's `Rung`, which is its way through the document too;
+    label: in the builder, with its unit; told: in the words of two coaches who changed it; low,
+    high: bounds of what is stored, above: must be more than this; most: of what can be typed, where
+    that is less; default: what stands where nothing was told; choices: values with their words, for
+    who types; typed: its name in the form, else the last part of the path; only: measures that have
+    it ("makes": those that count good ones, "value": the others); where: its place in the builder;
+    folds_out: whether it opens the folded part; says: what it adds to what is said of the rung, ""
+    for nothing (None: the dose or the target says it); for_player: whether that is said to the
+    player as well.
+    """
+
+    path: str
+    kind: Kind
+    label: str
+    told: str
+    low: float = 0
+    high: float | None = None
+    above: float | None = None
+    most: float | None = None
+    default: Any = None
+    choices: tuple[tuple[str, str], ...] = ()
+    typed: str = ""
+    only: Literal["", "makes", "value"] = ""
+    where: Where = "numbers"
+    folds_out: bool = True
+    says: Say | None = None
+    for_player: bool = False
+
+    @property
+    def key(self) -> str:
+        """Its name among its neighbours: the last part of its path."""
+        return self.path.rpartition(".")[2]
+
+    @property
+    def part(self) -> str:
+        """The part of the rung that it stands in: dose, target, or "" for the rung itself."""
+        return self.path.rpartition(".")[0]
+
+    @property
+    def name(self) -> str:
+        """Its name in the form."""
+        return self.typed or self.key
+
+    @property
+    def shape(self) -> Shape:
+        """How it is written in a document."""
+        inner = _SHAPES[self.kind](self)
+        return maybe(inner) if self.default is None else optional(inner, self.default)
+
+    def of(self, rung: Rung) -> Any:
+        """Its value in a rung."""
+        return getattr(getattr(rung, self.part) if self.part else rung, self.key)
+
+
+def _numbers(field: RungField) -> Shape:
+    high = {} if field.high is None else {"high": field.high}
+    return number(field.low, above=field.above, **high)
+
+
+_SHAPES: dict[Kind, Callable[[RungField], Shape]] = {
+    Kind.WHOLE: lambda field: whole(int(field.low)),
+    Kind.NUMBER: _numbers,
+    Kind.SHARE: lambda field: rate() if field.above is None else number(above=0, high=1),
+    Kind.SCORE: lambda field: number(),
+    Kind.BAND: lambda field: pair(number()),
+    Kind.WORD: lambda field: one_of(*(value for value, _ in field.choices)),
+    Kind.YES: lambda field: yes_no(),
+}
+
+
+def _intent(intent: Intent, rung: Rung) -> str:
+    return {Intent.SPEED: "for speed", Intent.ENDURANCE: "for endurance"}.get(
+        intent, "under pressure" if intent is Intent.PRESSURE else ""
+    )
+
+
+def _tempo(tempo: float, rung: Rung) -> str:
+    words, high = tempo_words(tempo), rung.tempo_high
+    if high is None or high <= tempo:
+        return words
+    return f"{words}, up to {tempo_words(high).removeprefix('at ')} while clean"
+
+
+def _expected(band: tuple[float, float], rung: Rung) -> str:
+    return f"expected here: {band_words(rung.measure, band)}"
+
+
+INTENTS = (
+    ("skill", "Skill"),
+    ("speed", "Speed"),
+    ("endurance", "Endurance"),
+    ("pressure", "Pressure"),
+)
+TEMPOS = (("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed"))
+W, N, S = Kind.WHOLE, Kind.NUMBER, Kind.SHARE
+MOST = 1000
+
+FIELDS: tuple[RungField, ...] = (
+    RungField("dose.sets", W, "Sets", "sets", low=1, most=50, default=1),
+    RungField("dose.reps", W, "Attempts", "reps", low=1, most=MOST),
+    RungField("dose.rest_s", N, "Rest, s", "rest in s", default=0.0),
+    RungField("target.makes", W, "Good ones", "target, good ones", most=MOST, only="makes"),
+    RungField("target.of", W, "of", "target, of attempts", low=1, most=MOST, only="makes"),
+    RungField("target.value", Kind.SCORE, "Target", "target", only="value"),
+    RungField("floor", Kind.SCORE, "Floor", "low below"),
+    RungField(
+        "target.each_lane",
+        Kind.YES,
+        "In each lane",
+        "target in each lane",
+        default=False,
+        where="ease",
+    ),
+    RungField("reps_high", W, "Attempts, up to", "reps, at most", low=1, most=MOST, where="more"),
+    RungField("sets_high", W, "Sets, up to", "sets, at most", low=1, most=50, where="more"),
+    RungField("minutes", W, "Or in minutes", "minutes", low=1, most=240, where="more"),
+    RungField(
+        "dose.s_per_rep",
+        N,
+        "Seconds each",
+        "seconds each",
+        above=0,
+        most=600,
+        where="more",
+        folds_out=False,
+    ),
+    RungField(
+        "dose.stop_drop",
+        S,
+        "Stops when slower by, %",
+        "ends when slower by",
+        above=0,
+        only="value",
+        where="more",
+    ),
+    RungField(
+        "intent",
+        Kind.WORD,
+        "What it is for",
+        "what it is for",
+        default="skill",
+        choices=INTENTS,
+        where="more",
+        says=_intent,
+        for_player=True,
+    ),
+    RungField(
+        "tempo",
+        N,
+        "Tempo",
+        "tempo",
+        above=0,
+        high=1,
+        choices=(("", "any"), *TEMPOS),
+        where="more",
+        says=_tempo,
+        for_player=True,
+    ),
+    RungField(
+        "tempo_high",
+        N,
+        "Tempo, up to",
+        "tempo, up to",
+        above=0,
+        high=1,
+        choices=(("", "no higher"), *TEMPOS),
+        where="more",
+    ),
+    RungField("target.form_min", S, "Form at least, %", "technique at least", where="more"),
+    RungField("target.faults_max", W, "Faults at most", "faults at most", most=MOST, where="more"),
+    RungField(
+        "success",
+        Kind.BAND,
+        "Expected from",
+        "expected here",
+        where="more",
+        says=_expected,
+    ),
+)
+
+# what has parts: a value by its way through the core's value -> in the words of two coaches
+PARTS = {
+    "title": "name",
+    "axis": "harder by",
+    "ease": "eased by",
+    "caller": "caller",
+    "caller.cues": "calls",
+    "caller.mode": "how it is called",
+    "caller.every_s": "seconds from call to call",
+    "caller.spread": "give or take",
+    "caller.leave": "share to be left",
+    "caller.late_s": "late by in s",
+    "caller.late_at": "late at",
+    "caller.way": "called by",
+    "rule": "rule",
+    "rule.school": "climbs",
+    "rule.min_days_between": "days between",
+    "rule.min_sessions": "sessions at least",
+    "rule.trust": "who must have seen it",
+    "rule.low_in_a_row": "low sessions in a row",
+    "rule.stall_after": "stalls after sessions",
+    "rule.skip_at": "may skip at",
+    "rule.layoff_days": "layoff in days",
+    "rule.min_share": "share of the dose that counts",
+    "plan": "floor plan",
+    "plan.units": "floor plan, unit",
+    "plan.unit_m": "floor plan, metres of one",
+    "plan.margin": "floor plan, free space around",
+    "plan.markers": "floor plan, markers",
+    "plan.legs": "floor plan, legs",
+    "plan.zones": "floor plan, zones",
+    "plan.ways": "floor plan, ways of ball and feed",
+    "plan.walls": "floor plan, walls",
+}
+TOLD = {field.path: field.told for field in FIELDS} | PARTS
+
+
+def fields_in(part: str) -> Iterator[RungField]:
+    """Those of the dose, of the target, or ("") of the rung itself."""
+    return (field for field in FIELDS if field.part == part)
+
+
+def shapes_in(part: str) -> dict[str, Shape]:
+    """Their shapes by their keys."""
+    return {field.key: field.shape for field in fields_in(part)}
+
+
+def said_of(rung: Rung, for_player: bool) -> list[str]:
+    """What the fields say of a rung beside the dose and the target themselves, those that say
+    something: to the player, with the dose; or to the coach alone.
+    """
+    fields = (one for one in FIELDS if one.says and one.for_player == for_player)
+    said = (_said(field, rung) for field in fields)
+    return [words for words in said if words]
+
+
+def _said(field: RungField, rung: Rung) -> str:
+    value = field.of(rung)
+    return "" if value is None or field.says is None else field.says(value, rung)
+
+
+def in_unit(what: str) -> Say:
+    """Says a number in its unit: in_unit("{} m of run-up")."""
+    return lambda value, rung: what.format(plain(value)).replace(" ", "\u00a0", 1)
+
+
+def is_share(field: RungField, measure: Measure) -> bool:
+    """Whether it is typed as a percentage and stored as a share."""
+    of_score = field.kind in (Kind.SCORE, Kind.BAND)
+    return field.kind is Kind.SHARE or (of_score and measure.kind == "makes")
