@@ -2,11 +2,13 @@
 
 import inspect
 import os
+from unittest import mock
 
 import pytest
 from django.db import connection
 from django.test import Client
 from django.utils import timezone
+from whitenoise import WhiteNoise
 
 from tests import make
 from tests.season import play_season
@@ -65,9 +67,29 @@ def mark_days(items):
 
 
 @pytest.fixture(scope="session", autouse=True)
+def _static_files_once():
+    """Every new client of Django's builds the whole chain of middleware, in which whitenoise looks
+    at each static file anew: that was more than half of the time of tests that ask for pages.
+    """
+    kept = {}
+    look = WhiteNoise.update_files_dictionary
+
+    def once(self, root, prefix):
+        if (root, prefix) not in kept:
+            before = set(self.files)
+            look(self, root, prefix)
+            kept[root, prefix] = {url: self.files[url] for url in self.files.keys() - before}
+        self.files.update(kept[root, prefix])
+
+    with mock.patch.object(WhiteNoise, "update_files_dictionary", once):
+        yield
+
+
+@pytest.fixture(scope="session", autouse=True)
 def _emptied_between_tests(django_db_setup, django_db_blocker):
     """Tables are emptied between tests by TRUNCATE, which the trail refuses (tests/db/test_records
     switches that on again).
     """
     with django_db_blocker.unblock(), connection.cursor() as cursor:
-        cursor.execute("ALTER TABLE history_event DISABLE TRIGGER history_no_truncate")
+        # nothing is made where no test of the run asks for a database
+        cursor.execute("ALTER TABLE IF EXISTS history_event DISABLE TRIGGER history_no_truncate")

@@ -8,9 +8,18 @@ from tests import make
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until
 from tests.browser.hands import phone, ready
 from tests.browser.proxy import Relay
-from tests.fixtures import _emptied_between_tests, coach, mark_days, other, season, today, w
+from tests.fixtures import (
+    _emptied_between_tests,
+    _static_files_once,
+    coach,
+    mark_days,
+    other,
+    season,
+    today,
+    w,
+)
 
-__all__ = ["_emptied_between_tests", "coach", "other", "season", "today", "w"]
+__all__ = ["_emptied_between_tests", "_static_files_once", "coach", "other", "season", "today", "w"]
 
 
 def pytest_collection_modifyitems(items):

@@ -1,9 +1,27 @@
 """What the tests of apps and pages stand on."""
 
 from tests.db.filled import full
-from tests.fixtures import _emptied_between_tests, coach, mark_days, other, season, today, w
+from tests.fixtures import (
+    _emptied_between_tests,
+    _static_files_once,
+    coach,
+    mark_days,
+    other,
+    season,
+    today,
+    w,
+)
 
-__all__ = ["_emptied_between_tests", "coach", "full", "other", "season", "today", "w"]
+__all__ = [
+    "_emptied_between_tests",
+    "_static_files_once",
+    "coach",
+    "full",
+    "other",
+    "season",
+    "today",
+    "w",
+]
 
 
 def pytest_collection_modifyitems(items):
