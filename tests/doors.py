@@ -107,6 +107,7 @@ TABLE = {
     "prescriptions:routine-end": "coach",
     "practice:routine-log": "member",
     "card:routine": "link",
+    "card:routine-run": "link",
     "card:routine-done": "link",
     "library:drill-new": "coach",
     "library:drill-edit": "coach",

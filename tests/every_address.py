@@ -199,6 +199,7 @@ def paths_of(w):
         "prescriptions:routine-end": f"/player-routines/{given.pk}/end/",
         "practice:routine-log": f"/log/routine/{given.pk}/",
         "card:routine": f"{card}routine/{given.pk}/",
+        "card:routine-run": f"{card}routine/{given.pk}/run/",
         "card:routine-done": f"{card}routine/{given.pk}/2026-03-02/",
         "library:ladder-edit": f"/ladders/{w.ladder.pk}/edit/",
         "library:rung-preview": f"/ladders/{w.ladder.pk}/look/0/",

@@ -6,10 +6,11 @@ import { instrument } from "./instruments/instrument.js";
 import { offline } from "./offline.js";
 import { outbox } from "./outbox.js";
 import { pad } from "./pad.js";
+import { partInstrument, partPad, partTyped, runRoutine } from "./routine_run.js";
 import { runInstrument, runPad, runPage, runTyped } from "./run.js";
-import { reveal, sent, toast } from "./small.js";
+import { reveal, sent, toast, word } from "./small.js";
 
-const components = { instrument, pad, reveal, runInstrument, runPad, runPage, runTyped, sent, toast };
+const components = { instrument, pad, partInstrument, partPad, partTyped, reveal, runInstrument, runPad, runPage, runRoutine, runTyped, sent, toast, word };
 
 drafts();
 hurts();

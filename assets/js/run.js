@@ -21,7 +21,7 @@ const settle = (given) => {
 };
 
 /** What every run has beside what counts: its steps, and the settings of whoever holds it. */
-const steps = () => ({
+export const steps = () => ({
   step: "this",
   safe: true,
   asksWhy: false,
@@ -99,7 +99,7 @@ const steps = () => ({
 const PAD = pad();
 const INSTRUMENT = instrument();
 // getters are kept: an object spread would ask them once
-const over = (base, more) => Object.defineProperties(base, Object.getOwnPropertyDescriptors(more));
+export const over = (base, more) => Object.defineProperties(base, Object.getOwnPropertyDescriptors(more));
 const whole = (row) => row.title.replace(/, set \d+$/i, "");
 const lanesIn = (rows) => [...new Set(rows.map((row) => row.lane))];
 

@@ -2,6 +2,9 @@
 import { component } from "./component.js";
 import { work } from "./work.js";
 
+// a word of the trade explains itself when it is touched
+export const word = component(() => ({ open: false, flip() { this.open = !this.open; } }));
+
 // who opens something goes on there: the focus moves into its first field
 export const reveal = component((open = false) => ({
   open,

@@ -27,15 +27,22 @@ class Size:
 
 
 ROW = Size(width=34, left=5, gap=17, rail=3, step=6.5, overhang=4.5, marker=5, numbers=False)
+LARGE = Size(width=150, left=40, gap=64, rail=8, step=34, overhang=17, marker=28, numbers=True)
 CARD = Size(width=92, left=24, gap=40, rail=6, step=22, overhang=11, marker=18, numbers=True)
 
 
 @lru_cache(maxsize=2000)
 def glyph(
-    rungs: int, at: int | None, size: Size = ROW, finished: bool = False, stopped: bool = False
+    rungs: int,
+    at: int | None,
+    size: Size = ROW,
+    finished: bool = False,
+    stopped: bool = False,
+    risen: int = 0,
 ) -> str:
     """SVG of a ladder with `rungs` steps; at: the player's rung from 1, None when on none of
-    them. A list of two hundred players shows a few shapes again and again: each is drawn once.
+    them; risen: from so many rungs below the marker moves up when it is seen. A list of two hundred
+    players shows a few shapes again and again: each is drawn once.
     """
     height = (rungs - 1) * size.step + 2 * size.overhang + 2
     x1, x2 = size.left, size.left + size.gap
@@ -44,17 +51,23 @@ def glyph(
     ]
     for position in range(1, rungs + 1):
         y = height - 1 - size.overhang - (position - 1) * size.step
-        parts += _rung(position, y, size, at, finished)
+        parts += _rung(position, y, size, at, finished, risen)
     state = " stopped" if stopped else ""
     return drawing(
         size.width, height, _title(rungs, at, finished, stopped), parts, f"ladder-glyph{state}"
     )
 
 
-def _rung(position: int, y: float, size: Size, at: int | None, finished: bool) -> list[str]:
+def _rung(
+    position: int, y: float, size: Size, at: int | None, finished: bool, risen: int
+) -> list[str]:
     x1, x2 = size.left, size.left + size.gap
     if position == at and not finished:
-        return _marker(position, y, size)
+        marker = _marker(position, y, size)
+        if not risen:
+            return marker
+        below = line(x1, y, x2, y, "rung-done")  # bare until the marker has come
+        return [below, tag("g", "".join(marker), class_=f"risen risen-{min(risen, 3)}")]
     done = finished or (at is not None and position < at)
     parts = [line(x1, y, x2, y, "rung-done" if done else "rung-ahead")]
     if size.numbers:

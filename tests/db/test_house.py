@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 
 ROOT = Path(__file__).resolve().parents[2]
-HOUSE = ROOT / ".data" / "house-test"
+HOUSE = ROOT / ".data" / f"house-test-{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
 
 
 def free_port():

@@ -58,7 +58,7 @@ def test_hurt_goes_at_once_to_family_and_coach_in_words_of_the_card(w, family):
     one = sent_to(FAMILY)[0]
     assert one.subject == "Ida Marlow: something hurts"
     assert "“left knee”" in one.body
-    assert "licensed practitioner" in one.body
+    assert "is licensed" in one.body
     assert "Marlow family" in one.body
     html = one.alternatives[0].content
     assert "“left knee”" in html

@@ -53,7 +53,7 @@ def rich(w, today):
 
 
 SAID = {
-    "dose": "10 right, 10 left",
+    "dose": "10 right, 10 left, at half speed",
     "title": "Gate 2",
     "cue": "Swing early",
     "easier": "bigger gate",

@@ -53,7 +53,7 @@ class CardBlock:
     @property
     def page(self) -> str:
         """The name of its page's address."""
-        return "card:routine" if self.routine else "card:run"
+        return "card:routine-run" if self.routine else "card:run"
 
     @property
     def long_page(self) -> str:

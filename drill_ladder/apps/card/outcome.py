@@ -1,5 +1,7 @@
 """What the player is told of a session: the day that it belongs to, judged and in words."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.apps.practice.beside import sum_answers
@@ -8,10 +10,11 @@ from drill_ladder.apps.practice.judged import days_of, work_rung
 from drill_ladder.apps.practice.judging import decide_stay, rung_key
 from drill_ladder.apps.practice.log_page import draft_key
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.words import outcome, read_lines
+from drill_ladder.apps.practice.words import outcome, reached_lines, read_lines_for_player
 from drill_ladder.apps.practice.work import mirrors
 from drill_ladder.core.floor import swapped
 from drill_ladder.core.hall import AGAIN, VOID, is_good
+from drill_ladder.core.judging import Judged, Rung
 from drill_ladder.formats.decision_documents import ahead
 from drill_ladder.ui.pages import Context
 
@@ -36,9 +39,28 @@ def outcome_context(session: Session, today: date) -> Context:
         "draft": draft_key(stay),
         "marks": [d.verdict.value for d in days],
         "good": one_good_thing(judged, days, rung, mirrored),
-        "reads": read_lines(sum_answers(session)),
+        "last": last_time(judged, days, rung, mirrored),
+        "reads": read_lines_for_player(sum_answers(session)),
         "strokes": strokes_of(session, mirrored),
     }
+
+
+@dataclass(frozen=True, slots=True)
+class LastTime:
+    """The day before on the same rung, and what was reached then."""
+
+    on: date
+    reached: list[str]
+
+
+def last_time(
+    judged: Judged, days: Sequence[Judged], rung: Rung, mirrored: bool = False
+) -> LastTime | None:
+    """Beside today's: the player against themselves, and nobody else."""
+    before = [day for day in days if day.on < judged.on and day.score is not None]
+    if not before or judged.score is None:
+        return None
+    return LastTime(before[-1].on, reached_lines(before[-1], rung, mirrored))
 
 
 def strokes_of(session: Session, mirrored: bool = False) -> list[tuple[str, list[str]]]:

@@ -9,6 +9,7 @@ from drill_ladder.apps.floor.challenges import own_of
 from drill_ladder.apps.floor.models import Challenge
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Player, PlayerNote
+from drill_ladder.apps.practice.weeks_kept import weeks_kept
 
 
 @by_link()
@@ -22,6 +23,7 @@ def climb(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "token": token,
         "climbs": climbs,
         "challenges": challenges,
+        "weeks": weeks_kept(player, today),
         "notes": PlayerNote.objects.for_family(player),
     }
     return render(request, "card/climb.html", context)

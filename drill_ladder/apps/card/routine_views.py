@@ -10,7 +10,7 @@ from drill_ladder.apps.card.blocks import CardBlock, home_blocks
 from drill_ladder.apps.card.device import clock_question, device_of
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.outcome import outcome_context
-from drill_ladder.apps.card.running import next_after
+from drill_ladder.apps.card.running import day_done, next_after
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
@@ -23,6 +23,7 @@ from drill_ladder.apps.practice.routine_log import (
     store_routine,
 )
 from drill_ladder.apps.practice.stops import open_stop_of
+from drill_ladder.apps.practice.weeks_kept import weeks_kept
 from drill_ladder.apps.prescriptions.models import PlayerRoutine
 from drill_ladder.formats.reading import day as day_of
 from drill_ladder.formats.work_words import told_work
@@ -31,7 +32,21 @@ from drill_ladder.ui.pages import Context, wants_json
 
 @by_link()
 def routine(request: HttpRequest, player: Player, token: str, pk: int) -> HttpResponse:
-    """The parts of a routine, and what is asked once at its end."""
+    """The parts of a routine on a long page, and what is asked once at its end."""
+    return _routine(request, player, token, pk, "card/routine.html")
+
+
+@by_link()
+def run(request: HttpRequest, player: Player, token: str, pk: int) -> HttpResponse:
+    """The parts of a routine, one thing at a time."""
+    if request.method == "POST":
+        return redirect("card:routine", token, pk)
+    return _routine(request, player, token, pk, "card/routine_run.html")
+
+
+def _routine(
+    request: HttpRequest, player: Player, token: str, pk: int, template: str
+) -> HttpResponse:
     today = clock.today(player.club)
     given = get_object_or_404(PlayerRoutine.objects.going().of_player(player), pk=pk)
     blocks = home_blocks(player, today)
@@ -47,7 +62,7 @@ def routine(request: HttpRequest, player: Player, token: str, pk: int) -> HttpRe
         "next": next_after(blocks, shown.stay.pk) if shown else None
     }
     status = 422 if request.method == "POST" else 200
-    return render(request, "card/routine.html", context | whom_to_ring(player), status=status)
+    return render(request, template, context | whom_to_ring(player), status=status)
 
 
 def _minutes(shown: CardBlock | None, player: Player, today: date) -> float | None:
@@ -109,6 +124,17 @@ def _sent(request: HttpRequest, token: str, page: RoutinePage, today: date) -> H
     return JsonResponse({"state": "refused", "why": why}, status=422) if script else None
 
 
+def _after(player: Player, given: PlayerRoutine, today: date) -> Context:
+    """What comes next: the next block, or the day and the weeks as a whole."""
+    blocks = home_blocks(player, today)
+    here = next((block for block in blocks if block.routine == given), None)
+    return {
+        "next": next_after(blocks, here.stay.pk) if here else None,
+        "day": day_done(blocks),
+        "weeks": weeks_kept(player, today),
+    }
+
+
 @by_link()
 def routine_done(
     request: HttpRequest, player: Player, token: str, pk: int, on: str
@@ -129,5 +155,6 @@ def routine_done(
         "stop": open_stop_of(player),
         "draft": f"routine-{pk}",
         "good": next((part["good"] for part in parts if part["good"]), ""),
+        **_after(player, given, today),
     }
     return render(request, "card/routine_done.html", context | whom_to_ring(player))

@@ -46,6 +46,7 @@ urlpatterns = [
     ),
     path("card/<str:token>/back/<int:event>/", corrections.session_back, name="session-back"),
     path("card/<str:token>/routine/<int:pk>/", routine_views.routine, name="routine"),
+    path("card/<str:token>/routine/<int:pk>/run/", routine_views.run, name="routine-run"),
     path(
         "card/<str:token>/routine/<int:pk>/<str:on>/",
         routine_views.routine_done,

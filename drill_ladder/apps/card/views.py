@@ -20,6 +20,7 @@ from drill_ladder.apps.card.device import clock_question, device_of, heard, refu
 from drill_ladder.apps.card.links import by_link
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.card.outcome import outcome_context
+from drill_ladder.apps.card.risen import risen
 from drill_ladder.apps.card.running import (
     before,
     day_done,
@@ -44,6 +45,7 @@ from drill_ladder.apps.practice.log_page import (
 )
 from drill_ladder.apps.practice.models import Session, Why
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of
+from drill_ladder.apps.practice.weeks_kept import weeks_kept
 from drill_ladder.apps.practice.work import home_at
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.planning import AtHome
@@ -71,6 +73,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "past": done_lately(player, today),
         "report": Report.objects.of_player(player).published().first(),
         "at_club": club_days(home.week, today),
+        "risen": risen(home.blocks, today),
         "first": next(iter(due_today(home.blocks)), None),
         "minutes": minutes_today(home.blocks),
         "calendar": calendar.token if calendar else "",
@@ -130,6 +133,7 @@ def _block(
         "before": before(blocks, stay),
         "reasons": dict(Why.choices),
         "ready": what_is_needed(blocks),
+        "ids": "",
         **place_in_day(blocks, stay),
     }
     context |= whom_to_ring(player)
@@ -191,6 +195,7 @@ def done(request: HttpRequest, player: Player, token: str, session: UUID) -> Htt
         "stop": open_stop_of(player),
         "next": next_after(blocks, session_row.stay_id),
         "day": day_done(blocks),
+        "weeks": weeks_kept(player, clock.today(player.club)),
     }
     return render(request, "card/done.html", context | whom_to_ring(player))
 

@@ -175,7 +175,7 @@ def station_change(request: HttpRequest, member: Membership, pk: int) -> HttpRes
     """Somebody came late or went: the rest is solved again from a slot on."""
     session = _session(member, pk)
     wanted = {n for n in map(whole, request.POST.getlist("people")) if n is not None}
-    there = Player.objects.of_club(member.club).filter(pk__in=wanted).by_name()
+    there = [one for one in Player.objects.of_club(member.club).by_name() if one.pk in wanted]
     # who is known keeps their place, whoever is new comes at the end
     kept = [pk for pk in session.players if pk in wanted]
     players = [*kept, *(player.pk for player in there if player.pk not in kept)]

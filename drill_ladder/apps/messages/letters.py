@@ -11,8 +11,8 @@ from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.planning import ToldBlock
 
 NO_DIAGNOSIS = (
-    "The program stops the drills and diagnoses nothing. Please see a licensed practitioner; a "
-    "coach ends the stop when they know who cleared it."
+    "The program stops the drills. It cannot say what is wrong. Please see a doctor or a physio "
+    "who is licensed. A coach ends the stop when they know who cleared it."
 )
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 

@@ -75,6 +75,11 @@ class PartPage:
         return shown_work(self.work, self.form, f"{self.key}-")
 
     @property
+    def ids(self) -> str:
+        """What stands before the names of what belongs to this part on a page of many."""
+        return f"{self.key}-"
+
+    @property
     def pad_id(self) -> str:
         """Where the page keeps what the pad is told."""
         return f"{self.key}-pad-entries"

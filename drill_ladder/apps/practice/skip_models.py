@@ -15,6 +15,7 @@ class Why(models.TextChoices):
 
     HARD = "hard", "too hard today"
     TIME = "time", "no time left"
+    AWAY = "away", "ill or away"
 
 
 class Skip(models.Model):

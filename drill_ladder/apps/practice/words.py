@@ -96,6 +96,11 @@ def _mirrored(lane: str) -> str:
     return swapped(lane).capitalize()
 
 
+def reached_lines(judged: Judged, rung: CoreRung, mirrored: bool = False) -> list[str]:
+    """What was reached on a day, lane by lane, without a word about whether it is enough."""
+    return _reached(judged, rung, _mirrored if mirrored else str.capitalize)
+
+
 def _reached(judged: Judged, rung: CoreRung, say: Say) -> list[str]:
     if not isinstance(rung.measure, Makes):
         return [score_words(rung.measure, judged.score)] if judged.score is not None else []
@@ -178,6 +183,29 @@ def _said(missing: Missing, say: Say) -> Missing:
 
 
 _TOLD = (Lacking.PASSES, Lacking.SESSIONS, Lacking.REPS, Lacking.DAYS, Lacking.DOSE, Lacking.LANE)
+
+
+SURE, OFTEN = 2.0, 1.0  # d′ from which calls are told apart surely, mostly (common practice)
+
+
+def read_lines_for_player(answers: Answers) -> list[str]:
+    """How calls were answered, in a child's words."""
+    lines = []
+    asked, left = answers.hits + answers.misses, answers.false_alarms + answers.correct_leaves
+    if asked:
+        lines.append(f"You went for {answers.hits} of {asked} calls")
+    if left:
+        lines.append(f"You left {answers.correct_leaves} of {left} that were to be left")
+    apart = answers.reads.d_prime
+    if apart is not None:
+        how = "sure" if apart >= SURE else "mostly right" if apart >= OFTEN else "still a guess"
+        lines.append(f"Telling the calls apart is {how}")
+    if answers.choices:
+        lines.append(
+            f"You read {answers.right} of {answers.choices} right, and did {answers.carried_out} "
+            "of these"
+        )
+    return lines
 
 
 def read_lines(answers: Answers) -> list[str]:

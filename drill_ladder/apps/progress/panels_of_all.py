@@ -1,13 +1,14 @@
 """The questions about all of a player's work: kept at it, how much, how long, does it hold."""
 
-from collections import Counter, defaultdict
+from collections import Counter
 from collections.abc import Sequence
-from datetime import date, timedelta
+from datetime import timedelta
 from itertools import pairwise
 
 from drill_ladder.apps.library.limits.services import limits_for
 from drill_ladder.apps.practice.models import Session, Skip, Why
 from drill_ladder.apps.practice.retention import passed
+from drill_ladder.apps.practice.weeks_kept import weeks_done
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Stay
 from drill_ladder.apps.prescriptions.strain import Kept, done_in, kept_of
@@ -38,37 +39,8 @@ def panels_of_all(record: Record) -> list[Panel]:
 
 
 def completion(record: Record) -> list[Completion]:
-    """Days of work on a ladder against those that were planned, week by week: as the week was told,
-    else as often as it is wanted.
-    """
-    done: dict[date, set[tuple[int, date]]] = defaultdict(set)
-    for session in record.sessions:
-        if not session.tired:
-            done[monday_of(session.on)].add((session.stay.prescription_id, session.on))
-    told = {
-        week.monday: sum(not block.cancelled and not block.tired for block in week.published)
-        for week in record.weeks
-        if week.published_at is not None
-    }
-    return [
-        Completion(monday, len(done[monday]), told.get(monday, _wanted(record, monday)), None)
-        for monday in record.mondays
-    ]
-
-
-def _wanted(record: Record, monday: date) -> int:
-    sunday = monday + timedelta(days=6)
-    return sum(
-        PlannedWeek(p.per_week, 0, _days_of(p, monday, sunday)).asked
-        for p in record.ladders
-        if p.started_on <= sunday and (p.ended_on is None or p.ended_on >= monday)
-    )
-
-
-def _days_of(p: Prescription, monday: date, sunday: date) -> int:
-    """The days of a week on which a ladder was asked for."""
-    first, last = max(monday, p.started_on), min(sunday, p.ended_on or sunday)
-    return max(1, (last - first).days + 1)
+    """The record's weeks, oldest first."""
+    return weeks_done(record.ladders, record.sessions, record.weeks, record.mondays)
 
 
 def kept_at_it(record: Record) -> Panel | None:

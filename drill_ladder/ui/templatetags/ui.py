@@ -17,9 +17,10 @@ from django.utils import timezone
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
 
-from drill_ladder.charts.ladder import CARD, ROW, glyph
+from drill_ladder.charts.ladder import CARD, LARGE, ROW, glyph
 from drill_ladder.charts.tally import boxes
 from drill_ladder.charts.tally import tally as tally_svg
+from drill_ladder.ui.glossary import WORDS
 
 register = template.Library()
 MILLISECOND = timedelta(milliseconds=1)
@@ -133,6 +134,18 @@ def nothing_yet(title: str, text: str = "", link: str = "", action: str = "") ->
     return {"title": title, "text": text, "link": link, "action": action}
 
 
+@register.inclusion_tag("components/word.html")
+def word(name: str, shown: str = "") -> dict[str, str]:
+    """A word of the trade that explains itself when it is touched."""
+    return {"shown": shown or name, "told": WORDS[name]}
+
+
+@register.inclusion_tag("components/words.html")
+def words_explained() -> dict[str, Any]:
+    """All of them, for the foot of a page."""
+    return {"words": WORDS}
+
+
 @register.simple_tag
 def drawing(svg: str) -> SafeString:
     """One of our own drawings (drill_ladder.charts escapes every text)."""
@@ -141,10 +154,16 @@ def drawing(svg: str) -> SafeString:
 
 @register.simple_tag
 def ladder_glyph(
-    rungs: int, at: int | None, size: str = "row", finished: bool = False, stopped: bool = False
+    rungs: int,
+    at: int | None,
+    size: str = "row",
+    finished: bool = False,
+    stopped: bool = False,
+    risen: int = 0,
 ) -> SafeString:
-    """The ladder glyph in a row or on a card."""
-    return drawing(glyph(rungs, at, CARD if size == "card" else ROW, finished, stopped))
+    """The ladder glyph in a row, on a card or large; risen: rungs that the marker has come up."""
+    sizes = {"card": CARD, "large": LARGE}
+    return drawing(glyph(rungs, at, sizes.get(size, ROW), finished, stopped, risen))
 
 
 @register.simple_tag

@@ -8,6 +8,7 @@ from typing import Any
 from django import forms
 
 from drill_ladder.core.judging import Dose, Measure, Rung, Target
+from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.rung_fields import FIELDS, Kind, RungField, fields_in, is_share
 from drill_ladder.ui.fields import FormValues, Number, Whole
 
@@ -56,8 +57,9 @@ def _typed(field: RungField, name: str) -> forms.Field:
 def with_own_choice(field: forms.Field, value: Any) -> None:
     """A value that a file brought and no choice names is a choice too: it would be lost."""
     known = [str(key) for key, _ in field.choices]  # type: ignore[attr-defined]
-    if value and str(value) not in known:
-        words = f"{float(value) * 100:g} %"
+    share = decimal(value, 0, 1)
+    if share and str(share) == str(value) not in known:
+        words = f"{share * 100:g} %"
         field.choices = [*field.choices, (str(value), words)]  # type: ignore[attr-defined]
 
 
