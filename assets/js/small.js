@@ -3,7 +3,7 @@ import { component } from "./component.js";
 import { work } from "./work.js";
 
 // a word of the trade explains itself when it is touched
-export const word = component(() => ({ open: false, flip() { this.open = !this.open; } }));
+export const word = component(() => ({ open: false, flip() { this.open = !this.open; }, shut() { this.open = false; } }));
 
 // who opens something goes on there: the focus moves into its first field
 export const reveal = component((open = false) => ({

@@ -1,5 +1,6 @@
 """Floor plans: drawn to scale, read strictly, made from general shapes."""
 
+from dataclasses import replace
 from math import dist, hypot
 from xml.etree import ElementTree
 
@@ -8,8 +9,10 @@ import pytest
 from drill_ladder.charts.floor_plan import Path, common_way, floor_plan, scale_of
 from drill_ladder.charts.labels import Box, Sheet
 from drill_ladder.core.errors import CoreError
+from drill_ladder.core.floor.floor_plan import FloorPlan, Marker, Wall
 from drill_ladder.core.floor.layout import Leg, Plan, leg_lengths, turns
 from drill_ladder.core.floor.plan_templates import SHAPES
+from drill_ladder.core.floor.units import Unit
 from drill_ladder.formats.documents import PLAN
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -210,3 +213,10 @@ def test_every_shape_is_a_plan_that_reads(name):
         "legs": [{"from": a, "to": b} for a, b in legs],
     }
     assert PLAN.faults(document) == []
+
+
+def test_one_place_by_itself_is_no_drawing():
+    alone = FloorPlan(Unit.M, (Marker("A", 0, 0),))
+    assert not alone.tells_something
+    assert replace(alone, walls=(Wall((0, 0), (0, 2)),)).tells_something
+    assert replace(alone, markers=(Marker("A", 0, 0), Marker("B", 1, 0))).tells_something

@@ -58,7 +58,9 @@ def shown_work(work: Work, form: SessionForm, before: str = "") -> Context:
     return {
         "work": told,
         "letters": letter_words(plan, form.rung.lanes),
-        "shown": drawn(plan, also=ruler("pace", work.who.pace_m)) if plan else None,
+        "shown": drawn(plan, also=ruler("pace", work.who.pace_m))
+        if plan and plan.tells_something
+        else None,
         "pad_entries": rows_of(form.entries, before),
         "pad_faults": told.faults,
         "instrument": instrument_of(form.rung, form.entries, told.faults, before),

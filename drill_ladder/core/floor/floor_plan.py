@@ -59,6 +59,11 @@ class FloorPlan:
     walls: tuple[Wall, ...] = ()
 
     @property
+    def tells_something(self) -> bool:
+        """Whether there is more to see than one place by itself."""
+        return len(self.markers) > 1 or bool(self.legs or self.zones or self.ways or self.walls)
+
+    @property
     def mirrored(self) -> "FloorPlan":
         """For a player of the other hand: places and words change sides together."""
         return replace(
