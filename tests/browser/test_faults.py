@@ -1,4 +1,5 @@
-"""Scripted rounds against a bad network: what was tapped arrives, all of it and once.
+"""Scripted rounds against a bad network, through the run and the long page in turn: what was tapped
+arrives, all of it and once.
 
 A short run here; the long one is `./ladder bench --faults` (FAULT_ROUNDS, FAULT_SEED).
 """
@@ -33,18 +34,64 @@ DEVICE = {
 FAULTS = (*NETWORK, *DEVICE)
 
 
+class LongPage:
+    """The block on one page, as it is typed or counted there."""
+
+    way = ""
+
+    def begin(self, browser):
+        wait_until(browser, "document.querySelector('.pad-good')")
+
+    def tell(self, browser):
+        choose(browser, "hurts", "no")
+
+    def send(self, browser):
+        click(browser, "Send to my coach")
+        wait_until(browser, "!location.pathname.match(/\\/\\d+\\/$/)", seconds=20)
+
+
+class Run:
+    """The block as a run, one thing at a time; it leads on by itself when all is counted."""
+
+    way = "run/"
+
+    def begin(self, browser):
+        wait_until(browser, f"{SEEN}('.run-step .run-main, .run-zones .pad-good')")
+        for words in ("I am ready", "Begin", "Go on"):
+            browser.execute_script(PRESS, words)
+
+    def tell(self, browser):
+        wait_until(browser, f"{SEEN}('.effort')")
+
+    def send(self, browser):
+        browser.execute_script(PRESS, "No, all fine")
+        gone = "!location.pathname.endsWith('/run/')"
+        kept_here = f"{SEEN}('.run-step h1')?.innerText === 'Done'"
+        wait_until(browser, f"{gone} || {kept_here}", seconds=20)
+
+
+SEEN = "(css => [...document.querySelectorAll(css)].find(one => one.offsetParent))"
+PRESS = (
+    "[...document.querySelectorAll('button')].find(one => one.offsetParent"
+    " && one.innerText.trim().startsWith(arguments[0]))?.click()"
+)
+PAGES = (LongPage(), Run())
+
+
 def tap(browser, marks):
     for mark in marks:
-        browser.find_element(By.CSS_SELECTOR, ".pad-good" if mark == "g" else ".pad-miss").click()
+        css = ".pad-good" if mark == "g" else ".pad-miss"
+        keys = browser.find_elements(By.CSS_SELECTOR, css)
+        next(key for key in keys if key.is_displayed()).click()
 
 
-def opened(browser, address):
-    browser.get(address)
+def opened(browser, address, how):
+    browser.get(address + how.way)
     ready(browser)
-    wait_until(browser, "document.querySelector('.pad-good')")
+    how.begin(browser)
 
 
-def before_sending(browser, address, network, fault, marks):
+def before_sending(browser, address, network, fault, marks, how):
     """What goes wrong while it is counted."""
     tap(browser, marks[:2])
     if fault == "mid":
@@ -52,28 +99,27 @@ def before_sending(browser, address, network, fault, marks):
     if fault in ("reload", "gone"):
         kept(browser, f'"{marks[:2]}"')
         network.cut = fault == "gone"
-        opened(browser, address)
+        opened(browser, address, how)
     if fault == "back":
         kept(browser, f'"{marks[:2]}"')
         browser.get("about:blank")
-        opened(browser, address)
+        opened(browser, address, how)
     tap(browser, marks[2:])
     if fault == "wrong clock":
         assert "On which day did you do it?" in page(browser)
         choose_day(browser)
-    choose(browser, "hurts", "no")
+    how.tell(browser)
 
 
-def sent(browser, network, fault, card):
+def sent(browser, network, fault, card, how):
     """What goes wrong when it is sent."""
     if fault in ("cut", "late"):
         network.cut = True
     if fault == "lost":
         network.lose = 2
-    click(browser, "Send to my coach")
+    how.send(browser)
     if fault == "double":
         browser.execute_script("document.getElementById('log')?.requestSubmit()")
-    wait_until(browser, "!location.pathname.match(/\\/\\d+\\/$/)", seconds=20)
     network.cut, network.lose = False, 0
     if fault == "late":
         return  # it waits until the next round opens a page
@@ -102,9 +148,10 @@ def test_nothing_is_lost_and_nothing_doubled(club, browser, card, network, today
         fault = FAULTS[number] if number < len(FAULTS) else chance.choice(FAULTS)
         marks = "".join(chance.choice("gm") for _ in range(TAPS))
         with device_that(browser, DEVICE[fault](chance) if fault in DEVICE else ""):
-            opened(browser, address)
-            before_sending(browser, address, network, fault, marks)
-            sent(browser, network, fault, card)
+            how = PAGES[number % 2]
+            opened(browser, address, how)
+            before_sending(browser, address, network, fault, marks, how)
+            sent(browser, network, fault, card, how)
         expected[marks] += 1
     browser.get(card)
     ready(browser)
