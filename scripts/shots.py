@@ -159,7 +159,12 @@ def main(base: str, folder: str = "docs/screenshots", *names: str) -> None:
             if names and name not in names:
                 continue
             driver.delete_all_cookies()
-            set_size(driver, *((390, 844) if phone else (1280, 800)), phone=phone)
+            set_size(
+                driver,
+                *((390, 844) if phone else (1280, 800)),
+                phone=phone,
+                scale=2 if phone else 1,
+            )
             if path in OF_CARD:
                 path = card_of(driver, base, OF_CARD[path])
             else:

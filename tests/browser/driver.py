@@ -19,7 +19,6 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
     "--disable-default-apps",
-    "--disable-dev-shm-usage",
     "--window-size=1280,800",
     "--force-device-scale-factor=1",
     "--hide-scrollbars",
@@ -28,14 +27,27 @@ FLAGS = [
 ]
 
 
+MEMORY, ROOM = "/dev/shm", 1_000_000_000  # noqa: S108
+
+
+def _in_memory() -> bool:
+    """Whether there is room in memory for what a browser writes: a disk is slow at it."""
+    try:
+        return os.access(MEMORY, os.W_OK) and shutil.disk_usage(MEMORY).free > ROOM
+    except OSError:
+        return False
+
+
 def open_browser(profile: str = "") -> Any:
     """A browser with a profile of its own (removed by close_browser), or with one that another
     left behind.
     """
-    profile = profile or tempfile.mkdtemp(prefix="chrome-")
+    memory = _in_memory()
+    profile = profile or tempfile.mkdtemp(prefix="chrome-", dir=MEMORY if memory else None)
     options = webdriver.ChromeOptions()
     options.binary_location = os.environ.get("CHROME", "/usr/bin/chromium")
-    for flag in [*FLAGS, f"--user-data-dir={profile}"]:
+    own = [f"--user-data-dir={profile}", *([] if memory else ["--disable-dev-shm-usage"])]
+    for flag in [*FLAGS, *own]:
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = webdriver.Chrome(
@@ -53,9 +65,12 @@ def close_browser(driver: Any) -> None:
     shutil.rmtree(driver.profile, ignore_errors=True)
 
 
-def set_size(driver: Any, width: int = 1280, height: int = 800, phone: bool = False) -> None:
-    """The size of the page itself, not of the window around it."""
-    scale = 2 if phone else 1
+def set_size(
+    driver: Any, width: int = 1280, height: int = 800, phone: bool = False, scale: int = 1
+) -> None:
+    """The size of the page itself, not of the window around it. scale: pixels a pixel, for pictures
+    of a phone's screen.
+    """
     size = {"width": width, "height": height, "deviceScaleFactor": scale, "mobile": phone}
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
     touch = {"enabled": phone, "maxTouchPoints": 5 if phone else 1}

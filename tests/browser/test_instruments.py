@@ -181,7 +181,7 @@ def test_calls_are_answered_and_a_set_is_made_easier_on_the_way(block, browser):
     assert (one.makes, one.attempts, one.reads.hits) == (4, 4, 4)
     assert one.reads.false_alarms == 0
     expect(browser, "4 good ones today")
-    expect(browser, "calls answered")
+    expect(browser, "You went for 4 of 4 calls")
 
 
 def move_by_hand_back(p):

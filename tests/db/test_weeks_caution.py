@@ -172,7 +172,7 @@ def test_nothing_is_planned_for_who_rests(w, planned):
             Refused, match=r"Ida Marlow rests since 2 March .“knee”.: a coach ends the stop first"
         ):
             act(member=w.coach, player=w.player, monday=MONDAY)
-    assert "does not say what it is" in text(Client().get(f"/card/{w.token}/"))
+    assert "cannot say what it is" in text(Client().get(f"/card/{w.token}/"))
     end_stop(member=w.coach, stop=stop, cleared_by="physio", on=MONDAY)
     assert len(blocks(weeks.solve(member=w.coach, player=w.player, monday=MONDAY).week)) == 3
 

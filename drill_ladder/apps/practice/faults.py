@@ -17,10 +17,13 @@ from drill_ladder.core.judging import faults_by_name
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """The fault, its share of the misses 0..1, and what treats it (None: nothing is noted)."""
+    """The fault, how often it was counted among how many misses, and what treats it (None: nothing
+    is noted).
+    """
 
     fault: str
-    share: float
+    count: int
+    of: int
     treatment: Treatment | None
 
 
@@ -45,7 +48,11 @@ def advice(drill: Drill, sessions: Iterable[Session]) -> Advice | None:
     """The fault worth treating; None without faults."""
     known = treatments_of(drill)
     fault = worth_treating(fault_sessions(sessions), _core(known))
-    return None if fault is None else Advice(fault.fault, fault.share, known.get(fault.fault))
+    return (
+        None
+        if fault is None
+        else Advice(fault.fault, fault.count, fault.of, known.get(fault.fault))
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -198,14 +198,19 @@ def read_lines_for_player(answers: Answers) -> list[str]:
         lines.append(f"You left {answers.correct_leaves} of {left} that were to be left")
     apart = answers.reads.d_prime
     if apart is not None:
-        how = "sure" if apart >= SURE else "mostly right" if apart >= OFTEN else "still a guess"
-        lines.append(f"Telling the calls apart is {how}")
+        lines.append(f"Telling the calls apart is {_how_sure(apart)}")
     if answers.choices:
         lines.append(
             f"You read {answers.right} of {answers.choices} right, and did {answers.carried_out} "
             "of these"
         )
     return lines
+
+
+def _how_sure(d_prime: float) -> str:
+    if d_prime >= SURE:
+        return "sure"
+    return "mostly right" if d_prime >= OFTEN else "still a guess"
 
 
 def read_lines(answers: Answers) -> list[str]:

@@ -154,16 +154,17 @@ def why_missed(record: Record, stay: Stay) -> Panel | None:
     counted = [s for s in sessions if any(row.faults is not None for row in s.sets.all())]
     first = found[0]
     lines = [
-        f"Most often: {first.fault}, {percent(first.share)} of the misses of the last sessions.",
+        f"Most often: {first.fault}, {first.count} of {many(first.of, 'miss', 'misses')} of the "
+        "last sessions.",
         f"Faults were counted in {len(counted)} of {many(len(sessions), 'session')}; where nobody "
         "counted, nothing is known.",
         *_treated_lines(stay, misses),
     ]
     drawn = [
-        rates_chart.Rate(one.fault, min(1.0, one.share), None, None, many(one.count, "time"))
+        rates_chart.Rate(one.fault, one.counted, None, None, many(one.count, "time"))
         for one in found[:6]
     ]
-    rows = [[one.fault, f"{one.count}", percent(one.share)] for one in found]
+    rows = [[one.fault, f"{one.count}", percent(one.counted)] for one in found]
     svg = rates_chart.rates(drawn, lines[0])
     head = ["Fault", "Times", "Share of misses"]
     return Panel("missed", "Why missed?", lines, svg, head, rows)

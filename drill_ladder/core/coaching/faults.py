@@ -30,11 +30,19 @@ class Treatment:
 
 @dataclass(frozen=True, slots=True)
 class Ranked:
-    """A fault with its count and its shrunk share of the misses."""
+    """A fault with its count and its shrunk share of the misses, by which it is ranked; of: the
+    misses that it was counted among.
+    """
 
     fault: str
     count: int
     share: float
+    of: int
+
+    @property
+    def counted(self) -> float:
+        """Its share as it was counted: what is printed beside a count."""
+        return self.count / self.of
 
 
 def ranked(sessions: Sequence[Misses]) -> list[Ranked]:
@@ -51,7 +59,7 @@ def ranked(sessions: Sequence[Misses]) -> list[Ranked]:
     misses = max(sum(s.misses for s in recent), counts.total())
     kinds = len(counts)
     shares = [
-        Ranked(fault, n, (n + SHRINK_MISSES / kinds) / (misses + SHRINK_MISSES))
+        Ranked(fault, n, (n + SHRINK_MISSES / kinds) / (misses + SHRINK_MISSES), misses)
         for fault, n in counts.items()
     ]
     return sorted(shares, key=lambda r: (-r.share, r.fault))
