@@ -182,7 +182,10 @@ def pages(club):
         member=club.coach,
         title="Tuesday",
         on=monday,
-        players=["Ann", "Bo", "Cy"],
+        players=[
+            Player.objects.create(club=club.club, name=name, joined_on=monday).pk
+            for name in ("Ann", "Bo", "Cy")
+        ],
         stations=[Station("Gate", 2, ("worker", "feeder"), 5)],
         slot_s=240,
         change_s=20,

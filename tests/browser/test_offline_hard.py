@@ -259,7 +259,7 @@ def test_what_waits_goes_out_when_the_browser_wakes_the_worker(club, browser, ca
     assert not Session.objects.exists()
     network.cut = False
     browser.execute_cdp_cmd("ServiceWorker.enable", {})
-    for number in range(60):
+    for number in range(400):  # the browser counts the workers of all tests before this one
         with suppress(WebDriverException):
             browser.execute_cdp_cmd(
                 "ServiceWorker.dispatchSyncEvent",

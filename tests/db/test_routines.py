@@ -129,7 +129,7 @@ def test_it_is_one_block_on_the_card_and_done_with_any_of_its_parts(w, routine, 
     assert (block.routine, block.parts, block.due, block.done) == (given, 3, True, 0)
     assert minutes_today([block]) == 7
     page = Client().get(f"/card/{w.token}/")
-    assert f'href="/card/{w.token}/routine/{given.pk}/"' in text(page)
+    assert f'href="/card/{w.token}/routine/{given.pk}/run/"' in text(page)
     assert "3 parts, one after the other" in text(page)
     send(w, given, today, **{"p3-e0-share": 100})
     (block,) = home_blocks(w.player, today)
