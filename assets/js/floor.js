@@ -9,7 +9,10 @@ import { openHall } from "./floor/hall.js";
 import { panelOf } from "./floor/panel.js";
 import { longestWait, queue } from "./floor/queue.js";
 import { syncing } from "./floor/sync.js";
+import { rotationOf } from "./floor/rotation.js";
+import { stopsOf } from "./floor/stops.js";
 import { tilesOf } from "./floor/tiles.js";
+import { trialsView } from "./floor/trials.js";
 import { sharedDrills, togetherOf } from "./floor/together.js";
 import { sayHeld } from "./held.js";
 import { sayUnreachable } from "./hurt.js";
@@ -17,7 +20,7 @@ import { keyCounts } from "./keys.js";
 import { local } from "./local.js";
 
 const byId = (id) => document.getElementById(id);
-const VIEWS = ["one", "together", "turns"];
+const VIEWS = ["one", "together", "stations", "tests", "turns"];
 
 /** Large words, and whom to tell: as long as a report of hurt is on this device alone. */
 const hurtWords = (hall, again) => {
@@ -45,6 +48,7 @@ const netWords = (state) => {
 
 const start = async (given, token) => {
   const hall = await openHall(given);
+  hall.token = token;
   sayHeld();
   const view = { player: null, work: null, tab: "one", group: 0, places: local.read("hall-places")?.n ?? 2 };
   const draw = () => whenFree(drawNow);
@@ -61,9 +65,12 @@ const start = async (given, token) => {
   const panel = panelOf(hall, tapped);
   const together = togetherOf(hall, tapped);
   const tiles = tilesOf({ hall, panel, open: (player) => openPlayer(player), changed: tapped });
+  const rotation = rotationOf({ hall, tiles, changed: tapped });
+  const trials = trialsView({ hall, changed: tapped });
   const here = () => hall.players.filter((one) => ["in", "late"].includes(hall.here(one)));
   const mark = async (players, word) => { for (const player of players) await hall.tap(player, null, "here", { word }); tapped(); };
   const drawer = drawerOf(hall, mark);
+  const stops = stopsOf(hall, here);
   const sayHurt = hurtWords(hall, () => sync.now());
 
   const askDay = (days) => {
@@ -134,15 +141,20 @@ const start = async (given, token) => {
   const drawViews = (asked) => {
     for (const key of VIEWS) byId(`tab-${key}`).setAttribute("aria-pressed", String(view.tab === key));
     byId("hall-tiles").hidden = view.tab !== "one";
-    byId("hall-together").hidden = view.tab !== "together";
-    byId("hall-turns").hidden = view.tab !== "turns";
+    for (const key of VIEWS.slice(1)) byId(`hall-${key}`).hidden = view.tab !== key;
     byId("hall-empty").hidden = view.tab !== "one" || here().length > 0;
     if (view.tab === "together") together.draw(byId("hall-together"), sharedDrills(hall, here().filter((one) => !one.rests)), view.group, (i) => { view.group = i; draw(); });
     if (view.tab === "turns") drawQueue(asked);
+    if (view.tab === "stations") rotation.draw(byId("hall-stations"));
+    if (view.tab === "tests") trials.draw(byId("hall-tests"));
+    const free = view.tab === "one" ? tiles.clocks(here()).length : 0;
+    byId("hall-clocks").hidden = free < 2;
+    byId("hall-clocks").textContent = `Start ${free} clocks`;
   };
   function drawNow() {
     const asked = turnsNow();
     drawer.draw();
+    stops.draw();
     drawGoal();
     drawViews(asked);
     if (view.tab === "one") tiles.draw(byId("hall-tiles"), here(), asked.turns);
@@ -150,17 +162,20 @@ const start = async (given, token) => {
   }
 
   for (const key of VIEWS) byId(`tab-${key}`).addEventListener("click", () => { view.tab = key; draw(); });
+  byId("hall-clocks").addEventListener("click", () => tiles.startAll(here()));
   byId("hall-first").addEventListener("click", () => drawer.open());
   const places = /** @type {HTMLInputElement} */ (byId("hall-places"));
   places.value = String(view.places);
   places.addEventListener("change", () => { view.places = Math.max(1, Math.min(60, Number(places.value) || 1)); local.write("hall-places", { n: view.places }); draw(); });
   addEventListener("keydown", (event) => {
-    if (event.key === "Escape") { drawer.shut(); hall.close(); }
+    if (event.key === "Escape") { drawer.shut(); stops.shut(); hall.close(); }
     if (event.code === "Space" && event.target === document.body && keyCounts(event)) { event.preventDefault(); /** @type {HTMLElement} */ (document.querySelector("#hall-panel [data-space]"))?.click(); }
   });
   addEventListener("resize", draw);
+  const asked = new URLSearchParams(location.search).get("view");
+  if (VIEWS.includes(asked)) view.tab = asked;
   await fromStation(hall, openPlayer, view);
-  setInterval(() => { panel.tick(view.work); together.tick(); tiles.tick(here(), moment()); }, 100);
+  setInterval(() => { panel.tick(view.work); together.tick(); tiles.tick(here(), moment()); rotation.tick(); trials.tick(); }, 100);
   setInterval(() => { if (!document.hidden) draw(); }, 2_000);
   draw();
   sync.now();

@@ -16,7 +16,7 @@ from drill_ladder.apps.floor.battery_services import (
     save_protocol,
 )
 from drill_ladder.apps.floor.models import Battery, FloorTap, Protocol
-from drill_ladder.apps.floor.taps import SPACE
+from drill_ladder.apps.floor.settling import SPACE
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Membership, Player
 

@@ -25,6 +25,8 @@ from drill_ladder.formats.shapes import (
 
 # what is tapped beside the work on a rung: who is here, how somebody feels (1 to 5)
 HERE, COMFORT = "here", "comfort"
+# a trial of a test day: its test and its result; the side is the lane
+TRIAL = "trial"
 # something hurts: a report under the id of its tap, whose word says where; read without any of the
 # checks below
 HURT = "hurt"
@@ -43,6 +45,8 @@ _VALUE = record(
     of=optional(text(most=36), ""),
     word=optional(text(most=60), ""),
     on=optional(yes_no(), True),
+    battery=maybe(whole(1)),
+    test=maybe(whole(1)),
     seen=maybe(listed(whole(0, MOST_LOOKED_FOR), 0, MOST_LOOKED_FOR)),
 )
 _SENT = record(
@@ -50,7 +54,7 @@ _SENT = record(
     at=text(10, 40),
     player=whole(1),
     stay=maybe(whole(1)),
-    act=one_of(*(act.value for act in Act), HERE, COMFORT),
+    act=one_of(*(act.value for act in Act), HERE, COMFORT, TRIAL),
     lane=optional(text(most=60), ""),
     value=optional(_VALUE, {}),
     # how many its device had tapped before it: their order, whatever the device's clock does
@@ -119,6 +123,8 @@ def _wrong_words(tap: SentTap) -> str:
         return "This entry is no tempo, which is a share of full speed."
     if tap.act == Act.READ and value.get("word") not in COUNTS_AS:
         return "This entry is no answer to a call."
+    if tap.act == TRIAL and None in (value.get("battery"), value.get("test")):
+        return "This entry belongs to no test."
     if tap.act == COMFORT and value.get("numbers", {}).get("level") not in (1, 2, 3, 4, 5):
         return "Comfort is told from 1 to 5."
     return ""
@@ -126,7 +132,7 @@ def _wrong_words(tap: SentTap) -> str:
 
 def _wrong_work(tap: SentTap) -> str:
     value = tap.value
-    if tap.stay is None and tap.act not in (HERE, COMFORT, Act.UNDO):
+    if tap.stay is None and tap.act not in (HERE, COMFORT, TRIAL, Act.UNDO):
         return "This entry belongs to no rung."
     if tap.act == Act.STROKE and not _STROKE.match(value.get("stroke", "")):
         return "This entry is no stroke."

@@ -11,13 +11,16 @@ from django.utils import timezone
 
 from drill_ladder.apps.floor.hall import hall_of
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.floor.taps import AFTER_STOP, FromDevice, sweep, take
+from drill_ladder.apps.floor.settling import close_halls
+from drill_ladder.apps.floor.taps import AFTER_STOP, FromDevice, take
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
 from drill_ladder.apps.practice.stops import end_stop, open_stop
+from drill_ladder.apps.progress.questions import parts_of_the_night
 from drill_ladder.apps.review.models import Proposal
+from drill_ladder.apps.review.night import night_of
 from tests.make import current, drill, ladder, log, put_on
 
 
@@ -56,6 +59,12 @@ class Device:
         found = answer.json()
         self.seen = max([self.seen, *(tap["n"] for tap in found["taps"])])
         return found
+
+
+@pytest.fixture(autouse=True)
+def night(w, today):
+    """The night's work of today is done."""
+    Club.objects.update(night_on=today)
 
 
 @pytest.fixture
@@ -144,10 +153,42 @@ def test_what_was_never_completed_is_recorded_the_next_day(w, stay, today):
     old = Device(w.coach.user, noon(w, today - timedelta(days=1)))
     old.send(*old.strokes(stay, "ggm", "left"))
     assert not Session.objects.exists()
-    assert sweep(w.coach, today) == 1
+    assert close_halls(w.club, today) == 1
     assert Session.objects.get().on == today - timedelta(days=1)
     assert JudgedDay.objects.get().verdict == "short"
-    assert sweep(w.coach, today) == 0
+    assert close_halls(w.club, today) == 0
+
+
+def another(w):
+    of = drill(w.club, "Another", lanes=[])
+    return ladder(w.club, of, "Another", target={"makes": 2, "of": 3}, dose={"sets": 1, "reps": 9})
+
+
+def test_the_night_closes_the_hall_and_the_desk_says_so(w, stay, today):
+    """Looking at the hall writes nothing; what was completed by day is no part."""
+    other = current(put_on(w, player=w.player, on=today - timedelta(days=3), ladder=another(w)))
+    old = Device(w.coach.user, noon(w, today - timedelta(days=1)))
+    old.send(
+        *old.strokes(stay, "ggm", "left"), *old.strokes(other, "ggg"), old.tap(other, "enough")
+    )
+    assert Session.objects.count() == 1
+    assert old.client.get("/floor/").status_code == 200
+    assert Session.objects.count() == 1
+    Club.objects.update(night_on=today - timedelta(days=1))
+    assert night_of(Club.objects.get(pk=w.club.pk))
+    assert Session.objects.count() == 2
+    assert [tap.stay for tap in parts_of_the_night(w.club, today)] == [stay]
+    page = old.client.get("/").content.decode()
+    assert "Not finished in the hall" in page
+    assert parts_of_the_night(w.club, today + timedelta(days=1)) == []
+
+
+def test_a_night_that_was_missed_loses_no_part(w, stay, today):
+    old = Device(w.coach.user, noon(w, today - timedelta(days=6)))
+    old.send(*old.strokes(stay, "ggm", "left"))
+    later = today + timedelta(days=30)
+    w.club.night_on = today - timedelta(days=7)
+    assert close_halls(w.club, later) == 1
 
 
 def test_an_hour_offline_arrives_on_its_own_day(w, stay, today):
@@ -172,7 +213,7 @@ def test_what_is_tapped_after_a_stop_is_kept_and_not_counted(w, stay, tablet, to
     assert FloorTap.objects.filter(after_stop=True).count() == 11
     assert tablet.send(*after)["refused"].keys() == {tap["id"] for tap in after}
     assert w.player.pk in answer["rests"]
-    assert sweep(w.coach, today + timedelta(days=1)) == 1
+    assert close_halls(w.club, today + timedelta(days=1)) == 1
     assert [row.lane for row in Session.objects.get().sets.all()] == ["left"]
 
 

@@ -17,7 +17,7 @@ export const drawerOf = (hall, mark) => {
 
   const chip = (player) => {
     const state = hall.here(player);
-    return el("li", {}, [button(`${player.name}${state ? `, ${SAID[state]}` : ""}`, () => mark([player], NEXT[state]), "hall-chip", { "aria-pressed": String(isHere(hall, player)), "data-state": state })]);
+    return el("li", {}, [button(`${player.name}${player.guest ? ", guest" : ""}${state ? `, ${SAID[state]}` : ""}`, () => mark([player], NEXT[state]), "hall-chip", { "aria-pressed": String(isHere(hall, player)), "data-state": state })]);
   };
   const all = (squad) => {
     const away = squad.players.filter((one) => !isHere(hall, one));

@@ -95,13 +95,27 @@ export const panelOf = (hall, changed) => {
     return button(folded.tired ? "Done tired" : "Done fresh", () => act("tired", { on: !folded.tired }), "button", { "aria-pressed": String(folded.tired) });
   };
 
+  /** A window of so many seconds: what was tapped in it is one entry, on tile and panel alike. */
+  const windowFor = (player, work) => {
+    const place = placeOf(work);
+    const ended = async (count) => {
+      const faults = place.counted && { ...place.counted };
+      const lane = place.lane ?? hall.read(work).at.next;
+      Object.assign(place, { counted: null, lane: null });
+      await hall.tap(player, work.stay, "result", { numbers: { count }, faults }, lane);
+      changed();
+    };
+    place.window ??= windowOf(work.window, ended, () => { turned += 1; place.turned = (place.turned ?? 0) + 1; changed(); });
+    return place.window;
+  };
+
   const controls = (player, work) => {
     const place = placeOf(work);
     const { at, folded } = hall.read(work);
     const act = async (name, value, lane = "") => { await hall.tap(player, work.stay, name, value, lane); place.lane = null; changed(); };
     const again = () => { turned += 1; changed(); };
     // one thing at a time is called or runs: it stays with its player when another one is opened
-    place.window ??= work.window ? windowOf(work.window, (count) => { act("result", { numbers: { count }, faults: place.told() }, place.now); }, again) : null;
+    if (work.window) windowFor(player, work);
     place.caller ??= work.calls ? callerOf(work, () => hall.read(work).folded.sets.length, (name, value) => act(name, value, name === "stroke" ? place.now : ""), again) : null;
     place.told ??= () => { const told = place.counted && { ...place.counted }; place.counted = null; return told; };
     place.now = place.lane ?? at.next;
@@ -214,6 +228,9 @@ export const panelOf = (hall, changed) => {
     begun: (work) => placeOf(work).watch.begun,
     startWatch: (work) => { placeOf(work).watch.begun = Date.now(); placeOf(work).counted = null; placeOf(work).turned = (placeOf(work).turned ?? 0) + 1; },
     stopWatch: (work) => { const seconds = Math.round((Date.now() - placeOf(work).watch.begun) / 10) / 100; placeOf(work).watch.begun = null; return seconds; },
+    windowFor,
+    windowOn: (work) => places.get(work.stay)?.window ?? null,
+    turnedAt: (work) => places.get(work.stay)?.turned ?? 0,
     turnedOf: (player) => player.work.map((work) => places.get(work.stay)?.turned ?? 0).join(" "),
   };
   /** What runs says its time. */

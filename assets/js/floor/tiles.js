@@ -35,7 +35,9 @@ export const columns = (count, width, height) => {
 export const tilesOf = ({ hall, panel, open, changed }) => {
   const nodes = new Map();
 
+  const befores = new Map(); // stay -> what is said before anything is counted there
   const put = async (player, work, act, value, lane = "") => {
+    await befores.get(work.stay)?.();
     await hall.tap(player, work.stay, act, value, lane);
     panel.forget(work);
     changed();
@@ -58,14 +60,34 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
     if (begun !== null) return [zone(player, work, "Stop", "tile-miss tile-watch", stop)];
     return [zone(player, work, "Start", "tile-good", () => { panel.startWatch(work); changed(); })];
   };
+  const windowed = (player, work) => {
+    const one = panel.windowFor(player, work);
+    if (!one.runs) return [zone(player, work, `Start ${work.window} s`, "tile-good", () => one.start())];
+    if (one.phase === "ready") return [button("Get ready", () => {}, "tile-good", { disabled: true })];
+    return [zone(player, work, `Tap: ${one.count}`, "tile-good", () => one.tap())];
+  };
   const shares = (player, work, lane) => [["Not done", 0], ["Half", 0.5], ["Done", 1]].map(([words, share]) => zone(player, work, words, share === 1 ? "tile-good" : "tile-miss", () => put(player, work, "result", { numbers: { share }, faults: null }, lane)));
   const opens = (player) => [button("Open", () => open(player), "tile-good")];
 
-  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, time: timed, done: shares };
+  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, time: timed, count: windowed, done: shares };
   const keysOf = (player, work, lane) => {
     if (work.faults_needed && !["makes", "streak", "to_n"].includes(work.kind)) return opens(player);
     if (work.kind === "points") return (work.top ?? 3) < MOST_KEYS && Number.isInteger(work.top ?? 3) ? points(player, work, lane) : opens(player);
     return (KEYS[work.kind] ?? opens)(player, work, lane);
+  };
+
+  /** Whoever's clock can be started now: by one touch, all of them. */
+  const clocks = (players) => players.filter((one) => !one.rests).flatMap((one) => {
+    const work = hall.now(one);
+    const free = work?.kind === "time" ? panel.begun(work) === null : work?.kind === "count" && work.window && !panel.windowFor(one, work).runs;
+    return free && !work.faults_needed ? [[one, work]] : [];
+  });
+  const startAll = (players) => {
+    for (const [player, work] of clocks(players)) {
+      if (work.kind === "time") panel.startWatch(work);
+      else panel.windowFor(player, work).start();
+    }
+    changed();
   };
 
   // what is left, lane by lane: a touch takes that lane next; where there are many, on a small plan
@@ -147,13 +169,21 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
       const node = nodes.get(player.id);
       if (!work || !node) continue;
       const watch = node.querySelector(".tile-watch");
+      panel.windowOn(work)?.tick();
       if (watch && panel.begun(work) !== null) watch.textContent = `Stop ${clock(Date.now() - panel.begun(work))}`;
       const rest = node.querySelector(".tile-rest");
       const left = hall.rested(player, now);
       if (rest) rest.textContent = left > 0 ? `◷ ${clock(left)} ` : "";
     }
   };
-  return { draw, tick };
+  /** What a player is counted with at one piece of work; before: said before anything is counted. */
+  const keys = (player, work, before) => {
+    befores.set(work.stay, before);
+    const { at } = hall.read(work);
+    const lane = panel.laneOf(work) ?? at.next;
+    return [lanesOf(player, work, at, lane), el("div.tile-zones", {}, keysOf(player, work, lane))];
+  };
+  return { draw, tick, keys, undo, clocks, startAll, turned: (work) => panel.turnedAt(work) };
 };
 
 /** The lanes where they lie; the one that is on is lit, the done ones are full. take: a touch takes one, or nothing. */

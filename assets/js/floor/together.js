@@ -1,4 +1,5 @@
 // Many players at the same drill: a row for each, one touch for each entry, and one stopwatch for all of them.
+import { newId } from "../local.js";
 import { minutes as clock } from "../instruments/clock.js";
 import { button, el, fill } from "./dom.js";
 
@@ -35,6 +36,16 @@ export const togetherOf = (hall, changed) => {
     changed();
   };
 
+  // the same players and drill as stations with a clock: a form, so that it is stored before it begins
+  const begin = (rows) => {
+    const field = (name, value) => el("input", { type: "hidden", name, value: String(value) });
+    const form = el("form", { method: "post", action: "/stations/begin/", hidden: true }, [
+      field("csrfmiddlewaretoken", hall.token), field("form_id", newId()), field("title", rows[0][1].title), field("drill", rows[0][1].drill),
+      ...rows.map(([player]) => field("players", player.id)),
+    ]);
+    document.body.append(form);
+    form.submit();
+  };
   const timed = ([player, work]) => {
     const runs = begun.has(work.stay);
     const { folded } = hall.read(work);
@@ -73,7 +84,8 @@ export const togetherOf = (hall, changed) => {
       el("tbody", {}, rows.map((row) => el("tr", {}, [el("th", { scope: "row" }, [row[0].name, hall.read(row[1]).over ? " ✓" : ""]), ...cells(row)]))),
     ]);
     const all = rows[0][1].kind === "time" ? button("Start all", () => start(rows), "button") : null;
-    return [pick, el("div.actions", {}, [all, button("Undo", undo)]), el("div.scrolled", { tabIndex: 0, role: "region", "aria-label": "Everybody at one drill" }, [table])];
+    const rotate = button("By the clock, in its roles", () => begin(rows), "button");
+    return [pick, el("div.actions", {}, [all, button("Undo", undo), rotate]), el("div.scrolled", { tabIndex: 0, role: "region", "aria-label": "Everybody at one drill" }, [table])];
   };
   const tick = () => {
     for (const [stay, at] of begun) {

@@ -5,15 +5,13 @@ from uuid import uuid4
 
 from django import forms
 
+from drill_ladder.apps.floor.battery_services import TESTABLE, value_fault
 from drill_ladder.apps.floor.models import Battery, Protocol, Sides, Timing
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.core.judging import Makes
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
-
-TESTABLE = ("time", "count", "points", "makes")
-MOST = {"time": 3600.0, "count": 10_000.0, "points": 10_000.0, "makes": 1000.0}
 
 
 class ProtocolForm(forms.Form):
@@ -164,9 +162,7 @@ class TrialForm(forms.Form):
     def clean_value(self) -> float:
         """No more good ones than attempts, nothing beyond belief."""
         value: float = self.cleaned_data["value"]
-        most = MOST[self.protocol.drill.measure.kind]
-        if self.protocol.attempts:
-            most = float(self.protocol.attempts)
-        if value > most:
-            raise forms.ValidationError(f"At most {most:g}.")
+        fault = value_fault(self.protocol, value)
+        if fault:
+            raise forms.ValidationError(fault)
         return value

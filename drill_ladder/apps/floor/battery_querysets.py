@@ -38,6 +38,10 @@ class BatteryQuerySet(ClubQuerySet):
         """With squad and tests at hand, the latest first."""
         return self.select_related("squad").prefetch_related("protocols__drill")
 
+    def open_on(self, on: date) -> Self:
+        """Those of a day that nobody has finished."""
+        return self.filter(on=on, closed_at=None)
+
 
 class TrialQuerySet(ClubQuerySet):
     """Trials."""
@@ -56,6 +60,14 @@ class TrialQuerySet(ClubQuerySet):
     def uids_among(self, club: int, uids: "Sequence[UUID]") -> set[UUID]:
         """Those of some ids that are trials of a club."""
         return set(self.filter(club=club, uid__in=uids).values_list("uid", flat=True))
+
+    def of_days(self, days: "Collection[Battery]") -> Self:
+        """Those of some test days that count, oldest first."""
+        return self.filter(battery__in=[one.pk for one in days]).that_count()
+
+    def with_day(self) -> Self:
+        """With test and test day at hand."""
+        return self.select_related("battery__club", "protocol__drill")
 
     def of_one(self, trial: "Trial") -> Self:
         """The trials that count together with one: of its player, test, side and day."""

@@ -22,6 +22,10 @@ COMPARES = (
     *("drill", "sides", "trials", "score_by", "attempts", "rest_s", "counts", "ends", "called"),
 )
 
+TESTABLE = ("time", "count", "points", "makes")
+MOST = {"time": 3600.0, "count": 10_000.0, "points": 10_000.0, "makes": 1000.0}
+SIDES = {"": ("",), "own": ("left", "right"), "both": ("left", "right")}
+
 
 @transaction.atomic
 def save_protocol(
@@ -133,6 +137,21 @@ def add_trial(*, battery: Battery, trial: TrialInput, by: User | None) -> tuple[
     if trial.sure:
         _trail("added a trial to a finished test day", row, before, by)
     return row, True
+
+
+def most_of(protocol: Protocol) -> float:
+    """The most that a trial can come to, in the test's own unit."""
+    return float(protocol.attempts or MOST[protocol.drill.measure.kind])
+
+
+def value_fault(protocol: Protocol, value: float) -> str:
+    """Why a trial cannot have come to that: more good ones than attempts, beyond belief; or
+    nothing.
+    """
+    if value < 0:
+        return "A result, please: nothing below 0."
+    most = most_of(protocol)
+    return f"At most {most:g}." if value > most else ""
 
 
 def trial_row(battery: Battery, trial: TrialInput) -> Trial:

@@ -21,6 +21,7 @@ from drill_ladder.apps.floor.battery_results import (
     word_to_the_family,
 )
 from drill_ladder.apps.floor.battery_services import (
+    SIDES,
     Conditions,
     Finished,
     TrialInput,
@@ -42,7 +43,6 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.pages import Context, htmx_of, page_or_fragment
 
-SIDES = {"": ("",), "own": ("left", "right"), "both": ("left", "right")}
 SHOWN = 20  # test days on the list
 
 

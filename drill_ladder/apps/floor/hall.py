@@ -52,6 +52,7 @@ def hall_of(club: Club, on: date) -> Document:
                 "name": p.name,
                 "squad": p.squad_id,
                 "planned": p.pk in planned,
+                "guest": p.guest_on is not None,
                 "work": [by_stay[stay.pk] for stay in ordered[p.pk]],
                 "rests": p.pk in resting,
                 "comfort": p.pk not in told,

@@ -3,21 +3,28 @@
 from datetime import date
 from typing import Any
 
+from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import get_token
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
+from drill_ladder.apps.floor.beside import stations_of, trial_days_of
+from drill_ladder.apps.floor.guests import MOST_LETTERS, Ask, add_guest, stays
 from drill_ladder.apps.floor.hall import hall_of, taps_document
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.floor.taps import MOST, FromDevice, set_goal, sweep, take
+from drill_ladder.apps.floor.taps import MOST, FromDevice, set_goal, take
 from drill_ladder.apps.floor.turns import owed
+from drill_ladder.apps.history.once import once
+from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
+from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.formats.faults import Faults
-from drill_ladder.formats.reading import day, moment, whole
+from drill_ladder.formats.reading import cut, day, moment, whole
 from drill_ladder.formats.strict_json import read_json
 from drill_ladder.ui.worker import LOOK, worker_of
 
@@ -33,21 +40,29 @@ NOTHING = b'{"taps": []}'
 
 @member_required
 def hall(request: HttpRequest, member: Membership) -> HttpResponse:
-    """Who is here, and what each should do now. Work of earlier days that nobody completed is
-    recorded as far as it went.
-    """
+    """Who is here, and what each should do now."""
+    return _hall(request, member)
+
+
+def _hall(request: HttpRequest, member: Membership, typed: str = "", why: str = "") -> HttpResponse:
+    """typed, why: the name of a guest who was not added, and the reason."""
     on = clock.today(member.club)
-    sweep(member, on)
     taps = FloorTap.objects.of_day(member.club, on)
-    document = hall_of(member.club, on) | {"taps": taps_document(taps), "me": member.user_id}
+    beside = {"stations": stations_of(member.club, on), "tests": trial_days_of(member.club, on)}
+    document = (
+        hall_of(member.club, on) | beside | {"taps": taps_document(taps), "me": member.user_id}
+    )
     context = {
         "owed": owed(member.club, on),
         "hall": document,
         "token": get_token(request),
         "decides": member.decides,
         "on": on,
+        "ladders": Ladder.objects.of_club(member.club).in_use().with_any_rung(),
+        "typed": typed,
+        "why": why,
     }
-    return render(request, "floor/hall.html", context)
+    return render(request, "floor/hall.html", context, status=422 if why else 200)
 
 
 @require_POST
@@ -93,6 +108,30 @@ def _since(member: Membership, after: int) -> dict[str, Any]:
     found = taps_document(FloorTap.objects.of_day(member.club, on, after))
     rests = list(Player.objects.of_club(member.club).resting().values_list("pk", flat=True))
     return {"on": on.isoformat(), "taps": found, "rests": rests}
+
+
+@require_POST
+@coach_required
+@once
+def guest(request: HttpRequest, member: Membership) -> HttpResponse:
+    """A guest of this hour, who is here at once: {name, ladder, rung}."""
+    name = request.POST.get("name", "")
+    ask = Ask(name, whole(request.POST.get("ladder")), whole(request.POST.get("rung", "1")) or 1)
+    try:
+        found = add_guest(member=member, ask=ask, on=clock.today(member.club))
+    except Refused as error:
+        return _hall(request, member, cut(name, MOST_LETTERS), str(error))
+    return redirect(f"{reverse('floor:hall')}?player={found.pk}")
+
+
+@require_POST
+@coach_required
+def guest_stays(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """A guest is of the club from now on."""
+    player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    stays(member=member, player=player)
+    messages.success(request, f"{player} is of the club now. Nothing that was counted is lost.")
+    return redirect("progress:player", player.pk)
 
 
 @require_POST

@@ -17,6 +17,10 @@ if TYPE_CHECKING:
 class GroupQuerySet(ClubQuerySet):
     """Sessions of groups."""
 
+    def on_day(self, on: date) -> Self:
+        """Those of a day, the latest first."""
+        return self.filter(on=on).order_by("-pk")
+
 
 class TapQuerySet(ClubQuerySet):
     """Taps."""
@@ -43,14 +47,21 @@ class TapQuerySet(ClubQuerySet):
         """Those ids that are stored already in a club -> whether they were tapped after a stop."""
         return dict(self.filter(club=club, uid__in=uids).values_list("uid", "after_stop"))
 
-    def unsettled(self, before: date) -> list[tuple[int, date]]:
-        """(Stay, day) of work that was tapped before a day and of which nothing was told yet."""
+    def unsettled(self, club: "Club", since: date, before: date) -> list[tuple[int, date]]:
+        """(Stay, day) of a club's work that was tapped since a day and before another one, and of
+        which nothing was told yet.
+        """
         told = self.filter(act="told", stay=OuterRef("stay"), on=OuterRef("on"))
-        rows = self.counted().filter(
-            on__lt=before, stay__isnull=False, act__in=("stroke", "result")
-        )
+        rows = self.of_club(club).counted().filter(on__gte=since, on__lt=before)
+        rows = rows.filter(stay__isnull=False, act__in=("stroke", "result"))
         rows = rows.exclude(Exists(told)).order_by("on", "stay").distinct()
         return list(rows.values_list("stay", "on"))
+
+    def parts_since(self, club: "Club", on: date) -> Self:
+        """What the night recorded as the part of a dose that it is, of work since a day."""
+        told = self.of_club(club).filter(on__gte=on, act="told", value__part=True)
+        rows = told.select_related("player", "stay__rung", "stay__prescription__ladder")
+        return rows.order_by("-on", "player__name")
 
     def comfort_since(self, on: date) -> list[int]:
         """Who told since a day how they feel."""

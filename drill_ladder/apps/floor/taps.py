@@ -1,44 +1,30 @@
-"""Taking taps from devices, and turning a player's taps into the session that they are."""
+"""Taking taps from devices, each once."""
 
-from collections import defaultdict
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field, replace
-from datetime import date, timedelta
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta
 from typing import Any
-from uuid import UUID, uuid4, uuid5
+from uuid import UUID
 
 from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.floor.models import FloorTap, HallDay
+from drill_ladder.apps.floor.settling import LATE, WORK, Settling, hold_day, settle
+from drill_ladder.apps.floor.trial_taps import measured, taken_back
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player
-from drill_ladder.apps.practice.asked import rung_of_day
-from drill_ladder.apps.practice.corrections import correct, take_away
-from drill_ladder.apps.practice.entries import fields_for
-from drill_ladder.apps.practice.judged import days_of
-from drill_ladder.apps.practice.models import Session, Stop
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.stops import MOST as MOST_WORDS
 from drill_ladder.apps.practice.stops import open_stop, told_at
-from drill_ladder.apps.practice.technique import form_share
-from drill_ladder.apps.practice.words import outcome
-from drill_ladder.apps.practice.work import mirrors
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.coaching import Answers
-from drill_ladder.core.hall import Act, TapSet, Work, ends_of, fold, is_whole
-from drill_ladder.core.judging import Rung
+from drill_ladder.core.hall import Act
 from drill_ladder.formats.reading import cut, moment, uuid, whole
-from drill_ladder.formats.taps import HURT, SentTap, read_tap, to_tap
-from drill_ladder.formats.work_words import MOST_FAULTS
+from drill_ladder.formats.taps import HURT, TRIAL, SentTap, read_tap
 
-TOLD = "told"
-LATE = timedelta(days=7)  # how far back a device may bring what it kept
 WRONG = timedelta(hours=12)  # a clock that is off by more is asked about before anything is stored
-SPACE = UUID("6a1c1f0e-9a0e-4a56-8f5b-0d8f0d7c9b11")  # names of what is made of taps
 MOST = 500  # taps of one sending
-WORK = frozenset(act.value for act in Act)
+STOPPED = WORK | {TRIAL}  # what is not counted after a stop
 AFTER_STOP = "Tapped after it was told that something hurts: kept on record, and not counted."
 STOPPED_BY_COACH = "Stopped in the hall"
 
@@ -137,11 +123,14 @@ def _rows(
     for tap in sorted(new, key=lambda tap: (tap.c, tap.at)):
         at = min(now, tap.at + device.skew)
         on = device.day or min(today, at.astimezone(clock.zone(member.club)).date())
+        begun = stops.get(tap.player)
+        late = tap.act in STOPPED and begun is not None and at > begun
         why = _why_not(tap, players, owners, on, today)
+        if not why and not late:
+            why = _tried(member, tap, players[tap.player], at)
         if why:
             taken.refused[str(tap.id)] = why
             continue
-        begun = stops.get(tap.player)
         rows.append(
             FloorTap(
                 uid=tap.id,
@@ -156,10 +145,18 @@ def _rows(
                 device=device.id[:36],
                 by=member.user,
                 as_coach=member.decides,
-                after_stop=tap.act in WORK and begun is not None and at > begun,
+                after_stop=late,
             )
         )
     return rows
+
+
+def _tried(member: Membership, tap: SentTap, player: Player, at: datetime) -> str:
+    """What a tap changes on a test day, and why it does not."""
+    if tap.act == TRIAL:
+        return measured(member, tap, player, at)
+    is_undo = tap.act == Act.UNDO and tap.stay is None
+    return taken_back(member, tap.value.get("of", "")) if is_undo else ""
 
 
 def _why_not(
@@ -179,164 +176,12 @@ def _store(rows: list[FloorTap], on: date, member: Membership, taken: Taken) -> 
     none.
     """
     with transaction.atomic():
-        _hold_day(member.club_id, on)
+        hold_day(member.club_id, on)
         FloorTap.objects.bulk_create(rows, ignore_conflicts=True)
     _say_known({row.uid: row.after_stop for row in rows}, taken)
     stays = {row.stay_id for row in rows if row.stay_id and row.act in WORK and not row.after_stop}
     for stay in Stay.objects.of_club(member.club).with_all().filter(pk__in=stays):
-        settle(stay, on, member)
-
-
-def _hold_day(club_id: int, on: date) -> None:
-    """A day's taps are stored one after the other, until the transaction ends."""
-    HallDay.objects.get_or_create(club_id=club_id, on=on)
-    HallDay.objects.select_for_update().get(club_id=club_id, on=on)
-
-
-# --- what they come to
-
-
-def work_of(taps: Iterable[FloorTap], rung: Rung, eased: bool = False) -> Work:
-    """Taps put together. eased: whether the player is on the easier variant."""
-    work = (tap for tap in taps if tap.act in WORK)
-    return fold(
-        (to_tap(str(tap.uid), tap.act, tap.at, tap.lane, tap.value, tap.pk) for tap in work),
-        ends_of(rung),
-        eased,
-    )
-
-
-def settle(stay: Stay, on: date, member: Membership, at_last: bool = False) -> Session | None:
-    """Record the session of a stay's taps once its dose is whole or somebody said that it is
-    enough, and put it right with what is tapped after. at_last: whatever there is, at the end of
-    the day. None where nothing is recorded (yet).
-    """
-    today = clock.today(member.club)
-    try:
-        with transaction.atomic():
-            Player.objects.select_for_update().get(pk=stay.prescription.player_id)
-            return _settled(stay, on, member, today, at_last)
-    except Refused as error:
-        with transaction.atomic():
-            _said(stay, on, {"why": str(error)})
-        return None
-
-
-def _settled(
-    stay: Stay, on: date, member: Membership, today: date, at_last: bool
-) -> Session | None:
-    """With the player in hand: two devices that tap for one player settle one after the other."""
-    known = Session.objects.of_hall(stay, on).first()
-    if known is not None:
-        stay.recheck = known.recheck
-    taps = list(FloorTap.objects.of_stay(stay, on))
-    rung = rung_of_day(stay, on)
-    work = work_of(taps, rung, stay.eased)
-    if known is None and not (at_last or work.closed or is_whole(work, rung)):
-        return None
-    entry = _entry(stay, on, work, rung, taps, known.pk if known else uuid4())
-    session = _recorded(known, stay, entry, member, today)
-    _tell(stay, on, rung, session)
-    return session
-
-
-def _recorded(
-    known: Session | None, stay: Stay, entry: SessionInput, member: Membership, today: date
-) -> Session | None:
-    if known is None:
-        if not entry.sets:
-            return None
-        # what was tapped after a stop is not among them
-        return record_session(
-            stay=stay, entry=entry, today=today, actor=member.user, with_hurt=True
-        )[0]
-    if not entry.sets:
-        take_away(session=known, actor=member.user, today=today)
-        return None
-    return correct(session=known, entry=entry, actor=member.user, today=today, trail=False)
-
-
-def _entry(
-    stay: Stay, on: date, work: Work, rung: Rung, taps: Sequence[FloorTap], whole: UUID
-) -> SessionInput:
-    drill = stay.worked_on.drill
-    names = drill.faults[:MOST_FAULTS]
-    numbers: dict[str, int] = defaultdict(int)
-    sets = []
-    for one in work.sets:
-        numbers[one.lane] += 1
-        own = uuid5(whole, f"{one.lane} {numbers[one.lane]}")
-        values = _values(one, names, rung)
-        values["eased"] = None if one.eased == stay.eased else one.eased
-        values["seen"] = _seen(one, drill.checkpoints)
-        sets.append(SetInput(own, one.lane, values))
-    if sets and work.reads:
-        sets[-1].values["reads"] = Answers(**work.reads)
-    acts = [tap for tap in taps if tap.act in (Act.STROKE, Act.RESULT)]
-    observer = "coach" if acts and all(tap.as_coach for tap in acts) else "helper"
-    share = form_share([one.values for one in sets], len(drill.checkpoints))
-    form = share if drill.checkpoints else work.form
-    made = SessionInput(id=whole, on=on, observer=observer, sets=sets, form=form, hall=True)
-    return replace(made, dose=(rung.dose.sets, rung.dose.reps), tired=work.tired)
-
-
-def _values(one: TapSet, names: Sequence[str], rung: Rung) -> dict[str, Any]:
-    """A set as it is stored: what its measure counts."""
-    result = one.result(names)
-    fields = [name for name, _ in fields_for(rung)]
-    values = {name: value for name in fields if (value := getattr(result, name)) is not None}
-    faults = None if result.faults is None else dict(result.faults)
-    more = {"faults": faults, "voids": result.voids, "strokes": one.strokes[:400]}
-    return values | more | {"feeder": one.feeder, "tempo": one.tempo}
-
-
-def _seen(one: TapSet, checkpoints: Sequence[str]) -> list[str] | None:
-    """The checkpoints that looked right, by their words; None where nobody looked."""
-    if one.seen is None or not checkpoints:
-        return None
-    return [words for i, words in enumerate(checkpoints) if i in one.seen]
-
-
-def _tell(stay: Stay, on: date, rung: Rung, session: Session | None) -> None:
-    """What the day came to, for every device."""
-    if session is None:
-        _said(stay, on, {"verdict": ""})
-        return
-    judged = next((day for day in days_of(stay, session.recheck) if day.on == on), None)
-    if judged is None or session.ahead is None:
-        return
-    told = outcome(judged, session.ahead, rung, None, mirrors(stay))
-    lines = [*told.reached, *told.missing, told.upcoming]
-    _said(stay, on, {"verdict": told.kind, "headline": told.headline, "lines": lines})
-
-
-def _said(stay: Stay, on: date, value: dict[str, Any]) -> None:
-    p = stay.prescription
-    _hold_day(p.club_id, on)
-    count = FloorTap.objects.of_stay(stay, on).filter(act=TOLD).count()
-    FloorTap.objects.create(
-        uid=uuid5(SPACE, f"told {stay.pk} {on} {count}"),
-        club_id=p.club_id,
-        player_id=p.player_id,
-        stay=stay,
-        on=on,
-        at=timezone.now(),
-        act=TOLD,
-        value=value,
-    )
-
-
-def sweep(member: Membership, before: date) -> int:
-    """What was tapped on earlier days and never became whole is recorded as the part of a dose that
-    it is. Returns how many sessions that makes.
-    """
-    rows = FloorTap.objects.of_club(member.club).unsettled(before)
-    stays = Stay.objects.of_club(member.club).with_all().in_bulk({stay for stay, _ in rows})
-    done = 0
-    for stay, on in rows:
-        if not Session.objects.of_hall(stays[stay], on).exists():
-            done += settle(stays[stay], on, member, at_last=True) is not None
-    return done
+        settle(stay, on, Settling(member.user, clock.today(member.club)))
 
 
 def set_goal(club: Club, on: date, goal: int | None) -> None:

@@ -6,7 +6,7 @@ from collections import defaultdict
 from datetime import date
 
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.floor.taps import WORK, work_of
+from drill_ladder.apps.floor.settling import WORK, work_of
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import turns_of

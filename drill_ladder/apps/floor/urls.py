@@ -12,6 +12,8 @@ urlpatterns = [
     path("floor/feed/", hall_views.feed, name="feed"),
     path("floor/turns/", hall_views.turns, name="turns"),
     path("floor/goal/", hall_views.goal, name="goal"),
+    path("floor/guests/", hall_views.guest, name="guest"),
+    path("floor/guests/<int:pk>/stays/", hall_views.guest_stays, name="guest-stays"),
     path("tests/", battery_views.tests, name="tests"),
     path("tests/new/", battery_views.protocol_edit, name="test-new"),
     path("tests/<int:pk>/", battery_views.protocol_edit, name="test-edit"),
@@ -23,6 +25,7 @@ urlpatterns = [
     path("test-days/<int:pk>/gate/<int:device>/", battery_views.call, name="gate-call"),
     path("test-days/trials/<int:pk>/back/", battery_views.trial_back, name="trial-back"),
     path("stations/", views.stations, name="stations"),
+    path("stations/begin/", views.group_begin, name="group-begin"),
     path("stations/<int:pk>/", views.station, name="station"),
     path("stations/<int:pk>/players/", views.station_change, name="station-change"),
 ]

@@ -11,6 +11,7 @@ from django.urls import reverse
 from django.utils.http import urlencode
 from django.views.decorators.http import require_POST
 
+from drill_ladder.apps.floor.group_block import begin_group
 from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.floor.stations import (
     ROWS,
@@ -93,6 +94,35 @@ def _made(member: Membership, form: GroupForm, stations: list[Station]) -> Group
     except Refused as error:
         form.add_error(None, str(error))
         return None
+
+
+@require_POST
+@member_required
+@once
+def group_begin(request: HttpRequest, member: Membership) -> HttpResponse:
+    """A group block that begins now, in the hall: {title, drill, players}. Who rests is left
+    out.
+    """
+    drill = get_object_or_404(
+        Drill.objects.of_club(member.club), pk=whole(request.POST.get("drill")) or 0
+    )
+    wanted = {n for n in map(whole, request.POST.getlist("players")) if n is not None}
+    known = Player.objects.of_club(member.club).by_name()
+    resting = set(known.resting().values_list("pk", flat=True))
+    players = [one for one in known if one.pk in wanted - resting]
+    title = cut(request.POST.get("title", ""), 120)
+    try:
+        begin_group(
+            member=member,
+            title=title,
+            drill=drill,
+            players=players,
+            on=clock.today(member.club),
+        )
+    except Refused as error:
+        messages.error(request, str(error))
+        return redirect("floor:stations")
+    return redirect(f"{reverse('floor:hall')}?view=stations")
 
 
 @member_required

@@ -188,6 +188,7 @@ class Player(models.Model):
     stride_m and shoe_m: the own pace and shoe in metres, for floor plans without a tape. height_on:
     when the height was measured; kit_cm: lengths of own tools. seen_on: the last day that a coach
     or a device saw; card_pin: the hash of the PIN that the card asks for, empty for none.
+    guest_on: the day on which they came as a guest of an hour; None: of the club.
     """
 
     personal = Personal(
@@ -230,6 +231,7 @@ class Player(models.Model):
     home_adult = models.BooleanField(default=False)
     home_tools = models.CharField(max_length=200, blank=True)
     joined_on = models.DateField()
+    guest_on = models.DateField(null=True, blank=True, editable=False)
     archived_on = models.DateField(null=True, blank=True, editable=False)
     erased_on = models.DateField(null=True, blank=True, editable=False)
     seen_on = models.DateField(null=True, blank=True, editable=False)

@@ -154,6 +154,18 @@ class PlayerQuerySet(ClubQuerySet):
         rows = self.filter(Q(seen_on__isnull=True) | Q(seen_on__lt=day))
         return rows.order_by(F("seen_on").asc(nulls_first=True), "name")
 
+    def guests(self) -> Self:
+        """Guests of an hour."""
+        return self.filter(guest_on__isnull=False)
+
+    def named(self, name: str) -> Self:
+        """Those of that name, letter by letter but for capitals."""
+        return self.filter(name__iexact=name)
+
+    def not_here_since(self, day: date) -> Self:
+        """Guests who came first before a day, and whom nobody has seen from it on."""
+        return self.filter(guest_on__lt=day).not_seen_since(day)
+
     def resting(self) -> Self:
         """Those with an open stop."""
         return self.filter(stops__isnull=False, stops__ended_on__isnull=True).distinct()

@@ -12,6 +12,7 @@ from django.contrib.postgres.expressions import ArraySubquery
 from django.db.models import OuterRef
 from django.db.models.functions import JSONObject
 
+from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.people.querysets import PlayerQuerySet
@@ -147,6 +148,13 @@ def dated(rows: Sequence[str | dict[str, Any]]) -> list[Context]:
     """Rows that the database made to JSON, with their day as one."""
     read = [json.loads(row) if isinstance(row, str) else row for row in rows]
     return [{**row, "on": date.fromisoformat(row["on"])} for row in read]
+
+
+def parts_of_the_night(club: Club, today: date) -> list[FloorTap]:
+    """What was begun in the hall yesterday and never completed: the night has recorded it as far as
+    it went.
+    """
+    return list(FloorTap.objects.parts_since(club, today - timedelta(days=1)))
 
 
 def words_to_read(club: Club, most: int | None) -> list[Session]:

@@ -172,10 +172,14 @@ def _moving(found: SquadRecord, stay: Stay, kind: str) -> tuple[Standing, str]:
 
 @dataclass(frozen=True, slots=True)
 class Shared:
-    """What many of a squad have in common. title: of a group block that would serve."""
+    """What many of a squad have in common. title: of a group block that would serve; drill,
+    players: what those of them who are furthest together would do in it.
+    """
 
     line: str
     title: str
+    drill: int
+    players: tuple[int, ...]
 
 
 def shared(found: SquadRecord) -> list[Shared]:
@@ -184,7 +188,9 @@ def shared(found: SquadRecord) -> list[Shared]:
     weak: Counter[tuple[str, str]] = Counter()
     counted: Counter[tuple[str, str]] = Counter()
     sided: Counter[str] = Counter()
+    at: dict[str, dict[int, list[int]]] = defaultdict(lambda: defaultdict(list))
     for _, p, stay in found.current:
+        at[p.ladder.title][stay.rung.drill_id].append(p.player_id)
         days, title = found.days.get(stay.pk, []), p.ladder.title
         for lane, most in _commonest(days).items():
             counted[title, lane] += 1
@@ -192,10 +198,17 @@ def shared(found: SquadRecord) -> list[Shared]:
         side = _weaker(stay, days)
         sided[title] += side is not None
         weak[title, side or ""] += bool(side)
+    told = [*_shared_faults(faults, counted), *_shared_lanes(weak, sided)]
     return [
-        *_shared_faults(faults, counted),
-        *_shared_lanes(weak, sided),
+        Shared(f"{line}: one group block would serve.", about, *_most_alike(at[title]))
+        for title, line, about in told
     ]
+
+
+def _most_alike(at: dict[int, list[int]]) -> tuple[int, tuple[int, ...]]:
+    """The drill that most of them stand on, and who they are."""
+    drill = max(at, key=lambda one: len(at[one]))
+    return drill, tuple(at[drill])
 
 
 def _commonest(days: Iterable[JudgedDay]) -> dict[str, str]:
@@ -229,7 +242,8 @@ def _is_shared(players: int, of: int) -> bool:
 
 def _shared_faults(
     faults: Counter[tuple[str, str, str]], counted: Counter[tuple[str, str]]
-) -> Iterator[Shared]:
+) -> Iterator[tuple[str, str, str]]:
+    """Ladder, the line, what a group block would be about."""
     # lanes with the same sentence share it
     lanes: dict[tuple[int, int, str, str], list[str]] = defaultdict(list)
     for (title, fault, lane), players in faults.most_common():
@@ -239,14 +253,17 @@ def _shared_faults(
     for (players, of, title, fault), where in lanes.items():
         there = f" on the {' and the '.join(where)}" if where else ""
         line = f"{players} of {of} on {title} miss most often by “{fault}”{there}"
-        yield Shared(f"{line}: one group block would serve.", f"{title}: {fault}{there}")
+        yield title, line, f"{title}: {fault}{there}"
 
 
-def _shared_lanes(weak: Counter[tuple[str, str]], sided: Counter[str]) -> Iterator[Shared]:
+def _shared_lanes(
+    weak: Counter[tuple[str, str]], sided: Counter[str]
+) -> Iterator[tuple[str, str, str]]:
+    """Ladder, the line, what a group block would be about."""
     for (title, lane), players in weak.most_common():
         if lane and _is_shared(players, sided[title]):
             line = f"{players} of {sided[title]} on {title} are weaker on the {lane}, for real"
-            yield Shared(f"{line}: one group block would serve.", f"{title}: the {lane}")
+            yield title, line, f"{title}: the {lane}"
 
 
 @dataclass(frozen=True, slots=True)

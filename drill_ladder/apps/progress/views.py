@@ -27,6 +27,7 @@ from drill_ladder.apps.progress.questions import (
     late_home_work,
     not_seen,
     open_stops,
+    parts_of_the_night,
     said_twice,
     sessions_today,
     to_look_at,
@@ -67,6 +68,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "again": to_look_at(member.club, today),
         "sessions": sessions_today(member.club, today)[:most],
         "twice": said_twice(member.club, today) if member.decides else [],
+        "parts": parts_of_the_night(member.club, today),
         "words": words_to_read(member.club, most and MOST_WORDS),
     }
     return render(request, "progress/desk.html", context)

@@ -12,13 +12,15 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Q
 
+from drill_ladder.apps.floor.guests import guests_go
+from drill_ladder.apps.floor.settling import close_halls
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.practice.spread import measure_spread
 from drill_ladder.apps.review.absences import notice_absences
 
 # what is done, in order
-WORK: list[Callable[[Club, date], Any]] = [notice_absences, measure_spread]
+WORK: list[Callable[[Club, date], Any]] = [close_halls, notice_absences, measure_spread, guests_go]
 
 
 def night_of(club: Club) -> bool:
@@ -32,9 +34,10 @@ def night_of(club: Club) -> bool:
         # write does it
         if due.select_for_update(skip_locked=True, no_key=True).first() is None:
             return False
+        # said first: what the work itself writes brings no second night
+        due.update(night_on=today)
         for work in WORK:
             work(club, today)
-        due.update(night_on=today)
     club.night_on = today
     return True
 
