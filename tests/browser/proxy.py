@@ -5,18 +5,20 @@ lose it, or an answer gets lost after the server has stored what was sent.
 import socket
 import threading
 from contextlib import suppress
+from time import sleep
 
 CHUNK = 65536
 
 
 class Relay:
     """Listens on a port of its own on loopback. cut: nobody gets through, but for what is asked
-    below the path `spared`; lose: how many answers to what is sent (POST) get lost on their way.
+    below the path `spared`; lose: how many answers to what is sent (POST) get lost on their way;
+    delay: seconds that each request takes longer.
     """
 
     def __init__(self, host: str, port: int) -> None:
         self.server, self.cut, self.lose = (host, port), False, 0
-        self.spared = ""
+        self.spared, self.delay = "", 0.0
         self.lock = threading.Lock()
         self.listener = socket.create_server(("127.0.0.1", 0))
         self.port = self.listener.getsockname()[1]
@@ -42,6 +44,7 @@ class Relay:
             request = _request(client)
             if not request or self._is_cut(request):
                 return
+            sleep(self.delay)
             with socket.create_connection(self.server) as server:
                 server.sendall(_closing(request))
                 answer = b"".join(iter(lambda: server.recv(CHUNK), b""))

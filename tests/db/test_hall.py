@@ -159,6 +159,16 @@ def test_what_was_never_completed_is_recorded_the_next_day(w, stay, today):
     assert close_halls(w.club, today) == 0
 
 
+def test_whoever_counts_in_the_hall_counts_what_is_for_coached_sessions_too(w, phone, today):
+    """An assistant holds the tablet: a coach is there. The night's part is by whoever counted."""
+    stay = current(put_on(w, on=today - timedelta(days=3), place="coached"))
+    phone.begin = noon(w, today - timedelta(days=1))
+    phone.send(*phone.strokes(stay, "gg", "left"))
+    assert close_halls(w.club, today) == 1
+    session = Session.objects.get()
+    assert (session.observer, session.recorded_by) == ("helper", w.assistant.user)
+
+
 def another(w):
     of = drill(w.club, "Another", lanes=[])
     return ladder(w.club, of, "Another", target={"makes": 2, "of": 3}, dose={"sets": 1, "reps": 9})

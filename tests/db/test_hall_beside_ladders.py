@@ -1,4 +1,4 @@
-"""What goes on in the hall beside the ladders: guests, groups in one touch, trials of a test day."""
+"""What goes on in the hall beside the ladders: guests, groups in one touch, trials of a day."""
 
 from datetime import timedelta
 

@@ -126,8 +126,9 @@ export const rotationOf = ({ hall, tiles, changed }) => {
     const { at, passed } = now();
     place.textContent = at < phases.length ? clock(1000 * Math.max(0, phases[at].seconds - passed)) : "";
     const told = `${group().id} ${at}`;
-    if (shown && shown !== told && kept().since !== null) { beep(phases[at]?.kind === "work" ? 660 : 440); shake([120, 60, 120]); changed(); }
-    shown = told;
+    const before = shown;
+    shown = told; // before anything is drawn: drawing looks at the clock too
+    if (before && before !== told && kept().since !== null) { beep(phases[at]?.kind === "work" ? 660 : 440); shake([120, 60, 120]); changed(); }
     if (at >= phases.length && kept().since !== null) keep({ at, passed: 0, since: null });
   };
   return { draw, tick };

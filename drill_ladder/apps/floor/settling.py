@@ -89,6 +89,9 @@ def _settled(stay: Stay, on: date, how: Settling) -> Session | None:
     if known is None and not (how.at_last or work.closed or is_whole(work, rung)):
         return None
     entry = _entry(stay, on, work, rung, taps, known.pk if known else uuid4())
+    # at night it is whoever counted last
+    counted = [tap.by for tap in taps if tap.act in WORK]
+    how = replace(how, by=how.by or (counted[-1] if counted else None))
     session = _recorded(known, stay, entry, how)
     part = how.at_last and known is None and not is_whole(work, rung)
     _tell(stay, on, rung, session, part)

@@ -163,7 +163,7 @@ def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:
             f"Has to be worn, and ticked: {', '.join(missing)}. What you typed is still on the "
             "page."
         )
-    if entry.observer in OBSERVED:
+    if entry.hall or entry.observer in OBSERVED:
         return
     caution = drill.caution
     if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
