@@ -1,6 +1,7 @@
 // What is typed and tapped into a card or a log is kept on the device as it is, until the server says that it has it.
 import { moment, now } from "./clock.js";
 import { pageDay } from "./days.js";
+import { flush, later } from "./later.js";
 import { deviceId, local, newId } from "./local.js";
 import { work } from "./work.js";
 
@@ -12,7 +13,12 @@ const IDS = /^(?:.*-)?(?:session_id|e\d+-id)$/;
 const records = new WeakMap();
 const heardFrom = globalThis.BroadcastChannel ? new BroadcastChannel("work") : null;
 
-const fieldsOf = (form, name) => [...form.elements].filter((field) => field.name === name);
+// by name, and not by looking at every field of the form for each
+const fieldsOf = (form, name) => {
+  const found = form.elements.namedItem(name);
+  if (!found) return [];
+  return found.tagName ? [found] : [...found];
+};
 const valuesOf = (form, name) => fieldsOf(form, name)
   .filter((field) => !PRESSED.includes(field.type) || field.checked).map((field) => field.value);
 const names = (form) => new Set([...form.elements].map((field) => field.name).filter((name) => name && name !== "csrfmiddlewaretoken"));
@@ -35,7 +41,19 @@ const write = (record) => {
   })();
 };
 /** When everything that was tapped is written. */
-export const written = () => idle;
+export const written = () => { flush(); return idle; };
+
+/** @type {Map<any, Set<string>>} a form -> its fields that changed since they were kept last */
+const changed = new Map();
+const keepChanged = () => {
+  for (const [form, names_] of changed) {
+    const record = records.get(form);
+    if (!record) continue;
+    for (const name of names_) record.fields[name] = valuesOf(form, name);
+    write(record);
+  }
+  changed.clear();
+};
 
 /**
  * Keep what stands in a form (or in a part of one), all of it or some of its fields.
@@ -44,14 +62,16 @@ export const written = () => idle;
  */
 export const keepDraft = (root, only) => {
   const form = root.tagName === "FIELDSET" ? root.form : root;
-  const record = records.get(form);
-  if (!record) return;
-  for (const name of only ?? names(form)) record.fields[name] = valuesOf(form, name);
-  write(record);
+  if (!records.has(form)) return;
+  const first = changed.size === 0;
+  const fields = changed.get(form) ?? new Set();
+  for (const name of only ?? names(form)) fields.add(name);
+  changed.set(form, fields);
+  if (first) later(keepChanged);
 };
 
 /** The record of a form, for whoever completes it. */
-export const recordOf = (form) => records.get(form);
+export const recordOf = (form) => { flush(); return records.get(form); };
 
 const put = (form, fields) => {
   for (const field of form.elements) {

@@ -2,6 +2,7 @@
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
 import { component } from "./component.js";
 import { keepDraft } from "./draft.js";
+import { flush, later } from "./later.js";
 import { calling } from "./instruments/calling.js";
 import { easing } from "./instruments/easing.js";
 import { resting } from "./instruments/rest.js";
@@ -16,18 +17,20 @@ const LONGEST = 390; // strokes of one set that the server keeps
 export const pad = component(() => ({
   mode: "strokes",
   at: 0,
-  entries: [],
+  entries: [], // each by itself is not watched: what many things show is told once, by `turn`, after a touch is painted
+  turn: 0,
   faults: [],
   but: false, // the next fault belongs to a good one
   // what many buttons look at: fields, which are told only when they change, where a getter is asked anew at every tap
   finished: false,
   begun: false,
   said: "",
+  left: "",
 
   init() {
     const ids = this.$root.dataset.ids ?? ""; // several pads on one page
     this.faults = JSON.parse(document.getElementById(`${ids}pad-faults`).textContent);
-    this.entries = JSON.parse(document.getElementById(`${ids}pad-entries`).textContent).map((entry) => ({ ...entry, strokes: "" }));
+    this.entries = JSON.parse(document.getElementById(`${ids}pad-entries`).textContent).map((entry) => ({ ...entry, strokes: "", __v_skip: true }));
     this.initEasing();
     this.initTempo();
     this.initCalling();
@@ -48,12 +51,12 @@ export const pad = component(() => ({
   field(entry, name) { return this.$root.elements[`${entry.prefix}-${name}`]; },
 
   get current() { return this.entries[this.at]; },
-  get done() { return attemptsOf(this.current.strokes); },
-  get good() { return goodOf(this.current.strokes); },
   // one mark a stroke; by hand, as a list that is compared anew at every tap costs an old phone half a frame
   draw() {
+    if (this.turn < 0) return;
     const marks = marksOf(this.current.strokes);
-    const row = this.$refs.strokes;
+    const row = this.$refs?.strokes;
+    if (!row) return;
     while (row.childElementCount > marks.length) row.lastElementChild.remove();
     marks.forEach((mark, i) => {
       const shown = row.children[i] ?? row.appendChild(document.createElement("span"));
@@ -62,18 +65,26 @@ export const pad = component(() => ({
   },
   isFull(entry) { return attemptsOf(entry.strokes) >= entry.asked || entry.strokes.length >= LONGEST; },
   get full() { return this.isFull(this.current); },
+  /** What a touch shows at once. */
+  count() {
+    const [done, asked] = [attemptsOf(this.current.strokes), this.current.asked];
+    this.said = `${goodOf(this.current.strokes)} good of ${done}`;
+    this.left = `${Math.max(0, asked - done)} to go`;
+    this.draw();
+  },
   sum() {
     const finished = this.entries.every((entry) => this.isFull(entry));
     const begun = this.entries.some((entry) => entry.strokes);
-    Object.assign(this, { finished, begun, said: `${this.good} good of ${this.done}` });
+    Object.assign(this, { finished, begun, turn: this.turn + 1 });
+    this.count();
   },
   get strokesOn() { return this.mode === "strokes"; },
   get typedOn() { return this.mode === "typed"; },
-  label(i) { return `${goodOf(this.entries[i].strokes)} good, ${attemptsOf(this.entries[i].strokes)} of ${this.entries[i].asked}`; },
+  label(i) { return this.turn < 0 ? "" : `${goodOf(this.entries[i].strokes)} good, ${attemptsOf(this.entries[i].strokes)} of ${this.entries[i].asked}`; },
   isAt(i) { return this.at === i; },
 
   use(mode) { this.mode = mode; },
-  choose(i) { this.at = i; this.endCalls(); this.sum(); },
+  choose(i) { flush(); this.at = i; this.endCalls(); this.sum(); },
   hit() { this.add("g"); },
   miss() { this.add("m"); },
   fault(i) {
@@ -83,14 +94,19 @@ export const pad = component(() => ({
   onGood(yes) { this.but = yes; },
   spoiled(stroke) { this.add(stroke); },
   add(stroke) {
+    flush();
     if (this.finished) return;
     if (this.full) this.goOn();
     this.current.strokes = put(this.current.strokes, stroke, this.easier, this.easierBefore);
-    this.write(this.current);
+    this.count();
     shake(isGood(stroke) ? 15 : [10, 40, 10]);
+    const entry = this.current;
+    later(() => this.added(entry));
+  },
+  added(done) {
     stayAwake();
-    if (!this.full) return;
-    const done = this.current;
+    this.write(done);
+    if (!this.isFull(done)) return;
     this.goOn();
     this.sum();
     if (this.current !== done) this.restAfter(done, this.current);
@@ -100,6 +116,7 @@ export const pad = component(() => ({
     if (next >= 0) this.at = next;
   },
   undo() {
+    flush();
     let entry = this.current;
     if (!entry.strokes) {
       const before = this.entries.slice(0, this.at).reverse().find((e) => e.strokes);
@@ -130,6 +147,7 @@ export const pad = component(() => ({
   },
   // typing a total by hand takes the place of the strokes of that set
   typed(i) {
+    flush();
     this.entries[i].strokes = "";
     for (const name of ["strokes", "faults", "eased", "reads"]) this.field(this.entries[i], name).value = "";
     this.sum();

@@ -5,6 +5,7 @@ import { keepDraft } from "./draft.js";
 import { minutes } from "./instruments/clock.js";
 import { instrument } from "./instruments/instrument.js";
 import { goodOf, attemptsOf } from "./instruments/strokes.js";
+import { flush } from "./later.js";
 import { local } from "./local.js";
 import { pad } from "./pad.js";
 import { beep, hush, shake } from "./sound.js";
@@ -39,6 +40,7 @@ export const steps = () => ({
   },
   isStep(name) { return this.step === name; },
   go(name) {
+    flush();
     clearTimeout(this.leading);
     if (this.step === "ready") local.write("run-ready", { day: today() });
     this.step = name;
@@ -108,9 +110,9 @@ export const runPad = () => over(over(pad(), steps()), {
   reload() { PAD.reload.call(this); this.open(); },
   laneName() { return this.current.lane ? whole(this.current) : ""; },
   laneIndex() { return lanesIn(this.entries).indexOf(this.current.lane); },
-  get leftNow() { const left = Math.max(0, this.current.asked - attemptsOf(this.current.strokes)); return `${left} to go`; },
+  get leftNow() { return this.left; },
   get saidNow() { return this.said; },
-  get sumUp() { return `${this.entries.reduce((all, one) => all + goodOf(one.strokes), 0)} good of ${this.entries.reduce((all, one) => all + attemptsOf(one.strokes), 0)}.`; },
+  get sumUp() { return this.turn < 0 ? "" : `${this.entries.reduce((all, one) => all + goodOf(one.strokes), 0)} good of ${this.entries.reduce((all, one) => all + attemptsOf(one.strokes), 0)}.`; },
   sum() {
     const before = this.lane;
     PAD.sum.call(this);

@@ -2,8 +2,23 @@
 import { component } from "./component.js";
 import { work } from "./work.js";
 
-// a word of the trade explains itself when it is touched
-export const word = component(() => ({ open: false, flip() { this.open = !this.open; }, shut() { this.open = false; } }));
+// A word of the trade explains itself when it is touched, until something else is. Only an open one listens: to ask at every
+// touch whether it lies outside costs a layout of the page each time.
+export const word = component(() => ({
+  open: false,
+  elsewhere: null,
+  flip() { if (this.open) this.shut(); else this.show(); },
+  show() {
+    this.open = true;
+    this.elsewhere = (event) => { if (!this.$root.contains(event.target)) this.shut(); };
+    document.addEventListener("click", this.elsewhere, true);
+  },
+  shut() {
+    this.open = false;
+    document.removeEventListener("click", this.elsewhere, true);
+  },
+  destroy() { document.removeEventListener("click", this.elsewhere, true); },
+}));
 
 // who opens something goes on there: the focus moves into its first field
 export const reveal = component((open = false) => ({

@@ -9,6 +9,7 @@ const field = (name, value, more = {}) => ({ name, type: "text", value, ...more 
 const formOf = (fields, more = {}) => {
   const elements = [...fields];
   for (const one of fields) elements[one.name] = one;
+  elements.namedItem = (name) => { const found = fields.filter((one) => one.name === name); return found.length ? found : null; };
   const heard = [];
   return {
     elements, dataset: { draft: "draft-7", bound: "no", ...more }, inert: false, heard,
