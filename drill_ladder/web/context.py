@@ -56,15 +56,16 @@ def warnings_of(member: Membership) -> list[tuple[str, str]]:
 
 
 _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
-    ("Desk", "progress:desk", ("/",)),
+    ("Overview", "progress:desk", ("/",)),
     ("Review", "review:queue", ("/review/",)),
     ("Players", "progress:players", ("/players/", "/log/", "/stops/")),
     ("Hall", "floor:hall", ("/floor/", "/stations/", "/tests/", "/test-days/")),
     ("Weeks", "weeks:weeks", ("/weeks/", "/jobs/")),
-    ("Ladders", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/")),
+    ("Library", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/")),
+    ("Insights", "progress:insights", ("/insights/", "/squads/", "/reports/", "/mirror/")),
     ("Club", "people:club", ("/club/", "/limits/", "/open-door/")),
 ]
-_DECIDERS = ("review:queue", "people:club")
+_DECIDERS = ("review:queue", "progress:insights", "people:club")
 
 
 @cache

@@ -38,7 +38,7 @@ def test_a_drill_and_a_ladder_from_nothing(club, browser, live_server):
     click(browser, "Save the drill")
     expect(browser, "is saved")
 
-    click(browser, "Ladders")
+    click(browser, "Library")
     click(browser, "New ladder")
     ready(browser)
     fill(browser, "title", "Nine spots, nearer and farther")

@@ -83,7 +83,7 @@ def test_a_family_is_written_to_and_a_player_erased(club, owner, browser, live_s
     browser.switch_to.default_content()
     browser.get(f"{who}records/")
     click(browser, "Put Ida Marlow aside")
-    expect(browser, "is put aside")
+    expect(browser, "is archived")
     browser.get(f"{who}records/")
     fill(browser, name="Ida Marlow")
     click(browser, "Erase for good")

@@ -287,7 +287,9 @@ def test_the_desk_knows_who_is_late_and_who_was_not_seen(w, coach, today):
 def test_empty_places_say_what_to_do(w, coach):
     Player.objects.all().delete()
     assert "Add the first one" in text(coach.get("/players/"))
-    assert "Everybody is on time" in text(coach.get("/"))
+    page = text(coach.get("/"))
+    assert "Nobody is behind" in page
+    assert "on time" not in page
 
 
 def crowd(w, today, players):

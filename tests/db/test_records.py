@@ -206,7 +206,7 @@ def test_erased_no_table_and_no_export_holds_the_name(w, zeb, owner, as_owner, t
     log(put_on(w, on=today - timedelta(days=9)), today, 8, 8)
     before = numbers()
     assert {"people_player", "history_event", "outbox_localmail"} <= set(found())
-    with pytest.raises(Refused, match="put aside"):
+    with pytest.raises(Refused, match="archived"):
         erase(member=owner, player=zeb, on=today)
     put_aside(member=owner, player=zeb, on=today)
     path = f"/players/{zeb.pk}/records/erase/"

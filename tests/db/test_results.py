@@ -1,15 +1,19 @@
 """Results out and in: one row a set, in two steps, and the same file twice changes nothing."""
 
+from csv import DictReader
 from datetime import timedelta
 from io import BytesIO
+from uuid import uuid4
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from openpyxl import load_workbook
 
-from drill_ladder.apps.exchange.results import COLUMNS
+from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.practice.models import Session, SetRow
+from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.formats.tables import read_table, write_xlsx
 from tests.make import drill, ladder, log, put_on, text
@@ -71,6 +75,56 @@ def test_what_goes_out_comes_in_as_the_same(coach, w, placed, today):
     page = look(coach, out)
     assert page.context["found"].problems == []
     assert [one.what for one in page.context["found"].sessions] == ["same"] * 3
+
+
+def test_a_stranger_can_tell_how_each_set_was_done(coach, w, placed, today):
+    """Stay, order, strokes, way, eased, tired, extra: out, and in again as it was."""
+    stay = placed.stays.get()
+    sets = [
+        SetInput(uuid4(), "left", {"attempts": 2, "makes": 1, "strokes": "gm", "eased": True}),
+        SetInput(uuid4(), "right", {"attempts": 2, "makes": 2, "strokes": "gg", "eased": None}),
+    ]
+    entry = SessionInput(uuid4(), today, "coach", sets, way="Against the wall", tired=True)
+    record_session(stay=stay, entry=entry, today=today, actor=w.coach.user)
+    out = coach.get("/results.csv").content.decode("utf-8-sig")
+    rows = list(DictReader(out.splitlines()))
+    assert [(r["stay"], r["order"], r["strokes"], r["eased"]) for r in rows] == [
+        ("1", "1", "gm", "yes"),
+        ("1", "2", "gg", ""),
+    ]
+    assert {(r["way"], r["tired"], r["extra"], r["recheck"]) for r in rows} == {
+        ("Against the wall", "yes", "", "")
+    }
+    assert int(rows[0]["minutes"]) == minutes_of(stay.terms.rung)
+    Session.objects.all().delete()
+    look(coach, out, sure="yes")
+    again = Session.objects.get()
+    assert (again.way, again.tired) == ("Against the wall", True)
+    assert [(s.strokes, s.eased) for s in again.sets.all()] == [("gm", True), ("gg", None)]
+    assert coach.get("/results.csv").content.decode("utf-8-sig") == out
+
+
+def test_each_column_is_explained(coach):
+    lines = list(
+        DictReader(coach.get("/results/columns.csv").content.decode("utf-8-sig").splitlines())
+    )
+    assert [line["column"] for line in lines] == COLUMNS
+    assert all(line["meaning"].endswith(".") for line in lines)
+
+
+@pytest.mark.parametrize(
+    ("column", "cell", "why"),
+    [
+        ("eased", "perhaps", "write yes"),
+        ("strokes", "g m", "no strokes"),
+        ("way", "x" * 121, "longer than 120"),
+        ("order", "first", "no whole number"),
+    ],
+)
+def test_how_it_was_done_is_read_with_care(coach, placed, today, column, cell, why):
+    rows = f"{HEAD},{column}\n{row(today, 'left', 1, 8)},{cell}\n{row(today, 'right', 1, 8)},"
+    problems = look(coach, rows).context["found"].problems
+    assert [(one.column, why in one.why) for one in problems] == [(column, True)]
 
 
 def test_as_a_spreadsheet_numbers_are_numbers(coach, placed, today):

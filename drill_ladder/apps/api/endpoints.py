@@ -22,7 +22,7 @@ from drill_ladder.apps.api.shapes import (
     SessionOut,
     StandingOut,
 )
-from drill_ladder.apps.exchange.results import COLUMNS
+from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.floor.gates import hear
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people import clock

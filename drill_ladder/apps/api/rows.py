@@ -6,7 +6,8 @@ from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from drill_ladder.apps.exchange.results import COLUMNS, rows_out
+from drill_ladder.apps.exchange.columns import COLUMNS
+from drill_ladder.apps.exchange.results import Numbering, rows_out
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.formats.reading import uuid
@@ -51,12 +52,14 @@ def sessions_after(club: Club, after: str, now: datetime) -> list[Session] | Non
 
 def lines_of(sessions: list[Session], names: bool) -> Iterator[dict[str, Any]]:
     """One line a set, with the columns of the table of results; names: else initials stand in
-    their place. note: a word of a player goes nowhere by this door.
+    their place; stay: by its own id here. note: a word of a player goes nowhere by this door.
     """
+    numbers = Numbering()
     for session in sessions:
         player = session.stay.prescription.player
-        for cells in rows_out([session]):
+        for cells in rows_out([session], numbers):
             line = dict(zip(COLUMNS, cells, strict=True))
             line["player"] = player.name if names else initials(player)
             line.pop("note")
+            line["stay"] = session.stay_id
             yield {"session": str(session.pk), "player_id": player.pk, **line}

@@ -4,26 +4,27 @@ A session is the rows of one player, rung, day and observer that follow each oth
 that comes again in one lane begins another one.
 """
 
+import re
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 
+from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.exchange.roster import Problem
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Seen, Session, SetRow
 from drill_ladder.apps.practice.services import SetInput
+from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 from drill_ladder.formats.tables import Table, unsafe_cell
 
-COLUMNS = [
-    *("on", "player", "ladder", "rung", "lane", "set", "attempts", "makes", "points", "seconds"),
-    *("count", "best_run", "faults", "form", "effort", "observer", "note"),
-    *("ticks", "share"),
-]
 WHOLE = ("attempts", "makes", "best_run", "ticks")
+LONGEST_WAY = 120  # letters
+STROKES = re.compile(r"[!-~]{1,400}\Z")
+YES = ("eased", "tired", "extra", "recheck")
 NUMBERS = ("points", "seconds", "count")
 SHARES = ("form", "share")
 MEASURED = ("attempts", "makes", *NUMBERS, "best_run", "ticks", "share")
@@ -33,16 +34,25 @@ NEEDED = ("on", "player", "ladder", "rung")
 
 @dataclass(slots=True)
 class Line:
-    """A row of the file as values; stay: where it belongs, None where that was not found."""
+    """A row of the file as values; stay: where it belongs, None where that was not found; others:
+    earlier stays on the same rung that its day would fit too.
+    """
 
     number: int
     values: dict[str, Any]
     stay: Stay | None = None
+    others: list[Stay] = field(default_factory=list)
+
+    @property
+    def numbered(self) -> tuple[Any, ...]:
+        """By what rows of one stay are known within a file."""
+        return tuple(self.values.get(name) for name in ("player", "ladder", "rung", "stay"))
 
     @property
     def group(self) -> tuple[Any, ...]:
         """What rows of one session have alike."""
-        return (self.stay, self.values.get("on"), self.values.get("observer"))
+        told = (self.values.get(name) for name in ("on", "observer", "tired", "way"))
+        return (self.stay, *told)
 
 
 @dataclass(slots=True)
@@ -161,13 +171,37 @@ def _text(text: str) -> str:
     return text
 
 
+def _whole(text: str) -> int:
+    return int(_bounded(whole(text, 0, MOST), "is no whole number"))
+
+
+def _yes(text: str) -> bool:
+    if text.casefold() not in ("yes", "no"):
+        raise ValueError("write yes, or leave it blank")
+    return text.casefold() == "yes"
+
+
+def _strokes(text: str) -> str:
+    if not STROKES.match(text):
+        raise ValueError("are no strokes: one sign an attempt, 400 at most")
+    return text
+
+
+def _way(text: str) -> str:
+    if len(text) > LONGEST_WAY:
+        raise ValueError(f"is longer than {LONGEST_WAY} letters")
+    return _text(text)
+
+
 READERS: dict[str, Callable[[str], Any]] = {
-    **dict.fromkeys(
-        ("set", *WHOLE), lambda text: _bounded(whole(text, 0, MOST), "is no whole number")
-    ),
+    **dict.fromkeys(("set", "stay", "order", *WHOLE), _whole),
     **dict.fromkeys(NUMBERS, lambda text: _bounded(decimal(text, 0, MOST), "is no number")),
     **dict.fromkeys(SHARES, lambda text: _bounded(decimal(text, 0, 1), "has to be from 0 to 1")),
     "effort": lambda text: _bounded(whole(text, 0, 10), "has to be from 0 to 10"),
+    **dict.fromkeys(YES, _yes),
+    "minutes": lambda text: _bounded(decimal(text, 0, MOST), "is no number"),
+    "strokes": _strokes,
+    "way": _way,
     "observer": _observer,
     "faults": _faults,
 }
@@ -200,14 +234,29 @@ def _place(club: Club, lines: list[Line], problems: list[Problem]) -> None:
             problems.append(Problem(line.number, "player", why))
             continue
         mine = stays.get((players[name].pk, line.values["ladder"].casefold()), [])
-        line.stay = _stay(mine, line, problems)
+        there = _there(mine, line, problems)
+        line.stay = there[-1] if there else None
+        line.others = there[:-1]
+    _as_numbered(lines)
 
 
-def _stay(stays: list[Stay], line: Line, problems: list[Problem]) -> Stay | None:
+def _as_numbered(lines: list[Line]) -> None:
+    """On a day on which a player left a rung and came back to it, the number says which stay it
+    was: the one of its other rows.
+    """
+    sure = {line.numbered: line.stay for line in lines if line.stay and not line.others}
+    for line in lines:
+        known = sure.get(line.numbered)
+        if known in line.others:
+            line.stay = known
+
+
+def _there(stays: list[Stay], line: Line, problems: list[Problem]) -> list[Stay]:
+    """Those who may be meant, the latest last."""
     on, rung = line.values["on"], line.values["rung"]
     if not stays:
         problems.append(Problem(line.number, "ladder", "the player never was on it"))
-        return None
+        return []
     named = [
         stay
         for stay in stays
@@ -218,14 +267,14 @@ def _stay(stays: list[Stay], line: Line, problems: list[Problem]) -> Stay | None
     ]
     if not there:
         problems.append(Problem(line.number, "rung", "the player was not on it on that day"))
-        return None
+        return []
     stay = there[-1]
     lane = line.values.get("lane", "")
     if lane and lane not in stay.terms.rung.lanes:
         problems.append(Problem(line.number, "lane", f"“{lane[:40]}” is no lane of this rung"))
     if not lane and stay.terms.rung.target.each_lane:
         problems.append(Problem(line.number, "lane", "is empty, and each lane is asked here"))
-    return stay
+    return there
 
 
 def _sessions(lines: Iterable[Line]) -> Iterator[Found]:
@@ -289,25 +338,58 @@ def _set_sign(values: dict[str, Any], lane: str, faults: dict[str, int] | None) 
 
 
 def set_inputs(one: Found, ids: Iterator[Any]) -> list[SetInput]:
-    """The sets of a session of the file."""
-    return [
-        SetInput(
-            next(ids),
-            line.values.get("lane", ""),
-            {name: line.values[name] for name in MEASURED if name in line.values}
-            | {"faults": line.values.get("faults")},
-        )
-        for line in one.lines
-    ]
+    """The sets of a session of the file, in the order in which they were done."""
+    lines = sorted(one.lines, key=lambda line: line.values.get("order", 0))
+    return [SetInput(next(ids), line.values.get("lane", ""), _kept(line)) for line in lines]
 
 
-def rows_out(sessions: Iterable[Session]) -> Iterator[list[Any]]:
-    """Every set as a row of the file, oldest first; blank is not measured."""
+def _kept(line: Line) -> dict[str, Any]:
+    values = {name: line.values[name] for name in MEASURED if name in line.values}
+    told = {"faults": line.values.get("faults"), "strokes": line.values.get("strokes", "")}
+    return values | told | {"eased": line.values.get("eased")}
+
+
+@dataclass(slots=True)
+class Numbering:
+    """The numbers of a file: each stay its own from 1, each set its place within stay and day."""
+
+    stays: dict[int, int] = field(default_factory=dict)
+    done: Counter[tuple[int, date]] = field(default_factory=Counter)
+
+    def stay(self, session: Session) -> int:
+        """The number of a session's stay."""
+        return self.stays.setdefault(session.stay_id, len(self.stays) + 1)
+
+    def order(self, session: Session) -> int:
+        """The place of the next set of that day."""
+        self.done[session.stay_id, session.on] += 1
+        return self.done[session.stay_id, session.on]
+
+
+def rows_out(sessions: Iterable[Session], numbers: Numbering | None = None) -> Iterator[list[Any]]:
+    """Every set as a row of the file, oldest first; blank is not measured. numbers: of a file that
+    is written in several goes.
+    """
+    numbers = numbers or Numbering()
     for session in sessions:
         counted: Counter[str] = Counter()
         for row in session.sets.all():
             counted[row.lane] += 1
-            yield _row_out(session, row, counted[row.lane])
+            yield [
+                *_row_out(session, row, counted[row.lane]),
+                numbers.stay(session),
+                numbers.order(session),
+                *_how(session, row),
+            ]
+
+
+def _how(session: Session, row: SetRow) -> list[Any]:
+    """The columns from the strokes on: how it was done."""
+    eased = session.eased if row.eased is None else row.eased
+    signs = (eased, session.tired, session.extra, session.recheck)
+    told = ["yes" if sign else None for sign in signs]
+    minutes = minutes_of(session.stay.terms.rung)
+    return [row.strokes or None, session.way or None, *told, minutes]
 
 
 def _row_out(session: Session, row: SetRow, number: int) -> list[Any]:

@@ -83,6 +83,8 @@ def _entry(one: Found) -> SessionInput:
         form=_said(one, "form"),
         effort=_said(one, "effort"),
         word=_said(one, "note") or "",
+        way=_said(one, "way") or "",
+        tired=bool(_said(one, "tired")),
         adult_present=True,  # it was done; whether it may be done there is asked before, not after
     )
 

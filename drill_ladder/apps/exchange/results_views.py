@@ -6,7 +6,8 @@ from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from drill_ladder.apps.exchange.results import COLUMNS, Preview, preview, rows_out
+from drill_ladder.apps.exchange.columns import COLUMNS, DICTIONARY, dictionary_rows
+from drill_ladder.apps.exchange.results import Preview, preview, rows_out
 from drill_ladder.apps.exchange.results_import import import_results
 from drill_ladder.apps.exchange.tables_in import kept, table_of
 from drill_ladder.apps.people import clock
@@ -35,6 +36,12 @@ def results_out(request: HttpRequest, member: Membership, kind: str) -> HttpResp
     rows = Session.objects.for_table(member.club, player, squad)
     lines = list(rows_out(rows))
     return table_file(COLUMNS, lines, kind, name)
+
+
+@coach_required
+def results_columns(request: HttpRequest, member: Membership) -> HttpResponse:
+    """What each column of the table is, as a table of its own."""
+    return table_file(DICTIONARY, list(dictionary_rows()), "csv", "results-columns")
 
 
 @coach_required

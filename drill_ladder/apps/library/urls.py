@@ -6,6 +6,7 @@ from drill_ladder.apps.library import views
 from drill_ladder.apps.library.drills import edit_views as drill_edit
 from drill_ladder.apps.library.drills import views as drills
 from drill_ladder.apps.library.files import views as files
+from drill_ladder.apps.library.files.shelf import shelf
 from drill_ladder.apps.library.ladders import edit_views as ladder_edit
 from drill_ladder.apps.library.ladders import views as ladders
 from drill_ladder.apps.library.limits import views as limits
@@ -19,6 +20,7 @@ urlpatterns = [
     path("ladders/<int:pk>/", ladders.ladder, name="ladder"),
     path("library/<slug:kind>/<int:pk>/aside/", views.archive, name="archive"),
     path("library.json", files.export_file, name="export"),
+    path("library/starter/", shelf, name="shelf"),
     path("library/in/", files.import_file, name="import"),
     path("ladders/draft/", ladder_edit.draft, name="ladder-draft"),
     path("ladders/new/", ladder_edit.edit, name="ladder-new"),

@@ -13,6 +13,7 @@ from django.db.models.functions import JSONObject
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 
 if TYPE_CHECKING:
+    from drill_ladder.apps.library.models import Ladder
     from drill_ladder.apps.people.models import Club, Player
 
 
@@ -79,6 +80,11 @@ class SquadQuerySet(ClubQuerySet):
             count=Count("players", filter=Q(players__archived_on=None), distinct=True)
         ).order_by("name")
 
+    def climbing(self, ladder: "Ladder") -> Self:
+        """Those with a player who is on a ladder now."""
+        on = Q(players__prescriptions__ladder=ladder, players__prescriptions__status="active")
+        return self.filter(on).distinct().order_by("name")
+
     def with_players(self) -> Self:
         """With their players at hand."""
         return self.prefetch_related("players")
@@ -144,6 +150,11 @@ class PlayerQuerySet(ClubQuerySet):
         """Those of whom something is asked now."""
         asked = apps.get_model("prescriptions", "Prescription").objects.filter(status="active")
         return self.filter(Exists(asked.filter(player=OuterRef("pk"))))
+
+    def on_no_ladder(self) -> Self:
+        """Those of whom nothing is asked now, by name."""
+        asked = apps.get_model("prescriptions", "Prescription").objects.filter(status="active")
+        return self.exclude(Exists(asked.filter(player=OuterRef("pk")))).by_name()
 
     def for_weeks(self) -> Self:
         """By squad and name, with squad and days at hand."""

@@ -11,7 +11,7 @@ from django.shortcuts import get_object_or_404, render
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules.forms import first_values
 from drill_ladder.apps.people.access import coach_required
-from drill_ladder.apps.people.models import Membership
+from drill_ladder.apps.people.models import Membership, Squad
 from drill_ladder.apps.progress.hindsight import (
     Line,
     forecasts_of,
@@ -45,6 +45,7 @@ from drill_ladder.core.statistics import wilson
 from drill_ladder.formats.words import many, percent, rule_sentence
 from drill_ladder.ui.fields import FormValues
 
+FEWEST = 8  # finished stays before other rules are compared on them
 FLAGS = {
     Flag.CLIFF: ("A cliff", "the step is too big: put a half-step below it"),
     Flag.NO_STEP: ("No step", "most climb at once: merge it with the one below"),
@@ -141,7 +142,7 @@ def replay(request: HttpRequest, member: Membership, pk: int, position: int) -> 
         for rule, one in zip(rules, found, strict=True)
     ]
     up = sum(stay.moved == "up" for stay in stays)
-    context = {"rung": rung, "lines": lines, "stays": len(stays), "up": up}
+    context = {"rung": rung, "lines": lines, "stays": len(stays), "up": up, "fewest": FEWEST}
     return render(request, "progress/replay.html", context)
 
 
@@ -168,16 +169,20 @@ def _back(back: Back) -> str:
 
 @coach_required
 def health(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
-    """Is this ladder well stepped?"""
+    """What the record says of a ladder: what its rule will do, how it is stepped, how other
+    rules would have done, a season ahead. Each part is closed while its data are too few.
+    """
     ladders = Ladder.objects.of_club(member.club).with_rungs()
     ladder = get_object_or_404(ladders, pk=pk)
     rungs = list(ladder.rungs.all())
     found = health_of([str(rung.position) for rung in rungs], rung_stays(ladder))
     lines = [
-        (rung, one, [FLAGS[flag] for flag in one.flags])
+        (rung, one, [FLAGS[flag] for flag in one.flags], max(0, FEWEST - one.stays))
         for rung, one in zip(rungs, found.rungs, strict=True)
     ]
+    squads = Squad.objects.of_club(member.club).climbing(ladder)
     context = {"ladder": ladder, "lines": lines, "panel": health_panel(found, rungs)}
+    context |= {"squads": squads, "fewest": FEWEST}
     return render(request, "progress/health.html", context)
 
 

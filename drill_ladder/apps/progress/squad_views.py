@@ -1,12 +1,13 @@
-"""A squad at one look."""
+"""A squad on one page, and the way to what the record says."""
 
 from collections import Counter
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
+from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.access import member_required
+from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership, Squad
 from drill_ladder.apps.progress.squad import (
     SquadRow,
@@ -51,6 +52,16 @@ def squad(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "kept": kept(found),
     }
     return render(request, "progress/squad.html", context)
+
+
+@coach_required
+def insights(request: HttpRequest, member: Membership) -> HttpResponse:
+    """The way to everything that is read from the record."""
+    context = {
+        "squads": Squad.objects.of_club(member.club).with_counts(),
+        "ladders": Ladder.objects.of_club(member.club).in_use().with_any_rung(),
+    }
+    return render(request, "progress/insights.html", context)
 
 
 def _counts(rows: list[SquadRow]) -> list[tuple[Standing, str]]:

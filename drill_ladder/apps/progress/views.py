@@ -21,6 +21,7 @@ from drill_ladder.apps.practice.stops import open_among
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus, Prescription
 from drill_ladder.apps.progress.coverage import coverage
+from drill_ladder.apps.progress.first_steps import first_steps
 from drill_ladder.apps.progress.questions import (
     dated,
     ladders_of_players,
@@ -59,6 +60,8 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
     context = {
         "today": today,
         "count": count,
+        "steps": first_steps(member.club) if member.decides else [],
+        "idle": list(Player.objects.of_club(member.club).on_no_ladder()[:most]),
         "waiting": waiting(member.club, most),
         "late": late_home_work(member.club, today)[:most],
         "unseen": not_seen(member.club, today, most),

@@ -15,7 +15,7 @@ def put_aside(*, member: Membership, player: Player, on: date) -> None:
     """Out of every list, plan and card; nothing is lost. Raises Refused."""
     row = _locked(member, player)
     if row.archived_on is not None:
-        raise Refused(f"{row} was put aside already, on {row.archived_on:%-d %B %Y}.")
+        raise Refused(f"{row} is archived already, since {row.archived_on:%-d %B %Y}.")
     row.archived_on = on
     row.save(update_fields=["archived_on"])
     record(club_id=member.club_id, actor=member.user, verb="put a player aside", subject=row)

@@ -69,7 +69,7 @@ def erase_for(
     lock_club(player.club_id)
     row = Player.objects.select_for_update(of=("self",)).get(pk=player.pk)
     if row.archived_on is None or row.erased_on is not None:
-        raise Refused("Only who was put aside can be erased. Nothing was changed.")
+        raise Refused("Only who is archived can be erased. Nothing was changed.")
     _refuse_too_many(row)
     unlock_history()
     listed = mentions(row)

@@ -8,7 +8,8 @@ from typing import Any
 from zipfile import ZIP_DEFLATED, ZipFile
 
 from drill_ladder.apps.card.models import Report
-from drill_ladder.apps.exchange.results import COLUMNS, rows_out
+from drill_ladder.apps.exchange.columns import COLUMNS, DICTIONARY, dictionary_rows
+from drill_ladder.apps.exchange.results import rows_out
 from drill_ladder.apps.floor.models import Trial
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.messages.models import Message
@@ -122,6 +123,7 @@ def tables(
     """(File, columns, rows) of each table."""
     sessions = Session.objects.filter(stay__prescription__player=player).whole()
     yield "sessions.csv", list(COLUMNS), rows_out(sessions.order_by("on", "recorded_at"))
+    yield "sessions-columns.csv", DICTIONARY, dictionary_rows()
     yield "tests.csv", ["on", "test", "side", "value", "timing"], _trials(player)
     yield "weeks.csv", ["on", "ladder", "what", "dose", "place", "cancelled"], _weeks(player)
     yield "notes.csv", ["on", "note"], _notes(player, coaches_notes)

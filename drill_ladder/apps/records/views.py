@@ -31,7 +31,7 @@ class PeriodsForm(forms.Form):
     """Periods in months; empty for none."""
 
     players = Whole(
-        label="Erase players, months after they were put aside",
+        label="Erase players, months after they were archived",
         min_value=1,
         max_value=LONGEST,
         required=False,
@@ -96,7 +96,7 @@ def aside(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
             messages.success(request, f"{player} is back, as they were.")
             return redirect("progress:player", pk)
         put_aside(member=member, player=player, on=clock.today(member.club))
-        messages.success(request, f"{player} is put aside. Nothing is lost.")
+        messages.success(request, f"{player} is archived. Nothing is lost.")
     except Refused as error:
         messages.error(request, str(error))
     return redirect("records:records")

@@ -13,7 +13,8 @@ from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 from django.db import connection, transaction
 from psycopg import sql
 
-from drill_ladder.apps.exchange.results import COLUMNS, rows_out
+from drill_ladder.apps.exchange.columns import COLUMNS, dictionary_csv
+from drill_ladder.apps.exchange.results import rows_out
 from drill_ladder.apps.exchange.roster import roster_csv
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.library.files.exchange import library_document
@@ -178,6 +179,7 @@ def for_people(club: Club) -> Iterator[tuple[str, bytes]]:
     yield "roster.csv", roster_csv(club).encode()
     sessions = Session.objects.for_table(club, None, None)
     yield "results.csv", write_csv(list(COLUMNS), list(rows_out(sessions))).encode()
+    yield "results-columns.csv", dictionary_csv().encode()
     yield "library.json", document(_library(club))
     for number, drill in enumerate(Drill.objects.filter(club=club).order_by("pk"), 1):
         if drill.plan is not None:
