@@ -159,6 +159,7 @@ TABLE = {
     "floor:taps": "member",
     "floor:feed": "member",
     "floor:goal": "coach",
+    "progress:find": "member",
     "library:shelf": "coach",
     "progress:insights": "coach",
     "exchange:results-columns": "coach",

@@ -252,6 +252,7 @@ def paths_of(w):
         "floor:taps": "/floor/taps/",
         "floor:feed": "/floor/feed/",
         "floor:goal": "/floor/goal/",
+        "progress:find": "/find/",
         "library:shelf": "/library/starter/",
         "progress:insights": "/insights/",
         "exchange:results-columns": "/results/columns.csv",

@@ -27,7 +27,12 @@ export const pad = component(() => ({
   said: "",
   left: "",
 
+  // its own form: what is done later cannot ask which element was touched, as that may be gone by then
+  form() { return this.root ?? this.$root; },
+  root: null,
+
   init() {
+    this.root = this.$root;
     const ids = this.$root.dataset.ids ?? ""; // several pads on one page
     this.faults = JSON.parse(document.getElementById(`${ids}pad-faults`).textContent);
     this.entries = JSON.parse(document.getElementById(`${ids}pad-entries`).textContent).map((entry) => ({ ...entry, strokes: "", __v_skip: true }));
@@ -48,7 +53,7 @@ export const pad = component(() => ({
   typedOnly() {
     return this.entries.some((entry) => !entry.strokes && this.field(entry, "makes").value);
   },
-  field(entry, name) { return this.$root.elements[`${entry.prefix}-${name}`]; },
+  field(entry, name) { return this.form().elements[`${entry.prefix}-${name}`]; },
 
   get current() { return this.entries[this.at]; },
   // one mark a stroke; by hand, as a list that is compared anew at every tap costs an old phone half a frame
@@ -138,12 +143,12 @@ export const pad = component(() => ({
     this.field(entry, "eased").value = this.easierBefore ? "yes" : "no";
     this.field(entry, "tempo").value = this.tempo;
     this.sum();
-    keepDraft(this.$root, NAMES.map((name) => `${entry.prefix}-${name}`));
+    keepDraft(this.form(), NAMES.map((name) => `${entry.prefix}-${name}`));
   },
   answerStroke(answer) {
     const stroke = strokeOf(answer);
     if (stroke) this.add(stroke);
-    else keepDraft(this.$root);
+    else keepDraft(this.form());
   },
   // typing a total by hand takes the place of the strokes of that set
   typed(i) {

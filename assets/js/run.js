@@ -45,7 +45,7 @@ export const steps = () => ({
     if (this.step === "ready") local.write("run-ready", { day: today() });
     this.step = name;
     scrollTo(0, 0);
-    this.$nextTick(() => this.$root.querySelector(".run-step:not([style*=none]) h1, .run-step:not([style*=none]) .run-now")?.scrollIntoView({ block: "nearest" }));
+    this.$nextTick(() => (this.root ?? this.$root).querySelector(".run-step:not([style*=none]) h1, .run-step:not([style*=none]) .run-now")?.scrollIntoView({ block: "nearest" }));
   },
   back() {
     const at = STEPS.indexOf(this.step);

@@ -243,7 +243,7 @@ def test_hurt_in_the_hall_without_a_network_is_said_in_large_words_and_goes_firs
     hall()
     network.cut = True
     good(browser, 3)
-    browser.find_element(By.CSS_SELECTOR, ".hall-stop").click()
+    browser.find_element(By.CSS_SELECTOR, ".tile-key.hall-stop").click()
     expect(browser, "Stopped: something hurts")
     expect(browser, "This has not reached your coach")
     assert "Ida Marlow: something hurts" in page(browser)

@@ -108,6 +108,10 @@ def status(user, path, name):
 
 # the addresses that show nothing of a club in particular
 GENERAL = {
+    "progress:find",
+    "progress:insights",
+    "library:shelf",
+    "exchange:results-columns",
     "floor:turns",
     "floor:challenge-new",
     "api:about",

@@ -1,11 +1,20 @@
 """What goes on in the hall beside the ladders: guests, groups in one touch, trials of a day."""
 
 from datetime import timedelta
+from uuid import uuid4
 
 import pytest
 from django.utils import timezone
 
-from drill_ladder.apps.floor.battery_services import finish, new_battery, save_protocol
+from drill_ladder.apps.floor.battery_services import (
+    TrialInput,
+    add_trial,
+    bring_trial_back,
+    finish,
+    new_battery,
+    save_protocol,
+    take_trial_back,
+)
 from drill_ladder.apps.floor.beside import stations_of, trial_days_of
 from drill_ladder.apps.floor.group_block import begin_group
 from drill_ladder.apps.floor.guests import Ask, add_guest, guests_go
@@ -204,6 +213,29 @@ def test_undo_takes_it_back_and_the_record_keeps_it(day, tablet, trial):
     undo = trial(1) | {"act": "undo", "value": {"of": one["id"]}}
     tablet.send(undo)
     assert Trial.objects.get().taken_back
+
+
+def test_an_open_hall_learns_of_what_gates_and_the_day_s_page_measure(
+    w, day, sprint, tablet, today
+):
+    row, _ = add_trial(
+        battery=day,
+        trial=TrialInput(uuid4(), w.player, sprint, 2.4, timezone.now()),
+        by=w.coach.user,
+    )
+    (tap,) = tablet.send()["taps"]
+    assert (tap["act"], tap["id"], tap["value"]["numbers"]) == (
+        "trial",
+        str(row.uid),
+        {"trial": 2.4},
+    )
+    take_trial_back(member=w.coach, trial=row)
+    (tap,) = tablet.send()["taps"]
+    assert (tap["act"], tap["value"]) == ("undo", {"of": str(row.uid)})
+    bring_trial_back(member=w.coach, trial=row)
+    (tap,) = tablet.send()["taps"]
+    assert (tap["act"], tap["value"]["numbers"]) == ("trial", {"trial": 2.4})
+    assert tap["id"] != str(row.uid)
 
 
 def test_after_a_stop_a_trial_is_kept_and_does_not_count(w, day, tablet, trial, today):

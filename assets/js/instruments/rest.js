@@ -9,7 +9,7 @@ const PLACE_MS = 10_000; // to get into place
 /**
  * @typedef {{ number?: number }} Counted
  * @typedef {{ rests: boolean, held: boolean, restWord: string, restClock: string, restLeft: number, restUntil: number,
- *   restTimer: number | null, $root?: HTMLElement, restAfter(entry: Counted, next?: Counted): void, getReady(): void,
+ *   restTimer: number | null, $root?: HTMLElement, root?: HTMLElement | null, restAfter(entry: Counted, next?: Counted): void, getReady(): void,
  *   startRest(ms: number, word?: string): void, runRest(): void, tickRest(): void, holdRest(): void, endRest(): void }} Resting
  */
 
@@ -25,7 +25,7 @@ export const resting = {
 
   // between sets, not between the lanes of one, and not after the last
   restAfter(entry, next) {
-    const rest = Number(this.$root.dataset.rest) || 0;
+    const rest = Number((this.root ?? this.$root).dataset.rest) || 0;
     if (rest > 0 && next && next.number !== entry.number) this.startRest(rest * 1000);
   },
   getReady() { this.startRest(PLACE_MS, "Get into place"); },

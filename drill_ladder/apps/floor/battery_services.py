@@ -10,6 +10,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.floor.models import Battery, Protocol, Timing, Trial
+from drill_ladder.apps.floor.tap_rows import tell_taken_back, tell_trial
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
@@ -113,8 +114,12 @@ class TrialInput:
 
 
 @transaction.atomic
-def add_trial(*, battery: Battery, trial: TrialInput, by: User | None) -> tuple[Trial, bool]:
-    """(The trial, whether it is new); sent twice it is stored once. Raises Refused."""
+def add_trial(
+    *, battery: Battery, trial: TrialInput, by: User | None, tapped: bool = False
+) -> tuple[Trial, bool]:
+    """(The trial, whether it is new); sent twice it is stored once. tapped: it came from the hall,
+    and its tap is stored with it. Raises Refused.
+    """
     player = Player.objects.select_for_update(of=("self",)).get(pk=trial.player.pk)
     known = Trial.objects.filter(battery=battery, uid=trial.uid).first()
     if known is not None:
@@ -134,6 +139,8 @@ def add_trial(*, battery: Battery, trial: TrialInput, by: User | None) -> tuple[
         at=trial.at,
         by=by,
     )
+    if not tapped:
+        tell_trial(row, by)
     if trial.sure:
         _trail("added a trial to a finished test day", row, before, by)
     return row, True
@@ -221,9 +228,14 @@ def finish(*, member: Membership, battery: Battery) -> Battery:
 
 
 @transaction.atomic
-def take_trial_back(*, member: Membership, trial: Trial, sure: bool = False) -> Trial:
+def take_trial_back(
+    *, member: Membership, trial: Trial, sure: bool = False, tapped: bool = False
+) -> Trial:
     """It stands in the record, and counts no more. Raises Finished."""
-    return _turned(member, trial, True, sure, "took a trial back")
+    row = _turned(member, trial, True, sure, "took a trial back")
+    if not tapped:
+        tell_taken_back(row, member.user)
+    return row
 
 
 @transaction.atomic
@@ -231,7 +243,9 @@ def bring_trial_back(*, member: Membership, trial: Trial, sure: bool = False) ->
     """It counts again. Raises Refused where another one is in its place, and Finished."""
     if Trial.objects.of_one(trial).count() >= trial.protocol.trials:
         raise Refused("There are as many trials as the test has. Take another one back first.")
-    return _turned(member, trial, False, sure, "brought a trial back")
+    row = _turned(member, trial, False, sure, "brought a trial back")
+    tell_trial(row, member.user)
+    return row
 
 
 def _turned(member: Membership, trial: Trial, back: bool, sure: bool, verb: str) -> Trial:

@@ -12,7 +12,8 @@ from uuid import UUID, uuid4, uuid5
 from django.db import transaction
 from django.utils import timezone
 
-from drill_ladder.apps.floor.models import FloorTap, HallDay
+from drill_ladder.apps.floor.models import FloorTap
+from drill_ladder.apps.floor.tap_rows import hold_day
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player, User
 from drill_ladder.apps.practice.asked import rung_of_day
@@ -35,12 +36,6 @@ LATE = timedelta(days=7)  # how far back a device may bring what it kept
 SPACE = UUID("6a1c1f0e-9a0e-4a56-8f5b-0d8f0d7c9b11")  # names of what is made of taps
 TOLD = "told"
 WORK = frozenset(act.value for act in Act)
-
-
-def hold_day(club_id: int, on: date) -> None:
-    """A day's taps are stored one after the other, until the transaction ends."""
-    HallDay.objects.get_or_create(club_id=club_id, on=on)
-    HallDay.objects.select_for_update().get(club_id=club_id, on=on)
 
 
 def work_of(taps: Iterable[FloorTap], rung: Rung, eased: bool = False) -> Work:

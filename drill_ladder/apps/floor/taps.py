@@ -10,7 +10,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.floor.models import FloorTap, HallDay
-from drill_ladder.apps.floor.settling import LATE, WORK, Settling, hold_day, settle
+from drill_ladder.apps.floor.settling import LATE, WORK, Settling, settle
+from drill_ladder.apps.floor.tap_rows import hold_day
 from drill_ladder.apps.floor.trial_taps import measured, taken_back
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Membership, Player

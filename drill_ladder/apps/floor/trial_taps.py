@@ -35,7 +35,7 @@ def measured(member: Membership, tap: SentTap, player: Player, at: datetime) -> 
         return fault
     trial = TrialInput(tap.id, player, protocol, value, at, side=tap.lane)
     try:
-        add_trial(battery=day, trial=trial, by=member.user)
+        add_trial(battery=day, trial=trial, by=member.user, tapped=True)
     except Finished:
         return OVER
     except Refused as error:
@@ -53,7 +53,7 @@ def taken_back(member: Membership, uid: str) -> str:
     if trial is None or trial.taken_back:
         return ""
     try:
-        take_trial_back(member=member, trial=trial)
+        take_trial_back(member=member, trial=trial, tapped=True)
     except Finished:
         return OVER
     return ""

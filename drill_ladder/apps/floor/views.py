@@ -103,9 +103,11 @@ def group_begin(request: HttpRequest, member: Membership) -> HttpResponse:
     """A group block that begins now, in the hall: {title, drill, players}. Who rests is left
     out.
     """
-    drill = get_object_or_404(
-        Drill.objects.of_club(member.club), pk=whole(request.POST.get("drill")) or 0
-    )
+    asked = whole(request.POST.get("drill")) or 0
+    drill = Drill.objects.of_club(member.club).only_row(asked).first()
+    if drill is None:
+        messages.error(request, "Which drill? Nothing was set up.")
+        return redirect("floor:stations")
     wanted = {n for n in map(whole, request.POST.getlist("players")) if n is not None}
     known = Player.objects.of_club(member.club).by_name()
     resting = set(known.resting().values_list("pk", flat=True))

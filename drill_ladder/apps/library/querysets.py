@@ -31,6 +31,10 @@ class LibraryQuerySet(ClubQuerySet):
         """Those of these names."""
         return self.filter(title__in=titles)
 
+    def called(self, part: str) -> Self:
+        """Those whose title holds these letters."""
+        return self.filter(title__icontains=part)
+
     def with_skill(self) -> Self:
         """With their skill at hand."""
         return self.select_related("skill")

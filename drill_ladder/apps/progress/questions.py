@@ -9,7 +9,7 @@ from itertools import groupby
 from typing import Any
 
 from django.contrib.postgres.expressions import ArraySubquery
-from django.db.models import OuterRef
+from django.db.models import OuterRef, Q
 from django.db.models.functions import JSONObject
 
 from drill_ladder.apps.floor.models import FloorTap
@@ -70,10 +70,15 @@ def not_seen(club: Club, today: date, most: int | None = None) -> list[tuple[Pla
     return [(p, p.seen_on) for p in players[:most]]
 
 
-def to_look_at(club: Club, today: date) -> list[Prescription]:
-    """What a coach wanted to look at again by now, the longest due first."""
-    rows = Prescription.objects.active().of_club(club).filter(review_on__lte=today)
-    return list(rows.select_related("player", "ladder").order_by("review_on", "player__name"))
+def to_see_to(club: Club, today: date) -> tuple[list[Prescription], list[Prescription]]:
+    """Those that may not be done at home any more, and what a coach wanted to look at again by now,
+    the longest due first.
+    """
+    asked = ~Q(not_at_home="") | Q(review_on__lte=today)
+    rows = list(Prescription.objects.active().of_club(club).filter(asked).with_names())
+    due = [one for one in rows if one.review_on is not None and one.review_on <= today]
+    due.sort(key=lambda one: (one.review_on, one.player.name))
+    return [one for one in rows if one.not_at_home], due
 
 
 def open_stops(club: Club) -> list[Stop]:

@@ -25,6 +25,7 @@ urlpatterns = [
     path("squads/<int:pk>/term/<slug:key>.<slug:kind>", term_views.term_file, name="term-file"),
     path("reports/", report_views.reports, name="reports"),
     path("reports/<int:pk>/report.pdf", report_views.report_print, name="report-print"),
+    path("find/", views.found, name="find"),
     path("insights/", squad_views.insights, name="insights"),
     path("mirror/", mirror_views.mirror, name="mirror"),
     path("ladders/<int:pk>/steps/", mirror_views.health, name="health"),

@@ -21,6 +21,7 @@ from drill_ladder.apps.practice.stops import open_among
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus, Prescription
 from drill_ladder.apps.progress.coverage import coverage
+from drill_ladder.apps.progress.find import find
 from drill_ladder.apps.progress.first_steps import first_steps
 from drill_ladder.apps.progress.questions import (
     dated,
@@ -31,7 +32,7 @@ from drill_ladder.apps.progress.questions import (
     parts_of_the_night,
     said_twice,
     sessions_today,
-    to_look_at,
+    to_see_to,
     told_skips,
     trail_of,
     with_words,
@@ -40,7 +41,7 @@ from drill_ladder.apps.progress.questions import (
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal, State
-from drill_ladder.apps.review.waiting import waiting, waiting_count
+from drill_ladder.apps.review.waiting import waiting
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
@@ -54,30 +55,41 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
     """
     today = clock.today(member.club)
     most = None if request.GET.get("all") else MOST_ON_DESK
-    count = waiting_count(member.club)
+    shown, count = waiting(member.club, most)
     # the frame shows it too
     request.waiting = count  # type: ignore[attr-defined]
+    off, again = to_see_to(member.club, today)
     context = {
         "today": today,
         "count": count,
-        "steps": first_steps(member.club) if member.decides else [],
         "idle": list(Player.objects.of_club(member.club).on_no_ladder()[:most]),
-        "waiting": waiting(member.club, most),
+        "waiting": shown,
         "late": late_home_work(member.club, today)[:most],
         "unseen": not_seen(member.club, today, most),
         "most": most,
         "stops": open_stops(member.club),
-        "off": list(Prescription.objects.of_club(member.club).not_at_home()),
-        "again": to_look_at(member.club, today),
+        "off": off,
+        "again": again,
         "sessions": sessions_today(member.club, today)[:most],
         "twice": said_twice(member.club, today) if member.decides else [],
         "parts": parts_of_the_night(member.club, today),
         "words": words_to_read(member.club, most and MOST_WORDS),
     }
+    # a club in which something goes on is past its first steps, and nobody asks
+    quiet = not any(context[name] for name in ("waiting", "late", "unseen", "stops", "sessions"))
+    context["steps"] = first_steps(member.club) if member.decides and quiet else []
     return render(request, "progress/desk.html", context)
 
 
 MOST_TO_FIND = 60  # letters
+
+
+@member_required
+def found(request: HttpRequest, member: Membership) -> HttpResponse:
+    """?words= part of a name: what there is of it, as a list for the box that asks."""
+    words = cut(request.GET.get("words", ""), MOST_TO_FIND)
+    context = {"hits": find(member, words), "words": words}
+    return render(request, "progress/_found.html", context)
 
 
 @member_required

@@ -101,7 +101,7 @@ def _show(
     just: Decision | None = None,
     typed: dict[str, str] | None = None,
 ) -> HttpResponse:
-    rows = waiting(member.club)
+    rows, _ = waiting(member.club)
     ids = [row.pk for row in rows]
     place = _place(request, ids, at)
     first = place - place % SHOWN

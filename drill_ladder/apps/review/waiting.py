@@ -5,7 +5,7 @@ from functools import cache
 from typing import Any
 
 from django.db import connection
-from django.db.models import Count
+from django.db.models import Count, Window
 
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.review.models import Proposal
@@ -39,8 +39,8 @@ class Waiting:
     rungs: int
 
 
-def waiting(club: Club, most: int | None = None) -> list[Waiting]:
-    """What waits for a decision, the most urgent first; so many at most."""
+def waiting(club: Club, most: int | None = None) -> tuple[list[Waiting], int]:
+    """What waits for a decision, the most urgent first; so many at most, and how many there are."""
     rows = Proposal.objects.of_club(club).awaiting_review().with_rung_count()
     shown = (
         "pk",
@@ -52,7 +52,8 @@ def waiting(club: Club, most: int | None = None) -> list[Waiting]:
         "stay__rung__title",
         "rung_count",
     )
-    return [Waiting(*row) for row in rows.values_list(*shown)[:most]]
+    found = list(rows.annotate(of=Window(Count("pk"))).values_list(*shown, "of")[:most])
+    return [Waiting(*row[:-1]) for row in found], found[0][-1] if found else 0
 
 
 def waiting_count(club: Club) -> int:

@@ -1,6 +1,8 @@
 """The starter library as a shelf: each ladder with what it is, taken one by one."""
 
+import json
 from dataclasses import dataclass
+from typing import Any
 
 from django import forms
 from django.contrib import messages
@@ -16,7 +18,8 @@ from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.core.judging import Rule
-from drill_ladder.formats.library_values import FileDrill, FileLadder, Library, to_library
+from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.library_values import FileDrill, FileLadder, Library
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.fields import Line
 
@@ -47,7 +50,7 @@ class OnShelf:
 
 def shelf_of(club: Club) -> list[OnShelf]:
     """Everything there is, in its order."""
-    library = to_library(starter_document())
+    library = _library(starter_document())
     drills = {drill.title: drill for drill in library.drills}
     titles = [ladder.title for ladder in library.ladders]
     there = set(Ladder.objects.of_club(club).titled(titles).values_list("title", flat=True))
@@ -63,6 +66,10 @@ def _on_shelf(number: int, ladder: FileLadder, drill: FileDrill, there: bool) ->
     return OnShelf(number, ladder, drill, ladder.rule, picture, there)
 
 
+def _library(document: dict[str, Any]) -> Library:
+    return read_library(json.dumps(document).encode())
+
+
 def alone(number: int, skill: str = "") -> Library:
     """One ladder of the shelf with its drills. skill: as the club calls it, "" for as it stands.
     Raises Http404.
@@ -76,7 +83,7 @@ def alone(number: int, skill: str = "") -> Library:
     if skill:
         ladder = ladder | {"skill": skill}
         drills = [drill | {"skill": skill} for drill in drills]
-    return to_library(document | {"drills": drills, "ladders": [ladder]})
+    return _library(document | {"drills": drills, "ladders": [ladder]})
 
 
 class TakeForm(forms.Form):
@@ -106,8 +113,6 @@ def _taken(request: HttpRequest, member: Membership, library: Library) -> HttpRe
         messages.error(request, str(error))
         return redirect("library:shelf")
     title = library.ladders[0].title
-    messages.success(
-        request, f"{title} is yours now: change its words, rungs and rule."
-    )
+    messages.success(request, f"{title} is yours now: change its words, rungs and rule.")
     row = Ladder.objects.of_club(member.club).titled([title]).get()
     return redirect("library:ladder", row.pk)
