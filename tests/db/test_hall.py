@@ -18,9 +18,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
 from drill_ladder.apps.practice.stops import end_stop, open_stop
-from drill_ladder.apps.progress.questions import parts_of_the_night
 from drill_ladder.apps.review.models import Proposal
-from drill_ladder.apps.review.night import night_of
 from tests.make import current, drill, ladder, log, put_on
 
 
@@ -147,58 +145,6 @@ def test_enough_for_today_records_the_part_that_was_done(stay, tablet, today):
     tablet.send(tablet.tap(stay, "more"), *tablet.strokes(stay, "ggggggg", "left"))
     tablet.send(*tablet.strokes(stay, "g" * 10, "right"))
     assert JudgedDay.objects.get().verdict == "pass"
-
-
-def test_what_was_never_completed_is_recorded_the_next_day(w, stay, today):
-    old = Device(w.coach.user, noon(w, today - timedelta(days=1)))
-    old.send(*old.strokes(stay, "ggm", "left"))
-    assert not Session.objects.exists()
-    assert close_halls(w.club, today) == 1
-    assert Session.objects.get().on == today - timedelta(days=1)
-    assert JudgedDay.objects.get().verdict == "short"
-    assert close_halls(w.club, today) == 0
-
-
-def test_whoever_counts_in_the_hall_counts_what_is_for_coached_sessions_too(w, phone, today):
-    """An assistant holds the tablet: a coach is there. The night's part is by whoever counted."""
-    stay = current(put_on(w, on=today - timedelta(days=3), place="coached"))
-    phone.begin = noon(w, today - timedelta(days=1))
-    phone.send(*phone.strokes(stay, "gg", "left"))
-    assert close_halls(w.club, today) == 1
-    session = Session.objects.get()
-    assert (session.observer, session.recorded_by) == ("helper", w.assistant.user)
-
-
-def another(w):
-    of = drill(w.club, "Another", lanes=[])
-    return ladder(w.club, of, "Another", target={"makes": 2, "of": 3}, dose={"sets": 1, "reps": 9})
-
-
-def test_the_night_closes_the_hall_and_the_desk_says_so(w, stay, today):
-    """Looking at the hall writes nothing; what was completed by day is no part."""
-    other = current(put_on(w, player=w.player, on=today - timedelta(days=3), ladder=another(w)))
-    old = Device(w.coach.user, noon(w, today - timedelta(days=1)))
-    old.send(
-        *old.strokes(stay, "ggm", "left"), *old.strokes(other, "ggg"), old.tap(other, "enough")
-    )
-    assert Session.objects.count() == 1
-    assert old.client.get("/floor/").status_code == 200
-    assert Session.objects.count() == 1
-    Club.objects.update(night_on=today - timedelta(days=1))
-    assert night_of(Club.objects.get(pk=w.club.pk))
-    assert Session.objects.count() == 2
-    assert [tap.stay for tap in parts_of_the_night(w.club, today)] == [stay]
-    page = old.client.get("/").content.decode()
-    assert "Not finished in the hall" in page
-    assert parts_of_the_night(w.club, today + timedelta(days=1)) == []
-
-
-def test_a_night_that_was_missed_loses_no_part(w, stay, today):
-    old = Device(w.coach.user, noon(w, today - timedelta(days=6)))
-    old.send(*old.strokes(stay, "ggm", "left"))
-    later = today + timedelta(days=30)
-    w.club.night_on = today - timedelta(days=7)
-    assert close_halls(w.club, later) == 1
 
 
 def test_an_hour_offline_arrives_on_its_own_day(w, stay, today):

@@ -4,13 +4,13 @@ A session is the rows of one player, rung, day and observer that follow each oth
 that comes again in one lane begins another one.
 """
 
-import re
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 
+from drill_ladder.apps.exchange.cells import MEASURED, value_of
 from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.exchange.roster import Problem
 from drill_ladder.apps.people.models import Club, Player
@@ -18,17 +18,8 @@ from drill_ladder.apps.practice.models import Seen, Session, SetRow
 from drill_ladder.apps.practice.services import SetInput
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.formats.reading import day, decimal, unkept, whole
 from drill_ladder.formats.tables import Table, unsafe_cell
 
-WHOLE = ("attempts", "makes", "best_run", "ticks")
-LONGEST_WAY = 120  # letters
-STROKES = re.compile(r"[!-~]{1,400}\Z")
-YES = ("eased", "tired", "extra", "recheck")
-NUMBERS = ("points", "seconds", "count")
-SHARES = ("form", "share")
-MEASURED = ("attempts", "makes", *NUMBERS, "best_run", "ticks", "share")
-MOST = 100_000
 NEEDED = ("on", "player", "ladder", "rung")
 
 
@@ -110,7 +101,7 @@ def _read(number: int, cells: dict[str, str], problems: list[Problem], today: da
         if column not in COLUMNS or not text:
             continue
         try:
-            line.values[column] = _value(column, unsafe_cell(text), today)
+            line.values[column] = value_of(column, unsafe_cell(text), today)
         except ValueError as error:
             problems.append(Problem(number, column, f"“{text[:40]}” {error}"))
     for name in NEEDED:
@@ -121,90 +112,6 @@ def _read(number: int, cells: dict[str, str], problems: list[Problem], today: da
     line.values.setdefault("observer", Seen.SELF)
     _check_counts(line, problems)
     return line
-
-
-def _value(column: str, text: str, today: date) -> Any:
-    """A cell as a value. Raises ValueError with what is wrong."""
-    if column == "on":
-        return _day(text, today)
-    return READERS.get(column, _text)(text)
-
-
-def _bounded(value: Any, why: str) -> Any:
-    if value is None:
-        raise ValueError(why)
-    return value
-
-
-def _day(text: str, today: date) -> date:
-    found = day(text)
-    if found is None:
-        raise ValueError("write a day as YYYY-MM-DD")
-    if found > today:
-        raise ValueError("is in the future")
-    return found
-
-
-def _observer(text: str) -> str:
-    if text.casefold() not in Seen.values:
-        raise ValueError("write coach, device, helper or self")
-    return text.casefold()
-
-
-def _faults(text: str) -> dict[str, int]:
-    """late:2;wide:1, or none for counted and clean."""
-    if text.casefold() == "none":
-        return {}
-    found: Counter[str] = Counter()
-    for part in text.split(";"):
-        name, _, times = part.rpartition(":")
-        number = whole(times, 0, MOST)
-        if not name.strip() or number is None:
-            raise ValueError("write late:2;wide:1, or none where they were counted and clean")
-        found[name.strip()[:60]] += number
-    return dict(found)
-
-
-def _text(text: str) -> str:
-    if unkept(text) or len(text) > 500:
-        raise ValueError("holds a sign that cannot be kept, or is longer than 500 letters")
-    return text
-
-
-def _whole(text: str) -> int:
-    return int(_bounded(whole(text, 0, MOST), "is no whole number"))
-
-
-def _yes(text: str) -> bool:
-    if text.casefold() not in ("yes", "no"):
-        raise ValueError("write yes, or leave it blank")
-    return text.casefold() == "yes"
-
-
-def _strokes(text: str) -> str:
-    if not STROKES.match(text):
-        raise ValueError("are no strokes: one sign an attempt, 400 at most")
-    return text
-
-
-def _way(text: str) -> str:
-    if len(text) > LONGEST_WAY:
-        raise ValueError(f"is longer than {LONGEST_WAY} letters")
-    return _text(text)
-
-
-READERS: dict[str, Callable[[str], Any]] = {
-    **dict.fromkeys(("set", "stay", "order", *WHOLE), _whole),
-    **dict.fromkeys(NUMBERS, lambda text: _bounded(decimal(text, 0, MOST), "is no number")),
-    **dict.fromkeys(SHARES, lambda text: _bounded(decimal(text, 0, 1), "has to be from 0 to 1")),
-    "effort": lambda text: _bounded(whole(text, 0, 10), "has to be from 0 to 10"),
-    **dict.fromkeys(YES, _yes),
-    "minutes": lambda text: _bounded(decimal(text, 0, MOST), "is no number"),
-    "strokes": _strokes,
-    "way": _way,
-    "observer": _observer,
-    "faults": _faults,
-}
 
 
 def _check_counts(line: Line, problems: list[Problem]) -> None:

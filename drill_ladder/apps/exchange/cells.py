@@ -1,0 +1,103 @@
+"""Cells of the table of results as values, each with what is wrong with it."""
+
+import re
+from collections import Counter
+from collections.abc import Callable
+from datetime import date
+from typing import Any
+
+from drill_ladder.apps.practice.models import Seen
+from drill_ladder.formats.reading import day, decimal, unkept, whole
+
+WHOLE = ("attempts", "makes", "best_run", "ticks")
+LONGEST_WAY = 120  # letters
+STROKES = re.compile(r"[!-~]{1,400}\Z")
+YES = ("eased", "tired", "extra", "recheck")
+NUMBERS = ("points", "seconds", "count")
+SHARES = ("form", "share")
+MEASURED = ("attempts", "makes", *NUMBERS, "best_run", "ticks", "share")
+MOST = 100_000
+
+
+def value_of(column: str, text: str, today: date) -> Any:
+    """A cell as a value. Raises ValueError with what is wrong."""
+    if column == "on":
+        return _day(text, today)
+    return READERS.get(column, _text)(text)
+
+
+def _bounded(value: Any, why: str) -> Any:
+    if value is None:
+        raise ValueError(why)
+    return value
+
+
+def _day(text: str, today: date) -> date:
+    found = day(text)
+    if found is None:
+        raise ValueError("write a day as YYYY-MM-DD")
+    if found > today:
+        raise ValueError("is in the future")
+    return found
+
+
+def _observer(text: str) -> str:
+    if text.casefold() not in Seen.values:
+        raise ValueError("write coach, device, helper or self")
+    return text.casefold()
+
+
+def _faults(text: str) -> dict[str, int]:
+    """late:2;wide:1, or none for counted and clean."""
+    if text.casefold() == "none":
+        return {}
+    found: Counter[str] = Counter()
+    for part in text.split(";"):
+        name, _, times = part.rpartition(":")
+        number = whole(times, 0, MOST)
+        if not name.strip() or number is None:
+            raise ValueError("write late:2;wide:1, or none where they were counted and clean")
+        found[name.strip()[:60]] += number
+    return dict(found)
+
+
+def _text(text: str) -> str:
+    if unkept(text) or len(text) > 500:
+        raise ValueError("holds a sign that cannot be kept, or is longer than 500 letters")
+    return text
+
+
+def _whole(text: str) -> int:
+    return int(_bounded(whole(text, 0, MOST), "is no whole number"))
+
+
+def _yes(text: str) -> bool:
+    if text.casefold() not in ("yes", "no"):
+        raise ValueError("write yes, or leave it blank")
+    return text.casefold() == "yes"
+
+
+def _strokes(text: str) -> str:
+    if not STROKES.match(text):
+        raise ValueError("are no strokes: one sign an attempt, 400 at most")
+    return text
+
+
+def _way(text: str) -> str:
+    if len(text) > LONGEST_WAY:
+        raise ValueError(f"is longer than {LONGEST_WAY} letters")
+    return _text(text)
+
+
+READERS: dict[str, Callable[[str], Any]] = {
+    **dict.fromkeys(("set", "stay", "order", *WHOLE), _whole),
+    **dict.fromkeys(NUMBERS, lambda text: _bounded(decimal(text, 0, MOST), "is no number")),
+    **dict.fromkeys(SHARES, lambda text: _bounded(decimal(text, 0, 1), "has to be from 0 to 1")),
+    "effort": lambda text: _bounded(whole(text, 0, 10), "has to be from 0 to 10"),
+    **dict.fromkeys(YES, _yes),
+    "minutes": lambda text: _bounded(decimal(text, 0, MOST), "is no number"),
+    "strokes": _strokes,
+    "way": _way,
+    "observer": _observer,
+    "faults": _faults,
+}
