@@ -19,6 +19,7 @@ import { sayUnreachable } from "./hurt.js";
 import { keyCounts } from "./keys.js";
 import { local } from "./local.js";
 
+const SLOW_MS = 1_500;
 const byId = (id) => document.getElementById(id);
 const VIEWS = ["one", "together", "stations", "tests", "turns"];
 
@@ -81,8 +82,12 @@ const start = async (given, token) => {
       el("div.actions", {}, days.map((day) => button(dayWords(day), () => sync.chosen(day)))),
     ]);
   };
+  let slow = null; // what is sent at once needs no word
   const say = (state) => {
-    byId("hall-net").textContent = netWords(state);
+    const words = netWords(state);
+    clearTimeout(slow);
+    byId("hall-net").textContent = words;
+    if (!words && state.waiting) slow = setTimeout(() => { byId("hall-net").textContent = "Sending …"; }, SLOW_MS);
     document.documentElement.dataset.sent = state.online && !state.out && !state.waiting ? "yes" : "no";
     askDay(state.ask);
     sayHurt(state);

@@ -5,10 +5,13 @@ from datetime import timedelta
 import pytest
 
 from drill_ladder.apps.floor.settling import close_halls
-from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import JudgedDay, Session
+from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.progress.questions import parts_of_the_night
+from drill_ladder.apps.review.after import after_hour
 from drill_ladder.apps.review.night import night_of
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from tests.db.test_hall import Device, noon
 from tests.make import current, drill, ladder, put_on
 
@@ -79,3 +82,22 @@ def test_a_night_that_was_missed_loses_no_part(w, stay, today):
     later = today + timedelta(days=30)
     w.club.night_on = today - timedelta(days=7)
     assert close_halls(w.club, later) == 1
+
+
+def test_after_the_hour_says_who_was_planned_and_not_here(w, today):
+    """Here, counted or resting is not absent."""
+    names = ("Away", "Here", "Rests")
+    players = [Player.objects.create(club=w.club, name=n, joined_on=today) for n in names]
+    monday = today - timedelta(days=today.weekday())
+    for player in players:
+        p = put_on(w, player=player, on=today - timedelta(days=3))
+        week = Week.objects.create(club=w.club, player=player, monday=monday)
+        same = {"club": w.club, "week": week, "prescription": p, "on": today}
+        PlannedBlock.objects.create(order=1, minutes=10, place="club", **same)
+    tablet = Device(w.coach.user)
+    here = tablet.tap(current(players[1].prescriptions.get()), "here", word="in")
+    tablet.send(here | {"stay": None})
+    open_stop(player=players[2], what="knee", on=today, actor=None)
+    assert [player.name for player in after_hour(w.club, today).absent] == ["Away"]
+    page = tablet.client.get("/hall/after/").content.decode()
+    assert "Planned, and not here" in page

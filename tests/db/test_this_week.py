@@ -8,6 +8,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
+from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.retention import due_checks
 from drill_ladder.apps.prescriptions.services import end_prescription
 from drill_ladder.apps.progress.questions import sessions_today
@@ -49,7 +50,23 @@ def test_a_ladder_that_has_ended_is_not_waited_for(w):
     found = this_week(w.player, climbs(w.player), MONDAY + timedelta(days=2))
     assert [(on, [line.done for line in lines]) for on, lines in found.days] == [(MONDAY, [True])]
     PlannedBlock.objects.update(on=MONDAY, place="club")
-    assert sessions_today(w.club, MONDAY) == []
+    assert sessions_today(w.club, MONDAY) == ([], [])
+
+
+def test_what_several_do_at_the_club_today_can_be_begun_together(w):
+    first = put_on(w, on=MONDAY)
+    other = Player.objects.create(club=w.club, name="Bo", joined_on=MONDAY)
+    second = put_on(w, player=other, on=MONDAY)
+    planned(w, first, MONDAY)
+    week = Week.objects.create(club=w.club, player=other, monday=MONDAY)
+    same = {"club": w.club, "week": week, "prescription": second, "on": MONDAY}
+    PlannedBlock.objects.create(order=1, minutes=9, place="club", **same)
+    PlannedBlock.objects.update(place="club")
+    there, together = sessions_today(w.club, MONDAY)
+    assert [one.player for one in there] == ["Bo", "Ida Marlow"]
+    assert [(one.title, one.players) for one in together] == [
+        (w.drill.title, [other.pk, w.player.pk])
+    ]
 
 
 def test_another_week_is_not_this_one(w):

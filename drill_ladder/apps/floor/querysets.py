@@ -57,6 +57,11 @@ class TapQuerySet(ClubQuerySet):
         rows = rows.exclude(Exists(told)).order_by("on", "stay").distinct()
         return list(rows.values_list("stay", "on"))
 
+    def said_here(self, on: date) -> list[int]:
+        """Who was said to be in the hall on a day, early or late."""
+        rows = self.filter(on=on, act="here", value__word__in=("in", "late"))
+        return list(rows.values_list("player", flat=True).distinct())
+
     def parts_since(self, club: "Club", on: date) -> Self:
         """What the night recorded as the part of a dose that it is, of work since a day."""
         told = self.of_club(club).filter(on__gte=on, act="told", value__part=True)

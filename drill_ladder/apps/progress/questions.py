@@ -101,19 +101,43 @@ class AtClub:
     ladders: list[str]
 
 
-def sessions_today(club: Club, today: date) -> list[AtClub]:
-    """Who is planned at the club today, with what, without those who rest."""
+@dataclass(frozen=True, slots=True)
+class Together:
+    """A drill that several of today do: it can be begun as a group block."""
+
+    drill: int
+    title: str
+    players: list[int]
+
+
+def sessions_today(club: Club, today: date) -> tuple[list[AtClub], list[Together]]:
+    """Who is planned at the club today, with what, without those who rest; and the drills that two
+    of them at least share, the most shared first.
+    """
     blocks = PlannedBlock.objects.filter(
-        club=club, on=today, place="club", prescription__status="active"
+        club=club,
+        on=today,
+        place="club",
+        prescription__status="active",
+        prescription__stays__left=None,
     )
     blocks = blocks.exclude(week__player__in=Stop.objects.open().of_club(club).values("player"))
     rows = blocks.order_by("week__player__name", "order").values_list(
-        "week__player_id", "week__player__name", "prescription__ladder__title"
+        "week__player_id",
+        "week__player__name",
+        "prescription__ladder__title",
+        "prescription__stays__rung__drill_id",
+        "prescription__stays__rung__drill__title",
     )
     by_player: dict[int, AtClub] = {}
-    for pk, name, ladder in rows:
+    by_drill: dict[int, Together] = {}
+    for pk, name, ladder, drill, title in rows:
         by_player.setdefault(pk, AtClub(pk, name, [])).ladders.append(ladder)
-    return list(by_player.values())
+        there = by_drill.setdefault(drill, Together(drill, title, [])).players
+        if pk not in there:
+            there.append(pk)
+    shared = sorted(by_drill.values(), key=lambda one: (-len(one.players), one.title))
+    return list(by_player.values()), [one for one in shared if len(one.players) > 1]
 
 
 def ladders_of_players(players: Sequence[Player]) -> dict[int, list[Context]]:

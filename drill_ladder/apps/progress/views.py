@@ -45,7 +45,7 @@ from drill_ladder.apps.review.waiting import waiting
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
-MOST_ON_DESK, MOST_WORDS = 12, 4
+MOST_ON_DESK, MOST_WORDS, MOST_TOGETHER = 12, 4, 3
 
 
 @member_required
@@ -58,6 +58,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
     shown, count = waiting(member.club, most)
     # the frame shows it too
     request.waiting = count  # type: ignore[attr-defined]
+    at_club, together = sessions_today(member.club, today)
     off, again = to_see_to(member.club, today)
     context = {
         "today": today,
@@ -70,7 +71,8 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "stops": open_stops(member.club),
         "off": off,
         "again": again,
-        "sessions": sessions_today(member.club, today)[:most],
+        "sessions": at_club[:most],
+        "together": together[:MOST_TOGETHER],
         "twice": said_twice(member.club, today) if member.decides else [],
         "parts": parts_of_the_night(member.club, today),
         "words": words_to_read(member.club, most and MOST_WORDS),

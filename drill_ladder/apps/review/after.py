@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.judged import days_of, work_rung
 from drill_ladder.apps.practice.models import Session
@@ -14,6 +15,7 @@ from drill_ladder.apps.practice.words import Outcome, outcome
 from drill_ladder.apps.practice.work import mirrors
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.review.models import Proposal
+from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.core.judging import Ahead, Kind, faults_by_name
 
 SHARED = 2  # players at least, for a fault to be one that many share
@@ -33,11 +35,12 @@ class After:
 
 @dataclass(frozen=True, slots=True)
 class AfterHour:
-    """players: each with their work, by name; shared: (fault, how many players); passed: of how
-    many pieces of work.
+    """players: each with their work, by name; absent: planned, and neither here nor counted;
+    shared: (fault, how many players); passed: of how many pieces of work.
     """
 
     players: list[tuple[Player, list[After]]]
+    absent: list[Player]
     shared: list[tuple[str, int]]
     passed: int
     of: int
@@ -60,10 +63,22 @@ def after_hour(club: Club, on: date) -> AfterHour:
     works = [one for _, mine in rows.values() for one in mine]
     return AfterHour(
         sorted(rows.values(), key=lambda row: row[0].name),
+        _absent(club, on, set(rows)),
         sorted(shared, key=lambda one: (-one[1], one[0])),
         sum(one.outcome.kind == "pass" for one in works),
         len(works),
     )
+
+
+def _absent(club: Club, on: date, counted: set[int]) -> list[Player]:
+    """Who was planned at the club, was not said to be here and has nothing recorded; by name.
+    Whoever rests was not expected.
+    """
+    planned = set(PlannedBlock.objects.at_club(club, on).values_list("week__player", flat=True))
+    here = set(FloorTap.objects.of_club(club).said_here(on))
+    away = Player.objects.of_club(club).by_name().filter(pk__in=planned - here - counted)
+    resting = set(Player.objects.resting().among(away).values_list("pk", flat=True))
+    return [player for player in away if player.pk not in resting]
 
 
 def _by_stay(sessions: Sequence[Session]) -> dict[Stay, list[Session]]:
