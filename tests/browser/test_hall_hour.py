@@ -132,8 +132,23 @@ def attendance(driver, guest_ladder):
     opened(driver)
     wait_until(driver, "document.querySelectorAll('.hall-tile').length === 13")
     driver.execute_script("document.querySelector('#hall-panel [data-close]').click()")
+    said(driver, "Player L", "here, late")
     fits = "document.getElementById('hall-tiles')"
     assert driver.execute_script(f"return {fits}.scrollHeight <= {fits}.clientHeight")
+
+
+def said(driver, name, words):
+    """A name in the drawer is touched until it says so."""
+    driver.find_element(By.ID, "hall-drawer").click()
+    chips = "[...document.querySelectorAll('.hall-chip')]"
+    chip = f"{chips}.find(one => one.textContent.startsWith('{name}'))"
+    for _ in range(3):
+        if driver.execute_script(f"return {chip}.textContent.includes('{words}')"):
+            break
+        driver.execute_script(f"{chip}.click()")
+        sleep(0.1)
+    wait_until(driver, f"{chip}.textContent.includes('{words}')")
+    driver.find_element(By.ID, "hall-shut").click()
 
 
 def both(driver, second):
@@ -248,6 +263,10 @@ def test_an_hour_with_two_tablets(club, squad, test_day, browser, live_server, n
         sent(browser)
         assert sorted(Trial.objects.values_list("value", flat=True)) == [2.31, 2.4]
         press(browser, "Players", ".hall-strip")
+
+        # one leaves early: the tile goes on both, and what was counted stays
+        said(browser, "Player A", "gone")
+        wait_until(second, "document.querySelectorAll('.hall-tile').length === 12", 10)
 
         both(browser, second)
         assert entries().count() == made
