@@ -63,16 +63,14 @@ def place(driver: Any) -> None:
 
 
 def stations(driver: Any) -> None:
-    """A rotation of the youngest squad."""
-    driver.find_element("name", "title").send_keys("Tuesday, three stations")
-    drills = ("Wall pass and trap", "Push pass, ball at rest", "Figure of eight")
-    for row, drill in enumerate(drills):
-        driver.find_element("name", f"station-{row}-name").send_keys(drill)
-    for name, text in (("capacity", "3"), ("roles", "worker"), ("s_per_rep", "8")):
-        driver.find_element("name", f"station-2-{name}").send_keys(text)
-    driver.execute_script("const s = document.querySelector('[name=squad]'); s.selectedIndex = 3;")
-    driver.find_element("css selector", ".profile button.main").click()
-    wait_until(driver, "document.querySelector('.run-clock')")
+    """What several of those here share, by the clock and in its roles."""
+    hall(driver)
+    driver.execute_script("document.getElementById('tab-together').click()")
+    driver.execute_script(
+        "const keys = [...document.querySelectorAll('#hall-together button')];"
+        "keys.find((one) => one.textContent.startsWith('By the clock')).click();"
+    )
+    wait_until(driver, "document.querySelector('.station-card')")
 
 
 def hall(driver: Any) -> None:
@@ -121,7 +119,7 @@ VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "club": ("/club/", False, None, False),
     "outbox": ("/club/outbox/", False, None, False),
     "history": ("/club/history/", False, None, False),
-    "stations": ("/stations/", False, stations, False),
+    "stations": ("/floor/", False, stations, False),
     "review": ("/review/", False, None, False),
     "squad": ("/players/", False, lambda d: follow(d, "Badminton juniors"), False),
     "progress-dark": (

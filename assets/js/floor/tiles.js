@@ -18,6 +18,7 @@ const long = (made, then) => {
   return made;
 };
 
+const NARROW = 215; // px of a tile that shows first names alone
 const LEAST = { width: 176, height: 174, strip: 62 }; // px of a tile, and of what stands above them
 
 /** In how many columns so many tiles stand: as few as fit without scrolling, as many as a name has room in. */
@@ -34,6 +35,7 @@ export const columns = (count, width, height) => {
  */
 export const tilesOf = ({ hall, panel, open, changed }) => {
   const nodes = new Map();
+  let narrow = false;
 
   const befores = new Map(); // stay -> what is said before anything is counted there
   const put = async (player, work, act, value, lane = "") => {
@@ -121,11 +123,11 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
     player.rests ? null : button("↶", () => undo(player), "tile-key", { "aria-label": `Undo for ${player.name}` }),
     player.rests ? null : button("Hurt", () => hall.hurt(player, ""), "tile-key hall-stop", { "aria-label": `Hurt: stop ${player.name}` }),
   ]);
-  // on a phone a tile has room for a first name, where nobody else has the same
+  // a narrow tile has room for a first name, where nobody else has the same
   const short = (player) => {
     const [first] = player.name.split(" ");
     const alone = hall.players.filter((one) => one.name.split(" ")[0] === first).length === 1;
-    return innerWidth < 600 && alone ? first : player.name;
+    return narrow && alone ? first : player.name;
   };
   const undo = async (player) => {
     const last = hall.lastOf(player);
@@ -151,7 +153,9 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
 
   /** Draw those who are here, in their order. @param {any} box @param {any[]} players @param {Map<number, string>} turns */
   const draw = (box, players, turns) => {
-    box.style.setProperty("--cols", String(columns(players.length, innerWidth, innerHeight)));
+    const cols = columns(players.length, innerWidth, innerHeight);
+    narrow = innerWidth / cols < NARROW;
+    box.style.setProperty("--cols", String(cols));
     const now = players.map((player) => {
       if (!nodes.has(player.id)) nodes.set(player.id, el("li", { "data-player": String(player.id) }, []));
       const node = nodes.get(player.id);
