@@ -60,8 +60,11 @@ def scores(
     trend: Line | None,
     said: Callable[[float], str],
     title: str,
+    returns: Sequence[date] = (),
 ) -> str:
-    """SVG. points: at least one, by day; target: in the same unit; said: a score in words."""
+    """SVG. points: at least one, by day; target: in the same unit; said: a score in words; returns:
+    days on which the player came back to the rung.
+    """
     scale = _scale(points, target)
     parts = [*_grid(scale, said)]
     if trend is not None:
@@ -69,6 +72,7 @@ def scores(
     if target is not None:
         parts.append(line(LEFT, scale.y(target), WIDTH - RIGHT, scale.y(target), "score-target"))
         parts.append(words(WIDTH - RIGHT + 9, scale.y(target) + 4, "target", "axis", "start"))
+    parts += [_return(scale, on) for on in returns]
     parts += [_mark(scale, point) for point in points]
     parts += _ends(scale, points)
     return drawing(WIDTH, HEIGHT, title, parts, "score-chart")
@@ -119,6 +123,12 @@ def _mark(scale: _Scale, point: Point) -> str:
     class_ = "score-apart" if point.apart else "score-point"
     at = {"cx": scale.x(point.on), "cy": scale.y(point.score), "r": ROUND, "class_": class_}
     return tag("circle", tag("title", point.said) if point.said else "", **at)
+
+
+def _return(scale: _Scale, on: date) -> str:
+    """A break: what is on its left was an earlier time on the rung."""
+    x = scale.x(on) - 8
+    return line(x, TOP - 6, x, HEIGHT - BOTTOM + 2, "score-return")
 
 
 def _ends(scale: _Scale, points: Sequence[Point]) -> list[str]:

@@ -24,7 +24,7 @@ _REASONS: dict[Kind | Advice, str] = {
     Kind.CHECK: "Ready: watch one. The rule is met, but a coach or a device has not seen it.",
     Kind.EASE: "{lows} low sessions in a row: use the eased variant.",
     Kind.STEP_DOWN: "{lows} low sessions in a row: go back one rung.",
-    Kind.STALLED: "Stuck here: no climb in sight at the present form.",
+    Kind.STALLED: "Stuck here.",
     Kind.HOLD: "Hold.",
     Advice.WEAKEST_LANE: "Work on {lane}: the other lanes are there already.",
     Advice.FORM: (
@@ -54,6 +54,20 @@ _MISSING: dict[Lacking, str] = {
 }
 
 
+_NUMERALS = {
+    1: "one",
+    2: "two",
+    3: "three",
+    4: "four",
+    5: "five",
+    6: "six",
+    7: "seven",
+    8: "eight",
+    9: "nine",
+    10: "ten",
+    11: "eleven",
+    12: "twelve",
+}
 _WARNINGS = {
     "speed_rest": "Speed work with {rest} s rest trains endurance, not speed: rest at least 40 s.",
     "speed_sets": "Speed work is usually 3 to 5 sets, not {sets}.",
@@ -72,7 +86,34 @@ def reason_text(reason: Reason, missing: Sequence[Missing] = ()) -> str:
     text = _REASONS[reason.code].format_map(_Words(reason.numbers))
     if reason.code is Kind.HOLD and missing:
         return f"Hold: {'; '.join(missing_text(m) for m in missing)}."
+    if reason.code is Kind.STALLED:
+        return _stalled_text(reason.numbers)
     return text
+
+
+def _stalled_text(numbers: Mapping[str, Any]) -> str:
+    """How sure that is: by the club's record, or by a slope, which tells hardly better than two to
+    one.
+    """
+    if "lows" in numbers:
+        return f"Stuck here: {numbers['lows']} low sessions in a row, and nothing easier below."
+    outlook = numbers.get("outlook")
+    if outlook is None:
+        return (
+            f"Perhaps stuck here: scores did not rise over {numbers['sessions']} full sessions. "
+            "About half of those who do learn look like this too."
+        )
+    return (
+        f"Stuck here after {numbers['sessions']} full sessions: the chance to climb within six "
+        f"more like these is {one_in(outlook)}."
+    )
+
+
+def one_in(chance: float) -> str:
+    """A small chance as a coach says it: about one in ten."""
+    if chance < 1 / 40:
+        return "next to nothing"
+    return f"about one in {_NUMERALS.get(round(1 / chance), round(1 / chance))}"
 
 
 def missing_text(missing: Missing) -> str:

@@ -57,8 +57,12 @@ class Run:
 
     def begin(self, browser):
         wait_until(browser, f"{SEEN}('.run-step .run-main, .run-zones .pad-good')")
-        for words in ("I am ready", "Begin", "Go on"):
-            browser.execute_script(PRESS, words)
+        end = monotonic() + 20
+        while not browser.execute_script(f"return Boolean({SEEN}('.run-zones .pad-good'))"):
+            assert monotonic() < end, page(browser)
+            for words in ("I am ready", "Begin", "Go on"):
+                browser.execute_script(PRESS, words)
+            sleep(0.05)
 
     def tell(self, browser):
         wait_until(browser, f"{SEEN}('.effort')")
@@ -125,7 +129,29 @@ def sent(browser, network, fault, card, how):
         return  # it waits until the next round opens a page
     browser.get(card)
     ready(browser)
-    wait_until(browser, "document.getElementById('outbox').hidden", seconds=20)
+    name_the_day(browser)
+    try:
+        wait_until(browser, "document.getElementById('outbox').hidden", seconds=30)
+    except AssertionError:
+        waits = browser.execute_script("return document.getElementById('outbox').innerText")
+        told = f"{fault}, {Session.objects.count()} stored, on the page: {waits}"
+        raise AssertionError(told) from None
+
+
+def name_the_day(browser):
+    """What waited from the round before is asked about where this round's clock is wrong: today is
+    the first day that is offered.
+    """
+    end = monotonic() + 10
+    while monotonic() < end and not browser.execute_script(
+        "return document.getElementById('outbox').hidden"
+    ):
+        browser.execute_script(
+            "document.querySelectorAll('[data-refused] li').forEach("
+            "(row) => row.innerText.includes('When was it done?')"
+            " && row.querySelector('button').click())"
+        )
+        sleep(0.3)
 
 
 def arrived(times):

@@ -15,7 +15,16 @@ import statsmodels.api as sm
 from scipy import integrate, stats
 
 from drill_ladder.core.judging import Evidence, InARow, Probe, Rule, drop_off_sum
-from drill_ladder.core.looking_back import DayOf, OutlookStanding, club_model, day_spread, outlook
+from drill_ladder.core.looking_back import (
+    Climber,
+    DayOf,
+    FormNow,
+    Storey,
+    club_model,
+    day_spread,
+    known,
+    outlook,
+)
 from drill_ladder.core.odds import (
     MakesSession,
     StreakSession,
@@ -30,6 +39,7 @@ from drill_ladder.core.statistics import (
     PlannedWeek,
     kept,
     real_change,
+    shown_from,
     trend_of_counts,
     two_lanes,
     typical_error,
@@ -180,13 +190,48 @@ def test_steps_are_told_for_every_rung_and_too_little_is_nothing():
     assert club_model([day for day in rows if day.player == "p1"]) is None
 
 
+def test_form_from_the_club_is_the_integral_over_what_is_not_known():
+    """Against scipy.integrate over the log-odds, and scipy's betabinom for the day."""
+    form, r = FormNow(0.6, 0.5, 0.08), 0.08
+
+    def one(z):
+        p = expit(0.6 + 0.5 * z)
+        a, b = p * (1 - r) / r, (1 - p) * (1 - r) / r
+        return stats.norm.pdf(z) * stats.betabinom.sf(6, 10, a, b)
+
+    assert form.passes(10, [7]) == pytest.approx(integrate.quad(one, -8, 8)[0], abs=1e-5)
+    both = form.passes(10, [7, 7])
+    assert form.passes(10, [7]) ** 2 < both < form.passes(10, [7])  # one day for both lanes
+    assert form.passes(10, [7, 9]) < both
+
+
+def test_who_is_new_and_a_rung_nobody_stood_on_are_drawn_from_the_club():
+    rows, _ = squad(4)
+    model = club_model(rows)
+    rungs = len(model.steps) + 3
+    found = known(model, ["p1", "new"], rungs)
+    draws = found.drawn(4000, seed=3)
+    assert draws.level.std(axis=1)[1] > draws.level.std(axis=1)[0]
+    assert draws.steps.shape == (rungs, 4000)
+    assert draws.steps[-1].mean() == pytest.approx(model.mean[2], abs=0.05)
+    alone = known(model, ["p1"], rungs)
+    mean, sd = alone.form(2, 24)
+    now = alone.drawn(20_000).now(0, 2, 24)
+    assert now.mean() == pytest.approx(mean, abs=0.03)
+    assert now.std() == pytest.approx(sd, rel=0.05)
+
+
 def test_the_outlook_is_what_then_happens():
     """Players whose next six days are simulated anew from their truth."""
     rule = Rule(InARow(2))
     rows, _ = squad(8)
     model = club_model(rows)
-    strong = outlook(model, OutlookStanding("p1", 1, 24, 20, 10), rule, 6, 0.05)
-    weak = outlook(model, OutlookStanding("p1", len(model.steps) + 1, 24, 20, 20), rule, 6, 0.05)
+    rungs = len(model.steps) + 1
+    asked = known(model, ["p1"], rungs)
+    easy = [Storey("", MakesSession(20, 10), rule)]
+    hard = [Storey("", MakesSession(20, 20), rule)] * rungs
+    strong = outlook(asked, easy, Climber(0, 24), 1, 6, 0.05)
+    weak = outlook(asked, hard, Climber(rungs - 1, 24), rungs, 6, 0.05)
     assert strong.chance > 0.95
     assert strong.median == 2
     assert weak.chance < 0.2
@@ -212,6 +257,32 @@ def test_a_sign_stands_however_often_one_looks():
         ]
         shown += any(gap.real for gap in looks)
     assert shown / 400 <= 0.05
+
+
+def test_of_signs_shown_few_are_false():
+    """By simulation of squads with and without real gaps; and as scipy's Benjamini and Hochberg of
+    1/e, which is a p-value that never exceeds what it may.
+    """
+    chance = np.random.default_rng(390)
+    shares = []
+    for _ in range(300):
+        gaps = [0.35] * 5 + [0.0] * 20
+        evidence = [
+            two_lanes(
+                LaneResult("l", 120, int(chance.binomial(120, 0.5 + gap / 2))),
+                LaneResult("r", 120, int(chance.binomial(120, 0.5 - gap / 2))),
+                True,
+                0.1,
+            ).e
+            for gap in gaps
+        ]
+        bar = shown_from(evidence)
+        shown = [i for i, e in enumerate(evidence) if e >= bar]
+        shares.append(sum(i >= 5 for i in shown) / max(1, len(shown)))
+        adjusted = stats.false_discovery_control([min(1, 1 / e) for e in evidence])
+        assert shown == [i for i, p in enumerate(adjusted) if p <= 0.1 + 1e-12]
+    assert np.mean(shares) <= 0.1
+    assert shown_from([]) == shown_from([1.0, 2.0]) == math.inf
 
 
 def test_a_real_gap_is_seen_by_day_24():

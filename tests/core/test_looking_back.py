@@ -1,5 +1,6 @@
 """Replaying rules, calibration and a ladder's steps, against survival and statistics packages."""
 
+import random
 from collections import Counter
 from dataclasses import replace
 from datetime import date, timedelta
@@ -10,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from lifelines import KaplanMeierFitter
+from lifelines.utils import median_survival_times
 from scipy import stats
 from statsmodels.duration.survfunc import CumIncidenceRight
 from statsmodels.stats.proportion import proportion_confint
@@ -39,7 +41,9 @@ from drill_ladder.core.looking_back import (
     calibration_of,
     health_of,
     incidence,
+    median_time,
     median_up,
+    skill_of,
 )
 
 D = date(2026, 3, 2)
@@ -219,3 +223,39 @@ def test_who_waits_and_who_goes_are_all_who_went_up():
     told = [past(*m) for m in ((8, 8), (9, 3), (2, 9), (8,), (10,))]
     for found in backtest(RUNG, [Rule(InARow(n)) for n in (1, 2, 3)], told):
         assert found.by_then + found.later == Counter(s.moved for s in told)[Left.UP]
+
+
+def test_the_median_and_its_interval_are_those_of_lifelines():
+    """Its median_survival_times of the fit and of its confidence interval."""
+    chance = random.Random(7)
+    for size in (12, 30, 80):
+        times = [(chance.randint(1, 25), chance.random() < 0.8) for _ in range(size)]
+        fit = KaplanMeierFitter().fit([t for t, _ in times], [hit for _, hit in times])
+        band = median_survival_times(fit.confidence_interval_survival_function_)
+        theirs = [fit.median_survival_time_, *sorted(float(end) for end in band.iloc[0])]
+        found = median_time(times)
+        assert [inf if n is None else n for n in (found.value, found.low, found.high)] == theirs
+    assert median_time([]) == median_time([(3, False)])
+    assert median_time([(3, False)]).value is None
+
+
+def test_a_forecast_is_better_only_where_that_can_be_told():
+    chance = random.Random(3)
+    knows = [(p, chance.random() < p) for p in (0.15, 0.85) * 40]
+    found = skill_of(knows)
+    assert found.better
+    assert found.uncertain == 80
+    table = stats.ttest_1samp(
+        [(_share(knows) - hit) ** 2 - (p - hit) ** 2 for p, hit in knows], 0.0
+    )
+    interval = table.confidence_interval(0.95)
+    assert found.low == pytest.approx(interval.low, abs=0.003)
+    coin = [(0.5 + 0.2 * (i % 2), chance.random() < 0.5) for i in range(80)]
+    assert not skill_of(coin).better
+    assert not skill_of(knows[:49]).better
+    sure = skill_of([(1.0, True), (0.0, True), (1.0, True)])
+    assert (sure.certain, sure.right, sure.gain) == (3, 2, None)
+
+
+def _share(forecasts):
+    return sum(hit for _, hit in forecasts) / len(forecasts)

@@ -333,7 +333,8 @@ def test_retention_after_two_four_and_eight_weeks():
     held.append(Check(D + timedelta(weeks=6), True))
     assert next_check(D, held) == D + timedelta(weeks=14)
     held.append(Check(D + timedelta(weeks=14), True))
-    assert next_check(D, held) is None
+    again = D + timedelta(weeks=22)  # and every eight weeks for ever
+    assert next_check(D, held) == again
     failed = [Check(first, False)]
     assert (next_check(D, failed), offer_back(failed), offer_back(held)) == (None, True, False)
 

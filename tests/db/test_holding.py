@@ -12,6 +12,7 @@ from drill_ladder.apps.practice.retention import passed
 from drill_ladder.apps.practice.services import record_session
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import go_back
+from drill_ladder.apps.progress.panels_of_all import held_lines
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from tests.make import climbs, current, given, log, put_on
@@ -50,10 +51,26 @@ def test_checks_fall_due_after_two_four_and_eight_weeks(w, climbed):
     check(w, climbed, 50, 8)
     assert [one.due for one in passed(climbs(w.player))] == [day(50 + 56)]
     check(w, climbed, 110, 8)
-    assert [(one.due, one.failed) for one in passed(climbs(w.player))] == [(None, False)]
+    again = day(110 + 56)  # and every eight weeks for ever
+    assert [(one.due, one.failed) for one in passed(climbs(w.player))] == [(again, False)]
     # no check moves the player or asks a coach for a decision
     assert current(climbed).rung.position == 2
     assert not Proposal.objects.awaiting_review().exists()
+
+
+def test_holds_is_said_of_checks_that_are_not_overdue(w, climbed):
+    """What is open is said first."""
+
+    def told(on):
+        return held_lines(passed(climbs(w.player)), on)
+
+    assert told(day(10)) == ["Passed, and not to be checked yet: Gate 1."]
+    assert told(day(20))[0].startswith("To be checked now: Gate 1. Until then nobody knows")
+    check(w, climbed, 20, 9)
+    assert told(day(30)) == ["Held at its latest check: Gate 1."]
+    assert told(day(60))[0].startswith("To be checked now: Gate 1.")
+    check(w, climbed, 60, 3)
+    assert told(day(61)) == ["Did not hold when it was checked: Gate 1."]
 
 
 def test_one_that_does_not_hold_is_offered_back(w, climbed):

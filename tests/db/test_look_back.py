@@ -1,8 +1,10 @@
 """Is it working? What the pages say equals what the command line says of the same numbers."""
 
 import json
+import random
 import subprocess
 import sys
+from collections import Counter
 from datetime import timedelta
 from io import BytesIO
 from uuid import uuid4
@@ -22,12 +24,14 @@ from drill_ladder.apps.practice.services import SessionInput, SetInput, record_s
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.ease_panel import ease_panel
 from drill_ladder.apps.progress.hindsight import (
+    Ledger,
     forecasts_of,
     how_they_went,
     ledger_of,
     past_stays,
     rung_stays,
 )
+from drill_ladder.apps.progress.mirror_views import calibration_panel, ledger_panel
 from drill_ladder.apps.progress.panels import panels_of
 from drill_ladder.apps.progress.panels_of_all import completion, panels_of_all, stay_lengths
 from drill_ladder.apps.progress.record import SPAN, record_of
@@ -206,17 +210,40 @@ def test_forecasts_and_the_ledger(w, coach, today):
     settle(member=w.coach, proposal=proposal, action="confirm", on=on + timedelta(days=1))
     for day in (3, 4, 5, 6):
         log(p, on + timedelta(days=day), 9 if day < 5 else 5, 9)
-    (line,) = ledger_of(w.coach)
-    assert (line.kind, line.how, line.calls, line.passed, line.of) == (
-        "climb",
-        "followed",
-        1,
-        2,
-        3,
-    )
+    ledger = ledger_of(w.coach)
+    assert ledger.calls == {("climb", "followed"): 1}
+    assert ledger.climbs == {"followed": [(4, False)]}  # four days since, the next rung not passed
     page = text(coach.get("/mirror/"))
     assert "climb, followed" in page
-    assert ledger_of(w.assistant) == []
+    assert "you followed 1 and overruled 0: what came of them is compared from 10 of each" in page
+    assert not ledger_of(w.assistant).calls
+
+
+def test_climbs_are_compared_on_the_rung_they_led_to():
+    """Followed: passed after 3 to 12; overruled: after 6 to 15; both medians by hand."""
+    followed = [(n, True) for n in range(3, 13)]
+    overruled = [(n, True) for n in range(6, 16)]
+    calls = Counter({("climb", "followed"): 10})
+    few = ledger_panel(Ledger(calls, {"followed": followed, "overruled": overruled[:9]}))
+    assert "compared from 10 of each" in " ".join(few.lines)
+    told = " ".join(
+        ledger_panel(Ledger(calls, {"followed": followed, "overruled": overruled})).lines
+    )
+    assert "half took 7 full sessions" in told
+    assert "and 10 full sessions" in told
+    assert "Whom one overrules is chosen" in told
+
+
+def test_better_is_said_of_forecasts_only_where_it_can_be_told():
+    """Said of a coin: never better; said by somebody who knows, fifty times: better."""
+    chance = random.Random(41)
+    coin = [(chance.choice((0.3, 0.7)), chance.random() < 0.5) for _ in range(60)]
+    assert "not surely better" in calibration_panel(coin).lines[0]
+    knows = [(p, chance.random() < p) for p in (0.1, 0.9) * 30]
+    assert "they tell more" in calibration_panel(knows).lines[0]
+    assert "too early to say, 40 of 50" in calibration_panel(knows[:40]).lines[0]
+    certain = calibration_panel([*knows, (1.0, True), (0.0, True)]).lines
+    assert "2 times it was certain, and right 1 of them." in certain
 
 
 def test_rules_replayed_on_the_page(w, coach, today):

@@ -61,7 +61,7 @@ def up(p, on):
 def start(w, squad, day):
     rungs = list(w.ladder.rungs.select_related("drill"))
     players = list(squad.players.all())
-    return start_of(w.ladder, rungs, players, how_they_went(w.ladder), day)
+    return start_of(w.ladder, rungs, players, how_they_went(w.ladder), day, 0.05)
 
 
 def test_it_starts_where_everybody_stands(w, squad, crowd, today):
@@ -101,7 +101,7 @@ def test_a_half_step_leaves_the_rungs_as_they_are_counted(w, squad, crowd, today
 
 def test_the_past_is_asked_with_what_was_known_then(w, squad, crowd, today):
     then = start(w, squad, today - timedelta(days=30))
-    assert then.learning.gain is not None
+    assert then.model is not None
     told = hindsight_of(then, 4, how_they_went(w.ladder), today)
     assert told.really == 9
     assert told.of == 9

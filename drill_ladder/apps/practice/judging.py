@@ -5,9 +5,10 @@ from dataclasses import replace
 from datetime import date
 
 from drill_ladder.apps.practice.judged import counted_rows, extra_of, settings_of
+from drill_ladder.apps.practice.learning import form_of, outlook_of
 from drill_ladder.apps.practice.models import JudgedDay, Stop
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.judging import Decision, Ladder, decide_days
+from drill_ladder.core.judging import Decision, Ladder, Settings, Verdict, decide_days
 
 
 def rung_key(pk: int) -> str:
@@ -48,4 +49,20 @@ def decide_on(
     rows = counted_rows(stay) if rows is None else rows
     days, extra = [row.value for row in rows], extra_of(rows)
     last, key = stay.prescription.last_on, rung_key(stay.rung_id)
-    return decide_days(ladder, key, days, on, last, stopped, settings_of(stay), extra)
+    return decide_days(ladder, key, days, on, last, stopped, knowing(stay, rows), extra)
+
+
+def knowing(stay: Stay, rows: Sequence[JudgedDay]) -> Settings:
+    """The product's settings with what the club's record knows: by how much days differ, the
+    player's form and, where a stall may be said, their outlook.
+    """
+    full = [row for row in rows if row.verdict != Verdict.SHORT]
+    limit, outlook = stay.terms.rule.stall_after, None
+    if limit is not None and len(full) >= limit:
+        outlook = outlook_of(stay, full)
+    return replace(
+        settings_of(stay),
+        day_spread=stay.club.day_spread,
+        form=form_of(stay, full),
+        outlook=outlook.chance if outlook is not None else None,
+    )

@@ -337,5 +337,11 @@ class HurtReport(models.Model):
 
 
 # here so that the app's models are found in one place
+from drill_ladder.apps.practice.learning_models import (  # noqa: E402
+    LadderLearning as LadderLearning,
+)
+from drill_ladder.apps.practice.learning_models import (  # noqa: E402
+    PlayerLearning as PlayerLearning,
+)
 from drill_ladder.apps.practice.skip_models import Skip as Skip  # noqa: E402
 from drill_ladder.apps.practice.skip_models import Why as Why  # noqa: E402

@@ -1,5 +1,6 @@
 """Questions about sessions, sets and stops."""
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from datetime import date, datetime
 from typing import TYPE_CHECKING, Any, Self
@@ -11,6 +12,7 @@ from django.db.models.functions import RowNumber
 from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
+    from drill_ladder.apps.library.models import Ladder
     from drill_ladder.apps.people.models import Club, Player
     from drill_ladder.apps.practice.models import Session
     from drill_ladder.apps.prescriptions.models import PlayerRoutine, Stay
@@ -183,6 +185,33 @@ class JudgedDayQuerySet(ClubQuerySet):
         """A player's."""
         return self.filter(stay__prescription__player=player)
 
+    def before(self, day: date) -> Self:
+        """Those before a day."""
+        return self.filter(on__lt=day)
+
+    def full_on(self, ladder: "Ladder") -> Self:
+        """Whole days on a ladder, oldest first, those of tired work alone left out: what the
+        learning of a club is taken from.
+        """
+        from django.apps import apps
+
+        fresh = apps.get_model("practice", "Session").objects.filter(
+            stay=OuterRef("stay"), on=OuterRef("on"), recheck=False, tired=False
+        )
+        rows = self.filter(stay__prescription__ladder=ladder, recheck=False)
+        return rows.exclude(verdict="short").filter(Exists(fresh)).order_by("on", "pk")
+
+    def with_rung(self) -> Self:
+        """Each with its rung and player at hand, and little else."""
+        ties = ("stay__rung__position", "stay__prescription__player_id")
+        rows = self.select_related("stay__rung", "stay__prescription")
+        return rows.only("on", "eased", "verdict", "sets", "stay_id", *ties)
+
+    def by_player(self) -> Counter[int]:
+        """Player -> how many."""
+        rows = self.order_by().values_list("stay__prescription__player")
+        return Counter(dict(rows.annotate(Count("pk"))))
+
     def of_players(self, players: "Sequence[Player]") -> Self:
         """Those of where some players stand now, no rechecks."""
         ids = [player.pk for player in players]
@@ -222,3 +251,13 @@ class StopQuerySet(ClubQuerySet):
     def with_people(self) -> Self:
         """With the player and who ended it at hand."""
         return self.select_related("player", "ended_by")
+
+
+class LearntQuerySet(ClubQuerySet):
+    """What the learning model knows."""
+
+    to_squad = ""
+
+    def of_ladder(self, ladder: "Ladder") -> Self:
+        """Of everybody on a ladder."""
+        return self.filter(prescription__ladder=ladder)

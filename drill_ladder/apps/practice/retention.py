@@ -15,13 +15,14 @@ UPWARDS = (Arrival.CLIMB, Arrival.SKIP)
 
 @dataclass(frozen=True, slots=True)
 class Passed:
-    """A rung that was climbed from: when its next check falls due (None: no more), and whether the
-    last one failed.
+    """A rung that was climbed from: when its next check falls due (None: it failed), whether the
+    last one failed, and when it was checked last (None: never).
     """
 
     stay: Stay
     due: date | None
     failed: bool
+    checked: date | None
 
     def is_due(self, on: date) -> bool:
         """Whether it should be checked on this day or has been due before."""
@@ -52,7 +53,8 @@ def passed(ladders: Iterable[Prescription]) -> list[Passed]:
             rungs.pop(place, None)
             continue
         checks = _checks(stay)
-        rungs[place] = Passed(stay, next_check(stay.left, checks), offer_back(checks))
+        last = max((check.on for check in checks), default=None)
+        rungs[place] = Passed(stay, next_check(stay.left, checks), offer_back(checks), last)
     return [rungs[place] for place in sorted(rungs)]
 
 

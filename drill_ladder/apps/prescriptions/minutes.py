@@ -10,6 +10,7 @@ from drill_ladder.apps.prescriptions.dosing import minutes_a_day
 from drill_ladder.apps.prescriptions.forms import PrescribeForm
 from drill_ladder.apps.prescriptions.home import at_home
 from drill_ladder.apps.prescriptions.models import Place, Prescription
+from drill_ladder.apps.prescriptions.more_days import MoreDays, more_days
 from drill_ladder.apps.prescriptions.services import (
     personal_terms,
 )
@@ -39,7 +40,8 @@ class Minutes:
     the player has.
 
     home: None where it is not for home; rest: what of sets and rest does not fit what it is for;
-    strain: what is over a limit of the club.
+    strain: what is over a limit of the club; reach: when the next rung is expected, with one more
+    day too, where the club's record carries it.
     """
 
     each: int
@@ -49,6 +51,7 @@ class Minutes:
     home: HomeWords | None
     rest: list[str]
     strain: list[str]
+    reach: MoreDays | None
 
     @property
     def left(self) -> float:
@@ -92,6 +95,7 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minu
         )
         if own_strain
         else [],
+        reach=more_days(draft, per_week) if draft.pk else None,
     )
 
 

@@ -149,7 +149,9 @@ class StayQuerySet(ClubQuerySet):
     def with_all(self) -> Self:
         """With what is needed to judge and to show them."""
         return self.select_related(
+            "club",
             "prescription__ladder",
+            "prescription__learning",
             "prescription__player__club",
             "prescription__player_routine__routine",
             "rung__drill",
@@ -176,7 +178,7 @@ class StayQuerySet(ClubQuerySet):
         """Where players stand now above the first rung, without those whose recheck is due."""
         rows = self.current().filter(recheck=False, rung__position__gt=1)
         rows = rows.filter(prescription__last_on__isnull=False)
-        return rows.select_related("prescription", "rung")
+        return rows.select_related("club", "prescription__learning", "rung")
 
     def with_sessions(self, unjudged: bool) -> Self:
         """Those on which anything was done; unjudged: of which no day is judged yet."""

@@ -2,7 +2,7 @@
 what became of them (design, sections 33 and 34).
 """
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
@@ -138,34 +138,22 @@ def _rate(one: Went | None) -> float | None:
 
 def forecasts_of(club: Club) -> list[tuple[float, bool]]:
     """Each chance that was told for the next full session, and whether that one completed the
-    climb.
+    climb; where two days came at once nobody knows of which it was said.
     """
-    short = set(
-        JudgedDay.objects.filter(club=club, verdict=Verdict.SHORT).values_list("stay", "on")
-    )
-    by_stay: dict[int, list[Proposal]] = defaultdict(list)
+    full: dict[int, list[date]] = defaultdict(list)
+    days = JudgedDay.objects.filter(club=club, recheck=False).exclude(verdict=Verdict.SHORT)
+    for stay, on in days.order_by("on").values_list("stay", "on"):
+        full[stay].append(on)
+    last: dict[tuple[int, date], Proposal] = {}
     for row in Proposal.objects.filter(club=club).order_by("stay", "made_on", "pk"):
-        if (row.stay_id, row.made_on) not in short:
-            by_stay[row.stay_id].append(row)
+        last[row.stay_id, row.made_on] = row
     return [
         (now.said.odds_next, Kind(after.kind) in DONE)
-        for rows in by_stay.values()
-        for now, after in pairwise(rows)
-        if now.said.odds_next is not None and after.made_on > now.made_on
+        for now, after in pairwise(last.values())
+        if now.stay_id == after.stay_id
+        and now.said.odds_next is not None
+        and sum(now.made_on < on <= after.made_on for on in full[now.stay_id]) == 1
     ]
-
-
-@dataclass(frozen=True, slots=True)
-class Line:
-    """A line of the ledger: calls of one kind, and how many of the next three full sessions after
-    them were passed.
-    """
-
-    kind: str
-    how: str
-    calls: int
-    passed: int
-    of: int
 
 
 HOW = {
@@ -176,32 +164,66 @@ HOW = {
 }
 
 
-def ledger_of(member: Membership) -> list[Line]:
-    """A coach's own calls."""
+@dataclass(frozen=True, slots=True)
+class Ledger:
+    """A coach's own calls. calls: (kind, how) -> times; climbs: how -> (full sessions from the
+    decision until the rung that the climb led to was passed, whether it was).
+    """
+
+    calls: Counter[tuple[str, str]]
+    climbs: dict[str, list[tuple[int, bool]]]
+
+
+def ledger_of(member: Membership) -> Ledger:
+    """From every decision of theirs that stands."""
     decisions = list(
         Decision.objects.filter(club=member.club, by=member.user, undone_at=None)
-        .select_related("proposal__stay")
+        .select_related("proposal__stay", "proposal__to_rung")
         .order_by("on")
     )
-    days = _days_of({d.proposal.stay.prescription_id for d in decisions})
-    lines: dict[tuple[str, str], list[int]] = defaultdict(lambda: [0, 0, 0])
-    for one in decisions:
-        after = [verdict for on, verdict in days[one.proposal.stay.prescription_id] if on > one.on][
-            :NEXT
-        ]
-        kind = one.applied if one.action == Action.MOVED else one.proposal.kind
-        line = lines[kind.replace("_", " "), HOW[Action(one.action)]]
-        line[0] += 1
-        line[1] += after.count(Verdict.PASS)
-        line[2] += len(after)
-    return [Line(kind, how, *numbers) for (kind, how), numbers in sorted(lines.items())]
+    calls = Counter((_kind_of(one).replace("_", " "), HOW[Action(one.action)]) for one in decisions)
+    asked = [one for one in decisions if _is_climb(one)]
+    keys = {one.proposal.stay.prescription_id for one in asked}
+    days, passed = _days_of(keys), _passed_of(keys)
+    climbs: dict[str, list[tuple[int, bool]]] = defaultdict(list)
+    for one in asked:
+        key = one.proposal.stay.prescription_id
+        to = one.proposal.to_rung.position if one.proposal.to_rung else 0
+        until = next((on for place, on in passed[key] if place >= to and on > one.on), None)
+        after = [on for on in days[key] if on > one.on and (until is None or on <= until)]
+        climbs[HOW[Action(one.action)]].append((len(after), until is not None))
+    return Ledger(calls, climbs)
 
 
-def _days_of(prescriptions: Iterable[int]) -> dict[int, list[tuple[date, str]]]:
-    """Prescription -> (day, verdict) of its full days, in order."""
+def _kind_of(one: Decision) -> str:
+    return one.applied if one.action == Action.MOVED else one.proposal.kind
+
+
+def _is_climb(one: Decision) -> bool:
+    """A climb that the rule proposed, followed or not: both are asked about the same next rung."""
+    return one.action != Action.MOVED and one.proposal.kind in (Kind.CLIMB, Kind.SKIP)
+
+
+def _days_of(prescriptions: Iterable[int]) -> dict[int, list[date]]:
+    """Prescription -> its full days, in order."""
     rows = JudgedDay.objects.filter(stay__prescription__in=list(prescriptions), recheck=False)
     rows = rows.exclude(verdict=Verdict.SHORT).order_by("on")
-    days: dict[int, list[tuple[date, str]]] = defaultdict(list)
-    for prescription, on, verdict in rows.values_list("stay__prescription", "on", "verdict"):
-        days[prescription].append((on, verdict))
+    days: dict[int, list[date]] = defaultdict(list)
+    for prescription, on in rows.values_list("stay__prescription", "on"):
+        days[prescription].append(on)
     return days
+
+
+def _passed_of(prescriptions: Iterable[int]) -> dict[int, list[tuple[int, date]]]:
+    """Prescription -> (position, day) of each rung that was left upwards, in order."""
+    rows = Stay.objects.filter(prescription__in=list(prescriptions))
+    rows = rows.select_related("rung", "prescription").order_by("prescription", "arrived", "pk")
+    passed: dict[int, list[tuple[int, date]]] = defaultdict(list)
+    for stay, after in pairwise([*rows, None]):
+        if stay is None or stay.left is None:
+            continue
+        if after is not None and after.prescription_id != stay.prescription_id:
+            after = None
+        if _left(stay, after) is Left.UP:
+            passed[stay.prescription_id].append((stay.rung.position, stay.left))
+    return passed

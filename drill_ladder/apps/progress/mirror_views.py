@@ -2,7 +2,6 @@
 right, whether a ladder is well stepped.
 """
 
-from collections.abc import Iterable
 from dataclasses import replace
 
 from django.http import HttpRequest, HttpResponse
@@ -13,7 +12,7 @@ from drill_ladder.apps.library.rules.forms import first_values
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership, Squad
 from drill_ladder.apps.progress.hindsight import (
-    Line,
+    Ledger,
     forecasts_of,
     ledger_of,
     past_stays,
@@ -31,20 +30,24 @@ from drill_ladder.core.judging import (
     Window,
 )
 from drill_ladder.core.looking_back import (
+    ENOUGH,
     Back,
     Backtest,
     Calibration,
     Flag,
     LadderHealth,
     RungHealth,
+    Skill,
     backtest,
     calibration_of,
     health_of,
+    median_time,
+    skill_of,
 )
-from drill_ladder.core.statistics import wilson
 from drill_ladder.formats.words import many, percent, rule_sentence
 from drill_ladder.ui.fields import FormValues
 
+FEWEST_CLIMBS = 10  # followed and overruled each, before they are compared
 FEWEST = 8  # finished stays before other rules are compared on them
 FLAGS = {
     Flag.CLIFF: ("A cliff", "the step is too big: put a half-step below it"),
@@ -62,30 +65,39 @@ def mirror(request: HttpRequest, member: Membership) -> HttpResponse:
     return render(request, "progress/mirror.html", {"panels": panels, "ladders": ladders})
 
 
-def ledger_panel(lines: Iterable[Line]) -> Panel:
-    """Followed, overruled, moved by hand, and what came of it."""
-    lines = list(lines)
-    if not lines:
-        return Panel("ledger", "Your calls", ["You have decided nothing yet."])
-    drawn, rows = [], []
-    for line in lines:
-        name = f"{line.kind}, {line.how}"
-        low, high = wilson(line.passed, line.of) if line.of else (None, None)
-        rate = line.passed / line.of if line.of else None
-        between = "" if low is None or high is None else f"{percent(low)} to {percent(high)}"
-        rows.append([name, f"{line.calls}", f"{line.passed} of {line.of}", between])
-        if rate is not None:
-            said = f"{line.passed} of {line.of}"
-            drawn.append(rates_chart.Rate(name, rate, low, high, said))
-    told = [
-        f"{many(sum(line.calls for line in lines), 'call')}; each beside how many of the next "
-        "three full sessions were passed.",
-        "Few cases prove nothing, and hard cases are overruled more often: that alone makes them "
-        "end worse.",
+def ledger_panel(ledger: Ledger) -> Panel:
+    """Followed, overruled, moved by hand; and of the rule's climbs, what came of both."""
+    title = "Your calls"
+    if not ledger.calls:
+        return Panel("ledger", title, ["You have decided nothing yet."])
+    lines = [f"{many(ledger.calls.total(), 'call')} of yours stand.", *_climb_lines(ledger)]
+    rows = [[f"{kind}, {how}", f"{n}"] for (kind, how), n in sorted(ledger.calls.items())]
+    return Panel("ledger", title, lines, "", ["Call", "Times"], rows)
+
+
+def _climb_lines(ledger: Ledger) -> list[str]:
+    """From a proposed climb to passing the rung it leads to: the same rung for both."""
+    followed, overruled = ledger.climbs.get("followed", []), ledger.climbs.get("overruled", [])
+    if not followed and not overruled:
+        return []
+    if min(len(followed), len(overruled)) < FEWEST_CLIMBS:
+        return [
+            f"Of the rule’s climbs you followed {len(followed)} and overruled {len(overruled)}: "
+            f"what came of them is compared from {FEWEST_CLIMBS} of each."
+        ]
+    return [
+        "From the rule’s proposal to climb until the rung it led to was passed, half took "
+        f"{_half(followed)} where you followed it and {_half(overruled)} where you did not.",
+        "Whom one overrules is chosen, and no table mends that: it says what came, not why.",
     ]
-    head = ["Call", "Times", "Then passed", "95 %"]
-    svg = rates_chart.rates(drawn, told[0]) if drawn else ""
-    return Panel("ledger", "Your calls", told, svg, head, rows)
+
+
+def _half(times: list[tuple[int, bool]]) -> str:
+    found = median_time(times)
+    if found.value is None:
+        return "longer than anybody has been seen"
+    until = "more" if found.high is None else f"{found.high}"
+    return f"{many(found.value, 'full session')} ({found.low or 0} to {until})"
 
 
 def calibration_panel(forecasts: list[tuple[float, bool]]) -> Panel:
@@ -94,13 +106,16 @@ def calibration_panel(forecasts: list[tuple[float, bool]]) -> Panel:
     title = "Were the forecasts right?"
     if found.brier is None or found.brier_base is None:
         return Panel("forecasts", title, ["No forecast has come to its day yet."])
-    better = found.brier < found.brier_base
+    skill = skill_of(forecasts)
     lines = [
-        f"{many(found.n, 'forecast')} of “the next session completes the climb”: "
-        + ("better than" if better else "no better than")
-        + " always saying the overall share.",
-        f"Brier score {found.brier:.3f}, against {found.brier_base:.3f} (0 is perfect).",
+        f"{many(found.n, 'forecast')} of “the next session completes the climb”, each beside the "
+        f"very next full session: {_skill_words(skill)}.",
+        f"Brier score {found.brier:.3f}, against {found.brier_base:.3f} for always saying the "
+        "overall share (0 is perfect).",
     ]
+    if skill.certain:
+        times = many(skill.certain, "time")
+        lines.append(f"{times} it was certain, and right {skill.right} of them.")
     drawn = [
         rates_chart.Rate(
             f"said {percent(one.mean_p)}", one.share, one.low, one.high, f"{one.n} times"
@@ -119,6 +134,15 @@ def calibration_panel(forecasts: list[tuple[float, bool]]) -> Panel:
     ]
     head = ["Said between", "Times", "Said on average", "Happened", "95 %"]
     return Panel("forecasts", title, lines, rates_chart.rates(drawn, lines[0]), head, rows)
+
+
+def _skill_words(skill: Skill) -> str:
+    """Better only where it can be told."""
+    if skill.uncertain < ENOUGH:
+        return f"too early to say, {skill.uncertain} of {ENOUGH} were uncertain ones"
+    if skill.better:
+        return "they tell more than always saying the overall share"
+    return "not surely better than always saying the overall share"
 
 
 def schools_to_try(rung: Rung) -> list[School]:

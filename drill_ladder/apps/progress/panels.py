@@ -4,6 +4,7 @@ then its numbers as a table.
 
 from collections import defaultdict
 from collections.abc import Callable, Sequence
+from itertools import pairwise
 
 from drill_ladder.apps.practice.faults import fault_sessions, treated
 from drill_ladder.apps.practice.models import JudgedDay, Session
@@ -67,18 +68,23 @@ def better(record: Record, stay: Stay) -> Panel:
         return Panel("better", title, ["Nothing was done on this rung in this time."])
     joins = {day.on for day in record.compares(stay)}
     points = [_point(day, day.on not in joins, rung) for day in days]
+    returns = [after.on for day, after in pairwise(days) if day.stay_id != after.stay_id]
     joined = [(p.on, p.score) for p in points if not p.apart]
     found = trend_over([day for day in days if day.on in joins], rung)
     line = None
     if found.slope_per_week is not None and found.low is not None and found.high is not None:
         line = scores_chart.Line(found.slope_per_week, found.low, found.high)
     lines = [_better_line(found.verdict, line, found.n, rung.measure), *_best(joined, rung)]
+    earlier = sum(day.stay_id != stay.pk for day in days)
+    if earlier:
+        told = many(earlier, "day")
+        lines.append(f"{told} of an earlier time on this rung counted in; the line breaks between.")
     if len(joined) < len(points):
         apart = len(points) - len(joined)
         lines.append(f"Hollow: {many(apart, 'day')} done easier or another way, not joined.")
     goal = rung.target.rate if rung.counts_makes else rung.target.value
     svg = scores_chart.scores(
-        points, goal, line, lambda value: score_words(rung.measure, value), lines[0]
+        points, goal, line, lambda value: score_words(rung.measure, value), lines[0], returns
     )
     rows = [
         [

@@ -2,12 +2,12 @@
 
 from collections import Counter
 from collections.abc import Sequence
-from datetime import timedelta
+from datetime import date, timedelta
 from itertools import pairwise
 
 from drill_ladder.apps.library.limits.services import limits_for
 from drill_ladder.apps.practice.models import Session, Skip, Why
-from drill_ladder.apps.practice.retention import passed
+from drill_ladder.apps.practice.retention import Passed, passed
 from drill_ladder.apps.practice.weeks_kept import weeks_done
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Stay
@@ -15,6 +15,7 @@ from drill_ladder.apps.prescriptions.strain import Kept, done_in, kept_of
 from drill_ladder.apps.progress.panel import Panel
 from drill_ladder.apps.progress.panels import signed
 from drill_ladder.apps.progress.record import Record
+from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.core.statistics import (
@@ -182,26 +183,69 @@ def _lower(words: str) -> str:
 
 
 def how_long(record: Record) -> Panel | None:
-    """Sessions for each rung so far, and the range to the top at this pace."""
+    """Sessions for each rung so far, and the range to the top: by the club's record where that
+    carries it, else by the player's own rungs so far.
+    """
     ladder, stay = record.ladder, record.current
     if ladder is None or stay is None or stay.left is not None:
         return None
     lengths = stay_lengths(record)
-    left = ladder.ladder.rungs.count() - stay.rung.position + 1
-    weeks_ = [w for w in completion_of(record, ladder) if w.start < monday_of(record.today)]
-    pace = sum(w.done for w in weeks_) / len(weeks_) if weeks_ else 0.0
+    rows = [[f"{n}", many(length, "session")] for n, length in enumerate(lengths, 1)]
+    left = ladder.rung_count - stay.rung.position + 1
+    lines = _due_lines(stay, left) or _known_lines(record, ladder)
+    lines = lines or _own_lines(record, ladder, lengths, left)
+    return Panel("long", "How long?", lines, "", ["Rung climbed", "It took"], rows)
+
+
+def _due_lines(stay: Stay, left: int) -> list[str]:
+    """Where the top rung is passed and waits for a coach, nothing has to be waited for."""
+    if left > 1 or not Proposal.objects.of_stay(stay).waiting_to_finish().exists():
+        return []
+    return ["The rule is met on the top rung: that the ladder is finished waits in Review."]
+
+
+def _known_lines(record: Record, ladder: Prescription) -> list[str]:
+    known = getattr(ladder, "learning", None)
+    if known is None or not known.carries or known.top_middle is None:
+        return []
+    low, high = known.top_low or 0, "more" if known.top_high is None else f"{known.top_high}"
+    pace = pace_of(record, ladder)
+    lines = [
+        f"As known on {known.on:%-d %B}: {low} to {high} more full sessions to the top, most "
+        f"likely about {known.top_middle}; eight of ten such forecasts should hold.",
+    ]
+    if known.next_middle is not None:
+        until = "more" if known.next_high is None else f"{known.next_high}"
+        lines.append(f"The next rung: {known.next_low or 0} to {until}, about {known.next_middle}.")
+    if pace and known.top_high is not None:
+        early, late = (round(n / pace) for n in (low, known.top_high))
+        lines.append(f"With {pace:.1f} a week as in this time: {early} to {late} weeks to the top.")
+    return [*lines, "It goes by what players here gained a session. Nobody is promised anything."]
+
+
+def _own_lines(
+    record: Record, ladder: Prescription, lengths: Sequence[int], left: int
+) -> list[str]:
+    pace = pace_of(record, ladder)
     found = forecast_of(lengths, left, pace)
     if found.sessions is None:
-        line = f"Too early to say: {len(lengths)} of 3 rungs are climbed."
-        return Panel("long", "How long?", [line])
+        return [f"Too early to say: {len(lengths)} of 3 rungs are climbed."]
     low, middle, high = (round(n) for n in found.sessions)
     lines = [f"At this pace {low} to {high} more sessions to the top, most likely about {middle}."]
     if found.weeks is not None:
         early, _, late = (round(n) for n in found.weeks)
         lines.append(f"With {pace:.1f} a week as in this time: {early} to {late} weeks.")
-    lines.append("Nobody is promised anything by this.")
-    rows = [[f"{n}", many(length, "session")] for n, length in enumerate(lengths, 1)]
-    return Panel("long", "How long?", lines, "", ["Rung climbed", "It took"], rows)
+    return [
+        *lines,
+        "It takes the rungs ahead as the ones before; where they are harder it takes longer. "
+        "Nobody is promised anything by this.",
+    ]
+
+
+def pace_of(record: Record, ladder: Prescription) -> float:
+    """Days of work a week on one ladder, over the weeks that are over."""
+    weeks_ = [w for w in completion_of(record, ladder) if w.start < monday_of(record.today)]
+    return sum(w.done for w in weeks_) / len(weeks_) if weeks_ else 0.0
 
 
 def stay_lengths(record: Record) -> list[int]:
@@ -229,25 +273,41 @@ def holds(record: Record) -> Panel | None:
     checks = passed(rows)
     if not checks:
         return None
-    failed = [check for check in checks if check.failed]
-    due = [check for check in checks if check.is_due(record.today)]
-    names = ", ".join(check.stay.rung.title for check in failed)
-    first = f"Did not hold when it was checked: {names}." if failed else "What was passed holds."
-    if not failed and not any(_was_checked(check.stay) for check in checks):
-        first = "No rung was checked again yet."
-    lines = [first, f"{many(len(due), 'check')} due." if due else "No check is due now."]
     table = [
         [
             check.stay.rung.title,
             f"{check.stay.left:%-d %b %Y}" if check.stay.left else "",
-            "did not hold" if check.failed else "",
+            _checked_words(check),
             f"{check.due:%-d %b %Y}" if check.due else "",
         ]
         for check in checks
     ]
     head = ["Rung", "Passed", "Checked", "Next check"]
+    lines = held_lines(checks, record.today)
     return Panel("holds", "Does it hold?", lines, "", head, table)
 
 
-def _was_checked(stay: Stay) -> bool:
-    return stay.left is not None and any(d.on > stay.left for d in stay.judged.all())
+def held_lines(checks: Sequence[Passed], today: date) -> list[str]:
+    """What is open first; "holds" only of what was checked when its check was due."""
+    failed = [check for check in checks if check.failed]
+    due = [check for check in checks if check.is_due(today) and not check.failed]
+    rest = [check for check in checks if not check.failed and check not in due]
+    held = [check for check in rest if check.checked is not None]
+    fresh = [check for check in rest if check.checked is None]
+    told = [
+        (failed, "Did not hold when it was checked: {}."),
+        (due, "To be checked now: {}. Until then nobody knows whether it holds."),
+        (held, "Held at its latest check: {}."),
+        (fresh, "Passed, and not to be checked yet: {}."),
+    ]
+    return [words.format(_named(those)) for those, words in told if those]
+
+
+def _named(checks: Sequence[Passed]) -> str:
+    return ", ".join(check.stay.rung.title for check in checks)
+
+
+def _checked_words(check: Passed) -> str:
+    if check.checked is None:
+        return "not yet"
+    return f"{check.checked:%-d %b %Y}, {'did not hold' if check.failed else 'held'}"

@@ -5,6 +5,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
+from django.db.models import Count
+
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
@@ -49,16 +51,28 @@ class Record:
         """The sessions of one stay."""
         return [s for s in self.of_ladder if s.stay_id == stay.pk]
 
+    def stays_on(self, stay: Stay) -> list[Stay]:
+        """Every stay on the rung of a stay, up to it, that asked for the same work."""
+        return [
+            one
+            for one in self.stays
+            if one.rung_id == stay.rung_id
+            and (one.arrived, one.pk) <= (stay.arrived, stay.pk)
+            and one.terms.rung.measure == stay.terms.rung.measure
+        ]
+
     def scored(self, stay: Stay) -> list[JudgedDay]:
-        """The days of a stay that have a score."""
-        return [day for day in self.days.get(stay.pk, []) if day.score is not None]
+        """The days on a stay's rung that have a score, of earlier stays there too."""
+        found = [day for one in self.stays_on(stay) for day in self.days.get(one.pk, [])]
+        return [day for day in found if day.score is not None]
 
     def compares(self, stay: Stay) -> list[JudgedDay]:
         """Those of them that one line may join: nothing easier, and all of them done the way that
         most were (at home in the same version, or in full).
         """
         days = self.scored(stay)
-        ways = {session.on: session.way for session in self.on_rung(stay)}
+        rows = [session for one in self.stays_on(stay) for session in self.on_rung(one)]
+        ways = {session.on: session.way for session in rows}
         usual = Counter(ways.get(day.on, "") for day in days).most_common(1)
         return [d for d in days if not d.eased and ways.get(d.on, "") == usual[0][0]]
 
@@ -82,7 +96,11 @@ class Record:
 def record_of(player: Player, today: date, since: date, ladder: int | None) -> Record:
     """By seven questions, however long the stretch is."""
     ladders = list(
-        Prescription.objects.of_player(player).with_names().order_by("status", "ladder__title")
+        Prescription.objects.of_player(player)
+        .with_names()
+        .select_related("learning")
+        .annotate(rung_count=Count("ladder__rungs"))
+        .order_by("status", "ladder__title")
     )
     chosen = next((p for p in ladders if p.pk == ladder), next(iter(ladders), None))
     sessions = (

@@ -20,7 +20,7 @@ from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.charts import rates as rates_chart
-from drill_ladder.core.statistics import WORTH, two_lanes
+from drill_ladder.core.statistics import WORTH, Gap, shown_from, two_lanes
 from drill_ladder.formats.words import many
 
 LATELY = timedelta(weeks=4)
@@ -140,7 +140,7 @@ def _standing(
     if record.player.pk in found.resting:
         return Standing.RESTS, "A stop is open."
     if kind in ("stalled", "ease", "step_down"):
-        return Standing.STUCK, "The rule sees no way up from here by more of the same."
+        return Standing.STUCK, STUCK_WORDS[kind]
     late = _behind(record, p)
     if late:
         return Standing.BEHIND, late
@@ -148,6 +148,13 @@ def _standing(
     if seen is None or seen < found.today - timedelta(days=UNSEEN_DAYS):
         return Standing.AWAY, f"Last seen {seen:%-d %B}." if seen else "Not seen yet."
     return _moving(found, stay, kind)
+
+
+STUCK_WORDS = {
+    "stalled": "Perhaps stuck: Review says how sure that is.",
+    "ease": "Low several times running: an easier way waits in Review.",
+    "step_down": "Low several times running: one rung down waits in Review.",
+}
 
 
 def _behind(record: Record, p: Prescription) -> str:
@@ -184,6 +191,7 @@ class Shared:
 
 def shared(found: SquadRecord) -> list[Shared]:
     """Faults and weak lanes that half of those counted share, three players at least."""
+    surely = _sure_gaps(found)
     faults: Counter[tuple[str, str, str]] = Counter()
     weak: Counter[tuple[str, str]] = Counter()
     counted: Counter[tuple[str, str]] = Counter()
@@ -195,7 +203,7 @@ def shared(found: SquadRecord) -> list[Shared]:
         for lane, most in _commonest(days).items():
             counted[title, lane] += 1
             faults[title, most, lane] += bool(most)
-        side = _weaker(stay, days)
+        side = surely.get(stay.pk)
         sided[title] += side is not None
         weak[title, side or ""] += bool(side)
     told = [*_shared_faults(faults, counted), *_shared_lanes(weak, sided)]
@@ -222,18 +230,30 @@ def _commonest(days: Iterable[JudgedDay]) -> dict[str, str]:
     return {lane: fault if times >= OFTEN else "" for lane, (fault, times) in most.items()}
 
 
-def _weaker(stay: Stay, days: list[JudgedDay]) -> str | None:
-    """The weaker of two lanes where the difference is real, "" where it is not, None where nobody
-    can tell.
+def _sure_gaps(found: SquadRecord) -> dict[int, str]:
+    """Stay -> the weaker of its two lanes, "" where that is not sure; stays where nobody can tell
+    are not in it. Of the signs of a squad at most one in ten is expected to be false.
     """
+    gaps = {
+        stay.pk: gap
+        for _, _, stay in found.current
+        if (gap := _gap(stay, found.days.get(stay.pk, []))) is not None
+    }
+    bar = shown_from([gap.e or 0.0 for gap in gaps.values()])
+    return {
+        pk: gap.weaker if gap.weaker and gap.real and (gap.e or 0.0) >= bar else ""
+        for pk, gap in gaps.items()
+    }
+
+
+def _gap(stay: Stay, days: list[JudgedDay]) -> Gap | None:
     rung = stay.terms.rung
     if not rung.counts_makes or len(rung.lanes) != 2:
         return None
     lanes = lanes_of(days, rung.lanes)
     if not all(lane.attempts for lane in lanes):
         return None
-    gap = two_lanes(lanes[0], lanes[1], many_looks=True, worth=WORTH)
-    return gap.weaker if gap.real and gap.weaker else ""
+    return two_lanes(lanes[0], lanes[1], many_looks=True, worth=WORTH)
 
 
 def _is_shared(players: int, of: int) -> bool:

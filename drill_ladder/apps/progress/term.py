@@ -2,6 +2,7 @@
 asked what it would have said some weeks ago (design, Mirror).
 """
 
+from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
@@ -9,25 +10,33 @@ from datetime import date, timedelta
 import numpy as np
 
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.library.rules.odds import LONGEST, USUAL, session_of
+from drill_ladder.apps.library.rules.odds import USUAL
 from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.learning import (
+    all_counted,
+    been_of,
+    learning_days,
+    rule_of,
+    storey_of,
+)
+from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.progress.hindsight import Went
-from drill_ladder.core.judging import InARow, Rule, Verdict, made_of
-from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.core.judging import Verdict
 from drill_ladder.core.looking_back import (
     Climber,
-    Learning,
+    ClubModel,
+    DayOf,
+    Draws,
+    Known,
     Left,
-    Level,
-    Plain,
     Storey,
-    Watched,
-    learning_of,
+    club_model,
+    known,
     simulate_season,
     unsimulated,
 )
 from drill_ladder.core.odds import MakesSession
-from drill_ladder.formats.words import rule_sentence
+from drill_ladder.formats.words import many, rule_sentence
 
 RUNS = 400
 QUANTILES = (0.1, 0.5, 0.9)
@@ -48,12 +57,16 @@ class Starter:
 
 @dataclass(frozen=True, slots=True)
 class Start:
-    """What a term is simulated from. stays: on the ladder up to that day."""
+    """What a term is simulated from: the club's model of that day, where there was enough for one,
+    and what it knows of the starters. stays: on the ladder up to that day.
+    """
 
     ladder: Ladder
     rungs: list[Rung]
     day: date
-    learning: Learning
+    day_spread: float
+    model: ClubModel | None
+    known: Known | None
     storeys: list[Storey]
     starters: list[Starter]
     stays: int
@@ -61,36 +74,74 @@ class Start:
     @property
     def enough(self) -> bool:
         """Whether the record holds enough to say anything."""
-        return self.stays >= FEWEST and bool(self.starters)
+        return self.stays >= FEWEST and self.known is not None
 
 
 def start_of(
-    ladder: Ladder, rungs: list[Rung], players: Sequence[Player], went: list[Went], day: date
+    ladder: Ladder,
+    rungs: list[Rung],
+    players: Sequence[Player],
+    went: list[Went],
+    day: date,
+    day_spread: float,
 ) -> Start:
-    """Everything as it was known on a day."""
-    known = [cut for one in went if (cut := _until(one, day)) is not None]
+    """Everything as it was known on a day. day_spread: by how much days differ at the club."""
+    cuts = [cut for one in went if (cut := _until(one, day)) is not None]
     cores = {rung.position: rung.core for rung in rungs}
-    known = [one for one in known if one.stay.rung.position in cores]
-    learning = learning_of(_watched(known, cores))
-    low = _low_share(known)
-    storeys = [_storey(rung, learning, low) for rung in rungs]
+    cuts = [one for one in cuts if one.stay.rung.position in cores]
+    low = _low_share(cuts)
+    counted = all_counted(cores.values())
+    storeys = [
+        storey_of(rung.title, cores[rung.position], rule_of(rung), counted, low) for rung in rungs
+    ]
+    starters = _starters(players, cuts, day, counted)
+    model = club_model(_days(cuts, counted), day_spread)
+    names = [str(one.player.pk) for one in starters]
+    found = known(model, names, len(rungs)) if model is not None and names else None
+    stays = sum(1 for one in cuts if one.days)
+    return Start(ladder, rungs, day, day_spread, model, found, storeys, starters, stays)
+
+
+def _days(cuts: Sequence[Went], counted: bool) -> list[DayOf]:
+    """Everybody's days on the ladder, player by player."""
+    mine: dict[int, list[tuple[int, JudgedDay]]] = defaultdict(list)
+    for one in cuts:
+        place = one.stay.rung.position
+        mine[one.stay.prescription.player_id] += [(place, day) for day in one.days]
+    return [
+        day
+        for player, days in mine.items()
+        for day in learning_days(player, sorted(days, key=lambda pair: pair[1].on), counted)
+    ]
+
+
+def _starters(
+    players: Sequence[Player], cuts: Sequence[Went], day: date, counted: bool
+) -> list[Starter]:
     mine = {player.pk: player for player in players}
-    rows = [one for one in known if one.stay.prescription.player_id in mine]
+    rows = [one for one in cuts if one.stay.prescription.player_id in mine]
     standing = {
         one.stay.prescription_id: one
         for one in rows
         if one.left is Left.OPEN and (one.stay.left is None or one.stay.left > day)
     }
     shares = _shares(rows, standing, day)
-    starters = [
-        _starter(
-            mine[one.stay.prescription.player_id], one, _days(one, cores), learning, shares[key]
+    before = Counter(row.stay.prescription_id for row in rows for _ in row.days)
+    found = [
+        Starter(
+            mine[one.stay.prescription.player_id],
+            one.stay.rung.position - 1,
+            Climber(
+                one.stay.rung.position - 1,
+                before[key],
+                shares[key],
+                tuple(been_of(day, counted) for day in one.days),
+            ),
+            one.stay.prescription.per_week,
         )
         for key, one in standing.items()
     ]
-    starters.sort(key=lambda one: one.player.name)
-    stays = sum(1 for one in known if one.days)
-    return Start(ladder, rungs, day, learning, storeys, starters, stays)
+    return sorted(found, key=lambda one: one.player.name)
 
 
 def _until(one: Went, day: date) -> Went | None:
@@ -102,42 +153,10 @@ def _until(one: Went, day: date) -> Went | None:
     return replace(one, days=days, left=one.left if over else Left.OPEN)
 
 
-def _watched(known: Sequence[Went], cores: dict[int, CoreRung]) -> list[Watched]:
-    return [
-        Watched(
-            one.stay.prescription.player_id,
-            one.stay.rung.position - 1,
-            tuple(_days(one, cores)),
-            one.left is Left.UP,
-        )
-        for one in known
-    ]
-
-
-def _days(one: Went, cores: dict[int, CoreRung]) -> list[tuple[int, int]]:
-    """(Attempts, makes) of each full day; (1, passed) where good ones are not counted."""
-    if not cores[one.stay.rung.position].counts_makes:
-        return [(1, int(day.verdict == Verdict.PASS)) for day in one.days]
-    return [made for day in one.days if (made := made_of(day.sets))[0]]
-
-
 def _low_share(known: Sequence[Went]) -> float:
     """How many of the days that did not pass were low."""
     missed = [day.verdict for one in known for day in one.days if day.verdict != Verdict.PASS]
     return missed.count(Verdict.LOW) / len(missed) if missed else 0.0
-
-
-def _storey(rung: Rung, learning: Learning, low: float) -> Storey:
-    core = rung.core
-    counted = core.counts_makes and core.default_attempts <= LONGEST
-    session = session_of(core) if counted else Plain(core.default_attempts or 1, low)
-    step = learning.step_to(rung.position - 1)
-    return Storey(rung.title, session, _rule(rung.rule or rung.ladder.rule), step)
-
-
-def _rule(rule: Rule) -> Rule:
-    """A rule that can be simulated: where the coach's word moves people, two in a row."""
-    return replace(rule, school=InARow(2)) if unsimulated(rule) else rule
 
 
 def _shares(rows: Sequence[Went], standing: dict[int, Went], day: date) -> dict[int, float]:
@@ -153,20 +172,6 @@ def _shares(rows: Sequence[Went], standing: dict[int, Went], day: date) -> dict[
     done, wanted = (sum(pair[i] for pair in counts.values()) for i in (0, 1))
     squad = done / wanted if wanted else 1.0
     return {key: (d + PRIOR * squad) / (w + PRIOR) for key, (d, w) in counts.items()}
-
-
-def _starter(
-    player: Player,
-    one: Went,
-    days: Sequence[tuple[int, int]],
-    learning: Learning,
-    share: float,
-) -> Starter:
-    outcomes = tuple(str(day.verdict) for day in one.days)
-    level, gain = learning.level_of(player.pk, days), learning.gain_of(player.pk)
-    at = one.stay.rung.position - 1
-    climber = Climber(at, level, gain, share, outcomes)
-    return Starter(player, at, climber, one.stay.prescription.per_week)
 
 
 # --- simulated
@@ -221,7 +226,8 @@ def _quantiles(counts: np.ndarray) -> list[int]:
 
 def simulated(start: Start, wish: Wish, seed: int = 0) -> Term:
     """A term of everybody. One seed serves every wish: two differ by what is wished alone."""
-    storeys, extra = _wished(start.storeys, wish)
+    draws = _draws(start, seed)
+    storeys, draws, extra = _wished(start.storeys, draws, wish)
     most = max((one.per_week for one in start.starters), default=1) + wish.more
     climbers = [
         replace(
@@ -231,23 +237,33 @@ def simulated(start: Start, wish: Wish, seed: int = 0) -> Term:
         )
         for one in start.starters
     ]
-    planned = simulate_season(storeys, climbers, wish.weeks * most, RUNS, seed)
+    sessions = wish.weeks * most
+    planned = simulate_season(storeys, climbers, draws, sessions, seed, start.day_spread)
     reached = np.where(planned > 0, planned / most, 0.0)
     if extra is not None:
         reached = np.delete(reached, extra, axis=2)
     return Term(start, wish.weeks, reached)
 
 
-def _wished(storeys: list[Storey], wish: Wish) -> tuple[list[Storey], int | None]:
-    """The rungs as wished, and where a half-step was put in."""
+def _draws(start: Start, seed: int) -> Draws:
+    if start.known is None:
+        raise ValueError("too little is known to simulate a term: ask `enough` first")
+    return start.known.drawn(RUNS, seed)
+
+
+def _wished(
+    storeys: list[Storey], draws: Draws, wish: Wish
+) -> tuple[list[Storey], Draws, int | None]:
+    """The rungs and what they cost as wished, and where a half-step was put in."""
     if wish.school in USUAL:
         storeys = [_by(storey, wish.school) for storey in storeys]
     if wish.half is None or not 1 < wish.half <= len(storeys):
-        return storeys, None
+        return storeys, draws, None
     place = wish.half - 1
-    rung = storeys[place]
-    half = replace(rung, step=Level(rung.step.mean / 2, rung.step.sd / 2))
-    return [*storeys[:place], half, half, *storeys[place + 1 :]], place
+    half = draws.steps[place] / 2
+    steps = np.vstack([draws.steps[:place], half, half, draws.steps[place + 1 :]])
+    storeys = [*storeys[:place], storeys[place], *storeys[place:]]
+    return storeys, replace(draws, steps=steps), place
 
 
 def _by(storey: Storey, school: str) -> Storey:
@@ -262,36 +278,41 @@ def may_try(start: Start, school: str) -> bool:
 
 def steepest(start: Start) -> int | None:
     """The position of the rung ahead of somebody that costs most to arrive at, if any costs."""
+    if start.known is None:
+        return None
     low = min((one.at for one in start.starters), default=0)
-    ahead = [(one.step.mean, n) for n, one in enumerate(start.storeys, 1) if n > max(1, low + 1)]
+    places = range(max(1, low + 1), len(start.storeys))
+    ahead = [(start.known.step(place), place + 1) for place in places]
     cost, position = max(ahead, default=(0.0, 0))
     return position if cost > 0 else None
 
 
 def assumptions(start: Start) -> list[str]:
     """What the simulation goes by, in words."""
-    found = start.learning
     shares = [one.climber.done for one in start.starters]
-    learnt = _learnt(found.gain.mean, found.gain.n) if found.gain else "none is seen yet"
-    lines = [
-        f"Learning: {learnt}.",
+    return [
+        f"Learning: {_learnt(start.model)}.",
         f"Work: each does the share of planned sessions that they did in the last twelve weeks "
         f"({100 * min(shares):.0f} to {100 * max(shares):.0f} %), drawn a little towards the "
         "squad’s.",
         "Rungs: what a rung costs on arriving is taken from those who arrived; where nobody did, "
-        "the ladder’s own mean.",
+        "the ladder’s own mean. What is not known of it is drawn once for all of a simulated term.",
+        f"Days: a player’s days differ as they do at your club ({start.day_spread:.2f} on a scale "
+        "from 0, all days alike, to 0.5).",
         f"Rules: {_rules(start)} Days apart, trust, form and pauses are taken as no hindrance.",
         "All lanes are taken as alike. Nobody is promised anything by this.",
     ]
-    return lines
 
 
-def _learnt(gain: float, players: int) -> str:
+def _learnt(model: ClubModel | None) -> str:
     """A gain in log-odds as points at even odds, a quarter of it."""
-    word = "players" if players != 1 else "player"
+    if model is None:
+        return "too little is known of it yet"
+    gain, players = model.gain, len(model.players)
     return (
-        f"about {25 * gain:+.1f} points of good ones with each session at half good, "
-        f"from {players} {word}, each one’s own as far as it is known"
+        f"about {25 * gain.value:+.1f} points of good ones with each session at half good "
+        f"({25 * gain.low:+.1f} to {25 * gain.high:+.1f}), from {many(players, 'player')}, each "
+        "one’s own as far as it is known"
     )
 
 

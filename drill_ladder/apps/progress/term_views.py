@@ -100,7 +100,8 @@ def _simulated_from(member: Membership, asked: Asked) -> tuple[Start, Hindsight 
     today = clock.today(member.club)
     players = list(Player.objects.of_club(member.club).of_squad(asked.squad.pk))
     went = how_they_went(asked.ladder)
-    start = start_of(asked.ladder, asked.rungs, players, went, today)
+    spread = member.club.day_spread
+    start = start_of(asked.ladder, asked.rungs, players, went, today, spread)
     return start, _hindsight(start, players, went, asked)
 
 
@@ -110,7 +111,7 @@ def _hindsight(
     """As far back as was asked for; where too little was known then, half as far, or a third."""
     for weeks in sorted({asked.weeks, -(-asked.weeks // 2), -(-asked.weeks // 3)}, reverse=True):
         day = start.day - timedelta(weeks=weeks)
-        then = start_of(start.ladder, asked.rungs, players, went, day)
+        then = start_of(start.ladder, asked.rungs, players, went, day, start.day_spread)
         if then.enough:
             return hindsight_of(then, weeks, went, start.day)
     return None

@@ -20,6 +20,7 @@ from drill_ladder.apps.practice.models import Stop
 
 if TYPE_CHECKING:
     from drill_ladder.apps.people.models import Player
+    from drill_ladder.apps.prescriptions.models import Stay
 
 # The most urgent first: what holds a player back or harms before what can wait a day.
 URGENCY = ["step_down", "ease", "recheck", "stalled", "check", "climb", "finish", "skip"]
@@ -44,6 +45,14 @@ class ProposalQuerySet(ClubQuerySet):
             stay__left__isnull=True, stay__prescription__status="active"
         )
         return rows.order_by(rank, "made_on", "id")
+
+    def of_stay(self, stay: "Stay") -> Self:
+        """What the rule said of a stay."""
+        return self.filter(stay=stay)
+
+    def waiting_to_finish(self) -> Self:
+        """That a ladder is finished, and nobody has confirmed it yet."""
+        return self.filter(state="open", kind="finish")
 
     def with_rung_count(self) -> Self:
         """With how many rungs the ladder has."""

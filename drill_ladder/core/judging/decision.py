@@ -10,7 +10,7 @@ from drill_ladder.core.judging.advice import advise
 from drill_ladder.core.judging.ladders import Ladder, Rung
 from drill_ladder.core.judging.measures import Sets
 from drill_ladder.core.judging.missing import missing_for_climb, missing_for_full
-from drill_ladder.core.judging.next_odds import odds_next
+from drill_ladder.core.judging.next_odds import Form, odds_next
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
 from drill_ladder.core.judging.rules import ByCoach, Trust
 from drill_ladder.core.judging.schools import Extra, Standing, may_climb, trust_holds
@@ -31,7 +31,8 @@ class Settings:
     coach's and device's sets of a day, if full by themselves, alone judge it; stall_after_pass:
     whether somebody may be called stalled right after a passing session; stopping: how sure a stop
     of a speed block has to be; day_spread: by how much days differ, 0..0.5; outlook: the chance of
-    climbing within the next sessions, where somebody knows it: then it says who is stalled.
+    climbing within the next sessions, where somebody knows it: then it says who is stalled; form:
+    what is known of the next session from more than this rung's days.
     """
 
     skip_min_attempts: int = 0
@@ -40,6 +41,7 @@ class Settings:
     stopping: Stopping = ALONE
     day_spread: float = 0.0
     outlook: float | None = None
+    form: Form | None = None
 
 
 UNLIKELY = 0.25
@@ -295,7 +297,7 @@ def _is_improving(case: _Case) -> bool:
 
 
 def _hold(case: _Case) -> Decision:
-    chance = odds_next(case.standing)
+    chance = odds_next(case.standing, case.settings.form)
     proposal = _with_missing(case.propose(Kind.HOLD), missing_for_climb(case.standing, case.today))
     return Decision(Kind.HOLD, None, proposal.verdicts, proposal.missing, proposal.reasons, chance)
 

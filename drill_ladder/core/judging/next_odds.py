@@ -1,26 +1,35 @@
 """The chance that the next session completes the climb, at present form (design, 4.8)."""
 
+from bisect import bisect_left
+from collections.abc import Sequence
 from math import prod
+from typing import Protocol
 
 from drill_ladder.core.judging.rules import ByCoach, Evidence, InARow, Volume, Window
 from drill_ladder.core.judging.schools import Standing, passes_have, posteriors
 from drill_ladder.core.judging.verdicts import Verdict
 from drill_ladder.core.statistics.chances import (
     beta_above,
-    beta_binomial_pmf,
     beta_binomial_tail,
-    spread_pmf,
     spread_tail,
 )
 from drill_ladder.core.thresholds import at_least
 
 
-def odds_next(standing: Standing) -> float | None:
+class Form(Protocol):
+    """What is known of a player's next session from more than this rung's own days."""
+
+    def passes(self, n: int, needs: Sequence[int]) -> float:
+        """P(each lane has its need of n attempts)."""
+        ...
+
+
+def odds_next(standing: Standing, form: Form | None = None) -> float | None:
     """P(the next full session passes and that pass meets the rule), form and faults taken to hold.
 
-    Posterior predictive: beta-binomial per judged lane. None for other measures than makes, for
-    volume and by_coach, and where the dose counts no attempts. 0 when one more pass would not be
-    enough.
+    Posterior predictive: beta-binomial per judged lane; by the player's form where it is known.
+    None for other measures than makes, for volume and by_coach, and where the dose counts no
+    attempts. 0 when one more pass would not be enough.
     """
     school, rung = standing.rule.school, standing.rung
     n = rung.default_attempts
@@ -28,15 +37,21 @@ def odds_next(standing: Standing) -> float | None:
         return None
     if len(standing.full) + 1 < standing.rule.min_sessions:
         return 0.0
+    lanes = posteriors(standing)
     if isinstance(school, Evidence):
-        return _evidence(standing, school, n)
-    if not _one_pass_is_enough(standing, school):
+        needs = _sure_with(standing, school, n)
+    else:
+        enough = _one_pass_is_enough(standing, school)
+        needs = dict.fromkeys(lanes, rung.target.makes_needed(n) if enough else n + 1)
+    if any(need > n for need in needs.values()):
         return 0.0
-    need = rung.target.makes_needed(n)
-    r, lanes = standing.day_spread, posteriors(standing).values()
-    if r > 0:
-        return prod(spread_tail(n, need, a, b, r) for a, b in lanes)
-    return prod(beta_binomial_tail(n, need, a, b) for a, b in lanes)
+    if form is not None:
+        return form.passes(n, list(needs.values()))
+    return prod(_tail(n, need, *lanes[lane], standing.day_spread) for lane, need in needs.items())
+
+
+def _tail(n: int, need: int, a: float, b: float, r: float) -> float:
+    return spread_tail(n, need, a, b, r) if r > 0 else beta_binomial_tail(n, need, a, b)
 
 
 def _one_pass_is_enough(standing: Standing, school: InARow | Window) -> bool:
@@ -47,21 +62,16 @@ def _one_pass_is_enough(standing: Standing, school: InARow | Window) -> bool:
     return sum(1 for d in before if d.verdict is Verdict.PASS) + 1 >= school.passes
 
 
-def _evidence(standing: Standing, school: Evidence, n: int) -> float:
+def _sure_with(standing: Standing, school: Evidence, n: int) -> dict[str | None, int]:
+    """How many of n next time make each lane sure; n + 1 where not even all would."""
     above, target = beta_above(), standing.rung.target.rate
-    aged, r = posteriors(standing, extra_age=1), standing.day_spread
-    less = 1 + (n - 1) * r
-    chance = 1.0
-    for lane, (a, b) in posteriors(standing).items():
-        a1, b1 = aged[lane]
-        clears = (
-            x
-            for x in range(n + 1)
-            if at_least(above(a1 + x / less, b1 + (n - x) / less, target), school.confidence)
-        )
-        if r > 0:
-            pmf = spread_pmf(n, a, b, r)
-            chance *= sum(pmf[x] for x in clears)
-        else:
-            chance *= sum(beta_binomial_pmf(n, x, a, b) for x in clears)
-    return min(1.0, chance)
+    aged = posteriors(standing, extra_age=1)
+    less = 1 + (n - 1) * standing.day_spread
+
+    def clears(a: float, b: float, x: int) -> bool:
+        return at_least(above(a + x / less, b + (n - x) / less, target), school.confidence)
+
+    return {
+        lane: bisect_left(range(n + 1), True, key=lambda x: clears(a, b, x))
+        for lane, (a, b) in aged.items()
+    }

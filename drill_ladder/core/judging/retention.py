@@ -1,4 +1,5 @@
-"""Rungs passed are not done with: short checks after 2, 4, then 8 weeks (design, section 4).
+"""Rungs passed are not done with: short checks after 2, 4 and 8 weeks, then every 8 weeks for ever
+(design, sections 4 and 44).
 
 Growing gaps are the spacing effect of practice; these weeks are common practice, no source.
 """
@@ -22,15 +23,15 @@ def next_check(
     finished: date, checks: Sequence[Check], weeks: Sequence[int] = WEEKS
 ) -> date | None:
     """When the next check of a finished rung falls due: 2 weeks after finishing, 4 after the first,
-    8 after the second.
+    8 after each one more.
 
-    None when all held, or when one failed: then the rung is offered back.
+    None when one failed: then the rung is offered back.
     """
     done = sorted(checks, key=lambda check: check.on)
-    if any(not check.held for check in done) or len(done) >= len(weeks):
+    if any(not check.held for check in done):
         return None
     last = done[-1].on if done else finished
-    return last + timedelta(weeks=weeks[len(done)])
+    return last + timedelta(weeks=weeks[min(len(done), len(weeks) - 1)])
 
 
 def offer_back(checks: Sequence[Check]) -> bool:

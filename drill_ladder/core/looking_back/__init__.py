@@ -3,9 +3,16 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.looking_back.ahead import Outlook, outlook
-from drill_ladder.core.looking_back.ahead import Standing as OutlookStanding
-from drill_ladder.core.looking_back.calibration import Bin, Calibration, calibration_of
+from drill_ladder.core.looking_back.ahead import FormNow, Outlook, outlook
+from drill_ladder.core.looking_back.calibration import (
+    ENOUGH,
+    Bin,
+    Calibration,
+    Skill,
+    calibration_of,
+    skill_of,
+)
+from drill_ladder.core.looking_back.knowledge import Draws, Known, known
 from drill_ladder.core.looking_back.ladder_health import (
     Flag,
     LadderHealth,
@@ -13,52 +20,62 @@ from drill_ladder.core.looking_back.ladder_health import (
     RungStay,
     health_of,
 )
-from drill_ladder.core.looking_back.learning import Learning, Watched, learning_of
 from drill_ladder.core.looking_back.one_model import ClubModel, DayOf, Interval, club_model
 from drill_ladder.core.looking_back.replay import Back, Backtest, PastStay, backtest
 from drill_ladder.core.looking_back.simulator import (
+    Been,
     Climber,
-    Level,
     Plain,
     Storey,
     simulate_season,
     unsimulated,
 )
-from drill_ladder.core.looking_back.survival import Left, incidence, median_up
+from drill_ladder.core.looking_back.survival import (
+    Left,
+    Median,
+    incidence,
+    median_time,
+    median_up,
+)
 from drill_ladder.core.looking_back.unlike_days import DaySpread, day_spread
 
 __all__ = [
+    "ENOUGH",
     "Back",
     "Backtest",
+    "Been",
     "Bin",
     "Calibration",
     "Climber",
     "ClubModel",
     "DayOf",
     "DaySpread",
+    "Draws",
     "Flag",
+    "FormNow",
     "Interval",
+    "Known",
     "LadderHealth",
-    "Learning",
     "Left",
-    "Level",
+    "Median",
     "Outlook",
-    "OutlookStanding",
     "PastStay",
     "Plain",
     "RungHealth",
     "RungStay",
+    "Skill",
     "Storey",
-    "Watched",
     "backtest",
     "calibration_of",
     "club_model",
     "day_spread",
     "health_of",
     "incidence",
-    "learning_of",
+    "known",
+    "median_time",
     "median_up",
     "outlook",
     "simulate_season",
+    "skill_of",
     "unsimulated",
 ]

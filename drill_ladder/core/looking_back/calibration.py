@@ -5,12 +5,14 @@ Source: Brier (1950), Verification of forecasts expressed in terms of probabilit
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from statistics import fmean
+from math import sqrt
+from statistics import fmean, stdev
 
 from drill_ladder.core.statistics.intervals import wilson
 from drill_ladder.core.thresholds import at_least, rounded_down
 
 BINS = 10
+ENOUGH = 50  # uncertain forecasts before anything is said of them
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,3 +65,39 @@ def _bin(index: int, inside: Sequence[tuple[float, bool]]) -> Bin:
     hits, n = sum(hit for _, hit in inside), len(inside)
     mean_p = fmean(p for p, _ in inside)
     return Bin(index / BINS, (index + 1) / BINS, n, mean_p, hits / n, *wilson(hits, n))
+
+
+@dataclass(frozen=True, slots=True)
+class Skill:
+    """Whether forecasts told more than always saying the overall share: of the uncertain ones the
+    gain in squared error with its 95 % interval (None with under two); certain (0 and 1): how many,
+    and how many of them were right.
+    """
+
+    uncertain: int
+    gain: float | None
+    low: float | None
+    high: float | None
+    certain: int
+    right: int
+
+    @property
+    def better(self) -> bool:
+        """Whether it may be said."""
+        return self.uncertain >= ENOUGH and self.low is not None and self.low > 0
+
+
+def skill_of(forecasts: Sequence[tuple[float, bool]]) -> Skill:
+    """forecasts: (probability 0..1, whether it happened). Source: the paired difference of Brier
+    scores with a normal interval (Diebold and Mariano 1995, without their lags: each forecast is of
+    another day); from memory.
+    """
+    sure = [(p, hit) for p, hit in forecasts if p in (0.0, 1.0)]
+    open_ = [(p, hit) for p, hit in forecasts if p not in (0.0, 1.0)]
+    right = sum((p == 1.0) == hit for p, hit in sure)
+    if len(open_) < 2:
+        return Skill(len(open_), None, None, None, len(sure), right)
+    share = fmean(hit for _, hit in open_)
+    gains = [(share - hit) ** 2 - (p - hit) ** 2 for p, hit in open_]
+    gain, half = fmean(gains), 1.96 * stdev(gains) / sqrt(len(gains))
+    return Skill(len(open_), gain, gain - half, gain + half, len(sure), right)

@@ -198,22 +198,3 @@ def _interval(
     value = scale * float(theta[at].sum())
     half = sure * scale * float(np.sqrt(max(0.0, covariance[np.ix_(at, at)].sum())))
     return Interval(value, value - half, value + half)
-
-
-def coming(
-    model: ClubModel, player: str, rung: int, before: int, sessions: int, runs: int, seed: int
-) -> np.ndarray:
-    """Log-odds of a player's coming sessions on a rung, (runs, sessions): drawn from what is known,
-    once a run. before: full sessions on the ladder so far.
-    """
-    names, n = list(model.players), len(model.players)
-    at, climbed = names.index(player), rung - 1
-    level, gain = np.zeros(len(model.mean)), np.zeros(len(model.mean))
-    level[[0, 3 + at]], level[2] = 1, -climbed
-    level[3 + 2 * n : 3 + 2 * n + climbed] = -1
-    gain[[1, 3 + n + at]] = 1
-    both = np.stack([level, gain])
-    mean, spread = both @ model.mean, both @ model.covariance @ both.T
-    drawn = np.random.default_rng(seed).multivariate_normal(mean, spread, size=runs)
-    ahead = before + np.arange(sessions)
-    return np.asarray(drawn[:, :1] + drawn[:, 1:] * ahead[None, :])

@@ -2,25 +2,29 @@
 
 The model, and everything it assumes: a player has a level on a rung, the log-odds of a good one
 (of a passing session where good ones are not counted). It rises by the player's own gain with each
-session and falls by the rung's step on arriving at it. All lanes are alike. Days between, layoffs,
-trust, form and stalls are taken as no hindrance; an ease starts the rung's count again. Seeded: the
-same seed gives every variant the same luck, so that two of them may be compared.
+session and falls by the rung's step on arriving at it; what is not known of level, gain and steps
+is drawn once a run, and the share of a day about it each day. All lanes are alike. Days between,
+layoffs, trust, form and stalls are taken as no hindrance; an ease starts the rung's count again.
+Seeded: the same seed gives every variant the same luck, so that two of them may be compared.
 Checked against the exact chain of `odds`, which it must equal at a gain of nothing on one rung.
 """
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 import scipy
 
 from drill_ladder.core.judging.rules import ByCoach, Evidence, InARow, Rule
+from drill_ladder.core.looking_back.knowledge import Draws
 from drill_ladder.core.odds.chain import CLIMBED, LOW, NEAR, PASS, Chain, earliest_climb
+from drill_ladder.core.odds.day_spread import design_effect, shares_of_day, spread_pass_and_low
 from drill_ladder.core.odds.evidence import sure_from
 from drill_ladder.core.odds.session_chances import MakesSession, Rates, SessionChances
 from drill_ladder.core.thresholds import rounded_up
 
-GRID = np.linspace(-8.0, 8.0, 321)  # log-odds at which a session's chances are known; else between
+GRID = np.linspace(-8.0, 8.0, 161)  # log-odds at which a session's chances are known; else between
 NEVER = np.inf
 
 
@@ -41,34 +45,34 @@ class Plain:
 
 
 @dataclass(frozen=True, slots=True)
-class Level:
-    """A number and how sure one is of it: mean and standard deviation of the log-odds."""
-
-    mean: float
-    sd: float = 0.0
-
-
-@dataclass(frozen=True, slots=True)
 class Storey:
-    """A rung as simulated. step: what arriving here costs; title: for the words of it."""
+    """A rung as simulated. title: for the words of it."""
 
     title: str
     session: SessionChances | Plain
     rule: Rule
-    step: Level
+
+
+@dataclass(frozen=True, slots=True)
+class Been:
+    """A full day that was: pass, near or low, and the share of good ones in it; None: not
+    counted.
+    """
+
+    outcome: str
+    share: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Climber:
-    """A player: the rung (from 0), level and gain a session there, and the share of planned
-    sessions that they do; after: full days since arrival, as the rule counted them.
+    """A player: the rung (from 0), full sessions on the ladder so far, and the share of planned
+    sessions that they do; after: full days since arrival.
     """
 
     at: int
-    level: Level
-    gain: Level
-    done: float
-    after: tuple[str, ...] = ()
+    before: int
+    done: float = 1.0
+    after: tuple[Been, ...] = ()
 
 
 def unsimulated(rule: Rule) -> bool:
@@ -79,21 +83,26 @@ def unsimulated(rule: Rule) -> bool:
 def simulate_season(
     storeys: Sequence[Storey],
     climbers: Sequence[Climber],
+    draws: Draws,
     sessions: int,
-    runs: int = 400,
     seed: int = 0,
+    day_spread: float = 0.0,
+    until: int | None = None,
 ) -> np.ndarray:
     """The planned session (from 1) with which each rung is reached.
 
-    sessions: planned for each player over the term, >= 0. Returns climbers x runs x (rungs + 1),
-    the last being the ladder finished; 0: was there before; infinity: not in this time. No storey's
-    rule may wait for somebody's word.
+    draws: of the climbers in their order, and of the steps to the rungs. sessions: planned for each
+    player over the term, >= 0; until: over earlier where all are at this place. Returns climbers x
+    runs x (rungs + 1), the last being the ladder finished; 0: was there before; infinity: not in
+    this time. No storey's rule may wait for somebody's word.
     """
     luck = np.random.default_rng(seed)
-    crowd = _Crowd(storeys, climbers, runs, luck)
+    crowd = _Crowd(storeys, climbers, draws, luck, day_spread)
     for number in range(1, sessions + 1):
         crowd.play(number, luck)
-    return crowd.reached.reshape(len(climbers), runs, len(storeys) + 1)
+        if until is not None and (crowd.at >= until).all():
+            break
+    return crowd.reached.reshape(len(climbers), draws.runs, len(storeys) + 1)
 
 
 class _Crowd:
@@ -103,17 +112,21 @@ class _Crowd:
         self,
         storeys: Sequence[Storey],
         climbers: Sequence[Climber],
-        runs: int,
+        draws: Draws,
         luck: np.random.Generator,
+        day_spread: float,
     ) -> None:
-        size = len(climbers) * runs
-        self.floors = [_floor(storey, size, luck) for storey in storeys]
+        runs, size = draws.runs, len(climbers) * draws.runs
+        self.floors = [_floor(storey, size, luck, day_spread) for storey in storeys]
         self.at = np.repeat([c.at for c in climbers], runs)
         self.done = np.repeat([c.done for c in climbers], runs)
-        self.level = _drawn([c.level for c in climbers], runs, luck)
-        self.gain = _drawn([c.gain for c in climbers], runs, luck)
-        steps = [_drawn([storey.step], size, luck) for storey in storeys]
-        self.steps = np.stack([*steps, np.zeros(size)])
+        levels = [
+            draws.now(row, min(c.at, len(storeys) - 1), c.before) for row, c in enumerate(climbers)
+        ]
+        self.level = np.concatenate(levels)
+        self.gain = draws.gain.reshape(-1)
+        steps = np.vstack([draws.steps[: len(storeys)], np.zeros(runs)])
+        self.steps = np.tile(steps, len(climbers))
         self.reached = np.full((size, len(storeys) + 1), NEVER)
         for place in range(len(storeys) + 1):
             self.reached[self.at >= place, place] = 0.0
@@ -138,40 +151,51 @@ class _Crowd:
             self.reached[up, place + 1] = number
 
 
-def _drawn(levels: Sequence[Level], runs: int, luck: np.random.Generator) -> np.ndarray:
-    means, sds = ([getattr(one, name) for one in levels] for name in ("mean", "sd"))
-    return np.repeat(means, runs) + np.repeat(sds, runs) * luck.standard_normal(len(levels) * runs)
-
-
-def _floor(storey: Storey, size: int, luck: np.random.Generator) -> "_ChainFloor | _EvidenceFloor":
+def _floor(
+    storey: Storey, size: int, luck: np.random.Generator, day_spread: float
+) -> "_ChainFloor | _EvidenceFloor":
     if isinstance(storey.rule.school, Evidence) and isinstance(storey.session, MakesSession):
-        return _EvidenceFloor(storey.session, storey.rule, storey.rule.school, size, luck)
+        asked = (storey.session, storey.rule, storey.rule.school, size, luck, day_spread)
+        return _EvidenceFloor(*asked)
     rule = storey.rule
     if isinstance(rule.school, Evidence):  # nothing counted: the evidence is passes
         rule = replace(rule, school=InARow(1))
-    return _ChainFloor(storey.session, rule, size)
+    return _ChainFloor(storey.session, rule, size, day_spread)
+
+
+@lru_cache(maxsize=128)
+def _chances(session: SessionChances | Plain, day_spread: float) -> tuple[np.ndarray, np.ndarray]:
+    """P(pass) and P(low) at each log-odds of the grid."""
+    lanes = session.lanes if isinstance(session, MakesSession) else 1
+    shares = [[p] * lanes for p in scipy.special.expit(GRID)]
+    if isinstance(session, Plain):
+        found = [session.pass_and_low(p) for p in shares]
+    else:
+        found = [spread_pass_and_low(session, p, day_spread) for p in shares]
+    passing, low = np.array(found).T
+    return passing, low
 
 
 class _ChainFloor:
     """A rung whose rule remembers little: everybody's place in the chain of `odds`."""
 
-    def __init__(self, session: SessionChances | Plain, rule: Rule, size: int) -> None:
+    def __init__(
+        self, session: SessionChances | Plain, rule: Rule, size: int, day_spread: float
+    ) -> None:
         eases = session.floor is not None or (isinstance(session, Plain) and session.low > 0)
         self.chain = Chain.of(rule, eases)
         self.first = earliest_climb(rule, session.reps)
-        lanes = session.lanes if isinstance(session, MakesSession) else 1
-        chances = [session.pass_and_low([p] * lanes) for p in scipy.special.expit(GRID)]
-        self.passing, self.low = np.array(chances).T
+        self.passing, self.low = _chances(session, day_spread)
         order = (PASS, NEAR, LOW)
         self.free = np.array([self.chain.moves[outcome] for outcome in order])
         self.held = np.array([self.chain.held[outcome] for outcome in order])
         self.state, self.here = np.zeros(size, dtype=int), np.zeros(size, dtype=int)
 
-    def arrived(self, who: np.ndarray, after: Sequence[str]) -> None:
+    def arrived(self, who: np.ndarray, after: Sequence[Been]) -> None:
         """Go through the days that were before; a climb that was due then is due still."""
         state = 0
-        for outcome in after:
-            state = max(0, self.chain.held[outcome][state])
+        for day in after:
+            state = max(0, self.chain.held[day.outcome][state])
         self.state[who], self.here[who] = state, len(after)
 
     def play(self, who: np.ndarray, level: np.ndarray, lot: np.ndarray) -> np.ndarray:
@@ -197,10 +221,12 @@ class _EvidenceFloor:
         school: Evidence,
         size: int,
         luck: np.random.Generator,
+        day_spread: float,
     ) -> None:
         self.session, self.rule, self.school = session, rule, school
         self.units = session.lanes if session.each_lane else 1
         self.of = session.n if session.each_lane else session.reps
+        self.day_spread, self.less = day_spread, design_effect(self.of, day_spread)
         self.fade = 0.5 ** (1 / school.half_life)
         self.makes = np.full((size, self.units), 0.5)
         self.here, self.lows = np.zeros(size, dtype=int), np.zeros(size, dtype=int)
@@ -208,19 +234,23 @@ class _EvidenceFloor:
         self.luck = luck
         self.total = 1.0
 
-    def arrived(self, who: np.ndarray, after: Sequence[str]) -> None:
-        """Days before are taken at the mark where they passed, and below it where they did not."""
-        good = {PASS: self.session.k / self.session.n}
-        for outcome in after:
-            makes = self.of * good.get(outcome, 0.5 * self.session.k / self.session.n)
+    def arrived(self, who: np.ndarray, after: Sequence[Been]) -> None:
+        """Days before count by what was made in them; where nobody knows, at the mark where they
+        passed and halfway to it where they did not.
+        """
+        mark = self.session.k / self.session.n
+        for day in after:
+            usual = mark if day.outcome == PASS else mark / 2
+            share = usual if day.share is None else day.share
+            makes = self.of * share / self.less
             self.makes[who] = 0.5 + (self.makes[who] - 0.5) * self.fade + makes
         self.here[who] = len(after)
 
     def play(self, who: np.ndarray, level: np.ndarray, lot: np.ndarray) -> np.ndarray:
         """A session of those; which of them climb by it."""
-        rate = scipy.special.expit(level)[:, None]
-        makes = self.luck.binomial(self.of, rate, (len(who), self.units))
-        self.makes[who] = 0.5 + (self.makes[who] - 0.5) * self.fade + makes
+        shares = shares_of_day(scipy.special.expit(level)[:, None], self.day_spread, self.luck)
+        makes = self.luck.binomial(self.of, shares, (len(who), self.units))
+        self.makes[who] = 0.5 + (self.makes[who] - 0.5) * self.fade + makes / self.less
         self.here[who] += 1
         marks = np.array([self._mark(n) for n in range(int(self.here[who].max()) + 1)])
         sure = (self.makes[who] > marks[self.here[who]][:, None]).all(axis=1)
@@ -239,7 +269,7 @@ class _EvidenceFloor:
     def _mark(self, number: int) -> float:
         """What one's makes must exceed after so many sessions."""
         while len(self.marks) <= number:
-            self.total = 1.0 + (self.total - 1.0) * self.fade + self.of
+            self.total = 1.0 + (self.total - 1.0) * self.fade + self.of / self.less
             rate = self.session.k / self.session.n
             self.marks.append(sure_from(self.total, rate, self.school.confidence))
         return self.marks[number]

@@ -4,7 +4,12 @@ The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.odds.chain import Odds, climb_curve, odds
-from drill_ladder.core.odds.day_spread import MOST_SPREAD, design_effect, spread_pass_and_low
+from drill_ladder.core.odds.day_spread import (
+    MOST_SPREAD,
+    design_effect,
+    reach_chance,
+    spread_pass_and_low,
+)
 from drill_ladder.core.odds.evidence import simulate, simulated_curve
 from drill_ladder.core.odds.placing import FinePlacement, place_finely
 from drill_ladder.core.odds.rule_finder import NOT_FOR, Found, Question, find_rule, find_rules
@@ -34,6 +39,7 @@ __all__ = [
     "find_rules",
     "odds",
     "place_finely",
+    "reach_chance",
     "simulate",
     "simulated_curve",
     "spread_pass_and_low",

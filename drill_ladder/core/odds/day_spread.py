@@ -10,7 +10,7 @@ scipy.stats.betabinom.
 
 from collections.abc import Sequence
 from functools import lru_cache
-from math import ceil, sqrt
+from math import ceil, prod, sqrt
 
 import numpy as np
 from scipy import special
@@ -20,6 +20,7 @@ from drill_ladder.core.odds.session_chances import (
     SessionChances,
     StreakSession,
     ToNSession,
+    binom_tail,
 )
 from drill_ladder.core.thresholds import rounded_down, rounded_up
 
@@ -74,6 +75,15 @@ def spread_pass_and_low(session: SessionChances, p: Rates, r: float) -> tuple[fl
     if floor is None:
         return _bounded(q), 0.0
     return _bounded(q), _bounded(1 - float(weights @ _reached(session, floor, shares)))
+
+
+def reach_chance(n: int, needs: Sequence[int], rate: float, r: float) -> float:
+    """P(each lane has its own need of n attempts) on a day as days are, all lanes at one rate."""
+    if r <= 0 or rate <= 0 or rate >= 1:
+        return prod(binom_tail(n, need, rate) for need in needs)
+    count = _nodes([rate], r, n)
+    shares = _quantiles(rate, r, count)
+    return _bounded(float(_weights(count) @ np.prod([tails(n, k, shares) for k in needs], axis=0)))
 
 
 def _is_one_pool(session: MakesSession, p: Rates) -> bool:

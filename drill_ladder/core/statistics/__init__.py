@@ -3,7 +3,7 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.statistics.balance import WORTH, LaneResult, many_lanes, two_lanes
+from drill_ladder.core.statistics.balance import WORTH, Gap, LaneResult, many_lanes, two_lanes
 from drill_ladder.core.statistics.change import FEWEST_PAIRS, Change, real_change, typical_error
 from drill_ladder.core.statistics.fatigue import (
     Fatigue,
@@ -17,8 +17,8 @@ from drill_ladder.core.statistics.forecast import Completion, forecast_of, weeks
 from drill_ladder.core.statistics.intervals import wilson
 from drill_ladder.core.statistics.keeping import Kept, PlannedWeek, kept
 from drill_ladder.core.statistics.load import Effort, Strain, strain_left, weeks
-from drill_ladder.core.statistics.pooling import Pooled, pooled
 from drill_ladder.core.statistics.repeats import Measured, repeat_pairs, score_of
+from drill_ladder.core.statistics.signs import shown_from
 from drill_ladder.core.statistics.trend import Trend, trend_of, trend_of_counts
 
 __all__ = [
@@ -28,12 +28,12 @@ __all__ = [
     "Completion",
     "Effort",
     "Fatigue",
+    "Gap",
     "Kept",
     "LaneResult",
     "Measured",
     "Pair",
     "PlannedWeek",
-    "Pooled",
     "Strain",
     "Trend",
     "cost_of_fatigue",
@@ -41,10 +41,10 @@ __all__ = [
     "forecast_of",
     "kept",
     "many_lanes",
-    "pooled",
     "real_change",
     "repeat_pairs",
     "score_of",
+    "shown_from",
     "strain_left",
     "trend_of",
     "trend_of_counts",

@@ -3,7 +3,8 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.looking_back import OutlookStanding, outlook
+from drill_ladder.core.looking_back import Been, Climber, Storey, known, outlook
+from drill_ladder.core.odds import MakesSession
 from drill_ladder.formats.ladder_checks import check_rule
 from drill_ladder.formats.ladder_shapes import RULE, to_rule
 from drill_ladder.formats.node import Node
@@ -43,12 +44,19 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     mine = [one for one in doc["days"] if one["player"] == doc["player"]]
     if not mine or doc["rung"] > len(model.steps) + 1:
         return _nothing(NO_DAYS if not mine else "nobody has stood on this rung")
-    before = max(one["before"] for one in mine) + 1
-    at = OutlookStanding(
-        doc["player"], doc["rung"], before, doc["n"], doc["k"], doc["passes_so_far"]
+    before, place = max(one["before"] for one in mine) + 1, doc["rung"] - 1
+    here = Storey("", MakesSession(doc["n"], doc["k"]), to_rule(doc["rule"]))
+    passed = (Been("pass"),) * doc["passes_so_far"]
+    found = outlook(
+        known(model, [doc["player"]], len(model.steps) + 1),
+        [here] * (place + 1),
+        Climber(place, before, after=passed),
+        place + 1,
+        doc["sessions"],
+        doc["day_spread"],
+        doc["seed"],
+        doc["runs"],
     )
-    asked = (doc["sessions"], doc["day_spread"], doc["seed"], doc["runs"])
-    found = outlook(model, at, to_rule(doc["rule"]), *asked)
     return _nothing(BY_COACH) if found is None else asdict(found)
 
 

@@ -1,0 +1,49 @@
+"""What one more day a week would be expected to bring, by what the club's record knows of the
+player; never more than the data carry (design, section 37).
+"""
+
+from dataclasses import dataclass
+from datetime import date
+
+from drill_ladder.apps.prescriptions.models import Prescription
+
+WEEK = 7
+MOST_DAYS = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """Days until the next rung at so many sessions a week: 80 % between low and high, most likely
+    middle.
+    """
+
+    per_week: int
+    low: int
+    middle: int
+    high: int
+
+
+@dataclass(frozen=True, slots=True)
+class MoreDays:
+    """on: the day of which it is known."""
+
+    on: date
+    now: Reach
+    more: Reach | None
+
+
+def more_days(prescription: Prescription, per_week: int) -> MoreDays | None:
+    """At so many days a week, and at one more; None where nobody can say."""
+    known = getattr(prescription, "learning", None)
+    if known is None or not known.carries:
+        return None
+    band = (known.next_low, known.next_middle, known.next_high)
+    if any(sessions is None for sessions in band):
+        return None
+    now = _reach(per_week, band)
+    return MoreDays(known.on, now, _reach(per_week + 1, band) if per_week <= MOST_DAYS else None)
+
+
+def _reach(per_week: int, sessions: tuple[int, int, int]) -> Reach:
+    low, middle, high = (round(WEEK * n / per_week) for n in sessions)
+    return Reach(per_week, low, middle, high)
