@@ -32,7 +32,15 @@ from drill_ladder.core.judging import (
     Window,
     decide,
 )
-from drill_ladder.core.looking_back import Left, PastStay, RungStay, backtest, health_of
+from drill_ladder.core.looking_back import (
+    DayOf,
+    Left,
+    PastStay,
+    RungStay,
+    backtest,
+    club_model,
+    health_of,
+)
 from drill_ladder.core.odds import MakesSession, Question, find_rules, odds
 from drill_ladder.core.planning import Day, Station, Wish, plan_week, rotate
 
@@ -97,6 +105,23 @@ def many_odds() -> None:
     """A whole curve, two lanes."""
     rates = [[i / 100, i / 100] for i in range(101)]
     odds(MakesSession(10, 8, 2, True, 0.4), Rule(InARow(2)), rates, 20)
+
+
+def many_spread_odds() -> None:
+    """The same, of days that differ."""
+    rates = [[i / 100, i / 100] for i in range(101)]
+    odds(MakesSession(10, 8, 2, True, 0.4), Rule(InARow(2)), rates, 20, 0.05)
+
+
+def learning() -> None:
+    """200 players, 200 days each, on six rungs."""
+    club_model(
+        [
+            DayOf(f"p{p}", 1 + day // 40, day, 10, (p + 3 * day + p * day % 7) % 11)
+            for p in range(200)
+            for day in range(200)
+        ]
+    )
 
 
 def finder() -> None:
@@ -164,6 +189,8 @@ def main() -> int:
         ),
         ("one decision on 100,000 sets", timed(one_big_decision), unit, 0.4),
         ("odds: 101 rates, horizon 20, two lanes", timed(many_odds), unit, 0.2),
+        ("the same of days that differ", timed(many_spread_odds), timed(many_odds), 5.0),
+        ("learning: 200 players x 200 days", timed(learning, 1), unit, 20.0),
         ("rule finder up to 30 attempts, all schools", timed(finder), unit, 0.1),
         ("a week of 7 days and 12 wishes", timed(week), unit, 1.0),
         ("a plan of stations for 60 players", timed(stations), unit, 0.1),

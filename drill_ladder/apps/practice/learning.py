@@ -29,6 +29,7 @@ from drill_ladder.core.looking_back import (
     club_model,
     known,
     outlook,
+    told_in_fives,
     unsimulated,
 )
 
@@ -105,6 +106,13 @@ class _Record:
     before: Counter[int]
     here: dict[int, list[JudgedDay]]
 
+    def counts(self) -> Iterator[tuple[int, int]]:
+        """(Attempts, makes) of every set that was counted."""
+        for days in self.days.values():
+            for one in (one for _, day in days for one in day.sets):
+                if one.attempts is not None and one.makes is not None:
+                    yield one.attempts, one.makes
+
     def full_days(self, player: int) -> int:
         """On the ladder, in all."""
         return self.before[player] + len(self.days[player])
@@ -157,7 +165,7 @@ def _record(ladder: Ladder, today: date) -> _Record | None:
 
 @transaction.atomic
 def _keep(record: _Record, model: ClubModel, days: int, club: Club, today: date) -> None:
-    ladder = record.ladder
+    ladder, fives = record.ladder, record.counted and told_in_fives(list(record.counts()))
     LadderLearning.objects.update_or_create(
         ladder=ladder,
         defaults={
@@ -167,13 +175,15 @@ def _keep(record: _Record, model: ClubModel, days: int, club: Club, today: date)
             "players": len(model.players),
             "since": JudgedDay.objects.of_club(club).since(today).count(),
             "counted": record.counted,
+            "fives": fives,
             "gain": model.gain.value,
             "gain_low": model.gain.low,
             "gain_high": model.gain.high,
             "steps": tuple(model.steps),
         },
     )
-    carries = days >= FEWEST_DAYS and len(model.players) >= FEWEST_PLAYERS
+    enough = days >= FEWEST_DAYS and len(model.players) >= FEWEST_PLAYERS
+    carries = enough and not fives  # a mark is passed otherwise by round numbers than by counts
     stays = list(Stay.objects.current().on_ladder(ladder).with_all())
     rows = [_player_row(record, model, stay, carries, today, club.day_spread) for stay in stays]
     PlayerLearning.objects.of_ladder(ladder).delete()

@@ -16,7 +16,8 @@ from drill_ladder.formats.learning_documents import KNOWN, STEPS
 class LadderLearning(models.Model):
     """A ladder's model: the gain a session with its 95 % interval, and what each rung costs on
     arriving, on the log-odds. days, players: behind it; since: days on or after the day of the fit
-    that were in it; counted: whether good ones are counted, else days passed.
+    that were in it; counted: whether good ones are counted, else days passed; fives: whether most
+    were told in round numbers, of which nothing is forecast.
     """
 
     personal = Personal(plain=("steps",))
@@ -28,6 +29,7 @@ class LadderLearning(models.Model):
     players = models.PositiveIntegerField()
     since = models.PositiveIntegerField(default=0)
     counted = models.BooleanField()
+    fives = models.BooleanField(default=False)
     gain = models.FloatField()
     gain_low = models.FloatField()
     gain_high = models.FloatField()

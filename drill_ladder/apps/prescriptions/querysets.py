@@ -61,6 +61,10 @@ class PrescriptionQuerySet(ClubQuerySet):
         """With player, ladder and routine at hand."""
         return self.select_related("player", "ladder", "player_routine__routine")
 
+    def with_learning(self) -> Self:
+        """With what the club's model knows of the player there, and how many rungs there are."""
+        return self.select_related("learning").annotate(rung_count=Count("ladder__rungs"))
+
     def not_at_home(self) -> Self:
         """Those that may not be done at home any more, and that nobody has seen to."""
         return self.active().exclude(not_at_home="").with_names()

@@ -18,6 +18,7 @@ from drill_ladder.apps.progress.hindsight import (
     past_stays,
     rung_stays,
 )
+from drill_ladder.apps.progress.learnt_panel import learnt_panel
 from drill_ladder.apps.progress.panel import Panel
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.core.judging import (
@@ -205,7 +206,8 @@ def health(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         for rung, one in zip(rungs, found.rungs, strict=True)
     ]
     squads = Squad.objects.of_club(member.club).climbing(ladder)
-    context = {"ladder": ladder, "lines": lines, "panel": health_panel(found, rungs)}
+    panels = [health_panel(found, rungs), learnt_panel(ladder, rungs)]
+    context = {"ladder": ladder, "lines": lines, "panels": panels}
     context |= {"squads": squads, "fewest": FEWEST}
     return render(request, "progress/health.html", context)
 

@@ -18,6 +18,7 @@ from drill_ladder.apps.progress.tiredness import cost_line
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.charts import scores as scores_chart
 from drill_ladder.core.coaching import (
+    RECENT,
     Answers,
     Feeding,
     Misses,
@@ -161,7 +162,7 @@ def why_missed(record: Record, stay: Stay) -> Panel | None:
     first = found[0]
     lines = [
         f"Most often: {first.fault}, {first.count} of {many(first.of, 'miss', 'misses')} of the "
-        "last sessions.",
+        f"last {many(min(RECENT, len(sessions)), 'session')}.",
         f"Faults were counted in {len(counted)} of {many(len(sessions), 'session')}; where nobody "
         "counted, nothing is known.",
         *_treated_lines(stay, misses),

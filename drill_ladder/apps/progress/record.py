@@ -5,8 +5,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from django.db.models import Count
-
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
@@ -98,8 +96,7 @@ def record_of(player: Player, today: date, since: date, ladder: int | None) -> R
     ladders = list(
         Prescription.objects.of_player(player)
         .with_names()
-        .select_related("learning")
-        .annotate(rung_count=Count("ladder__rungs"))
+        .with_learning()
         .order_by("status", "ladder__title")
     )
     chosen = next((p for p in ladders if p.pk == ladder), next(iter(ladders), None))

@@ -37,7 +37,7 @@ from drill_ladder.core.looking_back.survival import (
     median_time,
     median_up,
 )
-from drill_ladder.core.looking_back.unlike_days import DaySpread, day_spread
+from drill_ladder.core.looking_back.unlike_days import DaySpread, day_spread, told_in_fives
 
 __all__ = [
     "ENOUGH",
@@ -77,5 +77,6 @@ __all__ = [
     "outlook",
     "simulate_season",
     "skill_of",
+    "told_in_fives",
     "unsimulated",
 ]

@@ -71,3 +71,17 @@ def _left_over(days: Sequence[tuple[int, int, int]]) -> tuple[float, int]:
     off = counts.makes - counts.attempts * shares
     known = spread > TINY
     return float((off[known] ** 2 / spread[known]).sum()), len(days) - (1 if counts.one_day else 2)
+
+
+ROUND, FEWEST_COUNTS, MOSTLY = 5, 20, 0.6
+
+
+def told_in_fives(counts: Sequence[tuple[int, int]]) -> bool:
+    """Whether (attempts, makes) of sets or days were told in round numbers rather than counted:
+    multiples of five in most of at least twenty that are neither nothing nor all. About one in five
+    is round by chance. The mark of most is our choice, tried on simulated clubs.
+    """
+    asked = [makes for attempts, makes in counts if attempts >= 2 * ROUND and 0 < makes < attempts]
+    if len(asked) < FEWEST_COUNTS:
+        return False
+    return sum(makes % ROUND == 0 for makes in asked) > MOSTLY * len(asked)

@@ -29,6 +29,7 @@ class Migration(migrations.Migration):
                 ("players", models.PositiveIntegerField()),
                 ("since", models.PositiveIntegerField(default=0)),
                 ("counted", models.BooleanField()),
+                ("fives", models.BooleanField(default=False)),
                 ("gain", models.FloatField()),
                 ("gain_low", models.FloatField()),
                 ("gain_high", models.FloatField()),
