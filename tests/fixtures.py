@@ -5,7 +5,7 @@ import os
 from unittest import mock
 
 import pytest
-from django.db import connection
+from django.db import connection, transaction
 from django.test import Client
 from django.utils import timezone
 from whitenoise import WhiteNoise
@@ -38,6 +38,16 @@ def coach(w):
 def today():
     """The day at the club."""
     return timezone.localdate()
+
+
+@pytest.fixture(scope="module")
+def once(django_db_setup, django_db_blocker):
+    """A place for what a module's tests all stand on and is dear to make: made once, and rolled
+    back after the last of them. What a test itself changes is taken back as ever.
+    """
+    with django_db_blocker.unblock(), transaction.atomic():
+        yield
+        transaction.set_rollback(True)
 
 
 @pytest.fixture

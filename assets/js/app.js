@@ -3,6 +3,7 @@ import { comeBack } from "./come_back.js";
 import { drafts } from "./draft.js";
 import { watchFaults } from "./faults.js";
 import { findBox } from "./find.js";
+import { helpBox } from "./help.js";
 import { watch } from "./guard.js";
 import { sayHeld } from "./held.js";
 import { hurts } from "./hurt.js";
@@ -18,7 +19,7 @@ import { runner } from "./runner.js";
 import { copy, reveal, sent, stopwatch, themes, toast } from "./small.js";
 import { weekBoard } from "./week.js";
 
-const components = { copy, findBox, floorPlan, instrument, keySwitch, pad, paperGrid, reveal, reviewKeys, rungOrder, runner, sent, stopwatch, themes, toast, weekBoard };
+const components = { copy, findBox, floorPlan, helpBox, instrument, keySwitch, pad, paperGrid, reveal, reviewKeys, rungOrder, runner, sent, stopwatch, themes, toast, weekBoard };
 
 // whoever signs out leaves no page of the hall on the device; entries that were not sent stay for them
 document.addEventListener("submit", (event) => {

@@ -21,6 +21,7 @@ urlpatterns = [
     path("", include("drill_ladder.apps.review.urls")),
     path("", include("drill_ladder.apps.messages.urls")),
     path("", include("drill_ladder.apps.exchange.urls")),
+    path("", include("drill_ladder.apps.help.urls")),
     path("", include("drill_ladder.apps.records.urls")),
     path("", include("drill_ladder.apps.api.urls")),
     path("api/v1/", api.urls),

@@ -169,19 +169,43 @@ def test_calls_are_answered_and_a_set_is_made_easier_on_the_way(block, browser):
     move_by_hand_back(p)
     browser.refresh()
     ready(browser)
-    click(browser, "Start the calls")
+    click(browser, "Start the calls, answer each")
     for _ in range(8):
         wait_until(browser, "document.querySelector('.call.called, .call.leave')")
         leave = "Leave" in browser.find_element(By.CSS_SELECTOR, ".call").text
         click(browser, "Left it" if leave else "Got it")
         wait_until(browser, "!document.querySelector('.call.called, .call.leave')")
-        if not browser.find_element(By.CSS_SELECTOR, ".caller div").is_displayed():
+        if not browser.find_element(By.CSS_SELECTOR, ".caller .call").is_displayed():
             break
     (one,) = send(browser)
     assert (one.makes, one.attempts, one.reads.hits) == (4, 4, 4)
     assert one.reads.false_alarms == 0
     expect(browser, "4 good ones today")
     expect(browser, "You went for 4 of 4 calls")
+
+
+def test_calls_go_on_by_themselves_and_are_answered_in_sums(block, browser):
+    """Nobody touches the phone between the first call and the last; then two sums."""
+    p = block({"kind": "makes"}, {"makes": 3, "of": 4}, {"sets": 1, "reps": 4}, people="feeder")
+    rung = current(p).rung
+    rung.caller = CALLER | {"leave": 0.5, "every_s": 0.5}
+    rung.save()
+    move_by_hand_back(p)
+    browser.refresh()
+    ready(browser)
+    click(browser, "Calls by themselves")
+    wait_until(browser, "document.querySelector('.calls-alone .call.called')")
+    whole = "document.querySelector('.calls-alone').getBoundingClientRect()"
+    assert browser.execute_script(f"return {whole}.width >= innerWidth && {whole}.top <= 0")
+    assert not browser.find_elements(By.CSS_SELECTOR, ".calls-alone .pad-buttons .pad-miss")
+    expect(browser, "How did they go?")
+    expect(browser, "Got: 4 of 4")
+    press(browser, "[aria-label='One fewer: Got']")
+    expect(browser, "Got: 3 of 4")
+    click(browser, "That is right")
+    (one,) = send(browser)
+    assert (one.makes, one.attempts, one.reads.hits, one.reads.misses) == (3, 4, 3, 1)
+    assert one.strokes == "gggm"
 
 
 def move_by_hand_back(p):

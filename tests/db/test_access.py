@@ -108,6 +108,9 @@ def status(user, path, name):
 
 # the addresses that show nothing of a club in particular
 GENERAL = {
+    "help:page",
+    "help:words",
+    "help:methods",
     "progress:find",
     "progress:insights",
     "library:shelf",

@@ -6,13 +6,13 @@ from datetime import date, timedelta
 
 import pytest
 
-from drill_ladder.apps.practice.judged import core_sessions, rejudge
-from drill_ladder.apps.practice.judging import decide_stay, ladder_of, rung_key
+from drill_ladder.apps.practice.judged import core_sessions, counted_rows, rejudge
+from drill_ladder.apps.practice.judging import decide_stay, knowing, ladder_of, rung_key
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.practice.services import record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import take_new_terms
-from drill_ladder.core.judging import PRODUCT, decide
+from drill_ladder.core.judging import decide
 from tests.make import current, given, log, put_on
 
 FIRST = date(2026, 3, 1)
@@ -34,7 +34,9 @@ def from_sets(stay, on):
     told = [one for session in sessions for one in core_sessions(session, session.sets.all())]
     ladder = ladder_of(stay, stay.prescription.ladder.rung_ids())
     last = stay.prescription.last_on
-    return decide(ladder, rung_key(stay.rung_id), told, on, last, False, PRODUCT)
+    return decide(
+        ladder, rung_key(stay.rung_id), told, on, last, False, knowing(stay, counted_rows(stay))
+    )
 
 
 def whole(decision):

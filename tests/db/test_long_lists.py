@@ -1,11 +1,13 @@
 """What a page asks stays the same however many there are, and long lists come by pages."""
 
+from copy import deepcopy
 from datetime import timedelta
 
 import pytest
 from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
 
 from drill_ladder.apps.at_hand import first_with
 from drill_ladder.apps.history.models import Event
@@ -19,12 +21,15 @@ from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.waiting import waiting, waiting_count
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
-from tests.make import log, put_on, text
+from tests.make import log, put_on, text, world
 
 
-@pytest.fixture
-def many(w, today):
-    """Forty-five players, each with two passes behind them and planned at the club today."""
+@pytest.fixture(scope="module")
+def crowded(once):
+    """A club of forty-five players, each with two passes behind them and planned at the club
+    today.
+    """
+    w, today = world("Crowded"), timezone.localdate()
     club = w.club
     squad = club.squads.create(name="Under 14")
     for n in range(45):
@@ -37,7 +42,19 @@ def many(w, today):
         week = Week.objects.create(club=club, player=player, monday=monday_of(today))
         same = {"club": club, "week": week, "prescription": p, "on": today}
         PlannedBlock.objects.create(order=1, minutes=8, place="club", **same)
-    return club
+    return w
+
+
+@pytest.fixture
+def w(crowded, db):
+    """That club, and what a test changes in it is its own."""
+    return deepcopy(crowded)
+
+
+@pytest.fixture
+def many(w):
+    """Its club."""
+    return w.club
 
 
 def asked(client, path):

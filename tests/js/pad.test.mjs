@@ -93,3 +93,22 @@ test("calls are answered: those to be left are no strokes, and undo takes the la
   assert.equal(it.said, "0 good of 0");
   it.endCalls();
 });
+
+test("calls that go on by themselves are answered afterwards, in sums", async () => {
+  const { it, root } = await fresh({ caller: { calls: CALLS, late_s: null, late_at: "", way: "word" } });
+  it.startAlone(); it.show();
+  assert.ok(it.isAlone());
+  assert.deepEqual(it.choicesOf(), [], "nobody is asked in between");
+  it.callOn(); assert.equal(it.callWord(), "Leave right");
+  it.callOn(); assert.equal(it.callWord(), "ahead");
+  it.callOn();
+  assert.ok(it.isTelling());
+  assert.deepEqual(it.sums.map((sum) => it.sumWords(sum)), ["Got: 2 of 2", "Left alone, as called: 1 of 1"]);
+  it.fewer(it.sums[0]); it.fewer(it.sums[1]); it.fewer(it.sums[1]);
+  it.tellSums();
+  assert.equal(root.elements["e0-reads"].value, "1,1,1,0,0,0,0");
+  assert.equal(it.said, "1 good of 2");
+  assert.ok(!it.callsOn());
+  it.undo();
+  assert.equal(root.elements["e0-reads"].value, "1,1,0,0,0,0,0", "an answer of them is taken back like any other");
+});

@@ -1,11 +1,11 @@
 // The caller of a rung in the hall: each call is seen and heard, and its answer is an entry of its own.
-import { strokeOf } from "../instruments/answers.js";
+import { answersOf, strokeOf } from "../instruments/answers.js";
 import { calling } from "../instruments/calling.js";
 import { button, el } from "./dom.js";
 
 // how an answer is written down, by the words of the server
 const WRITTEN = { hit: "hits", miss: "misses", touched: "false_alarms", left: "correct_leaves", done: "done", right: "right", wrong: "wrong" };
-const SHOWS = ["go", "show", "nextCall", "endCalls"];
+const SHOWS = ["go", "show", "nextCall", "endCalls", "callOn", "moreOf"];
 
 /**
  * One work's caller. at: which set is next; act: an entry; changed: something is to be drawn anew.
@@ -16,12 +16,21 @@ export const callerOf = (work, at, act, changed) => {
     ...calling,
     caller: work.calls,
     startCalls() { caller.at = at(); calling.startCalls.call(caller); },
+    startAlone() { caller.at = at(); calling.startAlone.call(caller); },
+    async write(answer) {
+      await act("read", { word: WRITTEN[answer] });
+      const stroke = strokeOf(answer);
+      if (stroke) await act("stroke", { stroke });
+    },
     answerCall(answer) {
       caller.callNo += 1;
-      act("read", { word: WRITTEN[answer] });
-      const stroke = strokeOf(answer);
-      if (stroke) act("stroke", { stroke });
+      caller.write(answer);
       caller.nextCall();
+    },
+    async tellSums() {
+      const answers = answersOf(caller.sums);
+      caller.endCalls();
+      for (const answer of answers) await caller.write(answer); // one after the other: their order is kept
     },
   };
   for (const name of SHOWS) caller[name] = (...given) => { calling[name].apply(caller, given); changed(); };
@@ -34,16 +43,40 @@ const arrow = (caller) => {
   return shown;
 };
 
+const told = (caller) => el("div.caller", {}, [
+  el("p", {}, [el("strong", {}, ["How did they go?"])]),
+  ...caller.sums.map((sum) => el("div.sum-line", {}, [
+    el("span", { "aria-live": "polite" }, [caller.sumWords(sum)]),
+    button("−", () => caller.fewer(sum), "button", { "aria-label": `One fewer: ${sum.words}` }),
+    button("+", () => caller.another(sum), "button", { "aria-label": `One more: ${sum.words}` }),
+  ])),
+  button("That is right", () => caller.tellSums(), "button main"),
+  button("Count none of them", () => caller.endCalls(), "button quiet"),
+]);
+
+const begin = (caller) => el("div.caller", {}, [
+  button("Calls by themselves", () => caller.startAlone()),
+  button("Start the calls, answer each", () => caller.startCalls(), "button quiet"),
+]);
+
+const shown = (caller) => {
+  const { way } = caller.caller;
+  const turned = caller.isCalled() && way === "arrow" && caller.called.turn !== null;
+  const look = ["p.call", way, caller.callClass()].filter(Boolean).join(".");
+  return el(look, { "aria-live": "assertive" }, [caller.callWord(), turned ? arrow(caller) : null]);
+};
+
+const going = (caller) => el(["div.caller", caller.aloneClass()].filter(Boolean).join("."), {}, [
+  shown(caller),
+  el("p.text-soft.text-sm", {}, [caller.callLeft()]),
+  caller.isGo() && caller.caller.late_at ? button(`At ${caller.caller.late_at} now`, () => caller.show(), "button main") : null,
+  caller.asksNow() ? el("div.pad-buttons", {}, caller.choicesOf().map(([answer, words]) => button(words, () => caller.answerCall(answer), "pad-miss"))) : null,
+  caller.rightThen() ? el("p", {}, [caller.rightThen()]) : null,
+  button("Stop the calls", () => caller.endCalls(), "button quiet"),
+]);
+
 /** What it shows now. */
 export const callerPart = (caller) => {
-  if (!caller.callsOn()) return el("div.caller", {}, [button("Start the calls", () => caller.startCalls())]);
-  const called = caller.isCalled();
-  return el("div.caller", {}, [
-    el(`p.call.${caller.caller.way}${caller.callClass() ? `.${caller.callClass()}` : ""}`, { "aria-live": "assertive" }, [caller.callWord(), called && caller.caller.way === "arrow" && caller.called.turn !== null ? arrow(caller) : null]),
-    el("p.text-soft.text-sm", {}, [caller.callLeft()]),
-    caller.isGo() && caller.caller.late_at ? button(`At ${caller.caller.late_at} now`, () => caller.show(), "button main") : null,
-    called ? el("div.pad-buttons", {}, caller.choicesOf().map(([answer, words]) => button(words, () => caller.answerCall(answer), "pad-miss"))) : null,
-    called && caller.rightThen() ? el("p", {}, [caller.rightThen()]) : null,
-    button("Stop the calls", () => caller.endCalls(), "button quiet"),
-  ]);
+  if (!caller.callsOn()) return begin(caller);
+  return caller.isTelling() ? told(caller) : going(caller);
 };

@@ -30,3 +30,21 @@ export const answersTo = ({ leave, action }) => {
   if (action) return [["done", "Read it, did it"], ["right", "Read it, missed"], ["wrong", "Read it wrong"]];
   return [["hit", "Got it"], ["miss", "Missed"]];
 };
+
+// what is asked after calls that went on by themselves: the good of each kind; the others were the kind's other answer
+const KINDS = [
+  ["hit", "miss", "Got", (call) => !call.leave && !call.action],
+  ["done", "wrong", "Read and done", (call) => !call.leave && call.action],
+  ["left", "touched", "Left alone, as called", (call) => call.leave],
+];
+
+/** A line for each kind of call that there was: how many went well, all of them to begin with. */
+export const sumsOf = (row) => KINDS
+  .map(([name, , words, is]) => ({ name, words, of: row.filter(is).length, n: row.filter(is).length }))
+  .filter((sum) => sum.of);
+
+/** The answers behind such lines, one a call. */
+export const answersOf = (sums) => sums.flatMap(({ name, of, n }) => {
+  const other = KINDS.find(([good]) => good === name)[1];
+  return [...Array(n).fill(name), ...Array(of - n).fill(other)];
+});

@@ -1,18 +1,24 @@
 // The caller of a rung, while sets are counted: each call is seen and heard, and answered. What is called in which order
 // comes with the page; when, is drawn here. Mixed into whatever counts sets, which says what an answer is to it.
+// By itself it waits for no hand: it goes on at its own pace, and is answered afterwards, in sums.
 import { beep, shake, speak, stayAwake } from "../sound.js";
-import { answersTo, withAnswer } from "./answers.js";
+import { answersOf, answersTo, sumsOf, withAnswer } from "./answers.js";
+
+const LAST_MS = 2_500; // how long the last call stands before it is asked how it went
 
 /**
  * @typedef {{ cue: string, action: string, leave: boolean, wait: number, turn: number | null }} Call
  * @typedef {{ calls: Call[][], late_s: number | null, late_at: string, way: string }} Calls
  * @typedef {{ prefix: string }} Row
  * @typedef {{ caller: Calls | null, callNo: number, called: Call | null, callState: string, answered: string[], callTimer: number | null,
- *   at: number, given?: any, entries?: any, $root?: any,
+ *   at: number, given?: any, entries?: any, $root?: any, alone: boolean, sums: Sum[],
  *   initCalling(): void, callRow(): Row, startCalls(): void, nextCall(): void, go(): void, show(): void, answerCall(answer: string): void,
  *   endCalls(): void, callsOn(): boolean, isCalled(): boolean, isGo(): boolean, callWord(): string, callClass(): string,
  *   arrow(): object, callLeft(): string, rightThen(): string, choicesOf(): string[][], writeReads(answer: string, times?: number): void, answerStroke?(answer: string): void,
- *   unanswer(): string }} Calling
+ *   unanswer(): string, startAlone(): void, callOn(): void, isTelling(): boolean, moreOf(name: string, by: number): void, sumWords(sum: Sum): string,
+ *   tellSums(): void, isAlone(): boolean, showsCalls(): boolean, asksNow(): boolean, aloneClass(): string, fewer(sum: Sum): void,
+ *   another(sum: Sum): void, fewerWords(sum: Sum): string, anotherWords(sum: Sum): string }} Calling
+ * @typedef {{ name: string, words: string, of: number, n: number }} Sum
  */
 
 /** @type {Calling} */
@@ -23,6 +29,8 @@ export const calling = {
   callState: "idle", // idle, wait (for the next call), go (late: set off, the call comes), called
   answered: [],
   callTimer: null,
+  alone: false, // it goes on by itself
+  sums: [],
   at: 0,
 
   initCalling() {
@@ -33,10 +41,46 @@ export const calling = {
   callsOn() { return this.callState !== "idle"; },
   isCalled() { return this.callState === "called"; },
   isGo() { return this.callState === "go"; },
+  isTelling() { return this.callState === "tell"; },
+  isAlone() { return this.alone && this.callsOn() && !this.isTelling(); },
   startCalls() {
     stayAwake();
-    Object.assign(this, { callNo: 0, answered: [] });
+    Object.assign(this, { callNo: 0, answered: [], alone: false });
     this.nextCall();
+  },
+  startAlone() {
+    stayAwake();
+    Object.assign(this, { callNo: 0, answered: [], alone: true });
+    this.nextCall();
+  },
+  // the next one comes without anybody's answer; after the last it is asked how they went
+  callOn() {
+    const row = this.caller.calls[this.at % this.caller.calls.length];
+    this.callNo += 1;
+    if (this.callNo < row.length) { this.called = row[this.callNo]; this.go(); return; }
+    Object.assign(this, { callState: "tell", sums: sumsOf(row) });
+    beep(660);
+  },
+  moreOf(name, by) {
+    this.sums = this.sums.map((one) => (one.name === name ? { ...one, n: Math.max(0, Math.min(one.of, one.n + by)) } : one));
+  },
+  showsCalls() { return this.callsOn() && !this.isTelling(); },
+  asksNow() { return this.isCalled() && !this.isAlone(); },
+  aloneClass() { return this.isAlone() ? "calls-alone" : ""; },
+  fewer(sum) { this.moreOf(sum.name, -1); },
+  another(sum) { this.moreOf(sum.name, 1); },
+  fewerWords(sum) { return `One fewer: ${sum.words}`; },
+  anotherWords(sum) { return `One more: ${sum.words}`; },
+  sumWords(sum) { return `${sum.words}: ${sum.n} of ${sum.of}`; },
+  tellSums() {
+    const before = this.at;
+    for (const answer of answersOf(this.sums)) {
+      if (this.at !== before) break; // that set is full
+      this.answered.push(answer);
+      this.writeReads(answer);
+      this.answerStroke(answer);
+    }
+    this.endCalls();
   },
   nextCall() {
     clearTimeout(this.callTimer);
@@ -50,7 +94,9 @@ export const calling = {
     if (!this.caller.late_s && !this.caller.late_at) { this.show(); return; }
     this.callState = "go";
     beep(520);
-    if (this.caller.late_s) this.callTimer = setTimeout(() => this.show(), this.caller.late_s * 1000);
+    // with nobody at the phone a late call comes a moment after the start, where no marker can be told
+    const late = this.caller.late_s ?? (this.alone ? 1.5 : null);
+    if (late) this.callTimer = setTimeout(() => this.show(), late * 1000);
   },
   show() {
     clearTimeout(this.callTimer);
@@ -58,6 +104,9 @@ export const calling = {
     shake(60);
     const said = this.called.leave ? `Leave ${this.called.cue}` : this.called.cue;
     if (this.caller.way !== "voice" || !speak(said)) beep(this.called.leave ? 330 : 880);
+    if (!this.alone) return;
+    const after = this.caller.calls[this.at % this.caller.calls.length][this.callNo + 1];
+    this.callTimer = setTimeout(() => this.callOn(), after ? after.wait * 1000 : LAST_MS);
   },
   callWord() {
     if (this.callState === "go") return "Go";
@@ -72,7 +121,7 @@ export const calling = {
   },
   callLeft() { return `call ${this.callNo + 1} of ${this.caller.calls[this.at % this.caller.calls.length].length}`; },
   rightThen() { return this.isCalled() && this.called.action ? `Right: ${this.called.action}` : ""; },
-  choicesOf() { return this.isCalled() ? answersTo(this.called) : []; },
+  choicesOf() { return this.isCalled() && !this.alone ? answersTo(this.called) : []; },
   answerCall(answer) {
     this.answered.push(answer);
     this.callNo += 1;
@@ -97,6 +146,6 @@ export const calling = {
   },
   endCalls() {
     clearTimeout(this.callTimer);
-    Object.assign(this, { callTimer: null, callState: "idle", called: null });
+    Object.assign(this, { callTimer: null, callState: "idle", called: null, alone: false, sums: [] });
   },
 };

@@ -51,7 +51,7 @@ from drill_ladder.core.judging.rules import (
     Window,
 )
 from drill_ladder.core.judging.said import Ahead, Said, SaidReason
-from drill_ladder.core.judging.schools import form_and_faults
+from drill_ladder.core.judging.schools import Standing, form_and_faults, posteriors
 from drill_ladder.core.judging.sessions import Day, Observer, Session, by_day
 from drill_ladder.core.judging.stopping import LIMIT as DROP_LIMIT
 from drill_ladder.core.judging.stopping import DropOff, Stopping, drop_off, drop_off_sum
@@ -122,6 +122,7 @@ __all__ = [
     "Session",
     "SetResult",
     "Settings",
+    "Standing",
     "Stopping",
     "Streak",
     "Target",
@@ -154,6 +155,7 @@ __all__ = [
     "on_course",
     "place",
     "place_by_baseline",
+    "posteriors",
     "upwards",
     "with_dose",
     "with_target",

@@ -4,7 +4,7 @@ within so many further sessions, how many it takes to the top, and whether the n
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import sqrt
+from math import pi, sqrt
 
 import numpy as np
 from scipy.special import expit
@@ -82,4 +82,4 @@ class FormNow:
         for node, weight in zip(NODES, WEIGHTS, strict=True):
             rate = float(expit(self.mean + node * self.sd))
             found += weight * reach_chance(n, needs, rate, self.day_spread)
-        return min(1.0, found / sqrt(2 * np.pi))
+        return min(1.0, float(found) / sqrt(2 * pi))

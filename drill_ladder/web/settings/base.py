@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "drill_ladder.apps.records",
     "drill_ladder.apps.exchange",
     "drill_ladder.apps.api",
+    "drill_ladder.apps.help",
     "drill_ladder.demo",
     "drill_ladder.ui",
 ]
