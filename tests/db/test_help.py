@@ -57,6 +57,8 @@ def test_words_and_methods_are_pages(coach):
     assert all(f'href="#{anchor}"' in methods for anchor, _ in sections)
     assert "What screens promise, and what was found" in methods
     assert "<table>" in html
+    assert "style=" not in html  # the content security policy refuses it
+    assert "&lt;!--" not in html
     for anchor in ("4-decision-retention-own-calls", "where-days-differ"):
         assert f'id="{anchor}"' in html  # why.html leads there
 

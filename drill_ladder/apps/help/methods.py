@@ -33,5 +33,10 @@ def _headings(tokens: list[Token]) -> list[tuple[str, str]]:
 
 
 def _as_page(tokens: list[Token]) -> list[Token]:
-    """Without the title, which the page has, and without marks of the one who makes the table."""
+    """Without the title, which the page has, and without marks of the one who makes the table; what
+    a column of numbers looks like is said by a class, as the page allows no styles of its own.
+    """
+    for one in tokens:
+        if one.attrs.pop("style", None):
+            one.attrSet("class", "figures")
     return [one for one in tokens[3:] if not one.content.startswith("<!--")]

@@ -6,6 +6,7 @@ from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.practice.learning import FEWEST_DAYS, FEWEST_PLAYERS
 from drill_ladder.apps.practice.models import LadderLearning
 from drill_ladder.apps.progress.panel import Panel
+from drill_ladder.apps.progress.panels import signed
 from drill_ladder.formats.words import many
 
 # a log-odds as points of a hundred at even odds
@@ -20,7 +21,7 @@ def learnt_panel(ladder: Ladder, rungs: list[Rung]) -> Panel:
         wanted = f"{FEWEST_DAYS} full days of {FEWEST_PLAYERS} players"
         return Panel("learnt", TITLE, [f"Nothing is known of it yet: it takes {wanted} to tell."])
     what = "good ones" if kept.counted else "days passed"
-    gain, low, high = (f"{POINTS * n:+.1f}" for n in (kept.gain, kept.gain_low, kept.gain_high))
+    gain, low, high = (signed(POINTS * n) for n in (kept.gain, kept.gain_low, kept.gain_high))
     lines = [
         f"About {gain} points of {what} with each full session, where half are good ({low} to "
         f"{high}); from {many(kept.days, 'full day')} of {many(kept.players, 'player')}, as known "
@@ -34,6 +35,12 @@ def learnt_panel(ladder: Ladder, rungs: list[Rung]) -> Panel:
 
 
 def _limits(kept: LadderLearning) -> list[str]:
+    unsure = ["It may be nothing: the record cannot tell yet."] if kept.gain_low < 0 else []
+    return unsure + _not_taken(kept)
+
+
+def _not_taken(kept: LadderLearning) -> list[str]:
+    """Why nothing else is taken from it, where nothing is."""
     if kept.fives:
         return [
             "Most counts here are told in fives: odds, what lies ahead and who is stuck are not "
