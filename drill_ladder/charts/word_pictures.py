@@ -28,7 +28,8 @@ def _rungs(at: int | None, left: float = 34, only: bool = False) -> list[str]:
     """Two rails with four rungs; at: the one that is filled, from the bottom."""
     parts = [line(x, 4, x, 60, "wp-rail") for x in (left, left + 28)]
     for n in range(1, 5):
-        look = "wp-now" if n == at else "wp-faint" if only else "wp-line"
+        other = "wp-faint" if only else "wp-line"
+        look = "wp-now" if n == at else other
         parts.append(line(left, 66 - 14 * n, left + 28, 66 - 14 * n, look))
     return parts
 

@@ -25,6 +25,8 @@ from drill_ladder.formats.shapes import (
 
 # what is tapped beside the work on a rung: who is here, how somebody feels (1 to 5)
 HERE, COMFORT = "here", "comfort"
+# a word to a player: said (on) or to be said next time
+WORD = "word"
 # a trial of a test day: its test and its result; the side is the lane
 TRIAL = "trial"
 # something hurts: a report under the id of its tap, whose word says where; read without any of the
@@ -54,7 +56,7 @@ _SENT = record(
     at=text(10, 40),
     player=whole(1),
     stay=maybe(whole(1)),
-    act=one_of(*(act.value for act in Act), HERE, COMFORT, TRIAL),
+    act=one_of(*(act.value for act in Act), HERE, COMFORT, TRIAL, WORD),
     lane=optional(text(most=60), ""),
     value=optional(_VALUE, {}),
     # how many its device had tapped before it: their order, whatever the device's clock does
@@ -123,6 +125,8 @@ def _wrong_words(tap: SentTap) -> str:
         return "This entry is no tempo, which is a share of full speed."
     if tap.act == Act.READ and value.get("word") not in COUNTS_AS:
         return "This entry is no answer to a call."
+    if tap.act == WORD and (tap.stay is not None or not value.get("word", "").strip()):
+        return "This entry is no word to a player."
     if tap.act == TRIAL and None in (value.get("battery"), value.get("test")):
         return "This entry belongs to no test."
     if tap.act == COMFORT and value.get("numbers", {}).get("level") not in (1, 2, 3, 4, 5):
@@ -132,7 +136,7 @@ def _wrong_words(tap: SentTap) -> str:
 
 def _wrong_work(tap: SentTap) -> str:
     value = tap.value
-    if tap.stay is None and tap.act not in (HERE, COMFORT, TRIAL, Act.UNDO):
+    if tap.stay is None and tap.act not in (HERE, COMFORT, TRIAL, WORD, Act.UNDO):
         return "This entry belongs to no rung."
     if tap.act == Act.STROKE and not _STROKE.match(value.get("stroke", "")):
         return "This entry is no stroke."

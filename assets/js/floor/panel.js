@@ -5,6 +5,7 @@ import { button, el, fill } from "./dom.js";
 import { isGood } from "../instruments/strokes.js";
 import { now as moment } from "../clock.js";
 import { callerOf, callerPart } from "./caller.js";
+import { wordPart } from "./words.js";
 import { instrumentOf } from "./instruments.js";
 import { restLeft, stopped } from "./state.js";
 import { spotPlan } from "./tiles.js";
@@ -201,7 +202,7 @@ export const panelOf = (hall, changed) => {
   const inside = (player, work, choose) => {
     const top = head(player, work, choose);
     if (player.rests) return [...top, el("p.error-box", { role: "alert" }, ["A stop is open: this player rests until a coach has ended it. What is tapped now is not counted."])];
-    if (!work) return [...top, el("p.text-soft", {}, ["Nothing is asked in the hall."]), hurtButton(player)];
+    if (!work) return [...top, el("p.text-soft", {}, ["Nothing is asked in the hall."]), wordPart(hall, player, null, changed), hurtButton(player)];
     const { act, parts, stop } = controls(player, work);
     return [
       ...top,
@@ -209,7 +210,7 @@ export const panelOf = (hall, changed) => {
       el("p.text-soft", {}, [`${work.dose}. ${work.target}`]),
       ...words(work), ...safety(work),
       told(work), marks(work), restPart(work), stop, tempos(work, act), ...parts, technique(work, act),
-      whole(player, work, act), tired(work, act), feeder(work, act), comfort(player), hurtButton(player),
+      whole(player, work, act), tired(work, act), feeder(work, act), comfort(player), wordPart(hall, player, work, changed), hurtButton(player),
     ];
   };
 

@@ -31,6 +31,7 @@ from drill_ladder.apps.card.running import (
     skip,
     what_is_needed,
 )
+from drill_ladder.apps.floor.said import said_to
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.links import open_links
@@ -71,6 +72,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "forget": _draft_told(request),
         "away": whole(request.GET.get("away", "")),
         "past": done_lately(player, today),
+        "said": said_to(player.club, player, today),
         "report": Report.objects.of_player(player).published().first(),
         "at_club": club_days(home.week, today),
         "risen": risen(home.blocks, today),

@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from drill_ladder.apps.floor.models import FloorTap, HallDay
+from drill_ladder.apps.floor.said import said_to_all
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.work import works_of
 from drill_ladder.apps.prescriptions.models import Place as Where
@@ -35,6 +36,7 @@ def hall_of(club: Club, on: date) -> Document:
             stays[stay.prescription.player_id].append(stay)
     weeks = {w.player_id: w for w in Week.objects.beginning(monday_of(on)).of_players(players)}
     planned = _planned(club, on)
+    said = said_to_all(club, pks, on)
     told = set(FloorTap.objects.of_club(club).comfort_since(on - ASK_AGAIN))
     day = HallDay.objects.filter(club=club, on=on).first()
     ordered = {p.pk: _ordered(stays[p.pk], planned.get(p.pk, {})) for p in players}
@@ -56,6 +58,7 @@ def hall_of(club: Club, on: date) -> Document:
                 "work": [by_stay[stay.pk] for stay in ordered[p.pk]],
                 "rests": p.pk in resting,
                 "comfort": p.pk not in told,
+                "say": [one.words for one in said[p.pk] if one.next_time and one.on < on],
             }
             for p in players
         ],

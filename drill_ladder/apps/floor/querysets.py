@@ -2,7 +2,7 @@
 
 from collections.abc import Collection
 from datetime import date
-from typing import TYPE_CHECKING, Self
+from typing import TYPE_CHECKING, Any, Self
 from uuid import UUID
 
 from django.db.models import Exists, OuterRef
@@ -67,6 +67,16 @@ class TapQuerySet(ClubQuerySet):
         told = self.of_club(club).filter(on__gte=on, act="told", value__part=True)
         rows = told.select_related("player", "stay__rung", "stay__prescription__ladder")
         return rows.order_by("-on", "player__name")
+
+    def words_since(
+        self, club: "Club", players: "Collection[int]", day: date
+    ) -> list[tuple[int, str, UUID, date, dict[str, Any]]]:
+        """(Player, act, id, day, value) of words to some players and of what was taken back, the
+        latest first.
+        """
+        rows = self.filter(club=club, player__in=players, stay=None, on__gte=day)
+        rows = rows.filter(act__in=("word", "undo")).order_by("-on", "-id")
+        return list(rows.values_list("player", "act", "uid", "on", "value"))
 
     def comfort_since(self, on: date) -> list[int]:
         """Who told since a day how they feel."""

@@ -13,6 +13,7 @@ from django.db.models import OuterRef, Q
 from django.db.models.functions import JSONObject
 
 from drill_ladder.apps.floor.models import FloorTap
+from drill_ladder.apps.floor.said import Said, said_among
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.people.querysets import PlayerQuerySet
@@ -154,8 +155,9 @@ MOST_WORDS = 4
 
 
 def with_words(players: PlayerQuerySet) -> PlayerQuerySet:
-    """With what each player wrote last to a coach, and left out last on the card: `word_rows` and
-    `skip_rows`, lists of text (of why, for skips), on and by.
+    """With what each player wrote last to a coach, left out last on the card and was told last in
+    the hall: `word_rows` and `skip_rows`, lists of text (of why, for skips), on and by, and
+    `hall_rows` (act, uid, on, value).
     """
     rows = Session.objects.exclude(word="").filter(stay__prescription__player=OuterRef("pk"))
     told = JSONObject(text="word", on="on", by="stay__prescription__ladder__title")
@@ -165,7 +167,20 @@ def with_words(players: PlayerQuerySet) -> PlayerQuerySet:
         text="why", on="on", rung="stay__rung__title", by="stay__prescription__ladder__title"
     )
     last = skips.order_by("-on", "-pk").values(told=left_out)[:MOST_WORDS]
-    return players.annotate(word_rows=ArraySubquery(latest), skip_rows=ArraySubquery(last))
+    taps = FloorTap.objects.filter(player=OuterRef("pk"), stay=None, act__in=("word", "undo"))
+    said = JSONObject(act="act", uid="uid", on="on", value="value")
+    in_hall = taps.order_by("-on", "-id").values(told=said)[:20]
+    return players.annotate(
+        word_rows=ArraySubquery(latest),
+        skip_rows=ArraySubquery(last),
+        hall_rows=ArraySubquery(in_hall),
+    )
+
+
+def told_in_hall(rows: Sequence[str | dict[str, Any]]) -> list[Said]:
+    """What was said to a player in the hall, the latest first."""
+    told: list[Any] = list(dated(rows))
+    return said_among([(row["act"], row["uid"], row["on"], row["value"]) for row in told])
 
 
 def told_skips(rows: Sequence[str | dict[str, Any]]) -> list[Context]:

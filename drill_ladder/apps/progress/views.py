@@ -33,6 +33,7 @@ from drill_ladder.apps.progress.questions import (
     said_twice,
     sessions_today,
     to_see_to,
+    told_in_hall,
     told_skips,
     trail_of,
     with_words,
@@ -152,6 +153,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "past_stops": [stop for stop in stops if stop.ended_on][:3],
         "guardians": list(player_row.guardians.all()),
         "notes": dated(player_row.note_rows) if member.decides else [],
+        "told_in_hall": told_in_hall(player_row.hall_rows),  # type: ignore[attr-defined]
         "words": dated(player_row.word_rows) if member.decides else [],  # type: ignore[attr-defined]
         "skips": told_skips(player_row.skip_rows),  # type: ignore[attr-defined]
         "just": _just(request, member),
