@@ -7,8 +7,9 @@ from collections.abc import Callable
 from copy import deepcopy
 
 import numpy as np
+from scipy.special import expit
 
-from drill_ladder.core.judging import InARow, Rule
+from drill_ladder.core.judging import InARow, Probe, Rule
 from drill_ladder.core.looking_back import (
     FormNow,
     known,
@@ -16,7 +17,7 @@ from drill_ladder.core.looking_back import (
     simulate_season,
     told_in_fives,
 )
-from drill_ladder.core.odds import Question, find_rules
+from drill_ladder.core.odds import Question, find_rules, place_finely
 from tests.promised import ABOUT, AT_LEAST, AT_MOST, Found, slack_of
 from tests.promises_of_signs import changes, sides, stops, trends
 from tests.simulated import RUNGS, Kind, Simulated, climber_of
@@ -139,6 +140,24 @@ def fives(runs: int, seed: int) -> list[Found]:
     ]
 
 
+def placing(runs: int, seed: int) -> list[Found]:
+    """Twenty rungs 0.3 apart, at most six sets of five: where a player is put to start."""
+    chance = np.random.default_rng([seed, 45])
+    near = 0
+    for _ in range(runs):
+        rates = expit(chance.uniform(0, 5) - 0.3 * np.arange(20))
+        true = max((i for i in range(20) if rates[i] >= 0.5), default=0)
+        probes: list[Probe] = []
+        found = place_finely(20, probes, 0.3, (0.5, 0.8))
+        while found.next is not None:
+            made = int(chance.binomial(5, rates[found.next]))
+            probes.append(Probe(found.next, 5, made))
+            found = place_finely(20, probes, 0.3, (0.5, 0.8))
+        near += abs((found.start or 0) - true) <= 1
+    words = "Placement on a fine ladder: within a rung of where it should be"
+    return [Found(words, "placement", AT_LEAST, 0.6, near / runs, runs, slack_of(0.6, runs))]
+
+
 def _inside(low: int | None, high: int | None, took: int) -> bool:
     return (low or 0) <= took and (high is None or took <= high)
 
@@ -216,6 +235,7 @@ def all_of(runs: int, seed: int, told: Callable[[str], None] = lambda _: None) -
         ("streaks, missed days, unlike gains", lambda: bands(few, seed, hard, words)),
         ("fives", lambda: fives(few, seed)),
         ("season", lambda: season(few, seed)),
+        ("placing", lambda: placing(min(300, runs), seed)),
         ("gain", lambda: gains(few, seed)),
         ("sides", lambda: sides(runs, seed)),
         ("trends", lambda: trends(runs, seed)),

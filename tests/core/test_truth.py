@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from tests.promised import AT_LEAST, AT_MOST, Found
-from tests.promises import bands, fives, gains, next_session, season, too_soon
+from tests.promises import bands, fives, gains, next_session, placing, season, too_soon
 from tests.promises_of_signs import changes, sides, stops, trends
 from tests.simulated import Kind
 
@@ -19,6 +19,7 @@ ASKED = {
     "bands of unlike players": lambda: bands(6, 92, Kind(streak=0.4, missed=0.2)),
     "fives": lambda: fives(6, 91),
     "season": lambda: season(8, 91),
+    "placing": lambda: placing(60, 91),
     "gains": lambda: gains(8, 91),
     "sides": lambda: sides(120, 91),
     "trends": lambda: trends(150, 91),
