@@ -22,7 +22,7 @@ def table(found: list[Found], runs: int, seed: int) -> str:
     """Markdown."""
     head = [
         f"Made by `./ladder bench --truth` ({runs} runs, seed {seed}); it fails where a line is "
-        "not kept.",
+        "not kept, by more than three standard errors of so many cases.",
         "",
         "| promise | where it is said | promised | found | cases |",
         "|---|---|---|---:|---:|",
