@@ -82,6 +82,39 @@ def test_rest_is_shown_on_the_tile_and_in_the_open_one(club, browser, live_serve
     wait_until(browser, "/Rest: (1:00|0:5)/.test(document.querySelector('#hall-rest').textContent)")
 
 
+def test_a_word_in_the_moment_by_one_touch_and_typed(club, browser, live_server, on):
+    """A cue of the drill is one touch; what is typed may wait for the next time; one is taken
+    back.
+    """
+    club.drill.cues = ["Soft hands"]
+    club.drill.save()
+    put_on(club, on=on)
+    open_hall(browser, live_server, club.coach, ["Ida Marlow"])
+    browser.execute_script(OPEN, "Ida Marlow")
+    browser.execute_script("document.querySelector('.hall-word summary').click()")
+    press(browser, "Soft hands", ".hall-word")
+    wait_until(browser, "document.querySelector('.hall-word').innerText.includes('(1)')")
+    browser.execute_script(
+        "const open = document.querySelector('.hall-word'); open.open = true;"
+        "open.querySelector('input').value = 'Look up first';"
+    )
+    press(browser, "For next time", ".hall-word")
+    wait_until(browser, "document.querySelector('.hall-word').innerText.includes('(2)')")
+    sent(browser)
+    told = [
+        (tap.value["word"], tap.value.get("on", True))
+        for tap in FloorTap.objects.all()
+        if tap.act == "word"
+    ]
+    assert told == [("Soft hands", True), ("Look up first", False)]
+    browser.execute_script("document.querySelector('.hall-word').open = true")
+    press(browser, "Take back", ".hall-word")
+    wait_until(browser, "document.querySelector('.hall-word').innerText.includes('(1)')")
+    browser.get(f"{live_server.url}/card/{club.token}/")
+    wait_until(browser, "document.body.innerText.includes('Look up first')")
+    assert problems(browser) == []
+
+
 def test_a_groups_bad_feeds_count_for_nothing(club, browser, live_server, on):
     club.drill.people, club.drill.group_of, club.drill.feeds_judged = "group", 3, True
     club.drill.save()
