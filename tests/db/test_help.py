@@ -1,6 +1,8 @@
 """Help where the question arises: pages, words with pictures, methods, and why the rule says so."""
 
+import re
 from datetime import timedelta
+from pathlib import Path
 
 import pytest
 from django.urls import get_resolver
@@ -16,6 +18,7 @@ from tests.doors import TABLE
 from tests.make import current, log, put_on, text
 
 HTMX = {"HX-Request": "true"}
+STATIC = Path(__file__).parents[2] / "drill_ladder" / "ui" / "static" / "css"
 
 
 def stay_of(p):
@@ -109,3 +112,12 @@ def test_review_and_player_lead_there(w, coach, today):
 @pytest.mark.parametrize("path", ["/help/", "/help/words/", "/help/methods/"])
 def test_strangers_are_led_to_the_door(client, w, path):
     assert client.get(path).status_code == 302
+
+
+def test_the_readers_own_text_size_is_respected():
+    """The root is a share of it, never so many pixels."""
+    for name in ("app", "card", "print"):
+        for file in STATIC.glob(f"{name}*.css"):
+            roots = re.findall(r"html\{[^}]*font-size:([^;}]+)", file.read_text())
+            assert all(size.endswith("%") for size in roots), (file, roots)
+    assert re.search(r"html\{[^}]*font-size:106\.25%", (STATIC / "app.css").read_text())
