@@ -16,7 +16,9 @@ from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.practice.learning import learn
 from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.spread import measure_spread
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.routines import give_routine
 from drill_ladder.apps.prescriptions.services import prescribe
@@ -70,6 +72,9 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
     make_agreements(coach, first)
     # what was written before the weekend has been read
     Session.objects.filter(club=club, on__lt=today - timedelta(days=4)).update(word_read=True)
+    measure_spread(club, today)
+    club.refresh_from_db()
+    learn(club, today)
     return club
 
 

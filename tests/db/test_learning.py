@@ -16,6 +16,7 @@ from drill_ladder.apps.practice.models import JudgedDay, LadderLearning, PlayerL
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.panels_of_all import panels_of_all
 from drill_ladder.apps.progress.record import record_of
+from drill_ladder.apps.review.night import learn_of_all, night_of
 from drill_ladder.core.judging import InARow, Kind, Reason
 from drill_ladder.core.odds import reach_chance
 from drill_ladder.formats.sentences import reason_text
@@ -127,6 +128,17 @@ def test_fifty_new_days_bring_a_new_fit(w, crowd, today):
     log(crowd[0], today + timedelta(days=80), 7, 7)
     assert learn_after_new_days(w.club, today + timedelta(days=80))
     assert LadderLearning.objects.get().days == before + NEW_DAYS
+
+
+def test_it_is_the_workers_work_once_a_day_and_no_requests(w, crowd, today):
+    """The night that the first write of a day brings does not wait for it."""
+    w.club.night_on = None
+    w.club.save()
+    night_of(w.club)
+    assert not LadderLearning.objects.exists()
+    assert learn_of_all() == 1
+    assert LadderLearning.objects.count() == 1
+    assert learn_of_all() == 0
 
 
 def test_tired_work_alone_teaches_the_model_nothing(w, crowd, today):

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
+from django.core.cache import cache
 from django.db import transaction
 
 from drill_ladder.apps.library.models import Ladder
@@ -35,6 +36,7 @@ from drill_ladder.core.looking_back import (
 
 LATELY = timedelta(days=365)
 NEW_DAYS = 50
+ONCE_S = 36 * 3600  # longer than a day, so that it is done once in it
 # from so many days of so many players a club's record carries odds and outlook
 FEWEST_DAYS, FEWEST_PLAYERS = 60, 5
 AHEAD = 6  # sessions that an outlook asks about
@@ -135,6 +137,16 @@ def learn(club: Club, today: date) -> int:
             _keep(record, model, len(days), club, today)
             fitted += 1
     return fitted
+
+
+def learn_when_due(club: Club, today: date) -> bool:
+    """Fit anew once a day, and where fifty days have come since the last time; whether it was
+    done.
+    """
+    if cache.add(f"learnt-{club.pk}-{today}", True, timeout=ONCE_S):
+        learn(club, today)
+        return True
+    return learn_after_new_days(club, today)
 
 
 def learn_after_new_days(club: Club, today: date) -> bool:

@@ -6,7 +6,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import OperationalError, close_old_connections
 
-from drill_ladder.apps.review.night import all_clubs
+from drill_ladder.apps.review.night import all_clubs, learn_of_all
 
 
 class Command(BaseCommand):
@@ -25,6 +25,7 @@ class Command(BaseCommand):
         while True:
             try:
                 done = all_clubs()
+                learn_of_all()
                 if done and not options["every"]:
                     self.stdout.write(f"Clubs whose new day was begun: {done}.")
             except OperationalError:
