@@ -45,8 +45,11 @@ def press(driver, *keys):
 
 
 def focused(driver):
+    """The words of what holds the focus; a page or a whole step that holds it says nothing."""
     return driver.execute_script(
-        "return document.activeElement.innerText || document.activeElement.name"
+        "const held = document.activeElement;"
+        "return held.matches('a, button, summary, label, input, select, textarea')"
+        " ? held.innerText || held.name : ''"
     )
 
 
@@ -131,8 +134,10 @@ def test_signing_in_and_the_card_by_keys(club, browser, live_server):
     press(browser, Keys.ENTER)
     ready(browser)
     for words in ("I am ready", "Begin"):
+        expect(browser, words)
         tab_to(browser, words)
         press(browser, Keys.ENTER)
+    expect(browser, "Good")
     tab_to(browser, "Good")
     press(browser, *[Keys.ENTER] * 20)
     expect(browser, "20 good of 20.")
