@@ -4,6 +4,7 @@ bad days, days missed, counts rounded to fives. The tests and `./ladder bench --
 
 from dataclasses import dataclass, field
 from datetime import date, timedelta
+from math import log
 
 import numpy as np
 from scipy.special import expit
@@ -14,9 +15,13 @@ from drill_ladder.core.looking_back import (
     Climber,
     ClubModel,
     DayOf,
+    Scored,
+    ScoreOf,
     Storey,
     club_model,
     day_spread,
+    known,
+    score_model,
 )
 from drill_ladder.core.odds import MakesSession
 
@@ -88,12 +93,7 @@ class Simulated:
         player.noise = kind.streak * player.noise + fresh
         climbed = self.steps[: player.rung - 1].sum()
         log_odds = player.level + player.gain * player.before - climbed + player.noise
-        makes = int(self.chance.binomial(kind.attempts, expit(log_odds)))
-        makes = min(kind.attempts, kind.rounded * round(makes / kind.rounded))
-        self.rows.append(DayOf(player.name, player.rung, player.before, kind.attempts, makes))
-        stay = self.kept.setdefault((player.name, player.rung), [])
-        stay.append((self.today, kind.attempts, makes))
-        passed = makes >= kind.mark
+        passed, makes = self.record(player, log_odds)
         player.before += 1
         player.here.append((passed, makes))
         player.run = player.run + 1 if passed else 0
@@ -101,6 +101,16 @@ class Simulated:
             return False
         player.rung, player.run, player.here = player.rung + 1, 0, []
         return True
+
+    def record(self, player: Player, log_odds: float) -> tuple[bool, int]:
+        """What is counted on a day; (passed, makes)."""
+        kind = self.kind
+        makes = int(self.chance.binomial(kind.attempts, expit(log_odds)))
+        makes = min(kind.attempts, kind.rounded * round(makes / kind.rounded))
+        self.rows.append(DayOf(player.name, player.rung, player.before, kind.attempts, makes))
+        stay = self.kept.setdefault((player.name, player.rung), [])
+        stay.append((self.today, kind.attempts, makes))
+        return makes >= kind.mark, makes
 
     def until(self, player: Player, rung: int, most: int = 200) -> int:
         """Sessions from now until a rung is reached, played on by the truth; most + 1: not in
@@ -125,6 +135,56 @@ class Simulated:
     def storeys(self) -> list[Storey]:
         """The rungs as the program simulates them."""
         return [Storey("", MakesSession(self.kind.attempts, self.kind.mark), RULE)] * RUNGS
+
+
+class Timed(Simulated):
+    """A club whose days are timed: log-odds are taken as ten hundredths of a time's logarithm."""
+
+    unit = 0.1
+
+    def __init__(self, kind: Kind, seed: int) -> None:
+        super().__init__(kind, seed)
+        self.scores: list[ScoreOf] = []
+
+    def record(self, player: Player, log_odds: float) -> tuple[bool, int]:
+        """By how much a day was better than its target; no makes."""
+        over = self.over(log_odds)
+        self.scores.append(ScoreOf(player.name, player.rung, player.before, over))
+        return over >= 0, 0
+
+    def over(self, log_odds: float) -> float:
+        """Of one day."""
+        return self.unit * log_odds
+
+    @property
+    def spread(self) -> float:
+        """Of counts; here a day's own noise is learnt."""
+        return 0.0
+
+    def model(self) -> ClubModel:
+        """What the program learns of it."""
+        found = score_model(self.scores)
+        assert found is not None
+        return found
+
+    def storeys(self) -> list[Storey]:
+        """Each rung with the noise that was learnt of it."""
+        noise = known(self.model(), ["p0"], RUNGS)
+        return [Storey("", Scored(1, noise.noise_on(at)), RULE) for at in range(RUNGS)]
+
+
+# what a club that times, and one that gives points, is like: ten hundredths of a time's logarithm
+TIMED = Kind(level=(0.0, 0.6), gain=(0.05, 0.02), step=(0.6, 0.2), day=0.7)
+POINTED = Kind(level=(0.0, 0.6), day=0.4)
+
+
+class Pointed(Timed):
+    """A club that gives 0 to 3 points for each of ten attempts; two on average are asked."""
+
+    def over(self, log_odds: float) -> float:
+        """Two of three is a log-odds of 0.7."""
+        points = self.chance.binomial(3, expit(log_odds + log(2)), size=10)
+        return float(points.mean()) - 2
 
 
 def climber_of(player: Player, attempts: int) -> Climber:

@@ -6,7 +6,7 @@ import numpy as np
 
 from drill_ladder.core.looking_back import Interval, Known
 from drill_ladder.formats.kept import Kept
-from drill_ladder.formats.shapes import listed, number, record, whole
+from drill_ladder.formats.shapes import listed, number, optional, record, whole
 
 DIGITS = 6
 Doc = dict[str, Any]
@@ -17,16 +17,23 @@ def _known_document(known: Known) -> Doc:
         "players": known.players,
         "mean": [round(float(x), DIGITS) for x in known.mean],
         "covariance": [[round(float(x), DIGITS) for x in row] for row in known.covariance],
+        "noise": [round(x, DIGITS) for x in known.noise],
     }
 
 
 def _to_known(doc: Doc) -> Known:
-    return Known(doc["players"], np.array(doc["mean"]), np.array(doc["covariance"]))
+    mean, covariance = np.array(doc["mean"]), np.array(doc["covariance"])
+    return Known(doc["players"], mean, covariance, tuple(doc["noise"]))
 
 
 _NUMBERS = listed(number(None))
 KNOWN: Kept[Known] = Kept(
-    record(players=whole(1), mean=_NUMBERS, covariance=listed(_NUMBERS)),
+    record(
+        players=whole(1),
+        mean=_NUMBERS,
+        covariance=listed(_NUMBERS),
+        noise=optional(listed(number(0)), []),
+    ),
     _to_known,
     _known_document,
 )

@@ -9,14 +9,16 @@ import pytest
 from tests.promised import AT_LEAST, AT_MOST, Found
 from tests.promises import bands, fives, gains, next_session, placing, season, too_soon
 from tests.promises_of_signs import changes, sides, stops, trends
-from tests.simulated import Kind
+from tests.simulated import POINTED, TIMED, Kind, Pointed, Timed
 
 METHODS = Path(__file__).parents[2] / "docs" / "methods.md"
 ASKED = {
     "too soon": lambda: [too_soon(300, 91, spread) for spread in (0.03, 0.06, 0.1)],
     "next session": lambda: next_session(8, 91),
-    "bands": lambda: bands(8, 91),
-    "bands of unlike players": lambda: bands(6, 92, Kind(streak=0.4, missed=0.2)),
+    "bands": lambda: bands(20, 91),
+    "bands of unlike players": lambda: bands(16, 92, Kind(streak=0.4, missed=0.2)),
+    "bands of times": lambda: bands(16, 93, TIMED, club_of=Timed),
+    "bands of points": lambda: bands(16, 94, POINTED, club_of=Pointed),
     "fives": lambda: fives(6, 91),
     "season": lambda: season(8, 91),
     "placing": lambda: placing(60, 91),

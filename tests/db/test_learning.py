@@ -59,7 +59,7 @@ def full(stay):
 def test_the_night_fits_it_and_keeps_it_with_its_date(w, crowd, today):
     assert learn(w.club, today) == 1
     kept = LadderLearning.objects.get()
-    assert (kept.on, kept.days, kept.players, kept.counted) == (today, 66, 6, True)
+    assert (kept.on, kept.days, kept.players, kept.by) == (today, 66, 6, "counts")
     assert kept.gain_low < kept.gain < kept.gain_high
     assert PlayerLearning.objects.count() == 6
     row = PlayerLearning.objects.get(prescription=crowd[1])

@@ -16,7 +16,7 @@ def kept(w, today):
         on=today,
         days=200,
         players=9,
-        counted=True,
+        by="counts",
         gain=0.08,
         gain_low=0.04,
         gain_high=0.12,

@@ -3,7 +3,7 @@ and kept with its date; a decision and every look ahead read what was kept (desi
 """
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
@@ -12,22 +12,26 @@ from django.db import transaction
 
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.models import Rung as StoredRung
-from drill_ladder.apps.library.rules.odds import LONGEST, session_of
 from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.practice.learning_models import LearntBy
+from drill_ladder.apps.practice.learning_ways import (
+    OnRung,
+    been_of,
+    learning_days,
+    learnt_by,
+    model_of,
+    storey_of,
+)
 from drill_ladder.apps.practice.models import JudgedDay, LadderLearning, PlayerLearning
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.judging import InARow, Rule, Verdict, made_of
-from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.core.judging import InARow, Rule
 from drill_ladder.core.looking_back import (
-    Been,
     Climber,
     ClubModel,
-    DayOf,
     FormNow,
+    Known,
     Outlook,
-    Plain,
     Storey,
-    club_model,
     known,
     outlook,
     told_in_fives,
@@ -43,35 +47,7 @@ AHEAD = 6  # sessions that an outlook asks about
 RUNS = 400  # of what is kept for pages; a decision takes more
 
 
-# --- days as the model counts them
-
-
-def all_counted(rungs: Iterable[CoreRung]) -> bool:
-    """Whether good ones are counted on every rung; else the model goes by days passed."""
-    return all(rung.counts_makes and rung.default_attempts <= LONGEST for rung in rungs)
-
-
-def made_on(day: JudgedDay, counted: bool) -> tuple[int, int]:
-    """(Attempts, good ones) of a full day; (1, passed) where good ones are not counted."""
-    return made_of(day.sets) if counted else (1, int(day.verdict == Verdict.PASS))
-
-
-def learning_days(
-    player: int, days: Iterable[tuple[int, JudgedDay]], counted: bool, before: int = 0
-) -> Iterator[DayOf]:
-    """A player's full days on a ladder, oldest first, each with its rung (from 1); easier ones
-    count as work and say nothing of the rung. before: full days before the first of them.
-    """
-    for number, (rung, day) in enumerate(days, before):
-        attempts, makes = made_on(day, counted)
-        if attempts and not day.eased:
-            yield DayOf(str(player), rung, number, attempts, makes)
-
-
-def been_of(day: JudgedDay, counted: bool) -> Been:
-    """A day as a simulated rule remembers it."""
-    attempts, makes = made_on(day, counted)
-    return Been(str(day.verdict), makes / attempts if counted and attempts else None)
+# --- rules as they can be simulated
 
 
 def rule_of(rung: StoredRung) -> Rule:
@@ -84,34 +60,26 @@ def simulated_rule(rule: Rule) -> Rule:
     return replace(rule, school=InARow(2)) if unsimulated(rule) else rule
 
 
-def storey_of(title: str, rung: CoreRung, rule: Rule, counted: bool, low: float = 0.0) -> Storey:
-    """A rung as simulated. low: share of the days not passed that are low, where good ones are not
-    counted.
-    """
-    session = session_of(rung) if counted else Plain(rung.default_attempts or 1, low)
-    return Storey(title, session, rule)
-
-
 # --- fitted and kept
 
 
 @dataclass(frozen=True, slots=True)
 class _Record:
-    """A ladder's record. days: player -> (rung, day), oldest first; before: player -> full days
+    """A ladder's record. days: of each player, oldest first; before: player -> full days
     before those; here: stay -> its days.
     """
 
     ladder: Ladder
     rungs: list[StoredRung]
-    counted: bool
-    days: dict[int, list[tuple[int, JudgedDay]]]
+    by: LearntBy
+    days: dict[int, list[OnRung]]
     before: Counter[int]
     here: dict[int, list[JudgedDay]]
 
     def counts(self) -> Iterator[tuple[int, int]]:
         """(Attempts, makes) of every set that was counted."""
         for days in self.days.values():
-            for one in (one for _, day in days for one in day.sets):
+            for one in (one for on in days for one in on.day.sets):
                 if one.attempts is not None and one.makes is not None:
                     yield one.attempts, one.makes
 
@@ -130,9 +98,9 @@ def learn(club: Club, today: date) -> int:
         days = [
             one
             for player, mine in record.days.items()
-            for one in learning_days(player, mine, record.counted, record.before[player])
+            for one in learning_days(player, mine, record.by, record.before[player])
         ]
-        model = club_model(days, club.day_spread)
+        model = model_of(days, record.by, club.day_spread)
         if model is not None:
             _keep(record, model, len(days), club, today)
             fitted += 1
@@ -164,20 +132,22 @@ def learn_after_new_days(club: Club, today: date) -> bool:
 def _record(ladder: Ladder, today: date) -> _Record | None:
     rungs = list(ladder.rungs.all())
     full = JudgedDay.objects.full_on(ladder)
-    days: dict[int, list[tuple[int, JudgedDay]]] = defaultdict(list)
+    days: dict[int, list[OnRung]] = defaultdict(list)
     here: dict[int, list[JudgedDay]] = defaultdict(list)
     for day in full.since(today - LATELY).with_rung():
-        days[day.stay.prescription.player_id].append((day.stay.rung.position, day))
+        on = OnRung(day.stay.rung.position, day.stay.terms.rung, day)
+        days[day.stay.prescription.player_id].append(on)
         here[day.stay_id].append(day)
     if not days:
         return None
-    counted = all_counted(rung.core for rung in rungs)
-    return _Record(ladder, rungs, counted, days, full.before(today - LATELY).by_player(), here)
+    by = learnt_by([rung.core for rung in rungs])
+    return _Record(ladder, rungs, by, days, full.before(today - LATELY).by_player(), here)
 
 
 @transaction.atomic
 def _keep(record: _Record, model: ClubModel, days: int, club: Club, today: date) -> None:
-    ladder, fives = record.ladder, record.counted and told_in_fives(list(record.counts()))
+    ladder, counted = record.ladder, record.by == LearntBy.COUNTS
+    fives = counted and told_in_fives(list(record.counts()))
     LadderLearning.objects.update_or_create(
         ladder=ladder,
         defaults={
@@ -186,7 +156,7 @@ def _keep(record: _Record, model: ClubModel, days: int, club: Club, today: date)
             "days": days,
             "players": len(model.players),
             "since": JudgedDay.objects.of_club(club).since(today).count(),
-            "counted": record.counted,
+            "by": record.by,
             "fives": fives,
             "gain": model.gain.value,
             "gain_low": model.gain.low,
@@ -214,25 +184,34 @@ def _player_row(
         prescription=stay.prescription,
         stay=stay,
         on=today,
-        counted=record.counted,
+        by=record.by,
         carries=carries,
         known=what,
         before=before,
         in_stay=len(mine),
     )
     storeys = [
-        storey_of(rung.title, rung.core, rung.rule or record.ladder.rule, record.counted)
-        for rung in record.rungs
+        storey_of(
+            *(rung.title, rung.core, rung.rule or record.ladder.rule, record.by),
+            what.noise_on(at),
+        )
+        for at, rung in enumerate(record.rungs)
     ]
     place = stay.rung.position - 1
-    storeys[place] = storey_of(stay.rung.title, stay.terms.rung, stay.terms.rule, record.counted)
-    after = tuple(been_of(day, record.counted) for day in mine)
+    storeys[place] = _storey_here(stay, record.by, what)
+    after = tuple(been_of(day, record.by) for day in mine)
     climber = Climber(place, before, after=after)
     for name, to in (("next", place + 1), ("top", len(storeys))):
         told = outlook(what, storeys, climber, to, AHEAD, day_spread, runs=RUNS)
         if told is not None:
             _set_band(row, name, told)
     return row
+
+
+def _storey_here(stay: Stay, by: LearntBy, what: Known) -> Storey:
+    """The rung where somebody stands, as it was prescribed."""
+    terms, noise = stay.terms, what.noise_on(stay.rung.position - 1)
+    return storey_of(stay.rung.title, terms.rung, terms.rule, by, noise)
 
 
 def _set_band(row: PlayerLearning, name: str, told: Outlook) -> None:
@@ -259,7 +238,7 @@ def full_days_now(row: PlayerLearning, stay: Stay, here: int) -> int:
 def form_of(stay: Stay, full: Sequence[JudgedDay]) -> FormNow | None:
     """What is known of the next session; None where good ones are not counted."""
     row = learning_of(stay)
-    if row is None or not row.counted:
+    if row is None or row.by != LearntBy.COUNTS:
         return None
     before = full_days_now(row, stay, len(full))
     mean, sd = row.known.form(stay.rung.position - 1, before)
@@ -272,8 +251,9 @@ def outlook_of(stay: Stay, full: Sequence[JudgedDay]) -> Outlook | None:
     if row is None:
         return None
     place = stay.rung.position - 1
-    here = storey_of(stay.rung.title, stay.terms.rung, stay.terms.rule, row.counted)
-    after = tuple(been_of(day, row.counted) for day in full)
+    by = LearntBy(row.by)
+    here = _storey_here(stay, by, row.known)
+    after = tuple(been_of(day, by) for day in full)
     climber = Climber(place, full_days_now(row, stay, len(full)), after=after)
     storeys = [here] * (place + 1)
     return outlook(row.known, storeys, climber, place + 1, AHEAD, stay.club.day_spread)

@@ -13,11 +13,21 @@ from drill_ladder.apps.stored import stored
 from drill_ladder.formats.learning_documents import KNOWN, STEPS
 
 
+class LearntBy(models.TextChoices):
+    """What a ladder's learning goes by: good ones that were counted, what a day's score was over
+    the target, days passed.
+    """
+
+    COUNTS = "counts", "good ones"
+    SCORES = "scores", "score"
+    PASSES = "passes", "days passed"
+
+
 class LadderLearning(models.Model):
     """A ladder's model: the gain a session with its 95 % interval, and what each rung costs on
-    arriving, on the log-odds. days, players: behind it; since: days on or after the day of the fit
-    that were in it; counted: whether good ones are counted, else days passed; fives: whether most
-    were told in round numbers, of which nothing is forecast.
+    arriving, on the log-odds, of scores in the measure's unit. days, players: behind it; since:
+    days on or after the day of the fit that were in it; fives: whether most were told in round
+    numbers, of which nothing is forecast.
     """
 
     personal = Personal(plain=("steps",))
@@ -28,7 +38,7 @@ class LadderLearning(models.Model):
     days = models.PositiveIntegerField()
     players = models.PositiveIntegerField()
     since = models.PositiveIntegerField(default=0)
-    counted = models.BooleanField()
+    by = models.CharField(max_length=6, choices=LearntBy)
     fives = models.BooleanField(default=False)
     gain = models.FloatField()
     gain_low = models.FloatField()
@@ -59,7 +69,7 @@ class PlayerLearning(models.Model):
     )
     stay = models.ForeignKey(Stay, on_delete=models.CASCADE, related_name="+")
     on = models.DateField()
-    counted = models.BooleanField()
+    by = models.CharField(max_length=6, choices=LearntBy)
     # a club's record carries its sums for odds and outlook only from so many days and players on
     carries = models.BooleanField()
     known = stored(KNOWN)

@@ -202,10 +202,11 @@ class JudgedDayQuerySet(ClubQuerySet):
         return rows.exclude(verdict="short").filter(Exists(fresh)).order_by("on", "pk")
 
     def with_rung(self) -> Self:
-        """Each with its rung and player at hand, and little else."""
+        """Each with its rung, terms and player at hand, and little else."""
         ties = ("stay__rung__position", "stay__prescription__player_id")
         rows = self.select_related("stay__rung", "stay__prescription")
-        return rows.only("on", "eased", "verdict", "sets", "stay_id", *ties)
+        judged = ("on", "eased", "verdict", "score", "lanes", "sets", "stay_id", "stay__terms")
+        return rows.only(*judged, *ties)
 
     def by_player(self) -> Counter[int]:
         """Player -> how many."""

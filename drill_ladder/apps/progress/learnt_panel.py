@@ -2,11 +2,14 @@
 rung costs on arriving.
 """
 
+from dataclasses import dataclass
+
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.practice.learning import FEWEST_DAYS, FEWEST_PLAYERS
+from drill_ladder.apps.practice.learning_models import LearntBy
 from drill_ladder.apps.practice.models import LadderLearning
 from drill_ladder.apps.progress.panel import Panel
-from drill_ladder.apps.progress.panels import signed
+from drill_ladder.core.judging import Checklist, Count, Done, Measure, Points, Streak, Time, ToN
 from drill_ladder.formats.words import many
 
 # a log-odds as points of a hundred at even odds
@@ -20,18 +23,57 @@ def learnt_panel(ladder: Ladder, rungs: list[Rung]) -> Panel:
     if kept is None:
         wanted = f"{FEWEST_DAYS} full days of {FEWEST_PLAYERS} players"
         return Panel("learnt", TITLE, [f"Nothing is known of it yet: it takes {wanted} to tell."])
-    what = "good ones" if kept.counted else "days passed"
-    gain, low, high = (signed(POINTS * n) for n in (kept.gain, kept.gain_low, kept.gain_high))
+    unit = _unit(kept, rungs)
+    found = (kept.gain, kept.gain_low, kept.gain_high)
+    gain, low, high = (unit.told(value, signed=True) for value in found)
     lines = [
-        f"About {gain} points of {what} with each full session, where half are good ({low} to "
-        f"{high}); from {many(kept.days, 'full day')} of {many(kept.players, 'player')}, as known "
-        f"on {kept.on:%-d %B}.",
+        f"About {gain} {unit.of} with each full session{unit.where} ({low} to {high}); from "
+        f"{many(kept.days, 'full day')} of {many(kept.players, 'player')}, as known on "
+        f"{kept.on:%-d %B}.",
         *_limits(kept),
     ]
     rows = [
-        [f"{rung.position}. {rung.title}", *_step(kept, rung.position - 2)] for rung in rungs[1:]
+        [f"{rung.position}. {rung.title}", *_step(kept, unit, rung.position - 2)]
+        for rung in rungs[1:]
     ]
     return Panel("learnt", TITLE, lines, "", ["Rung", "Costs on arriving", "95 %"], rows)
+
+
+@dataclass(frozen=True, slots=True)
+class _Unit:
+    """What gains and steps are told in. scale: what one of the model's units is; digits: after the
+    point.
+    """
+
+    of: str
+    short: str
+    where: str = ""
+    scale: float = 1.0
+    digits: int = 0
+
+    def told(self, value: float, signed: bool = False) -> str:
+        """A number without its unit."""
+        sign = "+" if signed else ""
+        return f"{self.scale * value:{sign}.{self.digits}f}".replace("-", "\u2212")
+
+
+# times and attempts are learnt on their logarithm, in which a hundredth is about one percent
+_SCORES: dict[type[Measure], _Unit] = {
+    Points: _Unit("points an attempt", "points", digits=2),
+    Time: _Unit("% less time", "%", scale=100, digits=1),
+    Count: _Unit("in a window", "in a window", digits=1),
+    Streak: _Unit("in a row", "in a row", digits=1),
+    ToN: _Unit("% fewer attempts", "%", scale=100, digits=1),
+    Checklist: _Unit("% of the checkpoints", "%", scale=100, digits=1),
+    Done: _Unit("% of the work", "%", scale=100, digits=1),
+}
+
+
+def _unit(kept: LadderLearning, rungs: list[Rung]) -> _Unit:
+    if kept.by != LearntBy.SCORES:
+        of = "points of " + LearntBy(kept.by).label
+        return _Unit(of, "points", ", where half are good", POINTS)
+    return _SCORES[type(rungs[0].core.measure)]
 
 
 def _limits(kept: LadderLearning) -> list[str]:
@@ -52,11 +94,11 @@ def _not_taken(kept: LadderLearning) -> list[str]:
     return []
 
 
-def _step(kept: LadderLearning, index: int) -> list[str]:
+def _step(kept: LadderLearning, unit: _Unit, index: int) -> list[str]:
     if index >= len(kept.steps):
         return ["nobody was there", ""]
     one = kept.steps[index]
     return [
-        f"{POINTS * one.value:.0f} points",
-        f"{POINTS * one.low:.0f} to {POINTS * one.high:.0f}",
+        f"{unit.told(one.value)} {unit.short}",
+        f"{unit.told(one.low)} to {unit.told(one.high)}",
     ]

@@ -12,14 +12,16 @@ import numpy as np
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules.odds import USUAL
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.learning import (
-    all_counted,
+from drill_ladder.apps.practice.learning import rule_of
+from drill_ladder.apps.practice.learning_models import LearntBy
+from drill_ladder.apps.practice.learning_ways import (
+    OnRung,
     been_of,
     learning_days,
-    rule_of,
+    learnt_by,
+    model_of,
     storey_of,
 )
-from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.progress.hindsight import Went
 from drill_ladder.core.judging import Verdict
 from drill_ladder.core.looking_back import (
@@ -29,8 +31,8 @@ from drill_ladder.core.looking_back import (
     Draws,
     Known,
     Left,
+    ScoreOf,
     Storey,
-    club_model,
     known,
     simulate_season,
     unsimulated,
@@ -90,33 +92,35 @@ def start_of(
     cores = {rung.position: rung.core for rung in rungs}
     cuts = [one for one in cuts if one.stay.rung.position in cores]
     low = _low_share(cuts)
-    counted = all_counted(cores.values())
-    storeys = [
-        storey_of(rung.title, cores[rung.position], rule_of(rung), counted, low) for rung in rungs
-    ]
-    starters = _starters(players, cuts, day, counted)
-    model = club_model(_days(cuts, counted), day_spread)
+    by = learnt_by(list(cores.values()))
+    starters = _starters(players, cuts, day, by)
+    model = model_of(_days(cuts, by), by, day_spread)
     names = [str(one.player.pk) for one in starters]
     found = known(model, names, len(rungs)) if model is not None and names else None
+    noise = [found.noise_on(at) if found else 0.0 for at in range(len(rungs))]
+    storeys = [
+        storey_of(rung.title, cores[rung.position], rule_of(rung), by, blurred, low)
+        for rung, blurred in zip(rungs, noise, strict=True)
+    ]
     stays = sum(1 for one in cuts if one.days)
     return Start(ladder, rungs, day, day_spread, model, found, storeys, starters, stays)
 
 
-def _days(cuts: Sequence[Went], counted: bool) -> list[DayOf]:
+def _days(cuts: Sequence[Went], by: LearntBy) -> list[DayOf | ScoreOf]:
     """Everybody's days on the ladder, player by player."""
-    mine: dict[int, list[tuple[int, JudgedDay]]] = defaultdict(list)
+    mine: dict[int, list[OnRung]] = defaultdict(list)
     for one in cuts:
-        place = one.stay.rung.position
-        mine[one.stay.prescription.player_id] += [(place, day) for day in one.days]
+        place, rung = one.stay.rung.position, one.stay.terms.rung
+        mine[one.stay.prescription.player_id] += [OnRung(place, rung, day) for day in one.days]
     return [
         day
         for player, days in mine.items()
-        for day in learning_days(player, sorted(days, key=lambda pair: pair[1].on), counted)
+        for day in learning_days(player, sorted(days, key=lambda on: on.day.on), by)
     ]
 
 
 def _starters(
-    players: Sequence[Player], cuts: Sequence[Went], day: date, counted: bool
+    players: Sequence[Player], cuts: Sequence[Went], day: date, by: LearntBy
 ) -> list[Starter]:
     mine = {player.pk: player for player in players}
     rows = [one for one in cuts if one.stay.prescription.player_id in mine]
@@ -135,7 +139,7 @@ def _starters(
                 one.stay.rung.position - 1,
                 before[key],
                 shares[key],
-                tuple(been_of(day, counted) for day in one.days),
+                tuple(been_of(day, by) for day in one.days),
             ),
             one.stay.prescription.per_week,
         )

@@ -20,12 +20,20 @@ from drill_ladder.core.looking_back.ladder_health import (
     RungStay,
     health_of,
 )
-from drill_ladder.core.looking_back.one_model import ClubModel, DayOf, Interval, club_model
+from drill_ladder.core.looking_back.one_model import (
+    ClubModel,
+    DayOf,
+    Interval,
+    ScoreOf,
+    club_model,
+    score_model,
+)
 from drill_ladder.core.looking_back.replay import Back, Backtest, PastStay, backtest
 from drill_ladder.core.looking_back.simulator import (
     Been,
     Climber,
     Plain,
+    Scored,
     Storey,
     simulate_season,
     unsimulated,
@@ -63,6 +71,8 @@ __all__ = [
     "Plain",
     "RungHealth",
     "RungStay",
+    "ScoreOf",
+    "Scored",
     "Skill",
     "Storey",
     "backtest",
@@ -75,6 +85,7 @@ __all__ = [
     "median_time",
     "median_up",
     "outlook",
+    "score_model",
     "simulate_season",
     "skill_of",
     "told_in_fives",

@@ -4,6 +4,8 @@ known for all is drawn once a run and is the same for everybody in it (design, s
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import sqrt
+from statistics import fmean
 
 import numpy as np
 
@@ -37,12 +39,13 @@ class Draws:
 @dataclass(frozen=True, slots=True)
 class Known:
     """mean, covariance: of each player's level, then of each one's gain, then of the steps from
-    rung to rung.
+    rung to rung. noise: as the model's.
     """
 
     players: int
     mean: np.ndarray
     covariance: np.ndarray
+    noise: tuple[float, ...] = ()
 
     @property
     def rungs(self) -> int:
@@ -67,6 +70,12 @@ class Known:
         weights[2 * self.players : 2 * self.players + place] = -1
         spread = float(weights @ self.covariance @ weights)
         return float(weights @ self.mean), float(np.sqrt(max(0.0, spread)))
+
+    def noise_on(self, place: int) -> float:
+        """Typical error of a day's score on a rung (from 0); of all where nobody stood on it."""
+        if place < len(self.noise):
+            return self.noise[place]
+        return sqrt(fmean(one**2 for one in self.noise)) if self.noise else 0.0
 
     def step(self, place: int) -> float:
         """What arriving on a rung (from 0) costs, as far as is known."""
@@ -97,4 +106,4 @@ def known(model: ClubModel, players: Sequence[str], rungs: int) -> Known:
         else:
             own[at] = model.spreads[2] ** 2
     covariance = picks @ model.covariance @ picks.T + np.diag(own)
-    return Known(len(players), picks @ model.mean, covariance)
+    return Known(len(players), picks @ model.mean, covariance, model.noise)

@@ -1,20 +1,22 @@
-"""One learning model of a club, for measures that count (design, section 37).
+"""One learning model of a club (design, section 37).
 
-logit P(good) = a of the player + g of the player x (full sessions on the ladder before) - (steps up
-to the rung); a, g and the steps are each drawn about a mean of the club's own. Penalised logistic
-regression by Newton; the three spreads by an EM on the Laplace approximation; standard errors by
-the inverse of the penalised Hessian. Sources: Breslow and Clayton (1993), Approximate inference in
-generalized linear mixed models; Laird and Ware (1982) for the EM; both from memory.
+logit P(good), or the score itself, = a of the player + g of the player x (full sessions on the
+ladder before) - (steps up to the rung); a, g and the steps are each drawn about a mean of the
+club's own. Penalised regression by Newton; the spreads, and the noise of a day's score, by an EM on
+the Laplace approximation; standard errors by the inverse of the penalised Hessian. Sources: Breslow
+and Clayton (1993), Approximate inference in generalized linear mixed models; Laird and Ware (1982)
+for the EM; both from memory.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.linalg import cho_factor, cho_solve
 from scipy.sparse import csr_matrix
-from scipy.special import expit
 from scipy.stats import t as t_dist
+
+from drill_ladder.core.looking_back.likelihoods import Counts, Likelihood, Scores
 
 FEWEST_DAYS, FEWEST_PLAYERS = 10, 2
 ROUNDS, INNER = 60, 25
@@ -39,8 +41,18 @@ class DayOf:
 
 
 @dataclass(frozen=True, slots=True)
+class ScoreOf:
+    """A full day of a player, as DayOf. score: higher is better; times on their logarithm."""
+
+    player: str
+    rung: int
+    before: int
+    score: float
+
+
+@dataclass(frozen=True, slots=True)
 class Interval:
-    """A value on the log-odds with its 95 % interval."""
+    """A value on the log-odds, or in the scores' unit, with its 95 % interval."""
 
     value: float
     low: float
@@ -58,7 +70,9 @@ class Learnt:
 @dataclass(frozen=True, slots=True)
 class ClubModel:
     """gain: of the club; steps: from rung to rung, the first from 1 to 2; players: by their ids, in
-    their order. mean, covariance: of everything that was estimated, for whoever simulates.
+    their order. mean, covariance: of everything that was estimated, for whoever simulates. noise:
+    typical error of a day's score on each rung that was seen, from 1; empty where good ones are
+    counted.
     """
 
     gain: Interval
@@ -67,16 +81,60 @@ class ClubModel:
     mean: np.ndarray
     covariance: np.ndarray
     spreads: tuple[float, float, float]
+    noise: tuple[float, ...] = ()
 
 
 def club_model(days: Sequence[DayOf], day_spread: float = 0.05) -> ClubModel | None:
     """The club's model; None with too few days or players. day_spread: 0..0.5, by which the counts
     of one day count less.
     """
-    players = list(dict.fromkeys(day.player for day in days))
-    if len(days) < FEWEST_DAYS or len(players) < FEWEST_PLAYERS:
+    players = _players(days)
+    if players is None:
         return None
-    return _Fit.of(days, players, day_spread).run()
+    attempts = np.array([day.attempts for day in days], dtype=float)
+    makes = np.array([day.makes for day in days], dtype=float)
+    return _Fit.of(days, players, Counts.of(attempts, makes, day_spread)).run()
+
+
+def score_model(days: Sequence[ScoreOf]) -> ClubModel | None:
+    """The club's model of scores; None with too few days or players, or where all are the same."""
+    players = _players(days)
+    scores = np.array([day.score for day in days])
+    if players is None or np.ptp(scores) == 0:
+        return None
+    middle, unit = float(scores.mean()), float(scores.std())
+    rungs = np.array([day.rung - 1 for day in days])
+    likelihood = Scores.of((scores - middle) / unit, rungs)
+    model = _Fit.of(days, players, likelihood).run()
+    return _in_unit(model, middle, unit, likelihood.noise)
+
+
+def _players(days: Sequence[DayOf | ScoreOf]) -> list[str] | None:
+    players = list(dict.fromkeys(day.player for day in days))
+    return players if len(days) >= FEWEST_DAYS and len(players) >= FEWEST_PLAYERS else None
+
+
+def _in_unit(model: ClubModel, middle: float, unit: float, noise: np.ndarray) -> ClubModel:
+    """From scores about nothing with a spread of one to the scores' own."""
+
+    def told(one: Interval, more: float = 0.0) -> Interval:
+        return Interval(*(more + unit * x for x in (one.value, one.low, one.high)))
+
+    mean = unit * model.mean
+    mean[0] += middle
+    a, b, c = model.spreads
+    return replace(
+        model,
+        gain=told(model.gain),
+        steps=[told(step) for step in model.steps],
+        players={
+            id: Learnt(told(one.level, middle), told(one.gain)) for id, one in model.players.items()
+        },
+        mean=mean,
+        covariance=unit**2 * model.covariance,
+        spreads=(unit * a, unit * b, unit * c),
+        noise=tuple(float(unit * x) for x in noise),
+    )
 
 
 @dataclass(slots=True)
@@ -87,14 +145,17 @@ class _Fit:
 
     players: list[str]
     design: csr_matrix
-    attempts: np.ndarray
-    makes: np.ndarray
+    likelihood: Likelihood
     steps: int
     theta: np.ndarray
-    day_spread: float
 
     @classmethod
-    def of(cls, days: Sequence[DayOf], players: list[str], day_spread: float) -> "_Fit":
+    def of(
+        cls,
+        days: Sequence[DayOf | ScoreOf],
+        players: list[str],
+        likelihood: Likelihood,
+    ) -> "_Fit":
         index = {player: i for i, player in enumerate(players)}
         n, steps = len(players), max(day.rung for day in days) - 1
         design = np.zeros((len(days), 3 + 2 * n + steps))
@@ -103,19 +164,14 @@ class _Fit:
             design[row, :3] = 1, day.before, -climbed
             design[row, 3 + at], design[row, 3 + n + at] = 1, day.before
             design[row, 3 + 2 * n : 3 + 2 * n + climbed] = -1
-        attempts = np.array([day.attempts for day in days], dtype=float)
-        makes = np.array([day.makes for day in days], dtype=float)
-        less = 1 + np.maximum(0.0, attempts - 1) * day_spread
-        return cls(
-            *(players, csr_matrix(design), attempts / less, makes / less, steps),
-            np.zeros(design.shape[1]),
-            day_spread,
-        )
+        nothing = np.zeros(design.shape[1])
+        return cls(players, csr_matrix(design), likelihood, steps, nothing)
 
     def run(self) -> ClubModel:
         spreads = np.array(FIRST_SPREADS)
         for _ in range(ROUNDS):
             covariance = self._newton(spreads)
+            self._learn_noise(covariance)
             after = self._spreads(covariance)
             moved = float(np.abs(np.log(after / spreads)).max())
             spreads = after
@@ -135,17 +191,20 @@ class _Fit:
         """Climb to the most likely parameters; the inverse of the penalised Hessian there."""
         penalty, x = self._penalty(spreads), self.design
         for _ in range(INNER):
-            shares = expit(x @ self.theta)
-            weights = self.attempts * shares * (1 - shares)
-            hessian = _squared(x, weights) + np.diag(penalty)
-            slope = x.T @ (self.makes - self.attempts * shares) - penalty * self.theta
+            levels = x @ self.theta
+            hessian = _squared(x, self.likelihood.weights(levels)) + np.diag(penalty)
+            slope = x.T @ self.likelihood.slope(levels) - penalty * self.theta
             step = cho_solve(cho_factor(hessian), slope)
             self.theta = self.theta + np.clip(step, -2, 2)
             if np.abs(step).max() < CLOSE / 100:
                 break
-        shares = expit(x @ self.theta)
-        hessian = _squared(x, self.attempts * shares * (1 - shares)) + np.diag(penalty)
+        hessian = _squared(x, self.likelihood.weights(x @ self.theta)) + np.diag(penalty)
         return np.asarray(cho_solve(cho_factor(hessian), np.eye(len(hessian))))
+
+    def _learn_noise(self, covariance: np.ndarray) -> None:
+        """What days differ by, as far as the likelihood learns it."""
+        unsure = np.asarray(self.design.multiply(self.design @ covariance).sum(axis=1)).ravel()
+        self.likelihood.learn(self.design @ self.theta, unsure)
 
     def _spreads(self, covariance: np.ndarray) -> np.ndarray:
         """What players and steps differ by: their squares as estimated, and what is not known of
@@ -160,18 +219,10 @@ class _Fit:
             at += size
         return np.array(found)
 
-    def _of_one_day(self) -> float:
-        """What is estimated is the share over many days, which is flatter than any one day's line:
-        by so much the log-odds of a day are steeper. Source: Zeger, Liang and Albert (1988), Models
-        for longitudinal data, from memory.
-        """
-        shares = expit(self.design @ self.theta)
-        noise = self.day_spread / max(0.05, float((shares * (1 - shares)).mean()))
-        return float(np.sqrt(1 + (16 * np.sqrt(3) / (15 * np.pi)) ** 2 * noise))
-
     def _told(self, covariance: np.ndarray, spreads: np.ndarray) -> ClubModel:
         n = len(self.players)
-        scale, sure = self._of_one_day(), float(t_dist.ppf(0.975, n - 1))
+        scale = self.likelihood.steeper(self.design @ self.theta)
+        sure = float(t_dist.ppf(0.975, n - 1))
 
         def told(*places: int) -> Interval:
             return _interval(self.theta, covariance, places, scale, sure)

@@ -1,10 +1,11 @@
 """A term in advance: players climbing a ladder by a rule, session by session, many times over.
 
 The model, and everything it assumes: a player has a level on a rung, the log-odds of a good one
-(of a passing session where good ones are not counted). It rises by the player's own gain with each
-session and falls by the rung's step on arriving at it; what is not known of level, gain and steps
-is drawn once a run, and the share of a day about it each day. All lanes are alike. Days between,
-layoffs, trust, form and stalls are taken as no hindrance; an ease starts the rung's count again.
+(the score over the target where scores are gone by; elsewhere the log-odds of a passing session).
+It rises by the player's own gain with each session and falls by the rung's step on arriving at it;
+what is not known of level, gain and steps is drawn once a run, and the share of a day about it each
+day. All lanes are alike. Days between, layoffs, trust, form and stalls are taken as no hindrance;
+an ease starts the rung's count again.
 Seeded: the same seed gives every variant the same luck, so that two of them may be compared.
 Checked against the exact chain of `odds`, which it must equal at a gain of nothing on one rung.
 """
@@ -45,11 +46,29 @@ class Plain:
 
 
 @dataclass(frozen=True, slots=True)
+class Scored:
+    """A session whose score decides: its level is what is expected over the target. noise: typical
+    error of a day's score, above 0; low: as of Plain.
+    """
+
+    reps: int
+    noise: float
+    low: float = 0.0
+
+    floor = None
+
+    def pass_and_low(self, level: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """(P(pass), P(low and not a pass)) at each level."""
+        passing = scipy.special.ndtr(level / self.noise)
+        return passing, (1 - passing) * self.low
+
+
+@dataclass(frozen=True, slots=True)
 class Storey:
     """A rung as simulated. title: for the words of it."""
 
     title: str
-    session: SessionChances | Plain
+    session: SessionChances | Plain | Scored
     rule: Rule
 
 
@@ -180,12 +199,15 @@ class _ChainFloor:
     """A rung whose rule remembers little: everybody's place in the chain of `odds`."""
 
     def __init__(
-        self, session: SessionChances | Plain, rule: Rule, size: int, day_spread: float
+        self, session: SessionChances | Plain | Scored, rule: Rule, size: int, day_spread: float
     ) -> None:
-        eases = session.floor is not None or (isinstance(session, Plain) and session.low > 0)
+        if isinstance(session, Plain | Scored):
+            eases = session.low > 0
+        else:
+            eases = session.floor is not None
         self.chain = Chain.of(rule, eases)
         self.first = earliest_climb(rule, session.reps)
-        self.passing, self.low = _chances(session, day_spread)
+        self.session, self.day_spread = session, day_spread
         order = (PASS, NEAR, LOW)
         self.free = np.array([self.chain.moves[outcome] for outcome in order])
         self.held = np.array([self.chain.held[outcome] for outcome in order])
@@ -201,14 +223,22 @@ class _ChainFloor:
     def play(self, who: np.ndarray, level: np.ndarray, lot: np.ndarray) -> np.ndarray:
         """A session of those; which of them climb by it."""
         outcome = np.ones(len(who), dtype=int)
-        outcome[lot < np.interp(level, GRID, self.passing)] = 0
-        outcome[lot > 1 - np.interp(level, GRID, self.low)] = 2
+        passing, low = self._at(level)
+        outcome[lot < passing] = 0
+        outcome[lot > 1 - low] = 2
         self.here[who] += 1
         state = self.state[who]
         may = self.here[who] >= self.first
         now = np.where(may, self.free[outcome, state], self.held[outcome, state])
         self.state[who] = np.maximum(0, now)
         return np.asarray(now == CLIMBED)
+
+    def _at(self, level: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """P(pass) and P(low) of everybody's level."""
+        if isinstance(self.session, Scored):
+            return self.session.pass_and_low(level)
+        passing, low = _chances(self.session, self.day_spread)
+        return np.interp(level, GRID, passing), np.interp(level, GRID, low)
 
 
 class _EvidenceFloor:
