@@ -9,7 +9,7 @@ from math import log
 import numpy as np
 from scipy.special import expit
 
-from drill_ladder.core.judging import InARow, Rule
+from drill_ladder.core.judging import InARow, Points, Rule
 from drill_ladder.core.looking_back import (
     Been,
     Climber,
@@ -21,6 +21,7 @@ from drill_ladder.core.looking_back import (
     club_model,
     day_spread,
     known,
+    over_target,
     score_model,
 )
 from drill_ladder.core.odds import MakesSession
@@ -184,7 +185,9 @@ class Pointed(Timed):
     def over(self, log_odds: float) -> float:
         """Two of three is a log-odds of 0.7."""
         points = self.chance.binomial(3, expit(log_odds + log(2)), size=10)
-        return float(points.mean()) - 2
+        over = over_target(Points(max=3), float(points.mean()), 2.0, 30)
+        assert over is not None
+        return over
 
 
 def climber_of(player: Player, attempts: int) -> Climber:

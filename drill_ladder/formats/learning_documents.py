@@ -18,12 +18,13 @@ def _known_document(known: Known) -> Doc:
         "mean": [round(float(x), DIGITS) for x in known.mean],
         "covariance": [[round(float(x), DIGITS) for x in row] for row in known.covariance],
         "noise": [round(x, DIGITS) for x in known.noise],
+        "freedom": known.freedom,
     }
 
 
 def _to_known(doc: Doc) -> Known:
     mean, covariance = np.array(doc["mean"]), np.array(doc["covariance"])
-    return Known(doc["players"], mean, covariance, tuple(doc["noise"]))
+    return Known(doc["players"], mean, covariance, tuple(doc["noise"]), doc["freedom"])
 
 
 _NUMBERS = listed(number(None))
@@ -33,6 +34,7 @@ KNOWN: Kept[Known] = Kept(
         mean=_NUMBERS,
         covariance=listed(_NUMBERS),
         noise=optional(listed(number(0)), []),
+        freedom=optional(number(1), 30.0),
     ),
     _to_known,
     _known_document,

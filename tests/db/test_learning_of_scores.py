@@ -12,7 +12,7 @@ import pytest
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.learning import form_of, learn, outlook_of
-from drill_ladder.apps.practice.learning_ways import learnt_by, over_target
+from drill_ladder.apps.practice.learning_ways import learnt_by, over_asked
 from drill_ladder.apps.practice.models import JudgedDay, LadderLearning, PlayerLearning
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
@@ -115,6 +115,7 @@ def test_the_worst_lane_counts_where_each_is_asked(w, today):
     points = drill(w.club, "Placing", measure={"kind": "points", "max": 3}, faults=[])
     terms = {"target": {"value": 2.0, "each_lane": True}, "floor": None, "ease_note": ""}
     rung = ladder(w.club, points, "Placing", **terms).rungs.first().core
-    assert over_target(rung, JudgedDay(lanes={"left": 2.5, "right": 1.75})) == -0.25
-    assert over_target(rung, JudgedDay(lanes={"left": 2.5, "right": None})) is None
-    assert over_target(rung, JudgedDay(lanes={})) is None
+    worse = over_asked(rung, JudgedDay(lanes={"left": 2.5, "right": 1.75}))
+    assert worse == over_asked(rung, JudgedDay(lanes={"left": 1.75, "right": 3.0})) < 0
+    assert over_asked(rung, JudgedDay(lanes={"left": 2.5, "right": None})) is None
+    assert over_asked(rung, JudgedDay(lanes={})) is None

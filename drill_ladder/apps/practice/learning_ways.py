@@ -3,13 +3,12 @@ a ladder that mixes kinds, days passed (design, section 37).
 """
 
 from collections.abc import Iterable, Iterator, Sequence
-from math import log
 from typing import NamedTuple, cast
 
 from drill_ladder.apps.library.rules.odds import LONGEST, session_of
 from drill_ladder.apps.practice.learning_models import LearntBy
 from drill_ladder.apps.practice.models import JudgedDay
-from drill_ladder.core.judging import Rule, Verdict, asks_for_faults, made_of
+from drill_ladder.core.judging import Checklist, Points, Rule, Verdict, asks_for_faults, made_of
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.core.looking_back import (
     Been,
@@ -20,6 +19,7 @@ from drill_ladder.core.looking_back import (
     ScoreOf,
     Storey,
     club_model,
+    over_target,
     score_model,
 )
 
@@ -46,18 +46,26 @@ def _by_score(rung: CoreRung) -> bool:
     return alone and not rung.counts_makes and (rung.target.value or 0) > 0
 
 
-def over_target(rung: CoreRung, day: JudgedDay) -> float | None:
-    """By how much a day was better than asked, in the measure's unit, of its worst lane where each
-    is asked; where lower is better, on the logarithm. None where it was not measured.
+def over_asked(rung: CoreRung, day: JudgedDay) -> float | None:
+    """By how much a day was better than asked, of its worst lane where each is asked. None where it
+    was not measured.
     """
     asked = list(day.lanes.values()) if rung.target.each_lane and rung.lanes else [day.score]
     scores: list[float] = [score for score in asked if score is not None]
     if not scores or len(scores) < len(asked):
         return None
-    target = rung.target.value or 0.0
-    if rung.measure.higher_is_better:
-        return min(scores) - target
-    return log(target / max(scores)) if min(scores) > 0 and target > 0 else None
+    worst = min(scores) if rung.measure.higher_is_better else max(scores)
+    return over_target(rung.measure, worst, rung.target.value or 0.0, _units(rung))
+
+
+def _units(rung: CoreRung) -> int:
+    """Of what a share is told in a day: points, checkpoints, sets."""
+    measure, tries = rung.measure, max(1, rung.default_attempts)
+    if isinstance(measure, Points):
+        return max(1, round(tries * measure.max))
+    if isinstance(measure, Checklist):
+        return max(1, rung.dose.sets * len(measure.items))
+    return max(1, rung.dose.sets)
 
 
 def _counted(day: JudgedDay, by: LearntBy) -> tuple[int, int]:
@@ -75,7 +83,7 @@ def learning_days(
         if day.eased:
             continue
         if by == LearntBy.SCORES:
-            over = over_target(rung, day)
+            over = over_asked(rung, day)
             if over is not None:
                 yield ScoreOf(str(player), place, number, over)
             continue

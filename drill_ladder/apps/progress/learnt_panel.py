@@ -9,7 +9,8 @@ from drill_ladder.apps.practice.learning import FEWEST_DAYS, FEWEST_PLAYERS
 from drill_ladder.apps.practice.learning_models import LearntBy
 from drill_ladder.apps.practice.models import LadderLearning
 from drill_ladder.apps.progress.panel import Panel
-from drill_ladder.core.judging import Checklist, Count, Done, Measure, Points, Streak, Time, ToN
+from drill_ladder.core.judging import Count, Measure, Streak, Time, ToN
+from drill_ladder.core.looking_back import highest
 from drill_ladder.formats.words import many
 
 # a log-odds as points of a hundred at even odds
@@ -59,13 +60,10 @@ class _Unit:
 
 # times and attempts are learnt on their logarithm, in which a hundredth is about one percent
 _SCORES: dict[type[Measure], _Unit] = {
-    Points: _Unit("points an attempt", "points", digits=2),
     Time: _Unit("% less time", "%", scale=100, digits=1),
     Count: _Unit("in a window", "in a window", digits=1),
     Streak: _Unit("in a row", "in a row", digits=1),
     ToN: _Unit("% fewer attempts", "%", scale=100, digits=1),
-    Checklist: _Unit("% of the checkpoints", "%", scale=100, digits=1),
-    Done: _Unit("% of the work", "%", scale=100, digits=1),
 }
 
 
@@ -73,7 +71,10 @@ def _unit(kept: LadderLearning, rungs: list[Rung]) -> _Unit:
     if kept.by != LearntBy.SCORES:
         of = "points of " + LearntBy(kept.by).label
         return _Unit(of, "points", ", where half are good", POINTS)
-    return _SCORES[type(rungs[0].core.measure)]
+    measure = rungs[0].core.measure
+    if highest(measure) is not None:
+        return _Unit("points of a hundred", "points", ", half-way up the scale", POINTS)
+    return _SCORES[type(measure)]
 
 
 def _limits(kept: LadderLearning) -> list[str]:

@@ -28,6 +28,7 @@ from drill_ladder.core.looking_back.one_model import (
     club_model,
     score_model,
 )
+from drill_ladder.core.looking_back.over_target import highest, over_target
 from drill_ladder.core.looking_back.replay import Back, Backtest, PastStay, backtest
 from drill_ladder.core.looking_back.simulator import (
     Been,
@@ -80,11 +81,13 @@ __all__ = [
     "club_model",
     "day_spread",
     "health_of",
+    "highest",
     "incidence",
     "known",
     "median_time",
     "median_up",
     "outlook",
+    "over_target",
     "score_model",
     "simulate_season",
     "skill_of",

@@ -9,9 +9,9 @@ from statistics import fmean
 
 import numpy as np
 
-from drill_ladder.core.looking_back.one_model import ClubModel
+from drill_ladder.core.looking_back.one_model import STEADY, ClubModel
 
-STEADY = 1e-9  # so that rounding leaves a covariance that can be drawn from
+SMALL = 1e-9  # so that rounding leaves a covariance that can be drawn from
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,13 +39,15 @@ class Draws:
 @dataclass(frozen=True, slots=True)
 class Known:
     """mean, covariance: of each player's level, then of each one's gain, then of the steps from
-    rung to rung. noise: as the model's.
+    rung to rung. noise: as the model's; freedom: degrees of it in what steps differ by, which few
+    of them tell: drawn by Student's t.
     """
 
     players: int
     mean: np.ndarray
     covariance: np.ndarray
     noise: tuple[float, ...] = ()
+    freedom: float = 30.0
 
     @property
     def rungs(self) -> int:
@@ -55,9 +57,11 @@ class Known:
     def drawn(self, runs: int, seed: int = 0) -> Draws:
         """Seeded: the same seed gives the same luck."""
         chance = np.random.default_rng([seed, 37])
-        root = np.linalg.cholesky(self.covariance + STEADY * np.eye(len(self.mean)))
-        found = self.mean[:, None] + root @ chance.standard_normal((len(self.mean), runs))
+        root = np.linalg.cholesky(self.covariance + SMALL * np.eye(len(self.mean)))
+        apart = root @ chance.standard_normal((len(self.mean), runs))
         n = self.players
+        apart[2 * n :] *= np.sqrt(self.freedom / chance.chisquare(self.freedom, runs))
+        found = self.mean[:, None] + apart
         steps = np.vstack([np.zeros(runs), found[2 * n :]])
         return Draws(found[:n], found[n : 2 * n], steps)
 
@@ -106,4 +110,5 @@ def known(model: ClubModel, players: Sequence[str], rungs: int) -> Known:
         else:
             own[at] = model.spreads[2] ** 2
     covariance = picks @ model.covariance @ picks.T + np.diag(own)
-    return Known(len(players), picks @ model.mean, covariance, model.noise)
+    freedom = len(model.steps) + STEADY
+    return Known(len(players), picks @ model.mean, covariance, model.noise, freedom)

@@ -1,0 +1,37 @@
+"""By how much a score is over what was asked, on the scale where gains are a straight line (design,
+section 37).
+"""
+
+from math import log
+
+from drill_ladder.core.judging.measures import Checklist, Done, Measure, Points
+
+HALF = 0.5
+
+
+def over_target(measure: Measure, score: float, target: float, units: int) -> float | None:
+    """Shares and points of a highest number: on the log-odds, half a unit for the ends, and half a
+    unit for passing, which whole units do; where lower is better: on the logarithm; others in the
+    measure's own unit. units: of which a share is told, at least 1. None where there is no such
+    number (a time of nothing).
+    """
+    most = highest(measure)
+    if most is not None:
+        asked = target / most - HALF / units
+        return _log_odds(score / most, units) - _log_odds(asked, units)
+    if measure.higher_is_better:
+        return score - target
+    return log(target / score) if score > 0 and target > 0 else None
+
+
+def highest(measure: Measure) -> float | None:
+    """The best score there can be; None where there is no end."""
+    if isinstance(measure, Points):
+        return measure.max
+    return 1.0 if isinstance(measure, Checklist | Done) else None
+
+
+def _log_odds(share: float, units: int) -> float:
+    """Of a share, drawn in by half a unit at either end."""
+    inside = (min(1.0, max(0.0, share)) * units + HALF) / (units + 2 * HALF)
+    return log(inside / (1 - inside))
