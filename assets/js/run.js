@@ -21,6 +21,13 @@ const settle = (given) => {
   hush(given.quiet);
 };
 
+// the browser goes to the first button, which is its last line: a sheet begins at its top
+const openSheet = (id) => {
+  const sheet = /** @type {HTMLDialogElement} */ (document.getElementById(id));
+  sheet.showModal();
+  sheet.scrollTop = 0;
+};
+
 /** What every run has beside what counts: its steps, and the settings of whoever holds it. */
 export const steps = () => ({
   step: "this",
@@ -63,7 +70,9 @@ export const steps = () => ({
     return this.begun ? "Go on" : "Begin";
   },
   begin() { this.changedLane(); this.go("do"); },
-  get overWord() { return this.finished ? "On" : "Enough"; },
+  get overWord() { return this.finished ? "Next" : "Enough"; },
+  get mayGoOn() { return this.begun; },
+  goOnFrom() { this.go("how"); },
 
   // the side that comes now is said, shown and felt
   changedLane() {
@@ -91,7 +100,7 @@ export const steps = () => ({
     keepDraft(this.$root, [name]);
   },
   kept() { this.step = "kept"; },
-  ask(id) { /** @type {HTMLDialogElement} */ (document.getElementById(id)).showModal(); },
+  ask(id) { openSheet(id); },
   shut(id) { /** @type {HTMLDialogElement} */ (document.getElementById(id)).close(); },
   keepHands() { local.write("run-hands", { mirrored: this.mirrored, quiet: this.quiet }); settle(this); },
   flipHands() { this.mirrored = !this.mirrored; this.keepHands(); },
@@ -146,7 +155,17 @@ export const runInstrument = () => over(over(instrument(), steps()), {
     if (this.windowRuns) return `${minutes(this.given.window_s * 1000 - this.passed)} left`;
     return [this.given.entries.length > 1 ? `${this.at + 1} of ${this.given.entries.length}` : "", this.goal].filter(Boolean).join(", ");
   },
-  get overWord() { return this.finished || this.given.kind === "checklist" ? "On" : "Enough"; },
+  get ticks() { return this.given.kind === "checklist"; },
+  get overWord() { return this.finished || this.ticks ? "Next" : "Enough"; },
+  // a list that nobody touched says nothing, so it cannot be left as if it did
+  get mayGoOn() { return this.ticks ? this.row !== "" : this.begun; },
+  goOnFrom() {
+    if (!this.ticks || this.at === this.given.entries.length - 1) { this.go("how"); return; }
+    const before = this.current;
+    this.at += 1;
+    this.restAfter(before, this.current);
+    this.changedLane();
+  },
   get sumUp() { return this.given.entries.map((_, i) => this.label(i)).filter((words) => words !== "–").join("; ") || "Nothing counted yet."; },
   ended() {
     INSTRUMENT.ended.call(this);
@@ -165,6 +184,6 @@ export const runTyped = () => over(steps(), {
 
 /** What lies around the form: the sheets over it. */
 export const runPage = component(() => ({
-  ask(id) { /** @type {HTMLDialogElement} */ (document.getElementById(id)).showModal(); },
+  ask(id) { openSheet(id); },
   shut(id) { /** @type {HTMLDialogElement} */ (document.getElementById(id)).close(); },
 }));

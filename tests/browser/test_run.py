@@ -175,7 +175,7 @@ KINDS = {
     "checklist": (
         {"kind": "checklist", "items": ["Low", "Head still"]},
         {"value": 1},
-        ["Low", "On"],
+        ["Low", "Next"],
     ),
 }
 
@@ -199,6 +199,24 @@ def test_every_measure_has_its_screen(club, browser, live_server, small, kind):
         tap(browser, words)
     finish(browser)
     assert Session.objects.get().sets.count() == 1
+
+
+def test_a_list_of_two_rounds_goes_on_to_the_second(club, browser, live_server, small):
+    """Next goes on once something was said of this one; what nobody touched says nothing."""
+    measure, target, _ = KINDS["checklist"]
+    of = drill(club.club, "Look", lanes=[], measure=measure, faults=[])
+    terms = {"target": target, "dose": {"sets": 2}, "floor": None}
+    stay = current(put_on(club, place="home", ladder=ladder(club.club, of, "Look", **terms)))
+    begin(browser, live_server, club, stay)
+    assert not shown(browser, "Next").is_enabled()
+    for words in ("Low", "Next"):
+        tap(browser, words)
+    expect(browser, "2 of 2")
+    assert not shown(browser, "Next").is_enabled()
+    for words in ("Low", "Head still", "Next"):
+        tap(browser, words)
+    finish(browser)
+    assert [one.ticks for one in Session.objects.get().sets.all()] == [1, 2]
 
 
 def test_without_a_network_it_goes_on_and_says_what_it_keeps(club, browser, card, network, today):
