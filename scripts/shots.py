@@ -31,6 +31,7 @@ def card_of(driver: Any, base: str, name: str) -> str:
     sign_in(driver, base)
     driver.get(f"{base}/players/")
     follow(driver, name)
+    follow(driver, "Family")
     link = driver.find_element("id", "card-link").get_attribute("value")
     driver.delete_all_cookies()
     return str(link).removeprefix(base)

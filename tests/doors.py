@@ -59,6 +59,8 @@ TABLE = {
     "progress:desk": "member",
     "progress:players": "member",
     "progress:player": "member",
+    "progress:family": "member",
+    "progress:decisions": "member",
     "progress:coverage": "member",
     "progress:panel-file": "member",
     "progress:squad": "member",

@@ -151,6 +151,8 @@ def paths_of(w):
         "progress:desk": "/",
         "progress:players": "/players/",
         "progress:player": f"/players/{who}/",
+        "progress:family": f"/players/{who}/family/",
+        "progress:decisions": f"/players/{who}/decisions/",
         "progress:coverage": f"/players/{who}/coverage/",
         "progress:squad": f"/squads/{squad.pk}/progress/",
         "library:limits": "/limits/",

@@ -72,7 +72,8 @@ def measure(browser, place, bare, css):
     print(
         f"{place}: tap to paint, processor {SLOWER} times slower: half of the taps within "
         f"{median(seen):.0f} ms, 95 of 100 within {p95(seen):.0f} ms; a bare button "
-        f"{median(bare):.0f} and {p95(bare):.0f} ms; ratios {ratios[0]:.2f} and {ratios[1]:.2f}; a tap costs {script:.1f} ms of scripts, "
+        f"{median(bare):.0f} and {p95(bare):.0f} ms; ratios {ratios[0]:.2f} and {ratios[1]:.2f}; "
+        f"a tap costs {script:.1f} ms of scripts, "
         f"{style:.1f} of styles, {layout:.1f} of layout (what the driver asks included)"
     )
 

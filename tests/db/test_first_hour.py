@@ -37,7 +37,7 @@ def test_the_way_leads_to_whoever_was_added_last(w, today):
     )
     p = put_on(w, on=today)
     assert done(w.club) == [True, True, True, False]
-    assert first_steps(w.club)[3].href == f"/players/{w.player.pk}/#card"
+    assert first_steps(w.club)[3].href == f"/players/{w.player.pk}/family/#card"
     log(p, today, 8, 8)
     assert first_steps(w.club) == []
 

@@ -149,7 +149,7 @@ def test_the_climb_shows_twelve_weeks_and_on_demand_all_of_it(w, coach, today):
 def test_who_changed_what_is_asked_for_when_it_is_opened(w, coach, client):
     p = put_on(w)
     path = f"/players/{w.player.pk}/trail/"
-    assert f'hx-get="{path}"' in text(coach.get(f"/players/{w.player.pk}/"))
+    assert f'hx-get="{path}"' in text(coach.get(f"/players/{w.player.pk}/decisions/"))
     whole, part = text(coach.get(path)), text(coach.get(path, headers={"HX-Request": "true"}))
     assert "prescribed: Ida Marlow on Gate" in whole
     assert "prescribed" in part

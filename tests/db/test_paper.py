@@ -272,6 +272,6 @@ def test_the_card_as_a_qr_code_to_scan(w, told, other):
     shown = client.get(f"/players/{w.player.pk}/card.svg")
     assert shown.headers["Content-Type"].startswith("image/svg+xml")
     assert shown.content.startswith(b"<svg")
-    assert f"/players/{w.player.pk}/card.svg" in client.get(f"/players/{w.player.pk}/").text
+    assert f"/players/{w.player.pk}/card.svg" in client.get(f"/players/{w.player.pk}/family/").text
     client.force_login(other.coach.user)
     assert client.get(f"/players/{w.player.pk}/card.svg").status_code == 404

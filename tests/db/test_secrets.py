@@ -88,7 +88,7 @@ def test_links_are_made_anew_or_closed_by_a_button_each(w, coach):
         coach.post(f"/players/{w.player.pk}/link/{opens}/", {"close": "1"})
         assert Client().get(second).status_code == 404
         assert links.open_link(w.player, opens) is None
-        page = text(coach.get(f"/players/{w.player.pk}/"))
+        page = text(coach.get(f"/players/{w.player.pk}/family/"))
         assert second not in page
         coach.post(f"/players/{w.player.pk}/link/{opens}/")
         assert (Client().get(second).status_code, Client().get(address()).status_code) == (404, 200)
@@ -164,7 +164,7 @@ def test_paper_shows_the_public_address(w, coach, monkeypatch):
     with override_settings(PUBLIC_ADDRESS="https://drills.example.org/"):
         coach.get(f"/players/{w.player.pk}/card.pdf")
         assert f"https://drills.example.org/card/{w.token}/" in text(
-            coach.get(f"/players/{w.player.pk}/")
+            coach.get(f"/players/{w.player.pk}/family/")
         )
     coach.get(f"/players/{w.player.pk}/card.pdf")
     assert seen == [

@@ -377,7 +377,7 @@ def test_a_log_entry_names_its_row_and_who_changed_it_is_exact(w, other):
 
 def test_the_trail_stands_on_the_players_and_the_ladders_page(w, coach):
     put_on(w)
-    page = coach.get(f"/players/{w.player.pk}/").content.decode()
+    page = coach.get(f"/players/{w.player.pk}/decisions/").content.decode()
     assert "Who changed what" in page
     trail = coach.get(f"/players/{w.player.pk}/trail/").content.decode()
     assert "prescribed: Ida Marlow on Gate" in trail

@@ -286,7 +286,7 @@ def test_every_page_of_an_account_can_be_looked_at(w):
     client.post("/accounts/login/", {"login": w.coach.user.email, "password": PASSWORD})
     for path in ("/account/", "/accounts/password/", "/accounts/two-steps/", "/accounts/again/"):
         assert client.get(path, follow=True).status_code == 200, path
-    client.post("/account/", {"name": "Ruth of the Hall"})
+    client.post("/account/", {"name": "Ruth of the Hall", "density": "compact"})
     w.coach.user.refresh_from_db()
     assert w.coach.user.name == "Ruth of the Hall"
 

@@ -64,10 +64,25 @@ PAGES = {
         "Where they stand on each ladder, the last days, what they told, what is planned.",
         (
             "Prescribe a ladder, or change how often and where.",
-            "Print or show their card; its QR code opens it on a phone.",
-            "“Is it working?” answers with pictures and numbers.",
+            "“Progress” answers with pictures and numbers; “Sessions” puts right what was logged.",
+            "“Family” has the card at home; its QR code opens it on a phone.",
         ),
         ("ladder", "rung", "verdict", "stop"),
+    ),
+    "progress:family": Help(
+        "Family",
+        "What belongs to home: the card and its secret link, the days, the place, the guardians.",
+        (
+            "Copy the link of the card, mail it, or show its QR code to a phone.",
+            "Make a new link when the old one is in wrong hands.",
+        ),
+        ("stop", "home version"),
+    ),
+    "progress:decisions": Help(
+        "Decisions",
+        "What was confirmed, held, changed or overruled for this player, and why.",
+        ("Open “Who changed what” for every change, with both values.",),
+        ("verdict", "rule"),
     ),
     "progress:look-back": Help(
         "Is it working?",

@@ -128,11 +128,11 @@ def card_link(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
         rows = mail_card(member=member, player=player)
     except Refused as error:
         messages.error(request, str(error))
-        return redirect("progress:player", pk)
+        return redirect("progress:family", pk)
     told = ", ".join(row.to_email for row in rows)
     held = any(row.fate == Fate.HELD for row in rows)
     messages.success(request, f"{'Held in the outbox' if held else 'On its way'}: {told}.")
-    return redirect("progress:player", pk)
+    return redirect("progress:family", pk)
 
 
 @owner_required

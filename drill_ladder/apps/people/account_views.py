@@ -11,7 +11,7 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.people.access import CHOSEN_CLUB
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.team_forms import NameForm
+from drill_ladder.apps.people.team_forms import YouForm
 from drill_ladder.formats.reading import whole
 
 
@@ -19,11 +19,10 @@ from drill_ladder.formats.reading import whole
 def account(request: HttpRequest) -> HttpResponse:
     """All of it on one page, also for somebody who is in no club any more."""
     user: Any = request.user
-    form = NameForm(request.POST or None, initial={"name": user.name})
+    form = YouForm(request.POST or None, instance=user)
     if request.method == "POST" and form.is_valid():
-        user.name = form.cleaned_data["name"]
-        user.save(update_fields=["name"])
-        messages.success(request, "Your name is saved.")
+        form.save()
+        messages.success(request, "Saved.")
         return redirect("people:account")
     context = {
         "form": form,

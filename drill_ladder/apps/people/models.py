@@ -39,14 +39,22 @@ class UserManager(BaseUserManager["User"]):
         return user
 
 
-class User(AbstractBaseUser):
-    """Somebody who signs in: a coach, an assistant or an owner."""
+class Density(models.TextChoices):
+    """How close the lines of lists stand."""
 
-    personal = Personal(plain=("email", "name"), secret=("password",))
+    COMPACT = "compact", "Close together: a squad at one look"
+    COMFORTABLE = "comfortable", "Further apart, larger"
+
+
+class User(AbstractBaseUser):
+    """Somebody who signs in: a coach, an assistant or an owner. density: of their pages."""
+
+    personal = Personal(plain=("email", "name", "density"), secret=("password",))
 
     email = models.EmailField(unique=True)
     name = models.CharField(max_length=120)
     is_active = models.BooleanField(default=True)
+    density = models.CharField(max_length=11, choices=Density, default=Density.COMPACT)
 
     USERNAME_FIELD = "email"
     REQUIRED_FIELDS = ["name"]

@@ -6,7 +6,7 @@ from zoneinfo import available_timezones
 from django import forms
 from django.contrib.auth.password_validation import validate_password
 
-from drill_ladder.apps.people.models import Club, LengthUnit, Membership, Role, Squad
+from drill_ladder.apps.people.models import Club, LengthUnit, Membership, Role, Squad, User
 from drill_ladder.ui.fields import Line
 
 ZONE = forms.TextInput(attrs={"list": "zones", "autocomplete": "off"})
@@ -129,7 +129,12 @@ class FoundForm(forms.Form):
     password = PasswordField()
 
 
-class NameForm(forms.Form):
-    """How somebody is called."""
+class YouForm(forms.ModelForm):
+    """How somebody is called, and how they like their pages."""
 
     name = Line(label="Your name", max_length=120)
+
+    class Meta:
+        model = User
+        fields = ("name", "density")
+        labels = {"density": "Lists on a wide screen"}

@@ -93,7 +93,7 @@ def link_renew(request: HttpRequest, member: Membership, pk: int, opens: str) ->
         else "has a new link. The old one opens nothing any more"
     )
     messages.success(request, f"The {word} of {player} {said}.")
-    return redirect("progress:player", player.pk)
+    return redirect("progress:family", player.pk)
 
 
 @require_POST
@@ -109,7 +109,7 @@ def card_pin(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     else:
         said = "asks for the new PIN now" if pin else "asks for no PIN any more"
         messages.success(request, f"The card of {player} {said}.")
-    return redirect("progress:player", player.pk)
+    return redirect("progress:family", player.pk)
 
 
 @require_POST

@@ -40,7 +40,7 @@ def first_steps(club: Club) -> list[Step]:
         return []
     newest = Player.objects.of_club(club).order_by("-pk").first() if players else None
     who = newest.name if newest else "your first player"
-    page = reverse("progress:player", args=[newest.pk]) if newest else ""
+    card = reverse("progress:family", args=[newest.pk]) if newest else ""
     choose = reverse("prescriptions:choose", args=[newest.pk]) if newest else ""
     return [
         Step(
@@ -70,9 +70,9 @@ def first_steps(club: Club) -> list[Step]:
         ),
         Step(
             f"Open the card of {who} on a phone",
-            "Their page has a code to scan. The first session that comes back ends this list.",
+            "A code to scan. The first session that comes back ends this list.",
             False,
-            "The card" if prescribed and page else "",
-            f"{page}#card" if page else "",
+            "The card" if prescribed and card else "",
+            f"{card}#card" if card else "",
         ),
     ]

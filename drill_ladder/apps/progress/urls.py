@@ -5,6 +5,7 @@ from django.urls import path
 from drill_ladder.apps.progress import (
     look_back_views,
     mirror_views,
+    player_views,
     report_views,
     squad_views,
     term_views,
@@ -18,6 +19,8 @@ urlpatterns = [
     path("jobs/<int:pk>/file/", views.job_file, name="job-file"),
     path("players/", views.players, name="players"),
     path("players/<int:pk>/", views.player, name="player"),
+    path("players/<int:pk>/family/", player_views.family, name="family"),
+    path("players/<int:pk>/decisions/", player_views.decisions, name="decisions"),
     path("players/<int:pk>/trail/", views.trail, name="trail"),
     path("players/<int:pk>/report/", report_views.report, name="report"),
     path("squads/<int:pk>/progress/", squad_views.squad, name="squad"),

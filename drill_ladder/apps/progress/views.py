@@ -4,7 +4,6 @@ from datetime import timedelta
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
-from django.urls import reverse
 
 from drill_ladder.apps.at_hand import first_with
 from drill_ladder.apps.history.looks import note_look
@@ -12,9 +11,7 @@ from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import as_seen
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
-from drill_ladder.apps.people.days_form import WEEKDAYS
-from drill_ladder.apps.people.links import open_links
-from drill_ladder.apps.people.models import Membership, Opens, Player, Squad
+from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.retention import due_checks
 from drill_ladder.apps.practice.stops import open_among
@@ -41,10 +38,10 @@ from drill_ladder.apps.progress.questions import (
 )
 from drill_ladder.apps.progress.standing import standings
 from drill_ladder.apps.progress.this_week import this_week
-from drill_ladder.apps.review.models import Decision, Proposal, State
+from drill_ladder.apps.review.models import Proposal, State
 from drill_ladder.apps.review.waiting import waiting
 from drill_ladder.formats.reading import cut, whole
-from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
+from drill_ladder.ui.pages import Context, page_of, page_or_fragment
 
 MOST_ON_DESK, MOST_WORDS, MOST_TOGETHER = 12, 4, 3
 
@@ -116,12 +113,6 @@ def players(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 CLIMB_DAYS = 84
-THERE = {
-    "home_wall": "a wall",
-    "home_feeder": "somebody to feed",
-    "home_adult": "an adult",
-    "home_light": "light in the evening",
-}
 
 
 @member_required
@@ -131,15 +122,13 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """
     rows = Player.objects.of_club(member.club).only_row(pk).with_squad().with_skill_names()
     rows = with_words(rows.with_latest_notes())
-    player_row = first_with(rows, "days", "guardians", "links", "stops")
+    player_row = first_with(rows, "guardians", "stops")
     if player_row is None:
         raise Http404
     note_look(member.user, member.club_id, player_row)
     today = clock.today(member.club)
     since = None if request.GET.get("all") else today - timedelta(days=CLIMB_DAYS)
     ladders = list(Prescription.objects.of_player(player_row).with_climb(since))
-    links = open_links(player_row) if member.decides else {}
-    link, calendar = links.get(Opens.CARD), links.get(Opens.CALENDAR)
     stops = list(player_row.stops.all())
     latest = Proposal.objects.of_player(player_row).latest_of_stays()
     said = {proposal.stay_id: proposal for proposal in latest}
@@ -157,20 +146,9 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "words": dated(player_row.word_rows) if member.decides else [],  # type: ignore[attr-defined]
         "skips": told_skips(player_row.skip_rows),  # type: ignore[attr-defined]
         "just": _just(request, member),
-        "days": [
-            {"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place}
-            for d in player_row.days.all()
-        ],
-        "age": player_row.age_on(today),
-        "there": [word for field, word in THERE.items() if getattr(player_row, field)],
         "focuses": list(Focus.objects.of_player(player_row)),
         "focus_form": FocusForm(),
         "skills": player_row.skill_names,
-        "card": public_address(request, reverse("card:card", args=[link.token])) if link else "",
-        "calendar": public_address(request, reverse("card:calendar", args=[calendar.token]))
-        if calendar
-        else "",
-        "decisions": Decision.objects.in_force(player_row)[:8],
         "waiting": {p.stay_id: p for p in said.values() if p.state == State.OPEN},
         "sent": request.GET.get("logged", ""),
     }

@@ -17,6 +17,8 @@ from drill_ladder.formats.words import (
 )
 from drill_ladder.ui.pages import Context
 
+RARE = ("kind", "people", "tool", "lane", "surface")  # folded away until one of them is used
+
 
 @member_required
 def drills(request: HttpRequest, member: Membership) -> HttpResponse:
@@ -28,7 +30,14 @@ def drills(request: HttpRequest, member: Membership) -> HttpResponse:
         Drill.objects.in_use().of_club(member.club).matching(**form.cleaned_data).with_rung_counts()
     )
     searched = any(form.cleaned_data.values())
-    context = {"drills": rows, "form": form, "searched": searched, "aside": aside}
+    narrowed = any(form.cleaned_data.get(name) for name in RARE)
+    context = {
+        "drills": rows,
+        "form": form,
+        "searched": searched,
+        "narrowed": narrowed,
+        "aside": aside,
+    }
     return render(request, "library/drills.html", context)
 
 
