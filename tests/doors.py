@@ -39,6 +39,8 @@ TABLE = {
     "records:history": "coach",
     "records:history-out": "coach",
     "records:archive": "owner",
+    "records:practice": "coach",
+    "records:practice-end": "owner",
     "records:records": "owner",
     "records:player": "coach",
     "records:family": "coach",

@@ -134,6 +134,8 @@ def paths_of(w):
         "records:history": "/club/history/",
         "records:history-out": "/club/history.csv",
         "records:archive": "/club/archive/",
+        "records:practice": "/practice/",
+        "records:practice-end": "/practice/end/",
         "records:records": "/club/records/",
         "records:player": f"/players/{who}/records/",
         "records:family": f"/players/{who}/records/all.zip",

@@ -10,6 +10,7 @@ const WAIT_MS = 120;
 
 export const findBox = component(() => ({
   words: "",
+  shown: "", // the words that the list answers
   timer: null,
 
   init() {
@@ -34,6 +35,7 @@ export const findBox = component(() => ({
       const answer = await fetch(`/find/?words=${encodeURIComponent(words)}`, { headers: { Accept: "text/html" }, redirect: "manual" });
       if (!answer.ok || this.words !== words) return; // a later one is on its way
       this.$refs.found.innerHTML = await answer.text();
+      this.shown = words;
     } catch { this.$refs.found.textContent = "No network: nothing can be looked up just now."; return; }
     if (!words.trim()) this.before();
     this.mark(0);
@@ -61,7 +63,13 @@ export const findBox = component(() => ({
   key(event) {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (step) { event.preventDefault(); this.mark(Math.max(0, Math.min(this.links().length - 1, this.at() + step))); }
-    if (event.key === "Enter") { event.preventDefault(); this.links()[this.at()]?.click(); }
+    if (event.key === "Enter") { event.preventDefault(); void this.open(); }
+  },
+  // whoever types quicker than the answer comes goes where they meant, not where the list stood before
+  async open() {
+    clearTimeout(this.timer);
+    if (this.shown !== this.$refs.words.value) await this.ask();
+    this.links()[this.at()]?.click();
   },
   // kept on this device alone, and only where it leads inside the program
   keep(event) {

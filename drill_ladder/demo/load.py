@@ -54,6 +54,15 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
             club=club, user=User.objects.create_user(email, PASSWORD, name), role=role
         )
     coach = Membership.objects.select_related("club", "user").get(club=club, role="owner")
+    fill(coach, today, tell, lives)
+    return club
+
+
+def fill(
+    coach: Membership, today: date, tell: Callable[[str], None], lives: Sequence[Life]
+) -> None:
+    """A club that has its owner: library, players and their twelve weeks."""
+    club = coach.club
     make_library(coach)
     save_limit(member=coach, **LIMIT, squad=None, of=date(today.year - 1, 9, 1))
     first = today - timedelta(days=DAYS)
@@ -75,7 +84,6 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
     measure_spread(club, today)
     club.refresh_from_db()
     learn(club, today)
-    return club
 
 
 def give_a_routine(coach: Membership, player: Player, today: date) -> None:

@@ -72,7 +72,7 @@ def test_a_family_is_written_to_and_a_player_erased(club, owner, browser, live_s
     set_size(browser)
     sign_in(browser, live_server, owner)
     who = f"{live_server.url}/players/{club.player.pk}/"
-    browser.get(who)
+    browser.get(f"{who}family/")
     click(browser, "Mail the link to the family")
     expect(browser, "family@example.org")
     browser.get(f"{live_server.url}/club/outbox/")

@@ -88,7 +88,7 @@ def test_from_a_new_player_to_a_published_week(club, browser, live_server):
     robin = Player.objects.get(name="Robin Vale")
     assert Prescription.objects.get(player=robin).stays.get().rung.position == 2
 
-    hands.click("The week")
+    browser.find_element("css selector", ".tabs a[href*=week]").click()
     hands.click("Plan this week")
     expect(browser, "Planned around what is kept.")
     # the ladder begins today: nothing is planned on days that are over

@@ -48,6 +48,7 @@ POST_ONLY |= {
 POST_ONLY |= {f"people:{what}" for what in ("squad-save", "squad-drop", "member-end")}
 POST_ONLY |= {"people:invitation-back", "people:choose-club", "people:agreement-withdraw"}
 POST_ONLY |= {"records:archive", "records:aside", "records:erase"}
+POST_ONLY |= {"records:practice", "records:practice-end"}
 POST_ONLY |= {"outbox:message-act", "outbox:card-link", "outbox:stop-now"}
 POST_ONLY |= {
     "library:limit-drop",

@@ -108,6 +108,8 @@ def _once_each(to: Iterable[Receiver]) -> list[Receiver]:
 
 
 def _first_fate(row: Message, chosen: MailSettings) -> Fate:
+    if row.club.practice:
+        return Fate.STOPPED
     if row.optional and row.kind not in chosen.kinds:
         return Fate.STOPPED
     if row.optional and row.kind in address_of(row.club, row.to_email).stopped:

@@ -80,7 +80,7 @@ class Club(models.Model):
     """Everything belongs to one club. time_zone: by its days everything is dated; night_on: the
     last day whose night's work is done; unit: in which its plans are measured first; day_spread: by
     how much a player's days differ here, 0..0.5, and day_spread_df: how many days are behind that
-    (0: caution alone).
+    (0: caution alone); practice: everybody in it is invented, and it writes to nobody.
     """
 
     personal = Personal(free=("name",), plain=("time_zone",))
@@ -88,6 +88,7 @@ class Club(models.Model):
     name = models.CharField(max_length=120)
     time_zone = models.CharField(max_length=60, default="Europe/London")
     night_on = models.DateField(null=True, blank=True)
+    practice = models.BooleanField(default=False)
     unit = models.CharField(max_length=8, choices=LengthUnit, default=LengthUnit.METRE)
     day_spread = models.FloatField(default=0.05)
     day_spread_df = models.PositiveIntegerField(default=0)
