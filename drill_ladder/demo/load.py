@@ -67,14 +67,10 @@ def fill(
     save_limit(member=coach, **LIMIT, squad=None, of=date(today.year - 1, 9, 1))
     first = today - timedelta(days=DAYS)
     for number, life in enumerate(lives, 1):
-        player = make_player(coach, life, first)
-        tell(f"{number} of {len(lives)}: {player}")
+        tell(f"{number} of {len(lives)}: {life.name}")
         again = first + timedelta(days=life.starts) + LOOK_AGAIN + timedelta(days=3 * number - 6)
-        put_on_ladders(coach, life, player, first, again)
-        chance = random.Random(f"{SEED} {life.name}")  # noqa: S311
-        Season(coach, chance, first).play(life, player)
-        give_a_routine(coach, player, today)
-        plan_this_week(coach, player, today)
+        with transaction.atomic():
+            live(coach, life, today, again)
     make_tests(coach, today)
     make_ease(coach, today)
     make_duties(club)
@@ -84,6 +80,17 @@ def fill(
     measure_spread(club, today)
     club.refresh_from_db()
     learn(club, today)
+
+
+def live(coach: Membership, life: Life, today: date, again: date) -> None:
+    """One player's twelve weeks; again: when the coach wants to look at their ladders next."""
+    first = today - timedelta(days=DAYS)
+    player = make_player(coach, life, first)
+    put_on_ladders(coach, life, player, first, again)
+    chance = random.Random(f"{SEED} {life.name}")  # noqa: S311
+    Season(coach, chance, first).play(life, player)
+    give_a_routine(coach, player, today)
+    plan_this_week(coach, player, today)
 
 
 def give_a_routine(coach: Membership, player: Player, today: date) -> None:

@@ -151,6 +151,8 @@ GENERAL |= {
     "records:history",
     "records:history-out",
     "records:archive",
+    "records:practice",
+    "records:practice-end",
     "records:records",
     "outbox:outbox",
     "outbox:mailbox",

@@ -3,7 +3,6 @@
 from datetime import date
 from zoneinfo import available_timezones
 
-from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import Q
@@ -15,6 +14,8 @@ from drill_ladder.apps.people.querysets import (
     SquadQuerySet,
 )
 from drill_ladder.apps.people.secrets import make_token
+from drill_ladder.apps.people.user_models import Density as Density
+from drill_ladder.apps.people.user_models import User as User
 from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.stored import stored
 from drill_ladder.formats.documents import KIT_SIZES
@@ -22,50 +23,6 @@ from drill_ladder.formats.documents import KIT_SIZES
 # how long a pace and a shoe may be, in centimetres; the constraints below say the same in metres
 PACE_CM, SHOE_CM = (10, 200), (10, 50)
 SPACE_M = (0.5, 200)  # a side of the space at a home
-
-
-class UserManager(BaseUserManager["User"]):
-    """Users are known by their mail address."""
-
-    def is_known(self, email: str) -> bool:
-        """Whether there is an account for an address."""
-        return self.filter(email=email).exists()
-
-    def create_user(self, email: str, password: str, name: str = "") -> "User":
-        """A user with a usable password."""
-        user = self.model(email=self.normalize_email(email).lower(), name=name)
-        user.set_password(password)
-        user.save()
-        return user
-
-
-class Density(models.TextChoices):
-    """How close the lines of lists stand."""
-
-    COMPACT = "compact", "Close together: a squad at one look"
-    COMFORTABLE = "comfortable", "Further apart, larger"
-
-
-class User(AbstractBaseUser):
-    """Somebody who signs in: a coach, an assistant or an owner. density: of their pages."""
-
-    personal = Personal(plain=("email", "name", "density"), secret=("password",))
-
-    email = models.EmailField(unique=True)
-    name = models.CharField(max_length=120)
-    is_active = models.BooleanField(default=True)
-    density = models.CharField(max_length=11, choices=Density, default=Density.COMPACT)
-
-    USERNAME_FIELD = "email"
-    REQUIRED_FIELDS = ["name"]
-    objects = UserManager()
-
-    def __str__(self) -> str:
-        return self.name or self.email
-
-    def get_full_name(self) -> str:
-        """The name as shown."""
-        return self.name
 
 
 class LengthUnit(models.TextChoices):

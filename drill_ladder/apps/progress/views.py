@@ -75,8 +75,8 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
         "parts": parts_of_the_night(member.club, today),
         "words": words_to_read(member.club, most and MOST_WORDS),
     }
-    # a club in which something goes on is past its first steps, and nobody asks; that nobody was seen
-    # yet, or comes today, goes on before the first session too
+    # where something goes on the first steps are past, and nobody asks; whoever was never seen, or
+    # comes today, may have done nothing yet
     quiet = not any(context[name] for name in ("waiting", "late", "stops"))
     context["steps"] = first_steps(member.club) if member.decides and quiet else []
     return render(request, "progress/desk.html", context)

@@ -36,10 +36,16 @@ def end_practice(member: Membership) -> None:
     but its owner.
     """
     club = Club.objects.select_for_update().get(pk=member.club_id)
+    if club.practice and member.role != "owner":
+        raise Refused("Only its owner ends a practice club.")
+    erase_practice(club)
+
+
+@transaction.atomic
+def erase_practice(club: Club) -> None:
+    """A practice club and every row in it."""
     if not club.practice:
         raise Refused("This is no practice club: nothing was deleted.")
-    if member.role != "owner":
-        raise Refused("Only its owner ends a practice club.")
     unlock_history()
     for model in FIRST:
         model._default_manager.filter(club=club).delete()

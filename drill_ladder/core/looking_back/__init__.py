@@ -20,6 +20,7 @@ from drill_ladder.core.looking_back.ladder_health import (
     RungStay,
     health_of,
 )
+from drill_ladder.core.looking_back.margins import highest, over_target
 from drill_ladder.core.looking_back.one_model import (
     ClubModel,
     DayOf,
@@ -28,7 +29,6 @@ from drill_ladder.core.looking_back.one_model import (
     club_model,
     score_model,
 )
-from drill_ladder.core.looking_back.over_target import highest, over_target
 from drill_ladder.core.looking_back.replay import Back, Backtest, PastStay, backtest
 from drill_ladder.core.looking_back.simulator import (
     Been,
