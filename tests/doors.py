@@ -218,6 +218,7 @@ TABLE = {
     "practice:word-read": "coach",
     "review:move": "coach",
     "review:queue": "coach",
+    "review:lately": "coach",
     "review:decide": "coach",
     "review:undo": "coach",
 }

@@ -310,6 +310,7 @@ def paths_of(w):
         "practice:stop-new": "/stops/new/",
         "practice:stop-end": f"/stops/{stop.pk}/end/",
         "review:queue": "/review/",
+        "review:lately": "/review/lately/",
         "review:decide": f"/review/{Proposal.objects.last().pk}/decide/",
         "review:undo": f"/review/undo/{decision.pk}/",
     }

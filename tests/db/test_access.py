@@ -154,6 +154,7 @@ GENERAL |= {
     "records:practice",
     "records:practice-end",
     "records:records",
+    "review:lately",
     "outbox:outbox",
     "outbox:mailbox",
     "people:club",

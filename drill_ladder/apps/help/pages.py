@@ -43,6 +43,7 @@ PAGES = {
         (
             "Read the reason, look at the last days, then confirm, hold or decide otherwise.",
             "“Why?” shows every step of the rule with this player’s own numbers.",
+            "“Your last ten decisions” takes any of them back.",
         ),
         ("climb", "hold", "ease", "step down", "stalled", "recheck", "check"),
         DECIDES,
@@ -323,6 +324,7 @@ OTHER = Help(
 )
 # pages that are a step of another one
 LIKE = {
+    "review:lately": "review:queue",
     "progress:replay": "progress:health",
     "progress:coverage": "progress:squad",
     "progress:reports": "progress:report",

@@ -89,6 +89,12 @@ class DecisionQuerySet(ClubQuerySet):
 
     to_squad = "proposal__player__squad"
 
+    def standing_of(self, user: int) -> Self:
+        """A coach's own that nobody undid, the latest first, with whom they were about."""
+        rows = self.filter(by=user, undone_at__isnull=True)
+        ties = ("proposal__stay__prescription__player", "proposal__stay__rung", "to_rung")
+        return rows.select_related(*ties, "proposal__stay__prescription__ladder").order_by("-id")
+
     def in_force(self, player: "Player") -> Self:
         """A player's that nobody undid, the latest first, with what they did at hand."""
         rows = self.filter(proposal__stay__prescription__player=player, undone_at__isnull=True)

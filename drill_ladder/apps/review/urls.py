@@ -10,5 +10,6 @@ urlpatterns = [
     path("review/<int:pk>/decide/", views.decide, name="decide"),
     path("hall/after/", views.after, name="after"),
     path("standing/<int:stay>/move/", views.move, name="move"),
+    path("review/lately/", views.lately, name="lately"),
     path("review/undo/<int:pk>/", views.take_back, name="undo"),
 ]

@@ -27,6 +27,9 @@ MOST_REASON = 300  # letters
 SHOWN = 25  # of those that wait, in the list beside the one that is decided
 
 
+MOST_LATELY = 10
+
+
 @coach_required
 def queue(request: HttpRequest, member: Membership) -> HttpResponse:
     """What waits for a decision; ?at=ID shows that one, ?after=ID the one after it."""
@@ -73,6 +76,14 @@ def take_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     except Refused as error:
         return _show(request, member, wrong=str(error))
     return _show(request, member, at=proposal.pk)
+
+
+@coach_required
+def lately(request: HttpRequest, member: Membership) -> HttpResponse:
+    """The coach's own last ten decisions that stand, each of which can be undone."""
+    rows = Decision.objects.of_club(member.club).standing_of(member.user_id)[:MOST_LATELY]
+    context: Context = {"rows": list(rows)}
+    return page_or_fragment(request, "review/lately.html", "review/_lately.html", context)
 
 
 @require_POST
