@@ -148,10 +148,30 @@ def load_is_effort_times_minutes(told):
     assert compared >= 4
 
 
+def kept_is_the_days_of_the_rows(told):
+    """A ladder's day counts once, tired work not at all."""
+    compared = 0
+    for panels, rows, *_ in told.values():
+        if "kept" not in panels:
+            continue
+        days = {(row["ladder"], row["on"]) for row in rows if not row["tired"]}
+        weeks = Counter()
+        for _, on in days:
+            day = date.fromisoformat(on)
+            weeks[day - timedelta(days=day.weekday())] += 1
+        whole = [monday for monday in weeks if monday >= TODAY - SPAN]
+        said = {week: int(done) for week, done, _ in panels["kept"].rows}
+        for monday in whole:
+            assert said[f"{monday:%-d %b %Y}"] == weeks[monday]
+            compared += 1
+    assert compared >= 8
+
+
 def agrees_with_its_export(club):
     """Every panel that a stranger can compute."""
     told = told_of(club)
     which_side_is_the_sum_of_the_rows(told)
     why_missed_is_the_count_of_the_named_faults(told)
     better_is_the_slope_of_a_glm_over_the_rows(told)
+    kept_is_the_days_of_the_rows(told)
     load_is_effort_times_minutes(told)
