@@ -18,6 +18,7 @@ import { rungOrder } from "./rungs.js";
 import { runner } from "./runner.js";
 import { copy, reveal, sent, stopwatch, themes, toast } from "./small.js";
 import { weekBoard } from "./week.js";
+import { leadToWrong } from "./wrong.js";
 
 const components = { copy, findBox, floorPlan, helpBox, instrument, keySwitch, pad, paperGrid, reveal, reviewKeys, rungOrder, runner, sent, stopwatch, themes, toast, weekBoard };
 
@@ -31,6 +32,7 @@ drafts();
 hurts();
 sayHeld();
 watchFaults();
+leadToWrong();
 watch();
 comeBack();
 pictures();
