@@ -49,7 +49,7 @@ for (const [family, sets] of Object.entries(fonts)) {
   }
 }
 
-const icons = ["search", "arrow-up-from-line", "sparkles", "equal", "trending-down", "arrow-down-to-line", "octagon-x", "check", "x", "undo-2", "eye", "clock", "flag", "moon", "log-out", "user-round",
+const icons = ["search", "arrow-up-from-line", "sparkles", "equal", "trending-down", "trending-up", "arrow-down-to-line", "octagon-x", "check", "x", "undo-2", "eye", "clock", "flag", "moon", "log-out", "user-round",
   "circle-help", "chevron-right", "plus", "printer", "link", "rotate-ccw", "chevrons-up", "bed", "triangle-alert", "pencil", "chevron-left", "lock", "lock-open", "calendar-days", "ellipsis", "house"];
 const symbol = (name) => {
   const svg = readFileSync(modules("lucide-static/icons", `${name}.svg`), "utf8");

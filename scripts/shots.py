@@ -37,9 +37,16 @@ def card_of(driver: Any, base: str, name: str) -> str:
     return str(link).removeprefix(base)
 
 
+def tab(driver: Any, path: str) -> None:
+    """One of a player's pages."""
+    driver.find_element("css selector", f".tabs a[href*='{path}']").click()
+
+
 def follow(driver: Any, text: str) -> None:
     """Click on a link."""
-    driver.find_element("partial link text", text).click()
+    link = driver.find_element("partial link text", text)
+    driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", link)
+    link.click()
 
 
 def block(driver: Any, ladder: str) -> None:
@@ -113,7 +120,7 @@ def run(driver: Any) -> None:
 # name: (path, phone, what to do there, dark)
 VIEWS: dict[str, tuple[str, bool, Any, bool]] = {
     "desk": ("/", False, None, False),
-    "week": ("/players/", False, lambda d: (follow(d, "Ida Marlow"), follow(d, "The week")), False),
+    "week": ("/players/", False, lambda d: (follow(d, "Ida Marlow"), tab(d, "/week/")), False),
     "place": ("/players/", False, place, False),
     "hall": ("/floor/", False, hall, False),
     "test-day": ("/tests/", False, lambda d: follow(d, "Half term"), False),
