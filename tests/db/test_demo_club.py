@@ -17,7 +17,12 @@ from drill_ladder.apps.progress.record import SPAN, record_of
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.demo.load import load
 from drill_ladder.demo.people import LIVES, STORIES
-from tests.db.own_export import agrees_with_its_export
+from tests.db.own_export import agrees_with_its_export, told_of
+from tests.db.own_export_more import (
+    agrees_further,
+    log_feeds_calls_and_tempos,
+    tempo_feeds_and_reads_are_the_columns_of_the_table,
+)
 
 TODAY = date(2026, 11, 24)
 
@@ -35,6 +40,18 @@ def club(made, db):
 def test_each_panel_agrees_with_a_strangers_sums_from_the_export(club, monkeypatch):
     monkeypatch.setattr(clock, "today", lambda *_: TODAY)
     agrees_with_its_export(club)
+
+
+def test_what_holds_how_long_and_what_players_said_agree_with_the_export(club, monkeypatch):
+    monkeypatch.setattr(clock, "today", lambda *_: TODAY)
+    agrees_further(club, told_of(club))
+
+
+def test_feeds_calls_and_tempos_agree_with_the_export(club, monkeypatch):
+    monkeypatch.setattr(clock, "today", lambda *_: TODAY)
+    stay = told_of(club)["Ida Marlow"][3]
+    log_feeds_calls_and_tempos(stay, TODAY)
+    tempo_feeds_and_reads_are_the_columns_of_the_table(told_of(club), "Ida Marlow")
 
 
 def test_the_demo_is_what_the_readme_says(club):

@@ -39,7 +39,7 @@ from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import move_by_hand, settle
 from drill_ladder.core.looking_back import Left
 from drill_ladder.formats.words import percent
-from tests.make import current, ladder, log, put_on, text
+from tests.make import current, given, ladder, log, put_on, text
 from tests.season import SEASON
 
 
@@ -146,14 +146,22 @@ def climbed(w, p, today, lengths):
 
 
 def test_how_long_is_the_forecast_of_the_verb(w, today):
-    w.ladder.rungs.all()
     p = put_on(w, on=today - timedelta(days=50))
     climbed(w, p, today, [2, 3])
     record = record_of(w.player, today, today - timedelta(weeks=12), p.pk)
-    assert stay_lengths(record) == [2, 3]
+    assert [length for _, length in stay_lengths(record)] == [2, 3]
     assert panel(panels_of_all(record), "long").lines == [
         "Too early to say: 2 of 3 rungs are climbed."
     ]
+
+
+def test_a_check_later_makes_no_rung_longer(w, today):
+    p = put_on(w, on=today - timedelta(days=50))
+    on = climbed(w, p, today, [2]) + timedelta(days=1)
+    first = p.stays.order_by("arrived", "pk").first()
+    record_session(stay=first, entry=given(on, 8, 8), today=on, actor=None)
+    [(stay, length)] = stay_lengths(record_of(w.player, today, today - SPAN, p.pk))
+    assert (stay.pk, length) == (first.pk, 2)
 
 
 def test_the_page_is_light_and_takes_any_stretch(

@@ -9,12 +9,14 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from openpyxl import load_workbook
 
+from drill_ladder.apps.exchange.cells import value_of
 from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.practice.stops import open_stop
 from drill_ladder.apps.prescriptions.dosing import minutes_of
 from drill_ladder.apps.review.models import Proposal
+from drill_ladder.core.coaching import Answers
 from drill_ladder.formats.tables import read_table, write_xlsx
 from tests.make import drill, ladder, log, put_on, text
 
@@ -212,3 +214,35 @@ def test_while_a_player_rests_only_what_was_done_before_comes_in(coach, w, place
 def test_a_cell_is_never_run_by_a_spreadsheet():
     sheet = read_table(write_xlsx(["a", "b"], [["=1+1", 2.5]]), "x")
     assert sheet.rows == [(2, ["'=1+1", "2.5"])]
+
+
+def test_tempo_feeds_and_calls_go_out_and_come_in_again(coach, w, placed, today):
+    stay, reads = placed.stays.get(), Answers(5, 2, 1, 4, 6, 8, 5)
+    values = {"attempts": 8, "makes": 6, "tempo": 0.75, "voids": 2, "feeder": "Ben", "reads": reads}
+    entry = SessionInput(uuid4(), today, "coach", [SetInput(uuid4(), "left", values)])
+    record_session(stay=stay, entry=entry, today=today, actor=w.coach.user)
+    out = coach.get("/results.csv").content.decode("utf-8-sig")
+    [row] = DictReader(out.splitlines())
+    assert (row["tempo"], row["voids"], row["feeder"]) == ("0.75", "2", "Ben")
+    assert row["reads"].startswith("hits:5;misses:2;")
+    Session.objects.all().delete()
+    look(coach, out, sure="yes")
+    again = SetRow.objects.get()
+    assert (again.tempo, again.voids, again.feeder, again.reads) == (0.75, 2, "Ben", reads)
+
+
+@pytest.mark.parametrize(
+    ("column", "cell", "why"),
+    [
+        ("tempo", "0", "above 0"),
+        ("tempo", "1.5", "at most 1"),
+        ("reads", "hits:-1", "write hits:4"),
+        ("reads", "seen:2", "write hits:4"),
+        ("reads", "choices:2;right:3", "more right than choices"),
+        ("feeder", "x" * 61, "longer than 60"),
+        ("voids", "many", "no whole number"),
+    ],
+)
+def test_a_cell_beside_the_numbers_says_what_is_wrong_with_it(today, column, cell, why):
+    with pytest.raises(ValueError, match=why):
+        value_of(column, cell, today)

@@ -10,7 +10,7 @@ from ninja import NinjaAPI, Query
 from ninja.errors import HttpError, ValidationError
 
 from drill_ladder.apps.api.door import Token, token_in
-from drill_ladder.apps.api.rows import cursor_of, initials, lines_of, sessions_after
+from drill_ladder.apps.api.rows import SENT, cursor_of, initials, lines_of, sessions_after
 from drill_ladder.apps.api.shapes import (
     LadderOut,
     MessageIn,
@@ -22,7 +22,6 @@ from drill_ladder.apps.api.shapes import (
     SessionOut,
     StandingOut,
 )
-from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.floor.gates import hear
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people import clock
@@ -149,7 +148,7 @@ def _jsonl(lines: list[dict[str, Any]]) -> HttpResponse:
 
 
 def _csv(lines: list[dict[str, Any]]) -> HttpResponse:
-    head = ["session", "player_id", *(name for name in COLUMNS if name != "note")]
+    head = ["session", "player_id", *SENT]
     text = write_csv(head, [[line[name] for name in head] for line in lines])
     return HttpResponse(text, content_type="text/csv; charset=utf-8")
 

@@ -6,13 +6,15 @@ from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from drill_ladder.apps.exchange.columns import COLUMNS
+from drill_ladder.apps.exchange.columns import COLUMNS, OTHERS
 from drill_ladder.apps.exchange.results import Numbering, rows_out
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.formats.reading import uuid
 
 PAGE = 500  # sessions of one page
+KEPT_BACK = ("note", *OTHERS)
+SENT = [name for name in COLUMNS if name not in KEPT_BACK]
 SETTLED = timedelta(
     seconds=5
 )  # sessions younger than that may have older ones under way beside them
@@ -52,14 +54,15 @@ def sessions_after(club: Club, after: str, now: datetime) -> list[Session] | Non
 
 def lines_of(sessions: list[Session], names: bool) -> Iterator[dict[str, Any]]:
     """One line a set, with the columns of the table of results; names: else initials stand in
-    their place; stay: by its own id here. note: a word of a player goes nowhere by this door.
+    their place; stay: by its own id here. What a player wrote and who fed goes nowhere by this
+    door.
     """
     numbers = Numbering()
     for session in sessions:
         player = session.stay.prescription.player
         for cells in rows_out([session], numbers):
-            line = dict(zip(COLUMNS, cells, strict=True))
+            named = zip(COLUMNS, cells, strict=True)
+            line = {name: cell for name, cell in named if name not in KEPT_BACK}
             line["player"] = player.name if names else initials(player)
-            line.pop("note")
             line["stay"] = session.stay_id
             yield {"session": str(session.pk), "player_id": player.pk, **line}

@@ -2,15 +2,17 @@
 
 import re
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from dataclasses import fields
 from datetime import date
 from typing import Any
 
 from drill_ladder.apps.practice.models import Seen
+from drill_ladder.core.coaching import Answers
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 
-WHOLE = ("attempts", "makes", "best_run", "ticks")
-LONGEST_WAY = 120  # letters
+WHOLE = ("attempts", "makes", "best_run", "ticks", "voids")
+LONGEST_WAY, LONGEST_FEEDER = 120, 60  # letters
 STROKES = re.compile(r"[!-~]{1,400}\Z")
 YES = ("eased", "tired", "extra", "recheck")
 NUMBERS = ("points", "seconds", "count")
@@ -51,14 +53,44 @@ def _faults(text: str) -> dict[str, int]:
     """late:2;wide:1, or none for counted and clean."""
     if text.casefold() == "none":
         return {}
+    found = _counted(text)
+    if found is None:
+        raise ValueError("write late:2;wide:1, or none where they were counted and clean")
+    return found
+
+
+def _counted(text: str) -> dict[str, int] | None:
     found: Counter[str] = Counter()
     for part in text.split(";"):
         name, _, times = part.rpartition(":")
         number = whole(times, 0, MOST)
         if not name.strip() or number is None:
-            raise ValueError("write late:2;wide:1, or none where they were counted and clean")
+            return None
         found[name.strip()[:60]] += number
     return dict(found)
+
+
+def counted_out(counts: Mapping[str, int]) -> str:
+    """Names with their counts as a cell."""
+    return ";".join(f"{name}:{times}" for name, times in counts.items())
+
+
+def _reads(text: str) -> Answers:
+    names = [one.name for one in fields(Answers)]
+    found = _counted(text)
+    if found is None or not set(found) <= set(names):
+        raise ValueError(f"write {names[0]}:4;{names[1]}:1, of {', '.join(names)}")
+    answers = Answers(**found)
+    if not answers.carried_out <= answers.right <= answers.choices:
+        raise ValueError("have more carried out than right, or more right than choices")
+    return answers
+
+
+def _tempo(text: str) -> float:
+    found = decimal(text, 0, 1)
+    if not found:
+        raise ValueError("has to be above 0 and at most 1")
+    return found
 
 
 def _text(text: str) -> str:
@@ -83,10 +115,13 @@ def _strokes(text: str) -> str:
     return text
 
 
-def _way(text: str) -> str:
-    if len(text) > LONGEST_WAY:
-        raise ValueError(f"is longer than {LONGEST_WAY} letters")
-    return _text(text)
+def _at_most(longest: int) -> Callable[[str], str]:
+    def read(text: str) -> str:
+        if len(text) > longest:
+            raise ValueError(f"is longer than {longest} letters")
+        return _text(text)
+
+    return read
 
 
 READERS: dict[str, Callable[[str], Any]] = {
@@ -97,7 +132,10 @@ READERS: dict[str, Callable[[str], Any]] = {
     **dict.fromkeys(YES, _yes),
     "minutes": lambda text: _bounded(decimal(text, 0, MOST), "is no number"),
     "strokes": _strokes,
-    "way": _way,
+    "way": _at_most(LONGEST_WAY),
+    "feeder": _at_most(LONGEST_FEEDER),
+    "tempo": _tempo,
+    "reads": _reads,
     "observer": _observer,
     "faults": _faults,
 }

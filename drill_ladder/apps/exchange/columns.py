@@ -2,7 +2,7 @@
 shows. The data dictionary that goes out beside the table is made of this.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -76,16 +76,27 @@ TABLE = (
     ),
     Column("recheck", "yes or blank", "", "Done on the rung below after a long time away.", AGAIN),
     Column("minutes", "number", "min", "What the rung's dose takes, as it is asked now.", AGAIN),
+    Column("tempo", "share", "0 to 1", "Of full speed, where the set was done at a told tempo."),
+    Column("voids", "whole number", "", "Bad feeds: neither good nor missed; blank is none."),
+    Column("feeder", "text", "", "Who fed, where somebody was named."),
+    Column(
+        "reads",
+        "name:count;...",
+        "",
+        "How calls were answered: hits, misses, false_alarms, correct_leaves; of choices how many "
+        "were right, and carried_out.",
+    ),
 )
 COLUMNS = [column.name for column in TABLE]
+OTHERS = ("feeder",)  # somebody else's name: it stays out of what leaves the club
 
 
 DICTIONARY = ["column", "what stands in it", "unit", "meaning", "when it is read in again"]
 
 
-def dictionary_rows() -> Iterator[list[Any]]:
+def dictionary_rows(without: Sequence[str] = ()) -> Iterator[list[Any]]:
     """The data dictionary: a row a column. Blank in the results means not measured."""
-    for one in TABLE:
+    for one in [column for column in TABLE if column.name not in without]:
         yield [one.name, one.kind, one.unit, one.meaning, one.read_in]
 
 

@@ -6,11 +6,11 @@ that comes again in one lane begins another one.
 
 from collections import Counter
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from datetime import date
 from typing import Any
 
-from drill_ladder.apps.exchange.cells import MEASURED, value_of
+from drill_ladder.apps.exchange.cells import MEASURED, counted_out, value_of
 from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.exchange.roster import Problem
 from drill_ladder.apps.people.models import Club, Player
@@ -253,7 +253,15 @@ def set_inputs(one: Found, ids: Iterator[Any]) -> list[SetInput]:
 def _kept(line: Line) -> dict[str, Any]:
     values = {name: line.values[name] for name in MEASURED if name in line.values}
     told = {"faults": line.values.get("faults"), "strokes": line.values.get("strokes", "")}
-    return values | told | {"eased": line.values.get("eased")}
+    return (
+        values
+        | told
+        | {name: line.values.get(name) for name in ("eased", "tempo", "reads")}
+        | {
+            "voids": line.values.get("voids", 0),
+            "feeder": line.values.get("feeder", ""),
+        }
+    )
 
 
 @dataclass(slots=True)
@@ -296,13 +304,15 @@ def _how(session: Session, row: SetRow) -> list[Any]:
     signs = (eased, session.tired, session.extra, session.recheck)
     told = ["yes" if sign else None for sign in signs]
     minutes = minutes_of(session.stay.terms.rung)
-    return [row.strokes or None, session.way or None, *told, minutes]
+    reads = None if row.reads is None else counted_out(asdict(row.reads))
+    with_it = [row.tempo, row.voids or None, row.feeder or None, reads]
+    return [row.strokes or None, session.way or None, *told, minutes, *with_it]
 
 
 def _row_out(session: Session, row: SetRow, number: int) -> list[Any]:
     stay = session.stay
     faults = row.faults
-    told = None if faults is None else ";".join(f"{k}:{n}" for k, n in faults.items()) or "none"
+    told = None if faults is None else counted_out(faults) or "none"
     first = number == 1
     return [
         session.on.isoformat(),

@@ -189,8 +189,9 @@ def how_long(record: Record) -> Panel | None:
     ladder, stay = record.ladder, record.current
     if ladder is None or stay is None or stay.left is not None:
         return None
-    lengths = stay_lengths(record)
-    rows = [[f"{n}", many(length, "session")] for n, length in enumerate(lengths, 1)]
+    climbed = stay_lengths(record)
+    lengths = [length for _, length in climbed]
+    rows = [[stay.rung.title, many(length, "session")] for stay, length in climbed]
     left = ladder.rung_count - stay.rung.position + 1
     lines = _due_lines(stay, left) or _known_lines(record, ladder)
     lines = lines or _own_lines(record, ladder, lengths, left)
@@ -248,14 +249,17 @@ def pace_of(record: Record, ladder: Prescription) -> float:
     return sum(w.done for w in weeks_) / len(weeks_) if weeks_ else 0.0
 
 
-def stay_lengths(record: Record) -> list[int]:
-    """Full days of each stay that ended upwards."""
-    stays = record.stays
-    return [
-        max(1, len([d for d in record.days.get(stay.pk, []) if d.verdict != "short"]))
-        for stay, after in pairwise(stays)
-        if after.how in UPWARDS
-    ]
+def stay_lengths(record: Record) -> list[tuple[Stay, int]]:
+    """Each stay that ended upwards, with its full days until then; a check later is none of
+    them.
+    """
+    found = []
+    for stay, after in pairwise(record.stays):
+        days = [day for day in record.days.get(stay.pk, []) if day.verdict != "short"]
+        until = [day for day in days if stay.left is None or day.on <= stay.left]
+        if after.how in UPWARDS:
+            found.append((stay, max(1, len(until))))
+    return found
 
 
 def completion_of(record: Record, ladder: Prescription) -> list[Completion]:

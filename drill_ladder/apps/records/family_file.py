@@ -1,14 +1,14 @@
 """Everything about one player as a ZIP of open formats, for the family."""
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from datetime import date
 from io import BytesIO
 from typing import Any
 from zipfile import ZIP_DEFLATED, ZipFile
 
 from drill_ladder.apps.card.models import Report
-from drill_ladder.apps.exchange.columns import COLUMNS, DICTIONARY, dictionary_rows
+from drill_ladder.apps.exchange.columns import COLUMNS, DICTIONARY, OTHERS, dictionary_rows
 from drill_ladder.apps.exchange.results import rows_out
 from drill_ladder.apps.floor.models import Trial
 from drill_ladder.apps.history.models import Event
@@ -122,13 +122,19 @@ def tables(
 ) -> Iterator[tuple[str, list[str], Iterator[Any]]]:
     """(File, columns, rows) of each table."""
     sessions = Session.objects.filter(stay__prescription__player=player).whole()
-    yield "sessions.csv", list(COLUMNS), rows_out(sessions.order_by("on", "recorded_at"))
-    yield "sessions-columns.csv", DICTIONARY, dictionary_rows()
+    yield "sessions.csv", *_without(OTHERS, rows_out(sessions.order_by("on", "recorded_at")))
+    yield "sessions-columns.csv", DICTIONARY, dictionary_rows(OTHERS)
     yield "tests.csv", ["on", "test", "side", "value", "timing"], _trials(player)
     yield "weeks.csv", ["on", "ladder", "what", "dose", "place", "cancelled"], _weeks(player)
     yield "notes.csv", ["on", "note"], _notes(player, coaches_notes)
     yield "messages.csv", ["written", "to", "subject", "text", "fate"], _messages(player)
     yield "history.csv", ["at", "who", "what", "about"], _history(player)
+
+
+def _without(names: Sequence[str], rows: Iterator[list[Any]]) -> tuple[list[str], Iterator[Any]]:
+    """The table of results without some of its columns."""
+    places = [n for n, name in enumerate(COLUMNS) if name not in names]
+    return [COLUMNS[n] for n in places], ([row[n] for n in places] for row in rows)
 
 
 def _trials(player: Player) -> Iterator[list[Any]]:
