@@ -99,7 +99,8 @@ const start = async (given, token) => {
     const tile = [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#hall-tiles > li"))].find((one) => one.dataset.player === String(view.player?.id));
     if (!tile || innerWidth < 700) { box.style.cssText = ""; return; }
     const from = tile.getBoundingClientRect();
-    const width = Math.min(Math.max(460, from.width), innerWidth - 24);
+    const rem = parseFloat(getComputedStyle(document.documentElement).fontSize);
+    const width = Math.min(Math.max(27 * rem, from.width), innerWidth - 24);
     box.style.width = `${width}px`;
     box.style.left = `${Math.max(12, Math.min(from.left, innerWidth - width - 12))}px`;
     const top = byId("hall-tiles").getBoundingClientRect().top;

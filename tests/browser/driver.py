@@ -38,9 +38,9 @@ def _in_memory() -> bool:
         return False
 
 
-def open_browser(profile: str = "") -> Any:
+def open_browser(profile: str = "", letters: int = 0) -> Any:
     """A browser with a profile of its own (removed by close_browser), or with one that another
-    left behind.
+    left behind. letters: px that its reader set as the usual size of letters; 0: the browser's own.
     """
     memory = _in_memory()
     profile = profile or tempfile.mkdtemp(prefix="chrome-", dir=MEMORY if memory else None)
@@ -49,6 +49,8 @@ def open_browser(profile: str = "") -> Any:
     own = [f"--user-data-dir={profile}", *([] if memory else ["--disable-dev-shm-usage"])]
     for flag in [*FLAGS, *own]:
         options.add_argument(flag)
+    if letters:
+        options.add_experimental_option("prefs", {"webkit.webprefs.default_font_size": letters})
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = webdriver.Chrome(
         options=options, service=Service(os.environ.get("CHROMEDRIVER", "/usr/bin/chromedriver"))

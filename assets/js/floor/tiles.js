@@ -19,6 +19,7 @@ const long = (made, then) => {
 };
 
 const NARROW = 215; // px of a tile that shows first names alone
+const LETTERS = 17; // px of a letter's height as usual
 const LEAST = { width: 176, height: 174, strip: 62 }; // px of a tile, and of what stands above them
 
 /** In how many columns so many tiles stand: as few as fit without scrolling, as many as a name has room in. */
@@ -118,7 +119,7 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
   const head = (player, words, turn) => el("div.tile-head", {}, [
     el("button.tile-name", { type: "button", onclick: () => open(player), "aria-haspopup": "dialog" }, [
       el("strong", {}, [short(player)]),
-      el("span", {}, [turn === "up" ? el("b.tile-sign", {}, ["▶ next "]) : el("b.tile-rest", { "data-rest": String(player.id) }), words]),
+      el("span", { "data-whole": "" }, [turn === "up" ? el("b.tile-sign", {}, ["▶ next "]) : el("b.tile-rest", { "data-rest": String(player.id) }), words]),
     ]),
     player.rests ? null : button("↶", () => undo(player), "tile-key", { "aria-label": `Undo for ${player.name}` }),
     player.rests ? null : button("Hurt", () => hall.hurt(player, ""), "tile-key hall-stop", { "aria-label": `Hurt: stop ${player.name}` }),
@@ -153,8 +154,10 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
 
   /** Draw those who are here, in their order. @param {any} box @param {any[]} players @param {Map<number, string>} turns */
   const draw = (box, players, turns) => {
-    const cols = columns(players.length, innerWidth, innerHeight);
-    narrow = innerWidth / cols < NARROW;
+    // who reads large letters has fewer and larger tiles
+    const scale = Math.max(1, parseFloat(getComputedStyle(document.documentElement).fontSize) / LETTERS);
+    const cols = columns(players.length, innerWidth / scale, innerHeight / scale);
+    narrow = innerWidth / scale / cols < NARROW;
     box.style.setProperty("--cols", String(cols));
     const now = players.map((player) => {
       if (!nodes.has(player.id)) nodes.set(player.id, el("li", { "data-player": String(player.id) }, []));
