@@ -13,22 +13,23 @@ const shown = (e) => {
   const box = e.getBoundingClientRect();
   return box.width > 1 && box.height > 1;
 };
-const hiddenOnPurpose = (e) => {
-  for (let at = e; at; at = at.parentElement) {
-    const style = getComputedStyle(at);
-    if (style.clipPath !== "none" || style.clip !== "auto") return true;
-  }
-  return false;
+const styles = new Map();
+const styleOf = (e) => styles.get(e) ?? styles.set(e, getComputedStyle(e)).get(e);
+// whether something holds of an element or of what it stands in; each is asked once
+const upwards = (holds) => {
+  const known = new Map();
+  const ask = (e) => {
+    if (!e) return false;
+    if (!known.has(e)) known.set(e, holds(styleOf(e)) || ask(e.parentElement));
+    return known.get(e);
+  };
+  return ask;
 };
-const fixed = (e) => {
-  for (let at = e; at; at = at.parentElement) {
-    if (["fixed", "sticky"].includes(getComputedStyle(at).position)) return true;
-  }
-  return false;
-};
+const hiddenOnPurpose = upwards((style) => style.clipPath !== "none" || style.clip !== "auto");
+const fixed = upwards((style) => ["fixed", "sticky"].includes(style.position));
 const scrolls = (e) => {
   for (let at = e.parentElement; at && at !== document.body; at = at.parentElement) {
-    if (["auto", "scroll"].includes(getComputedStyle(at).overflowX)) return true;
+    if (["auto", "scroll"].includes(styleOf(at).overflowX)) return true;
   }
   return false;
 };
@@ -58,7 +59,7 @@ for (const text of texts) {
   const box = range.getBoundingClientRect();
   if (!box.width) continue;
   for (let at = parent; at && at !== document.body; at = at.parentElement) {
-    const style = getComputedStyle(at);
+    const style = styleOf(at);
     if (style.display === "inline" || style.display === "contents") continue;
     const hides = (way) => ["hidden", "clip"].includes(way);
     const rim = at.getBoundingClientRect();
@@ -80,20 +81,21 @@ const targets = [...document.querySelectorAll(asked)].filter(
 );
 const boxes = targets.map((e) => e.getBoundingClientRect());
 for (let i = 0; i < targets.length; i += 1) {
-  const style = getComputedStyle(targets[i]);
+  const style = styleOf(targets[i]);
   const inText = style.display === "inline";
   const small = Math.min(boxes[i].width, boxes[i].height);
   const label = targets[i].labels && targets[i].labels.length;
   if (small < 24 && !inText && !label) {
     wrong.push(`small ${small.toFixed(0)}: ${name(targets[i])}`);
   }
-  for (let j = i + 1; j < targets.length; j += 1) {
+  for (let j = i + 1; j < targets.length && !inText; j += 1) {
+    if (boxes[j].top >= boxes[i].bottom || boxes[j].left >= boxes[i].right) continue;
     if (targets[i].contains(targets[j]) || targets[j].contains(targets[i])) continue;
     const a = boxes[i];
     const b = boxes[j];
     const x = Math.min(a.right, b.right) - Math.max(a.left, b.left);
     const y = Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top);
-    if (x > 2 && y > 2 && !inText) {
+    if (x > 2 && y > 2) {
       wrong.push(`over each other: ${name(targets[i])} and ${name(targets[j])}`);
     }
   }
@@ -101,7 +103,7 @@ for (let i = 0; i < targets.length; i += 1) {
 
 // --- words
 const said = [...document.querySelectorAll("main, .card-page, .hall-frame")].map((e) => e.innerText).join("\n");
-for (const left of [/\b1 (times|days|sessions|players|weeks|rungs|sets|minutes|hours)\b/, /\bNone\b(?! is)/,
+for (const left of [/\b1 (times|days|sessions|players|weeks|rungs|sets|minutes|hours)\b/, /\bNone\b(?! (is|of))/,
   /\bundefined\b/, /\bNaN\b/, /\{[{%]/, / , /, / \. /, /\(\s*\)/, /[^.]\.\.(?![./])/]) {
   const found = said.match(left);
   if (found) {

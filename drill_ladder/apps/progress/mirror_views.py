@@ -119,7 +119,7 @@ def calibration_panel(forecasts: list[tuple[float, bool]]) -> Panel:
         lines.append(f"{times} it was certain, and right {skill.right} of them.")
     drawn = [
         rates_chart.Rate(
-            f"said {percent(one.mean_p)}", one.share, one.low, one.high, f"{one.n} times"
+            f"said {percent(one.mean_p)}", one.share, one.low, one.high, many(one.n, "time")
         )
         for one in found.bins
     ]
