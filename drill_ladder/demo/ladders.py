@@ -226,4 +226,4 @@ BEFORE_SCHOOL = (
     ["Low stance", "Reverse-stick stop", "Wall pass and trap", "Figure of eight"],
 )
 # who has it, from the first day of the present week on
-HAS_IT = "Bram Ashdown"
+HAVE_IT = ("Bram Ashdown", "Wren Castell")

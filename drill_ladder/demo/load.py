@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.library.files.exchange import import_library
 from drill_ladder.apps.library.limits.services import save_limit
-from drill_ladder.apps.library.models import Drill, Ladder
+from drill_ladder.apps.library.models import Drill, Ladder, Routine
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import save_player
@@ -27,10 +27,10 @@ from drill_ladder.apps.weeks.services import solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.families import make_agreements, make_duties
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
-from drill_ladder.demo.ladders import BEFORE_SCHOOL, HAS_IT, LADDERS
+from drill_ladder.demo.ladders import BEFORE_SCHOOL, HAVE_IT, LADDERS
 from drill_ladder.demo.people import COACHES, LIVES, PASSWORD, Life
 from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
-from drill_ladder.demo.tests import make_ease, make_tests
+from drill_ladder.demo.tests import make_ease, make_tests, open_hall
 from drill_ladder.formats.library_file import read_library
 from drill_ladder.formats.library_values import FORMAT
 
@@ -55,6 +55,7 @@ def load(today: date, tell: Callable[[str], None], lives: Sequence[Life] = LIVES
         )
     coach = Membership.objects.select_related("club", "user").get(club=club, role="owner")
     fill(coach, today, tell, lives)
+    open_hall(coach, today)
     return club
 
 
@@ -94,19 +95,24 @@ def live(coach: Membership, life: Life, today: date, again: date) -> None:
 
 
 def give_a_routine(coach: Membership, player: Player, today: date) -> None:
-    """A routine for whoever has one, new this week: a ladder, then drills as they are, and five
-    stops in between to see what tiredness costs.
-    """
-    if player.name != HAS_IT:
+    """A routine for whoever has one, new this week."""
+    if player.name not in HAVE_IT:
         return
+    monday = today - timedelta(days=today.weekday())
+    routine = Routine.objects.filter(club=coach.club).first() or before_school(coach)
+    give_routine(member=coach, routine=routine, player=player, per_week=3, place="home", on=monday)
+
+
+def before_school(coach: Membership) -> Routine:
+    """The club's one routine: a ladder, then drills as they are, and five stops in between to see
+    what tiredness costs.
+    """
     title, purpose, first, drills = BEFORE_SCHOOL
     parts = [PartInput(Ladder.objects.get(club=coach.club, title=first), keep=True)]
     parts += [PartInput(Drill.objects.get(club=coach.club, title=name)) for name in drills]
     parts[3] = replace(parts[3], insert_after=True)
     head = RoutineHead(title, purpose, 20, (2, 5, 6))
-    routine = save_routine(member=coach, routine=None, head=head, parts=parts)
-    monday = today - timedelta(days=today.weekday())
-    give_routine(member=coach, routine=routine, player=player, per_week=3, place="home", on=monday)
+    return save_routine(member=coach, routine=None, head=head, parts=parts)
 
 
 def plan_this_week(coach: Membership, player: Player, today: date) -> None:
@@ -153,12 +159,13 @@ def make_player(coach: Membership, life: Life, first: date) -> Player:
 
 # home evenings as families have them: (weekday, minutes); the first is the climber's
 EVENINGS = (
-    ((0, 20), (2, 25), (5, 40)),
-    ((0, 15), (5, 30), (6, 30)),
-    ((2, 25), (6, 45)),
-    ((0, 30), (2, 20), (6, 40)),
-    ((2, 20), (5, 25), (6, 25)),
+    ((0, 15), (2, 15), (5, 20)),
+    ((0, 10), (5, 15), (6, 15)),
+    ((2, 12), (6, 15)),
+    ((0, 10), (2, 8), (6, 15)),
+    ((2, 10), (5, 12), (6, 15)),
 )
+AT_THE_CLUB = 15  # minutes of an evening that are each player's own
 
 
 def _number(life: Life) -> int:
@@ -170,7 +177,7 @@ def days_of(life: Life) -> list[dict[str, Any]]:
     """Two evenings at the club, and home evenings as the family has them."""
     adult = bool(life.home_set.get("home_adult"))
     club = [
-        {"weekday": n, "minutes": 60, "place": "club", "helper": True, "adult": True}
+        {"weekday": n, "minutes": AT_THE_CLUB, "place": "club", "helper": True, "adult": True}
         for n in CLUB_DAYS
     ]
     home = [

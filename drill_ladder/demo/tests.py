@@ -17,8 +17,10 @@ from drill_ladder.apps.floor.battery_services import (
 )
 from drill_ladder.apps.floor.models import Battery, FloorTap, Protocol
 from drill_ladder.apps.floor.settling import SPACE
+from drill_ladder.apps.floor.tap_rows import hold_day
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.practice.models import Stop
 
 SQUADS = ("Badminton juniors", "Badminton youth")
 DAYS = ((70, "Start of term", False), (66, "Start of term, again", True), (1, "Half term", False))
@@ -42,6 +44,24 @@ def make_ease(coach: Membership, today: date) -> None:
                 as_coach=True,
             )
             level = min(5, level + chance.choice((0, 1)))
+
+
+def open_hall(coach: Membership, today: date) -> None:
+    """Whoever is well has come to the hall today, whatever day it is; nothing is counted yet."""
+    hold_day(coach.club_id, today)
+    hurt = Stop.objects.filter(club=coach.club).open().values("player")
+    for player in Player.objects.filter(club=coach.club).exclude(pk__in=hurt):
+        FloorTap.objects.create(
+            uid=uuid5(SPACE, f"here {player.pk} {today}"),
+            club=coach.club,
+            player=player,
+            on=today,
+            at=timezone.now(),
+            act="here",
+            value={"word": "in"},
+            by=coach.user,
+            as_coach=True,
+        )
 
 
 def make_tests(coach: Membership, today: date) -> None:
