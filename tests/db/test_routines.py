@@ -25,7 +25,9 @@ from drill_ladder.apps.prescriptions.routines import (
     timed,
 )
 from drill_ladder.apps.weeks import services as weeks
+from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.publishing import publish
+from drill_ladder.apps.weeks.querysets import monday_of
 from tests.db.test_weeks import AT
 from tests.make import current, drill, ladder, put_on, text
 
@@ -174,6 +176,18 @@ def test_each_part_goes_onto_its_own_ladder_and_the_check_is_tired(w, routine, t
     done = text(Client().get(answer.headers["Location"]))
     assert "the check, tired" in done
     assert "Left: 8 of 10" in done
+
+
+def test_the_players_page_names_it_and_its_parts_are_one_piece_of_work(w, coach, routine, today):
+    given = give(w, routine, today)
+    week = Week.objects.create(club=w.club, player=w.player, monday=monday_of(today))
+    first = given.prescriptions.get(part=1)
+    same = {"club": w.club, "week": week, "order": 1, "minutes": 7, "place": "home"}
+    PlannedBlock.objects.create(prescription=first, on=today, **same)
+    send(w, given, today, **COUNTED)
+    plan = coach.get(f"/players/{w.player.pk}/").context["plan"]
+    [(on, [line])] = plan.days
+    assert (on, line.title, line.done, plan.extra) == (today, "Morning set", True, 0)
 
 
 def test_what_is_wrong_in_one_part_keeps_all_of_it_and_says_where(w, routine, today):

@@ -77,11 +77,14 @@ def standings(
     since: date | None,
     said: Mapping[int, Proposal],
 ) -> list[Standing]:
-    """A player's ladders (as with_climb gives them), active ones first, each from a day on. said:
-    stay id -> what the core said last.
+    """A player's ladders (as with_climb gives them), active ones first, parts of a routine after
+    the others, each from a day on. said: stay id -> what the core said last.
     """
     order = {"active": 0, "finished": 1, "ended": 2}
-    rows = sorted(ladders, key=lambda p: (order[p.status], p.ladder.title))
+    rows = sorted(
+        ladders,
+        key=lambda p: (order[p.status], p.player_routine_id is not None, p.ladder.title),
+    )
     current = [stay for p in rows for stay in p.stays.all() if stay.left is None]
     recent = _recent(current)
     return [_standing(p, today, since, said, recent) for p in rows]

@@ -13,9 +13,10 @@ from drill_ladder.apps.weeks.querysets import monday_of
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """A planned block, and whether its ladder was worked on that day."""
+    """A planned block, what it is called, and whether it was worked on that day."""
 
     block: PlannedBlock
+    title: str
     done: bool
 
 
@@ -35,7 +36,7 @@ def this_week(player: Player, ladders: Sequence[Prescription], today: date) -> T
     week = first_with(Week.objects.of(player, today), "blocks")
     by_id = {p.pk: p for p in ladders}
     worked = {
-        (p.pk, day.on)
+        (_work(p), day.on)
         for p in ladders
         for stay in p.stays.all()
         for day in stay.judged.all()
@@ -44,10 +45,17 @@ def this_week(player: Player, ladders: Sequence[Prescription], today: date) -> T
     days: dict[date, list[Line]] = {}
     planned = set()
     for block in list(week.blocks.all()) if week else []:
-        place = (block.prescription_id, block.on)
+        mine = by_id[block.prescription_id]
+        place = (_work(mine), block.on)
         planned.add(place)
-        block.prescription = by_id[block.prescription_id]
-        if block.prescription.status != Status.ACTIVE and place not in worked:
+        if mine.status != Status.ACTIVE and place not in worked:
             continue  # the ladder has ended since
-        days.setdefault(block.on, []).append(Line(block, place in worked))
+        title = f"{mine.player_routine.routine if mine.player_routine else mine.ladder}"
+        days.setdefault(block.on, []).append(Line(block, title, place in worked))
     return ThisWeek(week, sorted(days.items()), len(worked - planned))
+
+
+def _work(p: Prescription) -> tuple[str, int]:
+    """What counts as one piece of work: a ladder, or a routine with all its parts."""
+    given = p.player_routine_id
+    return ("ladder", p.pk) if given is None else ("routine", given)
