@@ -92,6 +92,28 @@ def test_the_review_by_keys_alone(club, browser, live_server):
     ]
 
 
+def test_a_decision_leads_to_the_next_player_and_an_undo_back(club, browser, live_server):
+    """By Tab and Enter alone: the focus is on who stands there now, so that a second Enter decides
+    nothing and a reader says the name.
+    """
+    ready_to_climb(club, players=3)
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/review/")
+    ready(browser)
+    first = browser.find_element(By.CSS_SELECTOR, ".proposal h2").text
+    browser.execute_script("document.querySelector('[data-action=confirm]').focus()")
+    press(browser, Keys.ENTER)
+    expect(browser, "2 waiting")
+    wait_until(browser, "document.activeElement.localName === 'h2'")
+    assert browser.execute_script("return document.activeElement.innerText") != first
+    press(browser, Keys.ENTER)
+    expect(browser, "2 waiting")
+    browser.execute_script("document.querySelector('[data-action=undo]').focus()")
+    press(browser, Keys.ENTER)
+    expect(browser, "3 waiting")
+    wait_until(browser, f"document.activeElement.innerText === '{first}'")
+
+
 def test_keys_that_decide_can_be_switched_off(club, browser, live_server):
     """On this device, and it remembers; their letters go from the buttons with them."""
     ready_to_climb(club, players=2)
