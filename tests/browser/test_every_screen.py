@@ -10,11 +10,11 @@ from urllib.parse import quote
 import pytest
 from django.test import Client
 
-from drill_ladder.apps.people.models import Player, Squad
+from drill_ladder.apps.people.models import Club, Player, Squad
 from tests.browser.driver import close_browser, open_browser, set_size
 from tests.browser.hands import ready, sign_in
 from tests.every_address import paths_of
-from tests.make import owner_of
+from tests.make import ladder, member, owner_of, put_on
 
 MEASURE = Path(__file__).with_name("measure.js").read_text()
 SIZES = ((1280, 800), (1024, 768), (768, 1024), (390, 844), (320, 640))
@@ -89,6 +89,45 @@ def test_no_screen_is_cut_at_any_size(pages, club, browser, live_server):
 def test_no_screen_is_cut_with_letters_twice_as_large(pages, club, large_letters, live_server):
     sign_in(large_letters, live_server, owner_of(club.club))
     assert measured(large_letters, live_server, pages, LARGE) == ""
+
+
+EMPTY = (
+    "/",
+    "/players/",
+    "/review/",
+    "/floor/",
+    "/weeks/",
+    "/ladders/",
+    "/drills/",
+    "/routines/",
+    "/insights/",
+    "/club/",
+    "/club/people/",
+    "/limits/",
+    "/stations/",
+    "/tests/",
+)
+
+
+def test_no_screen_of_an_empty_club_is_cut(transactional_db, browser, live_server):
+    nobody = Club.objects.create(name="A club that has nobody yet")
+    sign_in(browser, live_server, member(nobody, "Ada", "owner"))
+    assert measured(browser, live_server, dict.fromkeys(EMPTY, "empty"), SIZES) == ""
+
+
+def test_no_screen_of_a_club_of_two_hundred_is_cut(club, browser, live_server):
+    """One of them on a ladder of sixty rungs."""
+    squad = Squad.objects.create(club=club.club, name="Everybody of every age together")
+    names = (f"{name} {LONG if n % 9 == 0 else n}" for n, name in enumerate(["Ann", "Ben"] * 100))
+    same = {"club": club.club, "squad": squad, "joined_on": club.player.joined_on}
+    Player.objects.bulk_create(Player(name=name[:120], **same) for name in names)
+    long = ladder(club.club, club.drill, "Sixty steps", rungs=60)
+    placed = put_on(club, ladder=long, rung=58)
+    sign_in(browser, live_server, owner_of(club.club))
+    pages = ["/players/", "/weeks/", "/floor/", "/insights/", f"/squads/{squad.pk}/progress/"]
+    pages += [f"/ladders/{long.pk}/", f"/players/{club.player.pk}/", f"/card/{club.token}/"]
+    pages += [f"/players/{club.player.pk}/progress/?ladder={placed.pk}", "/stations/", "/club/"]
+    assert measured(browser, live_server, dict.fromkeys(pages, "big"), SIZES) == ""
 
 
 SPOILED = """<main style="margin:0"><p style="width:40px;overflow:hidden;white-space:nowrap">A line
