@@ -97,6 +97,12 @@ class Session(models.Model):
             models.Index(
                 fields=["club"], condition=Q(word_read=False) & ~Q(word=""), name="words_to_read"
             ),
+            # what phones sent is looked through for the same day told twice
+            models.Index(
+                fields=["club", "on"],
+                condition=Q(recorded_by=None, both_real=False) & ~Q(device=""),
+                name="told_by_phones",
+            ),
         ]
         constraints = [
             models.CheckConstraint(

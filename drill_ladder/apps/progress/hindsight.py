@@ -184,7 +184,7 @@ def ledger_of(member: Membership) -> Ledger:
     calls = Counter((_kind_of(one).replace("_", " "), HOW[Action(one.action)]) for one in decisions)
     asked = [one for one in decisions if _is_climb(one)]
     keys = {one.proposal.stay.prescription_id for one in asked}
-    days, passed = _days_of(keys), _passed_of(keys)
+    days, passed = _days_of(member.club, keys), _passed_of(keys)
     climbs: dict[str, list[tuple[int, bool]]] = defaultdict(list)
     for one in asked:
         key = one.proposal.stay.prescription_id
@@ -204,12 +204,12 @@ def _is_climb(one: Decision) -> bool:
     return one.action != Action.MOVED and one.proposal.kind in (Kind.CLIMB, Kind.SKIP)
 
 
-def _days_of(prescriptions: Iterable[int]) -> dict[int, list[date]]:
+def _days_of(club: Club, prescriptions: Iterable[int]) -> dict[int, list[date]]:
     """Prescription -> its full days, in order."""
-    rows = JudgedDay.objects.filter(stay__prescription__in=list(prescriptions), recheck=False)
-    rows = rows.exclude(verdict=Verdict.SHORT).order_by("on")
+    rows = JudgedDay.objects.filter(club=club, recheck=False)
+    rows = rows.filter(stay__prescription__in=list(prescriptions)).exclude(verdict=Verdict.SHORT)
     days: dict[int, list[date]] = defaultdict(list)
-    for prescription, on in rows.values_list("stay__prescription", "on"):
+    for prescription, on in rows.order_by("on").values_list("stay__prescription", "on"):
         days[prescription].append(on)
     return days
 

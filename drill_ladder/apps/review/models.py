@@ -51,6 +51,7 @@ class Proposal(models.Model):
         indexes = [
             # what waits in a club is counted on every page
             models.Index(fields=["club"], condition=Q(state="open"), name="open_proposals"),
+            models.Index(fields=["player", "stay", "-id"], name="proposals_of_a_player"),
         ]
         constraints = [
             models.UniqueConstraint(
@@ -112,6 +113,11 @@ class Decision(models.Model):
 
     class Meta:
         ordering = ["-at", "-id"]
+        indexes = [
+            models.Index(
+                fields=["by", "-id"], condition=Q(undone_at=None), name="standing_decisions_of"
+            ),
+        ]
         constraints = [
             models.CheckConstraint(
                 condition=Q(action__in=Action.values), name="decision_action_known"
