@@ -37,10 +37,9 @@ def agrees(player: Player, what: AgreedTo, on: date) -> bool:
 
 def withdrawn(player: Player, what: AgreedTo) -> Agreement | None:
     """The agreement that was taken back and not given again; None where that never happened."""
-    rows = Agreement.objects.to(what).filter(player=player)
-    if rows.in_force().exists():
-        return None
-    return rows.order_by("-withdrawn_on", "-id").first()
+    rows = list(Agreement.objects.to(what).filter(player=player).order_by("-withdrawn_on", "-id"))
+    in_force = any(row.withdrawn_on is None for row in rows)
+    return rows[0] if rows and not in_force else None
 
 
 @transaction.atomic

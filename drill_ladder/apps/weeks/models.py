@@ -80,7 +80,7 @@ class Week(models.Model):
         if lines:
             self.told = (*self.told, ToldChange(on, tuple(lines)))
         self.published, self.published_at, self.revision = published, at, self.revision + 1
-        self.save(update_fields=["published", "published_at", "revision", "told"])
+        self.save(update_fields=["published", "published_at", "revision", "told", "told_at"])
         week_told.send(sender=Week, week=self, lines=list(lines))
 
 

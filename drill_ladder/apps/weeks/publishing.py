@@ -39,7 +39,6 @@ def publish(*, member: Membership, player: Player, monday: date, at: datetime) -
         replace(block, cancelled=True) for block in week.published if block.key not in keys
     )
     week.told_at = at
-    week.save(update_fields=["told_at"])
     week.tell(now + gone, lines, at.date(), at)
     record(
         club_id=member.club_id,

@@ -69,7 +69,7 @@ class BlockQuerySet(ClubQuerySet):
 
     def with_ladders(self) -> Self:
         """With what they are of, and the rung that each was planned on."""
-        return self.select_related("prescription__ladder", ROUTINE, "stay__rung")
+        return self.select_related("prescription__ladder", ROUTINE, "stay__rung__drill")
 
     def to_change(self) -> Self:
         """With what a change needs."""

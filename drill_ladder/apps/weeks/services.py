@@ -39,8 +39,11 @@ def locked_plan(member: Membership, player: Player, monday: date, adds: bool = T
     if adds:
         refuse_resting(player)
     monday = monday_of(monday)
-    Week.objects.get_or_create(club_id=player.club_id, player=player, monday=monday)
-    week = Week.objects.of(player, monday).select_for_update().get()
+    locked = Week.objects.of(player, monday).select_for_update()
+    week = locked.first()
+    if week is None:
+        Week.objects.get_or_create(club_id=player.club_id, player=player, monday=monday)
+        week = locked.get()
     week.player = player
     return week_plan(player, monday, week)
 
