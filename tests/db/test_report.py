@@ -3,7 +3,9 @@
 from datetime import date, timedelta
 
 import pytest
+from django.db import connection
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 
 from drill_ladder.apps.card import paper
 from drill_ladder.apps.card.models import Report
@@ -13,7 +15,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.progress.report import draft_report, publish_report
 from drill_ladder.apps.review.services import move_by_hand
-from tests.make import current, log, put_on, text
+from tests.make import current, ladder, log, put_on, text
 
 D = date(2026, 3, 2)
 
@@ -45,6 +47,20 @@ def test_every_section_is_from_the_record(report, w):
     second = stay.prescription.ladder.rungs.get(position=2)
     assert f"Then “{second.title}”" in lines(report, "What comes next")[0]
     assert lines(report, "At home")[-1].startswith("How to help: ")
+
+
+def test_more_ladders_ask_no_more(w, coach, season, today):
+    def asked():
+        with CaptureQueriesContext(connection) as found:
+            assert coach.get(f"/players/{w.player.pk}/report/").status_code == 200
+        return len(found)
+
+    asked()
+    one = asked()
+    for title in ("Juggling", "Wall passes", "Turns"):
+        more = ladder(w.club, w.drill, title)
+        log(put_on(w, ladder=more, on=today - timedelta(days=9)), today - timedelta(days=3), 8, 8)
+    assert asked() <= one + 1
 
 
 def test_too_early_is_said_and_a_fall_is_kind(w, today):

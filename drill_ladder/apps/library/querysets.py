@@ -1,6 +1,6 @@
 """Questions about the library."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Self
 
 from django.db.models import Count, F, Q
@@ -146,6 +146,11 @@ class RungQuerySet(ClubQuerySet):
         """The rung of a club's ladder at a position: one or none."""
         rows = self.filter(ladder__club=club, ladder=ladder, position=position)
         return rows.with_drill()
+
+    def titles_of(self, ladders: Iterable[int]) -> dict[tuple[int, int], str]:
+        """(Ladder, position) -> title, of all rungs of some ladders."""
+        rows = self.filter(ladder__in=ladders).values_list("ladder_id", "position", "title")
+        return {(ladder, position): title for ladder, position, title in rows}
 
     def by_ladder(self) -> Self:
         """By their ladders' titles, from the bottom."""

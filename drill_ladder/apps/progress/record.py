@@ -75,13 +75,28 @@ class Record:
         return [d for d in days if not d.eased and ways.get(d.on, "") == usual[0][0]]
 
     def about(self, ladder: Prescription) -> "Record":
-        """It, with another ladder in question: two questions more."""
-        stays = _stays(ladder)
+        """It, with another ladder in question."""
+        return self.about_each([ladder])[0]
+
+    def about_each(self, ladders: Sequence[Prescription]) -> list["Record"]:
+        """It, with each of these ladders in question: two questions more, however many they are."""
+        stays: dict[int, list[Stay]] = {ladder.pk: [] for ladder in ladders}
+        for stay in _stays(ladders):
+            stays[stay.prescription_id].append(stay)
         days: dict[int, list[JudgedDay]] = {}
-        rows = JudgedDay.objects.filter(stay__in=stays, recheck=False)
+        asked = [stay for of_one in stays.values() for stay in of_one]
+        rows = JudgedDay.objects.filter(stay__in=asked, recheck=False)
         for row in rows.filter(on__gte=self.since, on__lte=self.today).order_by("on"):
             days.setdefault(row.stay_id, []).append(row)
-        return replace(self, ladder=ladder, stays=stays, days=days)
+        return [
+            replace(
+                self,
+                ladder=ladder,
+                stays=stays[ladder.pk],
+                days={stay.pk: days[stay.pk] for stay in stays[ladder.pk] if stay.pk in days},
+            )
+            for ladder in ladders
+        ]
 
     @property
     def mondays(self) -> list[date]:
@@ -111,9 +126,9 @@ def record_of(player: Player, today: date, since: date, ladder: int | None) -> R
     return whole if chosen is None else whole.about(chosen)
 
 
-def _stays(chosen: Prescription) -> list[Stay]:
+def _stays(chosen: Sequence[Prescription]) -> list[Stay]:
     rows = (
-        Stay.objects.filter(prescription=chosen)
+        Stay.objects.filter(prescription__in=chosen)
         .select_related("rung__drill", "prescription__ladder", "prescription__player")
         .order_by("arrived", "pk")
     )

@@ -12,6 +12,7 @@ from django.db import transaction
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.card.signals import report_published
 from drill_ladder.apps.history.services import record as note
+from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
@@ -35,7 +36,7 @@ def sections_of(player: Player, today: date, since: date) -> tuple[Section, ...]
     whole = record_of(player, today, since, None)
     ladders = [p for p in whole.ladders if p.status != Status.ENDED]
     first = sorted(ladders, key=lambda p: (p.started_on, p.pk))[:MOST_LADDERS]
-    records = [whole.about(p) for p in first]
+    records = whole.about_each(first)
     found = [
         Section("What went well", tuple(_good(records))),
         Section("What we worked on", tuple(_worked_on(records))),
@@ -117,13 +118,13 @@ def _unit(measure: Measure) -> str:
 
 
 def _upcoming(records: list[Record]) -> Iterator[str]:
-    for record in records:
-        stay = record.current
-        if stay is None or stay.left is not None:
-            continue
+    current = [record.current for record in records]
+    here = [stay for stay in current if stay is not None and stay.left is None]
+    titles = Rung.objects.titles_of({stay.rung.ladder_id for stay in here})
+    for stay in here:
         rung = stay.terms.rung
-        after = stay.prescription.ladder.rungs.filter(position=stay.rung.position + 1).first()
-        then = f" Then “{after.title}”." if after else " That is the top of this ladder."
+        after = titles.get((stay.rung.ladder_id, stay.rung.position + 1))
+        then = f" Then “{after}”." if after else " That is the top of this ladder."
         yield f"“{stay.rung.title}”: the target is {target_words(rung)}.{then}"
 
 
