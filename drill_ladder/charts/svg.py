@@ -53,10 +53,13 @@ def alone(svg: str, style: str) -> str:
 
 
 def drawing(width: float, height: float, title: str, parts: Iterable[str], class_: str) -> str:
-    """A whole picture with its title for those who cannot see it."""
-    body = f"<title>{escape(title)}</title>" + "".join(parts)
+    """A whole picture with its title for those who cannot see it; without a title it only stands
+    beside words that say the same.
+    """
+    body = (f"<title>{escape(title)}</title>" if title else "") + "".join(parts)
+    role = 'role="img"' if title else 'aria-hidden="true"'
     box = f"0 0 {fixed(width)} {fixed(height)}"
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" role="img" class="{class_}" viewBox="{box}" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" {role} class="{class_}" viewBox="{box}" '
         f'width="{fixed(width)}" height="{fixed(height)}">{body}</svg>'
     )

@@ -1,7 +1,8 @@
 """No screen is cut: every page at the sizes people have, with long names, one written from right to
 left, and with letters twice as large. What is measured stands in measure.js: sideways scrolling,
 cut text, targets over each other or under 24 px (the least of WCAG 2.2, 2.5.8; from memory), and
-words that a program left behind.
+words that a program left behind. Then axe-core looks at it, light on the narrowest screen and dark
+with large letters: contrast depends on the theme alone.
 """
 
 from pathlib import Path
@@ -12,7 +13,7 @@ from django.test import Client
 
 from drill_ladder.apps.people.models import Club, Player, Squad
 from tests.browser.driver import close_browser, open_browser, set_size
-from tests.browser.hands import ready, sign_in
+from tests.browser.hands import problems, ready, sign_in
 from tests.every_address import paths_of
 from tests.make import ladder, member, owner_of, put_on
 
@@ -77,6 +78,7 @@ def measured(driver, server, pages, sizes):
     for path, name in pages.items():
         for what, widths in wrong_on(driver, server.url + path, sizes).items():
             lines.append(f"{name} {path} at {', '.join(map(str, widths))}: {what}")
+        lines += [f"{name} {path}: {problem}" for problem in problems(driver)]
     return "\n".join(lines)
 
 
@@ -88,6 +90,7 @@ def test_no_screen_is_cut_at_any_size(pages, club, browser, live_server):
 
 def test_no_screen_is_cut_with_letters_twice_as_large(pages, club, large_letters, live_server):
     sign_in(large_letters, live_server, owner_of(club.club))
+    large_letters.execute_script("localStorage.setItem('theme', 'dark')")
     assert measured(large_letters, live_server, pages, LARGE) == ""
 
 

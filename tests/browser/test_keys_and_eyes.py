@@ -19,8 +19,8 @@ from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.apps.weeks.services import solve
 from drill_ladder.core.floor.plan_templates import SHAPES
 from drill_ladder.core.planning import Station
-from tests.browser.driver import set_size, wait_until
-from tests.browser.hands import expect, page, phone, problems, ready, sideways, sign_in
+from tests.browser.driver import wait_until
+from tests.browser.hands import expect, page, problems, ready, sign_in
 from tests.make import current, log, put_on
 
 
@@ -260,27 +260,13 @@ def pages(club):
     }
 
 
-# contrast depends on the theme and width on the size: both themes and both sizes once each say all
-# of it
-@pytest.mark.parametrize(("theme", "small"), [("light", False), ("dark", True)])
-def test_every_page_for_every_eye(club, pages, browser, live_server, theme, small):
-    if small:
-        phone(browser)
+def test_a_stop_is_for_every_eye(club, browser, live_server):
+    """All other pages: test_every_screen."""
     sign_in(browser, live_server, club.coach)
-    browser.execute_script(f"localStorage.setItem('theme', '{theme}')")
-    found = {}
-    for path in pages["coach"] + pages["public"]:
-        browser.get(live_server.url + path)
-        ready(browser)
-        found[path] = problems(browser) + (
-            [f"{sideways(browser)} px sideways"] if sideways(browser) > 0 else []
-        )
     open_stop(player=club.player, what="knee", on=timezone.localdate(), actor=None)
     for path in ("/", f"/players/{club.player.pk}/", f"/card/{club.token}/"):
         browser.get(live_server.url + path)
-        found[f"{path} stopped"] = problems(browser)
-    assert not any(found.values()), {path: wrong for path, wrong in found.items() if wrong}
-    set_size(browser)
+        assert problems(browser) == [], path
 
 
 def test_the_eye_test_finds_what_is_wrong(club, browser, live_server):

@@ -39,4 +39,6 @@ def _as_page(tokens: list[Token]) -> list[Token]:
     for one in tokens:
         if one.attrs.pop("style", None):
             one.attrSet("class", "figures")
+        if one.type == "table_open":
+            one.attrSet("tabindex", "0")  # a wide one is scrolled by keys too
     return [one for one in tokens[3:] if not one.content.startswith("<!--")]
