@@ -42,10 +42,11 @@ from drill_ladder.formats.ladder_checks import check_caller, check_rule, check_r
 from drill_ladder.formats.ladder_documents import (
     along_document,
     caller_document,
-    measure_document,
     rule_document,
     rung_document,
 )
+from drill_ladder.formats.measures import MEASURE as MEASURE_SHAPE
+from drill_ladder.formats.measures import measure_document, to_measure
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN as PLAN_SHAPE
 from drill_ladder.formats.plan_shapes import check_plan, floor_plan_document, to_floor_plan
@@ -64,7 +65,7 @@ from drill_ladder.formats.shapes import (
     yes_no,
 )
 
-MEASURE: Kept[Measure] = Kept(shapes.MEASURE, shapes.to_measure, measure_document)
+MEASURE: Kept[Measure] = Kept(MEASURE_SHAPE, to_measure, measure_document)
 DOSE: Kept[Dose] = Kept(shapes.DOSE, lambda doc: Dose(**doc), asdict)
 TARGET: Kept[Target] = Kept(shapes.TARGET, lambda doc: Target(**doc), asdict)
 RULE: Kept[Rule] = Kept(shapes.RULE, shapes.to_rule, rule_document, check_rule)

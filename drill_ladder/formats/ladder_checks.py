@@ -2,9 +2,8 @@
 
 from collections.abc import Sequence
 
+from drill_ladder.formats.measures import form_named
 from drill_ladder.formats.node import Node
-
-_RATES = ("makes", "checklist", "done")
 
 
 def check_ladder(ladder: Node) -> None:
@@ -65,11 +64,17 @@ def check_target(target: Node, measure: Node, lanes: Sequence[str]) -> None:
 
 def check_in_range(node: Node, measure: Node) -> None:
     """A score in the measure's unit: rates and shares end at 1, points at their maximum."""
-    top: float | None = 1 if measure["kind"].text in _RATES else None
-    if measure["kind"].text == "points":
-        top = measure["max"].number
+    top = highest(measure)
     if node.number is not None and top is not None and node.number > top:
         node.refuse(f"is over {top:g}, the most that {measure['kind'].text} can reach")
+
+
+def highest(measure: Node) -> float | None:
+    """The best score there can be, of a measure that may be wrong."""
+    form = form_named(measure["kind"].text or "")
+    if form is None:
+        return None
+    return measure["max"].number if "max" in form.numbers else form.kind.ends_at
 
 
 def check_rule(rule: Node) -> None:
@@ -104,7 +109,9 @@ def check_session_sets(session: Node, rung: Node | None) -> None:
         _check_makes(one)
         if rung is not None:
             _check_lane(one["lane"], rung)
-            _check_counts(one, rung["measure"])
+            form = form_named(rung["measure"]["kind"].text or "")
+            if form is not None and form.check is not None:
+                form.check(one, rung["measure"])
 
 
 def _check_lane(lane: Node, rung: Node) -> None:
@@ -120,34 +127,3 @@ def _check_makes(one: Node) -> None:
         one["makes"].refuse("is more than attempts")
     if makes is not None and one["attempts"].value is None:
         one["attempts"].refuse("is required beside makes")
-
-
-def _check_counts(one: Node, measure: Node) -> None:
-    attempts, makes = one["attempts"].number, one["makes"].number
-    kind = measure["kind"].text
-    if kind == "points":
-        _check_points(one, attempts, measure["max"].number)
-    elif kind == "checklist":
-        items = measure["items"].value
-        ticks = one["ticks"].number
-        if ticks is not None and isinstance(items, list) and ticks > len(items):
-            one["ticks"].refuse("is more than the checkpoints looked for")
-    elif kind == "streak":
-        cap, run = measure["cap"].number, one["best_run"].number
-        if cap is not None and run is not None and run > cap:
-            one["best_run"].refuse(f"is more than the cap of {cap:g}")
-    elif kind == "to_n":
-        wanted = measure["n"].number
-        reached = makes is None or (wanted is not None and makes >= wanted)
-        if attempts is not None and wanted is not None and reached and attempts < wanted:
-            one["attempts"].refuse(f"is fewer than the {wanted:g} good ones it collected")
-
-
-def _check_points(one: Node, attempts: float | None, top: float | None) -> None:
-    points = one["points"].number
-    if points is None:
-        return
-    if one["attempts"].value is None:
-        one["attempts"].refuse("is required beside points")
-    elif attempts is not None and top is not None and points > top * attempts + 1e-9:
-        one["points"].refuse(f"is more than {top:g} for each attempt")

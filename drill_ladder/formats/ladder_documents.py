@@ -5,19 +5,11 @@ one reader.
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.judging import Caller, Evidence, InARow, Measure, Rule, Rung, Volume, Window
+from drill_ladder.core.judging import Caller, Evidence, InARow, Rule, Rung, Volume, Window
 from drill_ladder.formats.ladder_shapes import ALONG
+from drill_ladder.formats.measures import measure_document
 
 Doc = dict[str, Any]
-
-
-def measure_document(measure: Measure) -> Doc:
-    """The measure, every number named."""
-    document: Doc = {"kind": measure.kind}
-    for key, value in asdict(measure).items():
-        if value is not None:  # a streak without a cap
-            document[key] = list(value) if isinstance(value, tuple) else value
-    return document
 
 
 def rule_document(rule: Rule) -> Doc:

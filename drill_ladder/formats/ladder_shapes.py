@@ -8,35 +8,26 @@ from typing import Any
 from drill_ladder.core.judging import (
     ByCoach,
     Caller,
-    Checklist,
-    Count,
     Cue,
-    Done,
     Dose,
     Evidence,
     InARow,
     Intent,
     Ladder,
-    Makes,
-    Measure,
     Mode,
     Observer,
-    Points,
     Rule,
     Rung,
     School,
-    ScoreBy,
     Session,
     SetResult,
-    Streak,
     Target,
-    Time,
-    ToN,
     Trust,
     Volume,
     Way,
     Window,
 )
+from drill_ladder.formats.measures import MEASURE, to_measure
 from drill_ladder.formats.rung_fields import shapes_in
 from drill_ladder.formats.shapes import (
     chance,
@@ -55,26 +46,6 @@ from drill_ladder.formats.shapes import (
     variants,
     whole,
     yes_no,
-)
-
-MEASURE = variants(
-    "kind",
-    makes=record(kind=one_of("makes")),
-    points=record(kind=one_of("points"), max=number(above=0)),
-    time=record(
-        kind=one_of("time"),
-        score_by=optional(one_of("best", "mean", "median"), "best"),
-        fault_penalty_s=optional(number(), 0.0),
-    ),
-    count=record(
-        kind=one_of("count"),
-        window_s=number(above=0),
-        score_by=optional(one_of("best", "mean"), "best"),
-    ),
-    streak=record(kind=one_of("streak"), cap=maybe(whole(1))),
-    to_n=record(kind=one_of("to_n"), n=whole(1)),
-    checklist=record(kind=one_of("checklist"), items=listed(name(), 1)),
-    done=record(kind=one_of("done")),
 )
 
 TARGET, DOSE = record(**shapes_in("target")), record(**shapes_in("dose"))
@@ -160,23 +131,6 @@ SESSION = record(
 )
 
 Doc = dict[str, Any]
-
-
-_MEASURES: dict[str, Callable[[Doc], Measure]] = {
-    "makes": lambda doc: Makes(),
-    "points": lambda doc: Points(doc["max"]),
-    "time": lambda doc: Time(ScoreBy(doc["score_by"]), doc["fault_penalty_s"]),
-    "count": lambda doc: Count(doc["window_s"], ScoreBy(doc["score_by"])),
-    "streak": lambda doc: Streak(doc["cap"]),
-    "to_n": lambda doc: ToN(doc["n"]),
-    "checklist": lambda doc: Checklist(tuple(doc["items"])),
-    "done": lambda doc: Done(),
-}
-
-
-def to_measure(doc: Doc) -> Measure:
-    """A validated measure as the core's value."""
-    return _MEASURES[doc["kind"]](doc)
 
 
 def to_school(doc: Doc) -> School:

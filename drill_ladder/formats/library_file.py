@@ -21,8 +21,9 @@ from drill_ladder.formats.file_limits import (
     check_rung_limits,
 )
 from drill_ladder.formats.ladder_checks import check_in_range, check_ladder
-from drill_ladder.formats.ladder_shapes import ALONG, DOSE, MEASURE, RULE, TARGET
+from drill_ladder.formats.ladder_shapes import ALONG, DOSE, RULE, TARGET
 from drill_ladder.formats.library_values import FORMAT, Library, to_library
+from drill_ladder.formats.measures import MEASURE
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN, check_plan
 from drill_ladder.formats.reading import depth_of, unkept

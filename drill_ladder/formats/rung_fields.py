@@ -15,6 +15,7 @@ from enum import StrEnum
 from typing import Any, Literal
 
 from drill_ladder.core.judging import Intent, Measure, Rung
+from drill_ladder.formats.measures import band_words
 from drill_ladder.formats.sentences import plain
 from drill_ladder.formats.shapes import (
     Shape,
@@ -27,7 +28,7 @@ from drill_ladder.formats.shapes import (
     whole,
     yes_no,
 )
-from drill_ladder.formats.words import band_words, tempo_words
+from drill_ladder.formats.words import tempo_words
 
 
 class Kind(StrEnum):
@@ -299,4 +300,4 @@ def in_unit(what: str) -> Say:
 def is_share(field: RungField, measure: Measure) -> bool:
     """Whether it is typed as a percentage and stored as a share."""
     of_score = field.kind in (Kind.SCORE, Kind.BAND)
-    return field.kind is Kind.SHARE or (of_score and measure.kind == "makes")
+    return field.kind is Kind.SHARE or (of_score and measure.counts_makes)

@@ -2,27 +2,16 @@
 fields say is said by their table (rung_fields).
 """
 
-from collections.abc import Callable
-from typing import Any
-
 from drill_ladder.core.judging import (
-    Checklist,
-    Count,
-    Done,
     Intent,
-    Makes,
-    Measure,
-    Points,
+    Rule,
     Rung,
-    Streak,
-    Target,
-    Time,
-    ToN,
 )
 from drill_ladder.core.planning import warnings
+from drill_ladder.formats.measures import form_of, goal_words, score_words
 from drill_ladder.formats.rung_fields import said_of
 from drill_ladder.formats.sentences import plain, warning_text
-from drill_ladder.formats.words import joined, many, percent
+from drill_ladder.formats.words import joined, many, number_word, percent
 
 
 def dose_words(rung: Rung) -> str:
@@ -55,15 +44,9 @@ def _band(reps: int | None, high: int | None) -> str:
 
 def _work(rung: Rung, band: str) -> str:
     sets, reps = rung.dose.sets, rung.dose.reps
-    match rung.measure:
-        case Count(window_s=seconds):
-            return f"{many(sets, 'window')} of {plain(seconds)}\u00a0s"
-        case ToN(n=n):
-            return f"{many(sets, 'set')} until {many(n, 'good one')}"
-        case Streak():
-            return many(sets, "try", "tries")
-        case Time():
-            return many(sets * (reps or 1), "timed trial")
+    told_otherwise = form_of(rung.measure).dose
+    if told_otherwise:
+        return told_otherwise(rung.measure, sets, reps)
     return _in_minutes(rung) if reps is None else _counted(rung, band)
 
 
@@ -84,7 +67,7 @@ def _in_minutes(rung: Rung) -> str:
 
 def target_words(rung: Rung) -> str:
     """The target: 8 of 10, both left and right, form 80 % or better."""
-    parts = [_goal(rung.measure, rung.target)]
+    parts = [goal_words(rung.measure, rung.target)]
     if rung.target.each_lane:
         parts[0] += f", {_lanes(rung)}"
     if rung.target.form_min is not None:
@@ -94,22 +77,20 @@ def target_words(rung: Rung) -> str:
     return ", ".join(parts)
 
 
-def _goal(measure: Measure, target: Target) -> str:
-    if isinstance(measure, Makes) and target.makes is not None:
-        return f"{target.makes} of {target.of}"
-    return _GOALS[type(measure)](measure, target.value or 0.0)
-
-
-_GOALS: dict[type[Measure], Callable[[Any, float], str]] = {
-    Makes: lambda m, v: f"{percent(v)} good",
-    Points: lambda m, v: f"{plain(v)} points an attempt (of {plain(m.max)})",
-    Time: lambda m, v: f"{plain(v)}\u00a0s or faster",
-    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)}\u00a0s",
-    Streak: lambda m, v: f"{plain(v)} in a row",
-    ToN: lambda m, v: f"{many(m.n, 'good one')} within {plain(v)} attempts",
-    Checklist: lambda m, v: f"{percent(v)} of {many(len(m.items), 'checkpoint')}",
-    Done: lambda m, v: "all of it" if v >= 1 else f"{percent(v)} of it",
-}
+def easing_sentence(rule: Rule, rung: Rung) -> str:
+    """What happens when it is too hard; empty where the rung has no floor."""
+    if rung.floor is None:
+        return ""
+    worse = "under" if rung.measure.higher_is_better else "over"
+    score = score_words(rung.measure, rung.floor)
+    if rule.low_in_a_row == 1:
+        then = f"eases it ({rung.ease})" if rung.ease else "leads back one rung"
+        return f"One low session ({worse} {score}) {then}."
+    then = f"ease it ({rung.ease})" if rung.ease else "lead back one rung"
+    return (
+        f"{number_word(rule.low_in_a_row).capitalize()} low sessions in a row ({worse} {score}) "
+        f"{then}."
+    )
 
 
 def rest_lines(rung: Rung, intent: Intent | None = None) -> list[str]:
@@ -117,7 +98,7 @@ def rest_lines(rung: Rung, intent: Intent | None = None) -> list[str]:
     set follow each other at once: they are rounds without a rest.
     """
     sets, rest_s, trials = rung.dose.sets, rung.dose.rest_s, rung.dose.reps or 1
-    if isinstance(rung.measure, Time) and trials > 1:
+    if rung.measure.trials(rung.dose) > sets:
         sets, rest_s = sets * trials, 0
     return rest_warnings(intent or rung.intent, sets, rest_s)
 

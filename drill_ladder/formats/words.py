@@ -2,26 +2,13 @@
 every number.
 """
 
-from collections.abc import Callable
-from typing import Any
-
 from drill_ladder.core.judging import (
     ByCoach,
     Caller,
-    Checklist,
-    Count,
-    Done,
     Evidence,
     InARow,
-    Makes,
-    Measure,
-    Points,
     Rule,
-    Rung,
     School,
-    Streak,
-    Time,
-    ToN,
     Trust,
     Volume,
     Window,
@@ -49,49 +36,6 @@ def percent(rate: float) -> str:
 def joined(names: tuple[str, ...] | list[str]) -> str:
     """left, centre and right."""
     return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
-
-
-def measure_words(measure: Measure) -> str:
-    """How a drill is scored, in a few words."""
-    return _MEASURES[type(measure)](measure)
-
-
-_MEASURES: dict[type[Measure], Callable[[Any], str]] = {
-    Makes: lambda m: "good ones out of attempts",
-    Points: lambda m: f"0 to {plain(m.max)} points an attempt",
-    Time: lambda m: (
-        f"seconds, the {m.score_by.value} of the trials"
-        + (f", {plain(m.fault_penalty_s)}\u00a0s for each fault" if m.fault_penalty_s else "")
-    ),
-    Count: lambda m: f"repetitions in {plain(m.window_s)}\u00a0s, the {m.score_by.value} window",
-    Streak: lambda m: "the longest run",
-    ToN: lambda m: f"attempts until {many(m.n, 'good one')}",
-    Checklist: lambda m: f"{many(len(m.items), 'checkpoint')} seen",
-    Done: lambda m: "the share of the work done",
-}
-
-
-_SCORES: dict[type[Measure], Callable[[Any, float], str]] = {
-    Makes: lambda m, v: percent(v),
-    Points: lambda m, v: f"{v:.2f} points",
-    Time: lambda m, v: f"{v:.2f}\u00a0s",
-    Count: lambda m, v: f"{plain(v)} in {plain(m.window_s)}\u00a0s",
-    Streak: lambda m, v: f"{plain(v)} in a row",
-    ToN: lambda m, v: f"{plain(v)} attempts",
-    Checklist: lambda m, v: percent(v),
-    Done: lambda m, v: percent(v),
-}
-
-
-def score_words(measure: Measure, score: float | None) -> str:
-    """A score with its unit."""
-    return "not measured" if score is None else _SCORES[type(measure)](measure, score)
-
-
-def band_words(measure: Measure, band: tuple[float, float]) -> str:
-    """An expected success band: 20 % to 40 %."""
-    low, high = (score_words(measure, end) for end in band)
-    return f"{low} to {high}"
 
 
 def rule_sentence(rule: Rule) -> str:
@@ -129,22 +73,6 @@ def _volume(school: Volume) -> str:
         many(school.reps or 0, "repetition")
         if school.reps is not None
         else many(school.sessions or 0, "session")
-    )
-
-
-def easing_sentence(rule: Rule, rung: Rung) -> str:
-    """What happens when it is too hard; empty where the rung has no floor."""
-    if rung.floor is None:
-        return ""
-    worse = "under" if rung.measure.higher_is_better else "over"
-    score = score_words(rung.measure, rung.floor)
-    if rule.low_in_a_row == 1:
-        then = f"eases it ({rung.ease})" if rung.ease else "leads back one rung"
-        return f"One low session ({worse} {score}) {then}."
-    then = f"ease it ({rung.ease})" if rung.ease else "lead back one rung"
-    return (
-        f"{number_word(rule.low_in_a_row).capitalize()} low sessions in a row ({worse} {score}) "
-        f"{then}."
     )
 
 

@@ -8,7 +8,7 @@ from statistics import fmean
 from typing import Any
 
 from drill_ladder.core.floor import FloorPlan
-from drill_ladder.core.judging import Time, asks_for_faults
+from drill_ladder.core.judging import asks_for_faults
 from drill_ladder.core.work import Work
 from drill_ladder.formats.kit_words import misfit_words
 from drill_ladder.formats.rung_words import dose_words, target_words
@@ -188,10 +188,10 @@ def _counts(work: Work) -> dict[str, Any]:
         "seen": work.seen,
         "top": getattr(measure, "max", None),
         "items": tuple(getattr(measure, "items", ())),
-        "window": getattr(measure, "window_s", None),
+        "window": measure.window,
         "cap": getattr(measure, "cap", None),
         "n": getattr(measure, "n", None),
-        "penalty": measure.fault_penalty_s if isinstance(measure, Time) else 0.0,
+        "penalty": measure.penalty_s,
     }
 
 

@@ -12,8 +12,8 @@ from drill_ladder.charts.tally import tally
 from drill_ladder.core.judging.ladders import Target
 from drill_ladder.core.judging.measures import Count, Dose, Streak, Time, ToN
 from drill_ladder.core.judging.rules import Evidence, InARow, Rule, Trust, Volume, Window
-from drill_ladder.formats.rung_words import dose_words, target_words
-from drill_ladder.formats.words import easing_sentence, rule_sentence
+from drill_ladder.formats.rung_words import dose_words, easing_sentence, target_words
+from drill_ladder.formats.words import rule_sentence
 from tests.core.build import rung
 
 SVG = "{http://www.w3.org/2000/svg}"

@@ -6,7 +6,7 @@ import pytest
 from scipy.special import logit
 
 from drill_ladder.core.judging import Checklist, Count, Done, Points, Time, ToN
-from drill_ladder.core.looking_back import highest, over_target
+from drill_ladder.core.looking_back import over_target
 
 
 def test_where_lower_is_better_it_is_the_logarithm():
@@ -29,7 +29,7 @@ def test_points_and_shares_are_on_the_log_odds():
 
 @pytest.mark.parametrize("measure", [Points(max=3), Checklist(items=("a", "b", "c")), Done()])
 def test_a_day_that_just_reaches_the_target_is_over_it(measure):
-    most, units = highest(measure), 12
+    most, units = measure.most, 12
     for reached in range(1, units + 1):
         target = most * reached / units
         assert over_target(measure, target, target, units) > 0

@@ -53,9 +53,9 @@ def test_a_drill_is_written(w, coach):
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"window_s": ""}, "This is not a number."),
+        ({"window_s": ""}, "This is required."),
         ({"kind": "checklist"}, "has too few entries"),
-        ({"kind": "to_n"}, "This is not a whole number."),
+        ({"kind": "to_n"}, "This is required."),
         ({"kind": "count", "score_by": "median"}, "This is not one of"),
         ({"lanes": "left, left"}, "A lane is named twice."),
         ({"title": "push PASS"}, "There is a drill of that name already."),
@@ -357,3 +357,10 @@ DRAFT = {
     "steps_1": "4 m, 6 m, 8 m",
     "axis_2": "predictability",
 }
+
+
+def test_the_cap_of_a_turn_is_typed_and_stays(w, coach):
+    assert coach.post("/drills/new/", DRILL | {"kind": "streak", "cap": "6"}).status_code == 302
+    made = Drill.objects.get(title="Wall pass")
+    assert MEASURE.write(made.measure) == {"kind": "streak", "cap": 6}
+    assert 'value="6"' in text(coach.get(f"/drills/{made.pk}/edit/"))

@@ -10,7 +10,8 @@ from drill_ladder.apps.practice.climbed import climb_of
 from drill_ladder.apps.practice.judged import counted_rows
 from drill_ladder.apps.prescriptions.models import Prescription, Status, Stay
 from drill_ladder.core.coaching import personal_bests
-from drill_ladder.formats.words import many, score_words
+from drill_ladder.formats.measures import score_words
+from drill_ladder.formats.words import many
 
 SPAN = timedelta(weeks=12)
 

@@ -10,7 +10,6 @@ from drill_ladder.apps.floor.models import Battery, Protocol, Sides, Timing
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player, Squad
-from drill_ladder.core.judging import Makes
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
 
 
@@ -65,7 +64,7 @@ class ProtocolForm(forms.Form):
         if data.get("offset_s") is not None and not data.get("offset_how"):
             self.add_error("offset_how", "An offset needs how it was measured.")
         drill = data.get("drill")
-        makes = drill is not None and isinstance(drill.measure, Makes)
+        makes = drill is not None and drill.measure.counts_makes
         if makes and not data.get("attempts"):
             self.add_error("attempts", "Out of how many?")
         if not makes:

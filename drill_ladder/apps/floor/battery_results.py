@@ -9,7 +9,7 @@ from datetime import date
 from statistics import stdev
 
 from drill_ladder.apps.floor.models import Battery, Protocol, Timing, Trial
-from drill_ladder.core.judging import Makes, Measure
+from drill_ladder.core.judging import Measure
 from drill_ladder.core.statistics import (
     FEWEST_PAIRS,
     Change,
@@ -58,9 +58,9 @@ class Result:
 def score_words(protocol: Protocol, score: float) -> str:
     """With its unit."""
     measure = protocol.drill.measure
-    if isinstance(measure, Makes):
+    if measure.counts_makes:
         return f"{plain(round(score, 1))} of {protocol.attempts or 10}"
-    number = f"{score:.2f}" if measure.kind == "time" else plain(round(score, 2))
+    number = f"{score:.2f}" if measure.is_timed else plain(round(score, 2))
     return f"{number}{_unit(measure)}"
 
 
@@ -105,7 +105,7 @@ def _as_hand(protocol: Protocol, trial: Trial) -> tuple[float, str]:
     """A gate's time on the hand's scale, where the club has entered the offset."""
     if trial.timing == Timing.GATE and protocol.offset_s is not None:
         return trial.value + protocol.offset_s, Timing.HAND
-    return trial.value, trial.timing if protocol.drill.measure.kind == "time" else ""
+    return trial.value, trial.timing if protocol.drill.measure.is_timed else ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,14 +17,14 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
 from drill_ladder.apps.practice.models import Stop
+from drill_ladder.formats.measures import MEASURES, form_of
 
 # a change of one of these makes another test of it: results before and after do not compare
 COMPARES = (
     *("drill", "sides", "trials", "score_by", "attempts", "rest_s", "counts", "ends", "called"),
 )
 
-TESTABLE = ("time", "count", "points", "makes")
-MOST = {"time": 3600.0, "count": 10_000.0, "points": 10_000.0, "makes": 1000.0}
+TESTABLE = tuple(one.kind.kind for one in MEASURES if one.test is not None)
 SIDES = {"": ("",), "own": ("left", "right"), "both": ("left", "right")}
 
 
@@ -148,7 +148,7 @@ def add_trial(
 
 def most_of(protocol: Protocol) -> float:
     """The most that a trial can come to, in the test's own unit."""
-    return float(protocol.attempts or MOST[protocol.drill.measure.kind])
+    return float(protocol.attempts or form_of(protocol.drill.measure).test or 0)
 
 
 def value_fault(protocol: Protocol, value: float) -> str:

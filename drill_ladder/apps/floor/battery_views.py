@@ -204,7 +204,7 @@ def _context(
         "lines": lines,
         "form": form,
         "kind": protocol.drill.measure.kind,
-        "gates": gates_of(row, timezone.now()) if protocol.drill.measure.kind == "time" else [],
+        "gates": gates_of(row, timezone.now()) if protocol.drill.measure.is_timed else [],
         "seen": {player.pk for player in players},
     }
 

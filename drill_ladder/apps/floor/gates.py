@@ -20,7 +20,6 @@ from drill_ladder.apps.floor.settling import SPACE
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AccessToken, Membership, Player, Scope
 from drill_ladder.core.hall import Beam, Beat, Doubt, Run, Seen, drifts, runs_of
-from drill_ladder.core.judging import Time
 
 LATELY = timedelta(hours=12)  # how long runs that nobody was called up for stand on the page
 GRACE = timedelta(seconds=2)  # called up while the player already stands in the beam
@@ -141,7 +140,7 @@ def call_up(
     """The next runs at a gate are this player's. Raises Refused."""
     if not device.opens(Scope.GATE) or device.club_id != member.club_id:
         raise Refused("This gate is not open any more. Nobody was called up.")
-    if not isinstance(protocol.drill.measure, Time):
+    if not protocol.drill.measure.is_timed:
         raise Refused("A gate measures seconds, and this test has none. Nobody was called up.")
     if player.pk not in battery.players:
         raise Refused(f"{player} is not of this day. Nobody was called up.")

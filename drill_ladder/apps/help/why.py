@@ -22,9 +22,10 @@ from drill_ladder.core.judging import (
     Verdict,
     posteriors,
 )
+from drill_ladder.formats.measures import score_words
 from drill_ladder.formats.rung_words import dose_words, target_words
 from drill_ladder.formats.sentences import missing_text, one_in
-from drill_ladder.formats.words import many, percent, rule_sentence, score_words
+from drill_ladder.formats.words import many, percent, rule_sentence
 
 SHOWN = 8
 # the step at which each proposal is made

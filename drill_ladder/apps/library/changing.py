@@ -12,7 +12,7 @@ from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import lock_club, refuse_overtaken
-from drill_ladder.core.judging import Evidence, Makes
+from drill_ladder.core.judging import Evidence
 
 Changing = TypeVar("Changing", Drill, Ladder, Routine)
 
@@ -76,7 +76,7 @@ def refuse_evidence(ladder: Ladder, rungs: Iterable[Rung]) -> None:
     """Evidence is for makes: a rung scored otherwise would never climb by it. Raises Refused."""
     for rung in rungs:
         rule = rung.rule or ladder.rule
-        if isinstance(rule.school, Evidence) and not isinstance(rung.drill.measure, Makes):
+        if isinstance(rule.school, Evidence) and not rung.drill.measure.counts_makes:
             raise Refused(
                 f"The evidence rule is for drills that count good ones, and rung {rung.position}, "
                 f"“{rung.title}”, does "

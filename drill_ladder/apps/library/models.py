@@ -13,7 +13,7 @@ from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.stored import stored, stored_or_none
 from drill_ladder.core.floor import FloorPlan
-from drill_ladder.core.judging import Intent, Time
+from drill_ladder.core.judging import Intent
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.core.planning import FITS_FROM
 from drill_ladder.formats.documents import (
@@ -175,7 +175,7 @@ class Drill(models.Model):
     @property
     def smallest(self) -> float:
         """The least share of its size at which it is still the drill: times ask for all of it."""
-        return self.fits_from or (1.0 if isinstance(self.measure, Time) else FITS_FROM)
+        return self.fits_from or (1.0 if self.measure.is_timed else FITS_FROM)
 
 
 class Treatment(models.Model):

@@ -11,7 +11,7 @@ from typing import Any
 from drill_ladder.apps.practice.entries import Entry
 from drill_ladder.core.coaching import calls, sequence
 from drill_ladder.core.floor import Plan, swapped
-from drill_ladder.core.judging import Caller, Count, Cue, Rung, Way
+from drill_ladder.core.judging import Caller, Cue, Rung, Way
 
 USUAL_CALLS, MOST_CALLS = 10, 300
 
@@ -65,8 +65,8 @@ def _calls(
 
 def _how_many(caller: Caller, rung: Rung, entry: Entry) -> int:
     """Calls to answer as many as attempts are asked, and those to be left beside them."""
-    if isinstance(rung.measure, Count):
-        wanted = rung.measure.window_s / caller.every_s
+    if rung.measure.window:
+        wanted = rung.measure.window / caller.every_s
     else:
         wanted = (entry.asked or rung.dose.reps or USUAL_CALLS) / (1 - caller.leave)
     return max(1, min(MOST_CALLS, round(wanted)))

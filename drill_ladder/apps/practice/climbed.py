@@ -6,7 +6,7 @@ from datetime import date
 from drill_ladder.apps.practice.judged import counted_rows
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.charts import climb
-from drill_ladder.formats.words import score_words
+from drill_ladder.formats.measures import score_words
 
 
 @dataclass(frozen=True, slots=True)

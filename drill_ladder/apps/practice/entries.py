@@ -4,21 +4,10 @@ from dataclasses import dataclass
 from itertools import islice, product
 
 from drill_ladder.core.floor import swapped
-from drill_ladder.core.judging import Checklist, Count, Done, Makes, Points, Rung, Streak, Time, ToN
+from drill_ladder.core.judging import Rung
+from drill_ladder.formats.measures import form_of
 
 MOST_ROWS = 200  # of one page: a phone has to show them, and a server to read them
-
-# measured fields in the order in which they are typed; kind -> ((field, label), ...)
-FIELDS: dict[type, tuple[tuple[str, str], ...]] = {
-    Makes: (("makes", "Good ones"), ("attempts", "Attempts")),
-    Points: (("points", "Points"), ("attempts", "Attempts")),
-    Time: (("seconds", "Seconds"),),
-    Count: (("count", "Repetitions"),),
-    Streak: (("best_run", "Longest run"),),
-    ToN: (("attempts", "Attempts it took"),),
-    Checklist: (("ticks", "Checkpoints seen"),),
-    Done: (("share", "Share done, %"),),
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,18 +33,12 @@ class Entry:
         return ", ".join(parts) or "All of it"
 
 
-def _sets_of(rung: Rung) -> int:
-    """The sets that are typed: where a time is taken, each trial is one."""
-    trials = (rung.dose.reps or 1) if isinstance(rung.measure, Time) else 1
-    return rung.dose.sets * trials
-
-
 def entries_for(rung: Rung, mirrored: bool = False) -> list[Entry]:
     """The entries of a rung: set by set, lane by lane inside a set; the first MOST_ROWS of them.
     mirrored: for a left-hander.
     """
-    sets, lanes = _sets_of(rung), rung.lanes or ("",)
-    asked = (rung.reps_per_set or 10) if isinstance(rung.measure, Makes | Points) else None
+    sets, lanes = rung.measure.trials(rung.dose), rung.lanes or ("",)
+    asked = (rung.reps_per_set or 10) if rung.measure.counts_attempts else None
     pairs = islice(product(range(1, sets + 1), lanes), MOST_ROWS)
     return [
         Entry(f"e{i}", lane, number, asked, sets, swapped(lane) if mirrored else "")
@@ -65,9 +48,9 @@ def entries_for(rung: Rung, mirrored: bool = False) -> list[Entry]:
 
 def entries_beyond(rung: Rung) -> int:
     """How many entries a page does not take at once: those are for the next time it is opened."""
-    return max(0, _sets_of(rung) * max(1, len(rung.lanes)) - MOST_ROWS)
+    return max(0, rung.measure.trials(rung.dose) * max(1, len(rung.lanes)) - MOST_ROWS)
 
 
 def fields_for(rung: Rung) -> tuple[tuple[str, str], ...]:
     """The measured fields of one entry."""
-    return FIELDS[type(rung.measure)]
+    return form_of(rung.measure).fields

@@ -8,7 +8,7 @@ from statistics import fmean
 from drill_ladder.core.coaching import personal_bests
 from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Judged, Measure, Rung
-from drill_ladder.formats.words import score_words
+from drill_ladder.formats.measures import score_words
 
 CAUGHT_UP = 0.1  # how far a side was behind before
 

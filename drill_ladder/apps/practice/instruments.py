@@ -4,7 +4,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from drill_ladder.apps.practice.entries import Entry
-from drill_ladder.core.judging import Checklist, Count, Makes, Points, Rung, Streak, Time, ToN
+from drill_ladder.core.judging import Points, Rung
+from drill_ladder.formats.measures import form_of
 
 MOST_KEYS = 20  # points of one attempt that have a key of their own
 KEYS = "0123456789abcdefghijk"  # the stroke of each
@@ -33,7 +34,7 @@ def instrument_of(
     that no keys can give.
     """
     measure = rung.measure
-    if isinstance(measure, Makes) or (isinstance(measure, Points) and not _has_keys(measure.max)):
+    if measure.counts_makes or (isinstance(measure, Points) and not _has_keys(measure.max)):
         return None
     return {"kind": measure.kind, "entries": rows_of(entries, before), **_more(rung, faults)}
 
@@ -44,18 +45,11 @@ def _has_keys(most: float) -> bool:
 
 def _more(rung: Rung, faults: Sequence[str]) -> dict[str, Any]:
     """What the instrument of a kind needs to know beside its sets."""
-    more: dict[str, Any] = {}
-    match rung.measure:
-        case Points(max=most):
-            more["keys"] = [(point, KEYS[point]) for point in range(int(most) + 1)]
-        case Streak(cap=cap):
-            more["cap"] = cap
-        case ToN(n=n):
-            more["n"] = n
-        case Count(window_s=seconds):
-            more["window_s"] = seconds
-        case Time(fault_penalty_s=penalty):
-            more |= {"stop_drop": rung.dose.stop_drop, "penalty": penalty, "faults": list(faults)}
-        case Checklist(items=items):
-            more["items"] = list(items)
+    measure = rung.measure
+    more = {name: getattr(measure, name) for name in form_of(measure).numbers}
+    if isinstance(measure, Points):
+        more["keys"] = [(point, KEYS[point]) for point in range(int(measure.max) + 1)]
+    if measure.is_timed:
+        more |= {"stop_drop": rung.dose.stop_drop, "penalty": measure.penalty_s}
+        more["faults"] = list(faults)
     return more

@@ -8,7 +8,7 @@ from typing import NamedTuple, cast
 from drill_ladder.apps.library.rules.odds import LONGEST, session_of
 from drill_ladder.apps.practice.learning_models import LearntBy
 from drill_ladder.apps.practice.models import JudgedDay
-from drill_ladder.core.judging import Checklist, Points, Rule, Verdict, asks_for_faults, made_of
+from drill_ladder.core.judging import Rule, Verdict, asks_for_faults, made_of
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.core.looking_back import (
     Been,
@@ -55,17 +55,8 @@ def over_asked(rung: CoreRung, day: JudgedDay) -> float | None:
     if not scores or len(scores) < len(asked):
         return None
     worst = min(scores) if rung.measure.higher_is_better else max(scores)
-    return over_target(rung.measure, worst, rung.target.value or 0.0, _units(rung))
-
-
-def _units(rung: CoreRung) -> int:
-    """Of what a share is told in a day: points, checkpoints, sets."""
-    measure, tries = rung.measure, max(1, rung.default_attempts)
-    if isinstance(measure, Points):
-        return max(1, round(tries * measure.max))
-    if isinstance(measure, Checklist):
-        return max(1, rung.dose.sets * len(measure.items))
-    return max(1, rung.dose.sets)
+    parts = rung.measure.parts(rung.dose, rung.default_attempts)
+    return over_target(rung.measure, worst, rung.target.value or 0.0, parts)
 
 
 def _counted(day: JudgedDay, by: LearntBy) -> tuple[int, int]:

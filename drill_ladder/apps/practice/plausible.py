@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from drill_ladder.core.floor import Plan, implausible, mean_speed
-from drill_ladder.core.judging import Count, Rung
+from drill_ladder.core.judging import Rung
 
 HOUR = 3600.0
 FASTEST_HANDS = 10.0  # repetitions a second: our choice, over anything a hand does
@@ -20,8 +20,8 @@ def questions(
     seconds, count, attempts = (values.get(key) for key in ("seconds", "count", "attempts"))
     if seconds is not None:
         yield from _of_seconds(seconds, plan)
-    if count is not None and isinstance(rung.measure, Count):
-        yield from _of_count(count, rung.measure.window_s, plan)
+    if count is not None and rung.measure.window:
+        yield from _of_count(count, rung.measure.window, plan)
     if attempts is not None and asked and attempts > MANY_TIMES * asked:
         yield "attempts", f"{attempts} attempts where {asked} are asked."
 

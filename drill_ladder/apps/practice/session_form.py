@@ -8,7 +8,7 @@ from drill_ladder.apps.practice.judged import core_set
 from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.practice.technique import ALL, Asked, entries_asked
 from drill_ladder.core.judging import Rung
-from drill_ladder.formats.words import score_words
+from drill_ladder.formats.measures import score_words
 
 
 def correction_form(

@@ -12,7 +12,7 @@ from django import forms
 from drill_ladder.apps.library.models import Drill, LanesAre
 from drill_ladder.apps.practice.entries import Entry
 from drill_ladder.core.floor import swapped
-from drill_ladder.core.judging import Rung, Time
+from drill_ladder.core.judging import Rung, asks_for_faults
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.work_words import MOST_FAULTS
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
@@ -46,13 +46,12 @@ class Asked:
     @classmethod
     def of(cls, drill: Drill, rung: Rung, left_handed: bool = False) -> "Asked":
         """By the drill that is worked on and the terms in force."""
-        costs = isinstance(rung.measure, Time) and rung.measure.fault_penalty_s > 0
         return cls(
             tuple(drill.checkpoints),
             tuple(drill.faults[:MOST_FAULTS]),
             drill.fed,
             rung.target.form_min is not None,
-            rung.target.faults_max is not None or costs,
+            asks_for_faults(rung),
             left_handed and drill.lanes_are == LanesAre.SIDES,
             _counted_sign(rung),
             tuple(drill.worn),
@@ -81,7 +80,7 @@ def _counted_sign(rung: Rung) -> str | None:
     """
     if rung.counts_makes:
         return ""
-    return "c" if isinstance(rung.measure, Time) else None
+    return "c" if rung.measure.is_timed else None
 
 
 def entries_asked(entries: list[Entry]) -> list[Entry]:

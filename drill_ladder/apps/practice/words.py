@@ -12,7 +12,6 @@ from drill_ladder.core.judging import (
     Judged,
     Kind,
     Lacking,
-    Makes,
     Missing,
     Verdict,
     dose_done,
@@ -22,8 +21,8 @@ from drill_ladder.core.judging import (
     on_course,
 )
 from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.formats.measures import band_words, score_words
 from drill_ladder.formats.sentences import missing_text
-from drill_ladder.formats.words import band_words, score_words
 
 HEADLINES = {
     Verdict.PASS: ("Target reached", "That is what this rung asks for."),
@@ -102,7 +101,7 @@ def reached_lines(judged: Judged, rung: CoreRung, mirrored: bool = False) -> lis
 
 
 def _reached(judged: Judged, rung: CoreRung, say: Say) -> list[str]:
-    if not isinstance(rung.measure, Makes):
+    if not rung.measure.counts_makes:
         return [score_words(rung.measure, judged.score)] if judged.score is not None else []
     lines = []
     for lane in rung.lanes or (None,):
@@ -121,9 +120,7 @@ def _missing(judged: Judged, rung: CoreRung, say: Say) -> list[str]:
     parts = []
     for lack in lacks(rung, judged.day):
         need = (
-            f"{lack.need:g}"
-            if isinstance(rung.measure, Makes)
-            else score_words(rung.measure, lack.need)
+            f"{lack.need:g}" if rung.measure.counts_makes else score_words(rung.measure, lack.need)
         )
         parts.append(f"{say(lack.lane)} needs {need}" if lack.lane else f"The target is {need}")
     parts += [_TOLD_MISSING[one.code](one) for one in form_and_faults(rung, judged)]

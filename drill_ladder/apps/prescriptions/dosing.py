@@ -7,33 +7,19 @@ from math import ceil
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.judging import Count, Done, Makes, Points, Rung, Streak, Time, ToN
+from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import DoseTime, reps_in, resolve_dose
 
 SETUP_S, LANE_CHANGE_S, USUAL_S = 60, 5, 6
 SHORTEST = 3  # minutes: nobody unpacks for less
-ONE_TRY_S = 20
 
 
 def block_of(rung: Rung) -> DoseTime:
     """A rung's dose in time, at the lower end of its bands."""
     rung = in_minutes(rung)
-    dose, measure = rung.dose, rung.measure
-    each = dose.s_per_rep or USUAL_S
-    reps: int | None = rung.reps_per_set or 10
-    if isinstance(measure, Count):
-        work, reps = measure.window_s, None
-    elif isinstance(measure, Time):
-        work, reps = (dose.reps or 1) * (rung.target.value or ONE_TRY_S), None
-    elif isinstance(measure, ToN):
-        work, reps = (rung.target.value or 2 * measure.n) * each, None
-    elif isinstance(measure, Done):
-        work, reps = dose.s_per_rep or 60.0, None
-    elif isinstance(measure, Streak) or rung.reps_per_set is None:
-        work, reps = ONE_TRY_S, None
-    else:
-        work = (reps or 10) * each
-    return _timed(rung, work, reps)
+    reps = rung.reps_per_set
+    work = rung.measure.work_s(rung.dose, reps, rung.target.value, USUAL_S)
+    return _timed(rung, work, reps if rung.measure.repeats else None)
 
 
 def _timed(rung: Rung, work_s: float, reps: int | None) -> DoseTime:
@@ -55,8 +41,7 @@ def minutes_a_day(rung: Rung, tired_too: bool) -> int:
 
 def in_minutes(rung: Rung) -> Rung:
     """A dose that is given in minutes, as the repetitions that they hold."""
-    counted = isinstance(rung.measure, Makes | Points)
-    if rung.minutes is None or rung.dose.reps is not None or not counted:
+    if rung.minutes is None or rung.dose.reps is not None or not rung.measure.counts_attempts:
         return rung
     one = _timed(rung, rung.dose.s_per_rep or USUAL_S, 1)
     return replace(rung, dose=replace(rung.dose, reps=reps_in(one, rung.minutes)))

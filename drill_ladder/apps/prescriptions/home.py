@@ -6,7 +6,6 @@ from drill_ladder.apps.library.models import Caution, Drill, People
 from drill_ladder.apps.people.models import Player, Where
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.floor import FloorPlan
-from drill_ladder.core.judging import Time
 from drill_ladder.core.planning import AtHome, Home, SoloVersion, Version, kit_of, tool, version_for
 
 
@@ -54,7 +53,7 @@ def version_at(
         adult=drill.caution == Caution.HOME_WITH_ADULT,
         allowed=drill.caution != Caution.COACHED_ONLY,
         fits_from=0 if smaller else drill.smallest,
-        timed=isinstance(drill.measure, Time),
+        timed=drill.measure.is_timed,
     )
     full = SoloVersion("", drill.people, drill.wall, tuple(drill.tools), (), tuple(drill.surfaces))
     ways = [_version(way, drill, wants, home, tools_noted) for way in (full, *drill.versions)]

@@ -15,18 +15,12 @@ from drill_ladder.apps.prescriptions.models import Placement, Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.core.judging import (
     PRODUCT_ZONE,
-    Checklist,
-    Count,
-    Done,
-    Makes,
-    Points,
     Probe,
-    Streak,
-    Time,
     place,
 )
 from drill_ladder.core.statistics import wilson
 from drill_ladder.core.thresholds import at_least
+from drill_ladder.formats.measures import form_of
 
 A_LANE = 5  # attempts in one lane: enough to move up or down, few enough to stay fresh
 MOST = 1000
@@ -61,23 +55,21 @@ def counted(rungs: list[Rung]) -> list[Rung]:
     """The rungs that results can tell about: shadow and dry rungs at the foot of a ladder (ticked,
     rated or just done) are passed over.
     """
-    dry = (Checklist, Done, Points)
-    first = next((i for i, r in enumerate(rungs) if not isinstance(r.drill.measure, dry)), 0)
+    first = next((i for i, rung in enumerate(rungs) if not rung.drill.measure.rated), 0)
     return rungs[first:]
 
 
 def by_probing(rungs: list[Rung]) -> bool:
     """Whether the ladder is scored in makes, so that short sets tell where to start."""
     told = counted(rungs)
-    return bool(told) and all(isinstance(rung.drill.measure, Makes) for rung in told)
+    return bool(told) and all(rung.drill.measure.counts_makes for rung in told)
 
 
 def by_baseline(rungs: list[Rung]) -> bool:
     """Whether one trial of one drill can be held against the targets of all rungs."""
-    kinds = (Time, Count, Streak)
     told = counted(rungs)
     one_drill = len({rung.drill_id for rung in told}) == 1
-    return one_drill and isinstance(told[0].drill.measure, kinds)
+    return one_drill and form_of(told[0].drill.measure).trial is not None
 
 
 def found(placement: Placement, rungs: list[Rung]) -> Found:

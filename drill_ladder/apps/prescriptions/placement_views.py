@@ -17,8 +17,8 @@ from drill_ladder.apps.prescriptions import placement as service
 from drill_ladder.apps.prescriptions.forms import ChosenForm
 from drill_ladder.apps.prescriptions.models import Placement
 from drill_ladder.apps.prescriptions.trial import from_trial, trial_of
+from drill_ladder.formats.measures import score_words
 from drill_ladder.formats.reading import cut, decimal, whole
-from drill_ladder.formats.words import score_words
 from drill_ladder.ui.pages import Context
 
 

@@ -7,8 +7,8 @@ from itertools import takewhile
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.core.coaching import Axis
 from drill_ladder.core.floor import leg_lengths
-from drill_ladder.core.judging import Count, Measure, Time, place_by_baseline
-from drill_ladder.formats.sentences import plain
+from drill_ladder.core.judging import place_by_baseline
+from drill_ladder.formats.measures import form_of
 
 # what makes a rung harder without changing a single trial of it
 LIKE_BEFORE = {Axis.LENGTH, Axis.FATIGUE}
@@ -33,17 +33,9 @@ def trial_of(rungs: Sequence[Rung]) -> Trial:
     first, measure = rungs[0], rungs[0].drill.measure
     plan = first.floor_plan
     distance = sum(leg_lengths(plan.metres)) if plan and plan.legs else None
-    seconds = measure.window_s if isinstance(measure, Count) else None
+    asked = form_of(measure).trial
     following = next(iter(rungs[len(tried(rungs)) :]), None)
-    return Trial(first, distance, seconds, _asked(measure), following)
-
-
-def _asked(measure: Measure) -> str:
-    if isinstance(measure, Time):
-        return "Time in seconds"
-    if isinstance(measure, Count):
-        return f"How many in {plain(measure.window_s)} seconds"
-    return "How many in a row"
+    return Trial(first, distance, measure.window, asked(measure) if asked else "", following)
 
 
 def tried(rungs: Sequence[Rung]) -> list[Rung]:

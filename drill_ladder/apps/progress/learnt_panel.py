@@ -9,8 +9,7 @@ from drill_ladder.apps.practice.learning import FEWEST_DAYS, FEWEST_PLAYERS
 from drill_ladder.apps.practice.learning_models import LearntBy
 from drill_ladder.apps.practice.models import LadderLearning
 from drill_ladder.apps.progress.panel import Panel
-from drill_ladder.core.judging import Count, Measure, Streak, Time, ToN
-from drill_ladder.core.looking_back import highest
+from drill_ladder.formats.measures import form_of
 from drill_ladder.formats.words import many
 
 # a log-odds as points of a hundred at even odds
@@ -58,23 +57,17 @@ class _Unit:
         return f"{self.scale * value:{sign}.{self.digits}f}".replace("-", "\u2212")
 
 
-# times and attempts are learnt on their logarithm, in which a hundredth is about one percent
-_SCORES: dict[type[Measure], _Unit] = {
-    Time: _Unit("% less time", "%", scale=100, digits=1),
-    Count: _Unit("in a window", "in a window", digits=1),
-    Streak: _Unit("in a row", "in a row", digits=1),
-    ToN: _Unit("% fewer attempts", "%", scale=100, digits=1),
-}
-
-
 def _unit(kept: LadderLearning, rungs: list[Rung]) -> _Unit:
     if kept.by != LearntBy.SCORES:
         of = "points of " + LearntBy(kept.by).label
         return _Unit(of, "points", ", where half are good", POINTS)
     measure = rungs[0].core.measure
-    if highest(measure) is not None:
+    learnt = form_of(measure).learnt
+    if not learnt:
         return _Unit("points of a hundred", "points", ", half-way up the scale", POINTS)
-    return _SCORES[type(measure)]
+    if learnt.startswith("%"):  # learnt on the logarithm, where a hundredth is about one percent
+        return _Unit(learnt, "%", scale=100, digits=1)
+    return _Unit(learnt, learnt, digits=1)
 
 
 def _limits(kept: LadderLearning) -> list[str]:

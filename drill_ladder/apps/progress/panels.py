@@ -35,9 +35,8 @@ from drill_ladder.core.statistics import (
     fatigue_of,
     visible_drop,
 )
-from drill_ladder.formats.words import many, percent, score_words
-
-SHARES = ("makes", "checklist", "done")
+from drill_ladder.formats.measures import change_words, score_words
+from drill_ladder.formats.words import many, percent
 
 
 def panels_of(record: Record) -> list[Panel]:
@@ -124,14 +123,10 @@ def _better_line(verdict: str, line: scores_chart.Line | None, n: int, measure: 
         "worsening": "Getting worse",
         "flat": "No change to be sure of",
     }
-    times, unit = (100, "points of a hundred") if measure.kind in SHARES else (1, _unit(measure))
+    times, unit, _ = change_words(measure)
     slope, low, high = (signed(times * v) for v in (line.slope, line.low, line.high))
     over = f"over {many(n, 'day')}"
     return f"{words[verdict]}: {slope} {unit} a week, between {low} and {high}, {over}."
-
-
-def _unit(measure: Measure) -> str:
-    return {"time": "s", "points": "points an attempt"}.get(measure.kind, "repetitions")
 
 
 def signed(value: float) -> str:

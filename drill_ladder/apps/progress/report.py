@@ -18,14 +18,15 @@ from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.services import refuse_unless_coach
 from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Status, Stay
-from drill_ladder.apps.progress.panels import SHARES, signed
+from drill_ladder.apps.progress.panels import signed
 from drill_ladder.apps.progress.panels_of_all import row_lines, weeks_over
 from drill_ladder.apps.progress.record import Record, record_of, trend_over
 from drill_ladder.core.coaching import personal_bests
 from drill_ladder.core.judging import Measure
 from drill_ladder.formats.documents import SECTIONS, Section
+from drill_ladder.formats.measures import change_words, score_words
 from drill_ladder.formats.rung_words import dose_words, target_words
-from drill_ladder.formats.words import many, score_words
+from drill_ladder.formats.words import many
 
 MOST_LADDERS = 4
 HELP = "How to help: count along, feed the ball when you are asked to, and stop with a good one."
@@ -103,7 +104,7 @@ def _changed(records: list[Record]) -> Iterator[str]:
 
 def _change(title: str, measure: Measure, verdict: str, slope: float | None) -> str:
     if verdict == "improving" and slope is not None:
-        times, unit = (100, "of a hundred") if measure.kind in SHARES else (1, _unit(measure))
+        times, _, unit = change_words(measure)
         amount = f"about {signed(times * slope)} {unit} a week"
         return f"“{title}” has got better for real: {amount}."
     if verdict == "worsening":
@@ -111,10 +112,6 @@ def _change(title: str, measure: Measure, verdict: str, slope: float | None) -> 
     if verdict == "flat":
         return f"“{title}” is steady: no change that is more than chance."
     return f"“{title}”: too early to say."
-
-
-def _unit(measure: Measure) -> str:
-    return {"time": "seconds", "points": "points"}.get(measure.kind, "repetitions")
 
 
 def _upcoming(records: list[Record]) -> Iterator[str]:

@@ -10,7 +10,6 @@ from drill_ladder.core.judging import (
     Ahead,
     Judged,
     Kind,
-    Makes,
     Rung,
     Verdict,
     faults_by_name,
@@ -20,8 +19,9 @@ from drill_ladder.core.judging import (
     on_course,
 )
 from drill_ladder.core.thresholds import at_least
+from drill_ladder.formats.measures import band_words, score_words
 from drill_ladder.formats.sentences import missing_text
-from drill_ladder.formats.words import band_words, percent, score_words
+from drill_ladder.formats.words import percent
 
 WAITS = {
     Kind.CLIMB: "Proposed: up one rung",
@@ -91,7 +91,7 @@ def _form(form: float | None, need: float) -> Iterator[str]:
 
 
 def _weakest(rung: Rung, judged: Judged) -> Iterator[str]:
-    if len(rung.lanes) < 2 or not isinstance(rung.measure, Makes):
+    if len(rung.lanes) < 2 or not rung.measure.counts_makes:
         return
     made = {lane: made_of([s for s in judged.day.sets if s.lane == lane]) for lane in rung.lanes}
     rates = {lane: makes / tried for lane, (tried, makes) in made.items() if tried}

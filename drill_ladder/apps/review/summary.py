@@ -6,8 +6,8 @@ from datetime import date
 
 from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.judging import Judged, Makes, Rung, faults_by_name
-from drill_ladder.formats.words import score_words
+from drill_ladder.core.judging import Judged, Rung, faults_by_name
+from drill_ladder.formats.measures import score_words
 
 SHOWN = 6
 
@@ -66,7 +66,7 @@ def _day(rung: Rung, sessions: list[Session], day: Judged) -> DayResult:
 
 
 def _made(rung: Rung, sets: list[SetRow]) -> str:
-    if not isinstance(rung.measure, Makes):
+    if not rung.measure.counts_makes:
         return ""
     attempts = sum(s.attempts or 0 for s in sets)
     return f"{sum(s.makes or 0 for s in sets)} of {attempts}" if attempts else ""

@@ -13,7 +13,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from drill_ladder.core.hall.strokes import VOID, attempts_in, faults_in, makes_in
-from drill_ladder.core.judging import Rung, SetResult, Streak, ToN, drop_off_sum
+from drill_ladder.core.judging import Rung, SetResult, drop_off_sum
 from drill_ladder.core.thresholds import at_least
 
 
@@ -143,14 +143,7 @@ def ends_of(rung: Rung) -> Ends:
     """When a row of strokes is one set: a turn of a streak by its first miss or at its cap, a race
     to so many good ones with the last of them, else with the attempts of a set.
     """
-    measure, reps = rung.measure, rung.reps_per_set
-    if isinstance(measure, Streak):
-        cap = measure.cap
-        return lambda one: one.attempts > one.makes or (cap is not None and one.makes >= cap)
-    if isinstance(measure, ToN):
-        n = measure.n
-        return lambda one: one.makes >= n
-    return lambda one: reps is not None and one.attempts >= reps
+    return lambda one: rung.measure.over(one.attempts, one.makes, rung.reps_per_set)
 
 
 def fold(taps: Iterable[Tap], ends: Ends, eased: bool = False) -> Work:
@@ -236,7 +229,7 @@ class _Folding:
 def is_whole(work: Work, rung: Rung) -> bool:
     """Whether everything that was asked is there, lane by lane where each lane is judged."""
     # a turn or a race that is under way is none yet
-    rows = isinstance(rung.measure, Streak | ToN)
+    rows = rung.measure.in_rows
     sets = [one.result() for one in work.sets if one.ended or not (rows and one.strokes)]
     asked = rung.measure.asked(rung.dose)
     lanes: Sequence[str] = rung.lanes

@@ -5,7 +5,7 @@ from enum import StrEnum
 
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.judging.calling import Caller
-from drill_ladder.core.judging.measures import Dose, Makes, Measure, Points
+from drill_ladder.core.judging.measures import Dose, Measure
 from drill_ladder.core.judging.rules import Rule
 from drill_ladder.core.thresholds import rounded_up
 
@@ -90,7 +90,7 @@ class Rung:
         """Whether its dose is a band, or minutes: the day decides how many there are."""
         by_minutes = self.minutes is not None and self.dose.reps is None
         bands = self.reps_high is not None or self.sets_high is not None
-        return bands or (by_minutes and isinstance(self.measure, Makes | Points))
+        return bands or (by_minutes and self.measure.counts_attempts)
 
     @property
     def default_attempts(self) -> int:
@@ -101,7 +101,7 @@ class Rung:
     @property
     def counts_makes(self) -> bool:
         """Whether the rung is scored in makes."""
-        return isinstance(self.measure, Makes)
+        return self.measure.counts_makes
 
 
 @dataclass(frozen=True, slots=True)

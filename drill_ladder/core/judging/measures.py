@@ -70,16 +70,69 @@ class Dose:
 
 
 Sets = Sequence[SetResult]
+ONE_TRY_S = 20.0  # of a try whose length nothing tells: common practice, no source
+ONE_SHARE_S = 60.0  # of work that is just done
 
 
 @dataclass(frozen=True, slots=True)
 class Measure(ABC):
-    """Common ground of all kinds. `done` and `asked` are in the kind's own unit of work,
-    per lane.
+    """Common ground of all kinds: everything that the core asks of one is asked here. `done` and
+    `asked` are in the kind's own unit of work, per lane.
+
+    ends_at: the best score of every measure of the kind. counts_makes: good ones are counted out of
+    attempts; is_timed: a clock is the score; rated: ticked, rated or just done, which tells little
+    about how good somebody is. counts_attempts: a set's repetitions are attempts. repeats: a set is
+    so many repetitions, and as long as they. in_rows: a set is a row of good ones and misses that
+    ends itself, and counts for nothing while it is under way.
     """
 
     kind: ClassVar[str]
     higher_is_better: ClassVar[bool] = True
+    ends_at: ClassVar[float | None] = None
+    counts_makes: ClassVar[bool] = False
+    is_timed: ClassVar[bool] = False
+    rated: ClassVar[bool] = False
+    counts_attempts: ClassVar[bool] = False
+    repeats: ClassVar[bool] = False
+    in_rows: ClassVar[bool] = False
+
+    @property
+    def most(self) -> float | None:
+        """The best score there can be; None where there is no end."""
+        return self.ends_at
+
+    @property
+    def window(self) -> float | None:
+        """Seconds that a set lasts; None where nothing ends it by the clock."""
+        return None
+
+    @property
+    def penalty_s(self) -> float:
+        """Seconds that each fault costs."""
+        return 0.0
+
+    @property
+    def is_share(self) -> bool:
+        """Whether the score is a rate from 0 to 1."""
+        return self.ends_at == 1
+
+    def trials(self, dose: Dose) -> int:
+        """How many results one lane is asked for."""
+        return dose.sets
+
+    def parts(self, dose: Dose, attempts: int) -> int:
+        """Of how many whole units a day's score is told (at least 1). attempts: asked of it."""
+        return max(1, dose.sets)
+
+    def work_s(self, dose: Dose, reps: int | None, target: float | None, each_s: float) -> float:
+        """Seconds of work in one set and lane. target: in the measure's own unit; each_s: of one
+        repetition, where the dose does not say.
+        """
+        return ONE_TRY_S if reps is None else reps * (dose.s_per_rep or each_s)
+
+    def over(self, attempts: int, makes: int, reps: int | None) -> bool:
+        """Whether a row of strokes is one whole set."""
+        return reps is not None and attempts >= reps
 
     def asked(self, dose: Dose) -> float:
         """Work prescribed for one lane."""
@@ -98,6 +151,8 @@ class _PerAttempt(Measure):
     """Work is counted in attempts; without prescribed reps, in set entries."""
 
     __slots__ = ()
+    counts_attempts: ClassVar[bool] = True
+    repeats: ClassVar[bool] = True
 
     def asked(self, dose: Dose) -> float:
         return dose.sets if dose.reps is None else dose.sets * dose.reps
@@ -112,6 +167,8 @@ class Makes(_PerAttempt):
     """Good ones out of attempts; the score is a rate 0..1."""
 
     kind: ClassVar[str] = "makes"
+    counts_makes: ClassVar[bool] = True
+    ends_at: ClassVar[float | None] = 1.0
 
     def score(self, sets: Sets) -> float | None:
         attempts, makes = made_of(sets)
@@ -142,6 +199,14 @@ class Points(_PerAttempt):
 
     max: float = 3
     kind: ClassVar[str] = "points"
+    rated: ClassVar[bool] = True
+
+    @property
+    def most(self) -> float:
+        return self.max
+
+    def parts(self, dose: Dose, attempts: int) -> int:
+        return max(1, round(max(1, attempts) * self.max))
 
     def score(self, sets: Sets) -> float | None:
         scored = [s for s in sets if s.attempts and s.points is not None]
@@ -156,7 +221,18 @@ class Time(Measure):
     score_by: ScoreBy = ScoreBy.BEST
     fault_penalty_s: float = 0
     kind: ClassVar[str] = "time"
+    is_timed: ClassVar[bool] = True
     higher_is_better: ClassVar[bool] = False
+
+    @property
+    def penalty_s(self) -> float:
+        return self.fault_penalty_s
+
+    def trials(self, dose: Dose) -> int:
+        return dose.sets * (dose.reps or 1)
+
+    def work_s(self, dose: Dose, reps: int | None, target: float | None, each_s: float) -> float:
+        return (dose.reps or 1) * (target or ONE_TRY_S)
 
     def asked(self, dose: Dose) -> float:
         return dose.sets * (1 if dose.reps is None else dose.reps)
@@ -182,6 +258,13 @@ class Count(Measure):
     score_by: ScoreBy = ScoreBy.BEST
     kind: ClassVar[str] = "count"
 
+    @property
+    def window(self) -> float:
+        return self.window_s
+
+    def work_s(self, dose: Dose, reps: int | None, target: float | None, each_s: float) -> float:
+        return self.window_s
+
     def done(self, sets: Sets, dose: Dose) -> float:
         return sum(1 for s in sets if s.count is not None)
 
@@ -200,6 +283,13 @@ class Streak(Measure):
 
     cap: int | None = None
     kind: ClassVar[str] = "streak"
+    in_rows: ClassVar[bool] = True
+
+    def over(self, attempts: int, makes: int, reps: int | None) -> bool:
+        return attempts > makes or (self.cap is not None and makes >= self.cap)
+
+    def work_s(self, dose: Dose, reps: int | None, target: float | None, each_s: float) -> float:
+        return ONE_TRY_S
 
     def done(self, sets: Sets, dose: Dose) -> float:
         return sum(1 for s in sets if s.best_run is not None)
@@ -218,6 +308,13 @@ class ToN(Measure):
     n: int = 1
     kind: ClassVar[str] = "to_n"
     higher_is_better: ClassVar[bool] = False
+    in_rows: ClassVar[bool] = True
+
+    def over(self, attempts: int, makes: int, reps: int | None) -> bool:
+        return makes >= self.n
+
+    def work_s(self, dose: Dose, reps: int | None, target: float | None, each_s: float) -> float:
+        return (target or 2 * self.n) * (dose.s_per_rep or each_s)
 
     def finished(self, s: SetResult) -> bool:
         """Whether the set reached its n good ones (makes left blank reads as reached)."""
@@ -237,6 +334,12 @@ class Checklist(Measure):
 
     items: tuple[str, ...] = ()
     kind: ClassVar[str] = "checklist"
+    rated: ClassVar[bool] = True
+    ends_at: ClassVar[float | None] = 1.0
+    repeats: ClassVar[bool] = True
+
+    def parts(self, dose: Dose, attempts: int) -> int:
+        return max(1, dose.sets * len(self.items))
 
     def done(self, sets: Sets, dose: Dose) -> float:
         return sum(1 for s in sets if s.ticks is not None)
@@ -251,6 +354,11 @@ class Done(Measure):
     """The share of the dose that was completed."""
 
     kind: ClassVar[str] = "done"
+    rated: ClassVar[bool] = True
+    ends_at: ClassVar[float | None] = 1.0
+
+    def work_s(self, dose: Dose, reps: int | None, target: float | None, each_s: float) -> float:
+        return dose.s_per_rep or ONE_SHARE_S
 
     def done(self, sets: Sets, dose: Dose) -> float:
         return sum(s.share or 0 for s in sets)

@@ -7,7 +7,7 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from drill_ladder.core.judging.ladders import Rung
-from drill_ladder.core.judging.measures import Makes, Sets, Time, made_of
+from drill_ladder.core.judging.measures import Sets, made_of
 from drill_ladder.core.judging.sessions import Day
 from drill_ladder.core.thresholds import TOLERANCE, at_least, good_enough, worse_than
 
@@ -82,7 +82,7 @@ class Yardstick:
         asked).
         """
         self.rung, self.measure, self.target = rung, rung.measure, rung.target
-        self.makes = isinstance(rung.measure, Makes)
+        self.makes = rung.measure.counts_makes
         self.each_lane = rung.target.each_lane
         self.least = max(min_share * asked_work(rung) - TOLERANCE, 0.0)
         self.lowest = rung.floor
@@ -225,7 +225,7 @@ def lack(rung: Rung, lane: str | None, sets: Sets) -> Lack | None:
     """What the sets lack to the target, or None when it is met. For makes in whole makes, rounded
     up.
     """
-    if isinstance(rung.measure, Makes):
+    if rung.measure.counts_makes:
         attempts, makes = made_of(sets)
         need = rung.target.makes_needed(attempts or rung.default_attempts)
         if attempts and makes >= need:
@@ -288,8 +288,7 @@ def asks_for_faults(rung: Rung) -> bool:
     """Whether a day without counted faults could be better than it looks: there is a ceiling, or
     they cost time.
     """
-    penalty = isinstance(rung.measure, Time) and rung.measure.fault_penalty_s > 0
-    return rung.target.faults_max is not None or penalty
+    return rung.target.faults_max is not None or rung.measure.penalty_s > 0
 
 
 def faults_hold(rung: Rung, day: Day) -> bool:

@@ -20,7 +20,7 @@ from drill_ladder.core.looking_back.ladder_health import (
     RungStay,
     health_of,
 )
-from drill_ladder.core.looking_back.margins import highest, over_target
+from drill_ladder.core.looking_back.margins import over_target
 from drill_ladder.core.looking_back.one_model import (
     ClubModel,
     DayOf,
@@ -81,7 +81,6 @@ __all__ = [
     "club_model",
     "day_spread",
     "health_of",
-    "highest",
     "incidence",
     "known",
     "median_time",

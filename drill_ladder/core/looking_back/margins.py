@@ -4,7 +4,7 @@ section 37).
 
 from math import log
 
-from drill_ladder.core.judging.measures import Checklist, Done, Measure, Points
+from drill_ladder.core.judging.measures import Measure
 
 HALF = 0.5
 
@@ -15,20 +15,13 @@ def over_target(measure: Measure, score: float, target: float, units: int) -> fl
     measure's own unit. units: of which a share is told, at least 1. None where there is no such
     number (a time of nothing).
     """
-    most = highest(measure)
+    most = measure.most
     if most is not None:
         asked = target / most - HALF / units
         return _log_odds(score / most, units) - _log_odds(asked, units)
     if measure.higher_is_better:
         return score - target
     return log(target / score) if score > 0 and target > 0 else None
-
-
-def highest(measure: Measure) -> float | None:
-    """The best score there can be; None where there is no end."""
-    if isinstance(measure, Points):
-        return measure.max
-    return 1.0 if isinstance(measure, Checklist | Done) else None
 
 
 def _log_odds(share: float, units: int) -> float:

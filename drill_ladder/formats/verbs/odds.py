@@ -1,5 +1,6 @@
 """odds: what a rule really does, against the player's true rate."""
 
+from collections.abc import Callable
 from typing import Any
 
 from drill_ladder.core.judging import Evidence
@@ -14,7 +15,8 @@ from drill_ladder.core.odds import (
     simulate,
 )
 from drill_ladder.formats.ladder_checks import check_rule
-from drill_ladder.formats.ladder_shapes import MEASURE, RULE, to_rule
+from drill_ladder.formats.ladder_shapes import RULE, to_rule
+from drill_ladder.formats.measures import MEASURE
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import (
     either,
@@ -47,6 +49,15 @@ INPUT = record(
     day_spread=optional(number(0, high=MOST_SPREAD), 0),
 )
 
+# the measures whose sessions have exact chances
+SESSIONS: dict[str, Callable[[dict[str, Any]], SessionChances]] = {
+    "makes": lambda doc: MakesSession(
+        doc["n"], doc["k"], doc["lanes"], doc["each_lane"], doc["floor"]
+    ),
+    "streak": lambda doc: StreakSession(doc["n"], doc["k"], doc["floor"]),
+    "to_n": lambda doc: ToNSession(doc["measure"]["n"], doc["k"], doc["floor"]),
+}
+
 
 def check(doc: Node) -> None:
     """What n, k, lanes, rates and rule ask of each other."""
@@ -65,7 +76,7 @@ def check(doc: Node) -> None:
 
 
 def _check_measure(doc: Node, kind: str) -> None:
-    doc["measure"].require_that(kind in ("makes", "streak", "to_n"), "is for makes, streak or to_n")
+    doc["measure"].require_that(kind in SESSIONS, "is for makes, streak or to_n")
     if kind in ("streak", "to_n"):
         doc["lanes"].require_that(doc["lanes"].value in (None, 1), f"is 1 for {kind}")
     doc["n"].require_that(
@@ -117,11 +128,7 @@ def check_memory(rule: Node, eases: bool) -> None:
 
 def session_of(doc: dict[str, Any]) -> SessionChances:
     """The session that the document describes."""
-    if doc["measure"]["kind"] == "streak":
-        return StreakSession(doc["n"], doc["k"], doc["floor"])
-    if doc["measure"]["kind"] == "to_n":
-        return ToNSession(doc["measure"]["n"], doc["k"], doc["floor"])
-    return MakesSession(doc["n"], doc["k"], doc["lanes"], doc["each_lane"], doc["floor"])
+    return SESSIONS[doc["measure"]["kind"]](doc)
 
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:

@@ -6,7 +6,7 @@ from typing import Any
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.library.words import PLAIN, Told
 from drill_ladder.formats.kit_words import windows_text
-from drill_ladder.formats.words import measure_words
+from drill_ladder.formats.measures import measure_words
 
 OTHERS = (
     *("caution", "only_fresh", "people", "measure", "group_of", "feeds_judged"),

@@ -11,18 +11,10 @@ from drill_ladder.core.planning import KitWindow
 from drill_ladder.core.statistics import Strain
 from drill_ladder.formats.documents import MEASURE
 from drill_ladder.formats.kit_words import BadSize, read_windows, windows_text
+from drill_ladder.formats.measures import MEASURES, form_named, form_of
 from drill_ladder.ui.fields import FormValues, Line, Lines, Number, Prose, Whole, Words, listed
 
-KINDS = [
-    ("makes", "Good ones out of attempts"),
-    ("points", "Points for each attempt"),
-    ("time", "Seconds"),
-    ("count", "Repetitions in a window"),
-    ("streak", "Longest run"),
-    ("to_n", "Attempts until so many good ones"),
-    ("checklist", "Checkpoints seen"),
-    ("done", "Share of the work done"),
-]
+KINDS = [(one.kind.kind, one.label) for one in MEASURES]
 SCORE_BY = [("best", "The best"), ("mean", "The mean"), ("median", "The median (seconds only)")]
 
 FEEDS = [
@@ -70,6 +62,12 @@ class DrillForm(forms.Form):
     window_s = Number(label="Window, s", min_value=1, required=False)
     score_by = forms.ChoiceField(label="What counts", choices=SCORE_BY, required=False)
     fault_penalty_s = Number(label="Seconds for each fault", min_value=0, required=False)
+    cap = Whole(
+        label="A turn ends after so many good ones",
+        min_value=1,
+        required=False,
+        help_text="Empty: a run goes on until a miss",
+    )
     n = Whole(label="Good ones to collect", min_value=1, required=False)
     items = Lines(label="Checkpoints", required=False, help_text="One a line")
     lanes = Line(
@@ -186,17 +184,13 @@ class DrillForm(forms.Form):
 
     def measure_document(self) -> FormValues:
         """The measure as typed, which may be wrong, in the open format."""
-        data = self.cleaned_data
-        kind = data["kind"]
-        score_by = data.get("score_by") or "best"
-        extra: dict[str, FormValues] = {
-            "points": {"max": data.get("top")},
-            "time": {"score_by": score_by, "fault_penalty_s": data.get("fault_penalty_s") or 0},
-            "count": {"window_s": data.get("window_s"), "score_by": score_by},
-            "to_n": {"n": data.get("n")},
-            "checklist": {"items": data.get("items") or []},
-        }
-        return {"kind": kind, **extra.get(kind, {})}
+        document: FormValues = {"kind": self.cleaned_data["kind"]}
+        form = form_named(document["kind"])
+        for number, name in form.typed_names.items() if form else ():
+            value = self.cleaned_data.get(name)
+            if value not in (None, ""):
+                document[number] = value
+        return document
 
     def lane_names(self) -> list[str]:
         """Lanes as a list."""
@@ -218,15 +212,8 @@ class DrillForm(forms.Form):
 
 def _field_of(fault: str) -> str | None:
     """Which field a fault of the measure belongs to."""
-    named = {
-        "max": "top",
-        "window_s": "window_s",
-        "score_by": "score_by",
-        "n": "n",
-        "items": "items",
-    }
     key = fault.partition(":")[0].removeprefix("$.").split("[")[0]
-    return named.get(key, "kind")
+    return next((one.typed_names[key] for one in MEASURES if key in one.typed_names), "kind")
 
 
 def drill_values(drill: Drill) -> FormValues:
@@ -241,9 +228,8 @@ def drill_values(drill: Drill) -> FormValues:
         "kit": windows_text(drill.kit),
         "fits": None if drill.fits_from is None else round(drill.fits_from * 100, 2),
         "kind": measure.pop("kind"),
-        "top": measure.pop("max", None),
         "score_by": "best",
         "lanes": ", ".join(drill.lanes),
         "revision": drill.revision,
-        **measure,  # every other number under its own name
+        **{form_of(drill.measure).typed_names[key]: value for key, value in measure.items()},
     }

@@ -8,7 +8,7 @@ from django import forms
 
 from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.core.coaching import calls, sequence
-from drill_ladder.core.judging import Count, Dose, Intent, Mode
+from drill_ladder.core.judging import Dose, Intent, Mode
 from drill_ladder.formats.rung_words import rest_warnings
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole, listed
 
@@ -62,7 +62,7 @@ def first_run(drill: Drill, rung: Rung | None) -> dict[str, Any]:
     dose = rung.dose if rung else Dose(sets=3)
     measure, markers = drill.measure, drill.plan.markers if drill.plan else ()
     asked = (dose.reps or 0) * (dose.s_per_rep or USUAL_S_PER_REP)
-    work = measure.window_s if isinstance(measure, Count) else asked
+    work = measure.window or asked
     calls = drill.lanes or [marker.id for marker in markers[1:]]
     return {
         "sets": dose.sets,

@@ -11,10 +11,7 @@ from drill_ladder.apps.library.plans.drawing import OWN_UNITS, UNITS, drawn, fit
 from drill_ladder.apps.library.plans.forms import SpaceForm, StrideForm
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.core.judging import Time
-from drill_ladder.formats.words import (
-    measure_words,
-)
+from drill_ladder.formats.measures import measure_words
 from drill_ladder.ui.pages import Context
 
 RARE = ("kind", "people", "tool", "lane", "surface")  # folded away until one of them is used
@@ -94,7 +91,7 @@ def _plan_context(request: HttpRequest, drill: Drill, club: Club) -> Context:
         drill.plan, ruler(request.GET.get("units", ""), **lengths), title=f"Floor plan of {drill}"
     )
     form = SpaceForm(request.GET if "width" in request.GET else None)
-    timed, fit = isinstance(drill.measure, Time), ""
+    timed, fit = drill.measure.is_timed, ""
     if form.is_bound and form.is_valid():
         fit = fit_words(shown.plan, **form.cleaned_data, smallest=drill.smallest, timed=timed)
     return {

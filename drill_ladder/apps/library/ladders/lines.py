@@ -7,8 +7,8 @@ from drill_ladder.apps.library.rules.odds import Marks, Risks, risks
 from drill_ladder.core.judging import Rule
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.rung_fields import said_of
-from drill_ladder.formats.rung_words import dose_words, target_words
-from drill_ladder.formats.words import caller_words, easing_sentence, rule_sentence
+from drill_ladder.formats.rung_words import dose_words, easing_sentence, target_words
+from drill_ladder.formats.words import caller_words, rule_sentence
 from drill_ladder.ui.pages import Context
 
 

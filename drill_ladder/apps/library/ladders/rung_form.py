@@ -22,7 +22,7 @@ from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
-from drill_ladder.core.judging import Intent, Makes, Rule
+from drill_ladder.core.judging import Intent, Rule
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.documents import PLAN, RUNG
 from drill_ladder.formats.rung_fields import FIELDS
@@ -140,7 +140,7 @@ class RungForm(CallerFields, Row):
         if drill is None or self.errors:
             return data
         self._check_bands(data)
-        if data["school"] == "evidence" and not isinstance(drill.measure, Makes):
+        if data["school"] == "evidence" and not drill.measure.counts_makes:
             self.add_error("school", "Evidence is for drills that count good ones.")
         if self.errors:
             return data

@@ -9,7 +9,7 @@ from drill_ladder.apps.library.ladders.rung_form import RungForm
 from drill_ladder.apps.library.ladders.services import RungInput
 from drill_ladder.apps.library.rules.odds import Marks, marks_at, risks
 from drill_ladder.core.floor import Plan, implausible, leg_lengths, mean_speed
-from drill_ladder.core.judging import Rule, Rung, Time
+from drill_ladder.core.judging import Rule, Rung
 from drill_ladder.core.odds import binom_tail
 from drill_ladder.formats.documents import PLAN, RUNG
 from drill_ladder.formats.rung_words import rest_lines
@@ -86,7 +86,7 @@ def _unreachable(terms: Rung) -> list[str]:
 def _impossible(rung: Rung, plan: Plan | None) -> list[str]:
     """A target time that nobody can run. plan: in metres."""
     seconds = rung.target.value
-    if not isinstance(rung.measure, Time) or plan is None or not seconds:
+    if not rung.measure.is_timed or plan is None or not seconds:
         return []
     if not plan.legs or not implausible(plan, seconds):
         return []

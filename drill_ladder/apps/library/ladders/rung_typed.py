@@ -101,7 +101,7 @@ def read(data: FormValues, measure: Measure) -> dict[str, Any]:
 
 
 def _read(data: FormValues, measure: Measure, part: str) -> Iterator[tuple[str, Any]]:
-    other = "value" if measure.kind == "makes" else "makes"
+    other = "value" if measure.counts_makes else "makes"
     for field in fields_in(part):
         # what stops a set is refused for other measures, and not dropped
         if field.part == "target" and field.only == other:

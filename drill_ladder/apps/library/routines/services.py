@@ -11,17 +11,8 @@ from drill_ladder.apps.library.models import Drill, Ladder, Routine, RoutinePart
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
-from drill_ladder.core.judging import ByCoach, Dose, Measure, Rule, Target
-
-# what a part of a plain drill asks until a coach says otherwise: common practice, no source
-AIMS: dict[str, dict[str, float]] = {
-    "makes": {"makes": 7, "of": 10},
-    "time": {"value": 60},
-    "count": {"value": 10},
-    "streak": {"value": 5},
-    "checklist": {"value": 0.8},
-    "done": {"value": 1},
-}
+from drill_ladder.core.judging import ByCoach, Dose, Rule
+from drill_ladder.formats.measures import form_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,20 +102,12 @@ def _ladder_of(member: Membership, of: Ladder | Drill) -> Ladder:
         club=member.club, title=title, defaults={"rule": Rule(ByCoach()), "skill": of.skill}
     )
     if made:
-        dose = Dose(1, 10 if of.measure.kind in ("makes", "points") else None)
+        dose = Dose(1, 10 if of.measure.counts_attempts else None)
         rung = Rung(club=member.club, ladder=ladder, drill=of, position=1, title=of.title[:120])
-        rung.dose, rung.target = dose, _aim(of.measure)
+        rung.dose, rung.target = dose, form_of(of.measure).first(of.measure)
         rung.full_clean()
         rung.save()
     return ladder
-
-
-def _aim(measure: Measure) -> Target:
-    if measure.kind == "points":
-        return Target(value=0.7 * measure.max)  # type: ignore[attr-defined]
-    if measure.kind == "to_n":
-        return Target(value=2.0 * measure.n)  # type: ignore[attr-defined]
-    return Target(**AIMS[measure.kind])  # type: ignore[arg-type]
 
 
 def known_ladders(member: Membership, titles: Iterable[str]) -> Mapping[str, Ladder]:
