@@ -16,8 +16,7 @@ from drill_ladder.apps.floor.battery_services import (
     save_protocol,
 )
 from drill_ladder.apps.floor.models import Battery, FloorTap, Protocol
-from drill_ladder.apps.floor.settling import SPACE
-from drill_ladder.apps.floor.tap_rows import hold_day
+from drill_ladder.apps.floor.tap_rows import SPACE, hold_day
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.models import Stop

@@ -16,7 +16,7 @@ from drill_ladder.apps.floor.models import (
     Timing,
     Trial,
 )
-from drill_ladder.apps.floor.settling import SPACE
+from drill_ladder.apps.floor.tap_rows import SPACE
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AccessToken, Membership, Player, Scope
 from drill_ladder.core.hall import Beam, Beat, Doubt, Run, Seen, drifts, runs_of

@@ -13,7 +13,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.floor.tap_rows import hold_day
+from drill_ladder.apps.floor.tap_rows import SPACE, hold_day
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player, User
 from drill_ladder.apps.practice.asked import rung_of_day
@@ -33,7 +33,6 @@ from drill_ladder.formats.taps import to_tap
 from drill_ladder.formats.work_words import MOST_FAULTS
 
 LATE = timedelta(days=7)  # how far back a device may bring what it kept
-SPACE = UUID("6a1c1f0e-9a0e-4a56-8f5b-0d8f0d7c9b11")  # names of what is made of taps
 TOLD = "told"
 WORK = frozenset(act.value for act in Act)
 

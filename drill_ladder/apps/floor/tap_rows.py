@@ -11,6 +11,8 @@ from drill_ladder.apps.people.models import User
 from drill_ladder.core.hall import Act
 from drill_ladder.formats.taps import TRIAL
 
+SPACE = UUID("6a1c1f0e-9a0e-4a56-8f5b-0d8f0d7c9b11")  # names of what is made of taps
+
 
 def hold_day(club_id: int, on: date) -> None:
     """A day's taps are stored one after the other, until the transaction ends."""

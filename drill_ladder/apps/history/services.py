@@ -1,14 +1,12 @@
 """Writing the trail."""
 
 from collections.abc import Iterable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
+from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import models
 
 from drill_ladder.apps.history.models import Event
-
-if TYPE_CHECKING:
-    from drill_ladder.apps.people.models import User
 
 AT_ONCE = 500  # rows of one statement
 
@@ -16,7 +14,7 @@ AT_ONCE = 500  # rows of one statement
 def record(
     *,
     club_id: int,
-    actor: "User | None",
+    actor: AbstractBaseUser | None,
     verb: str,
     subject: models.Model,
     **details: object,
@@ -26,7 +24,7 @@ def record(
 
 
 def record_all(
-    *, club_id: int, actor: "User | None", verb: str, subjects: Iterable[models.Model]
+    *, club_id: int, actor: AbstractBaseUser | None, verb: str, subjects: Iterable[models.Model]
 ) -> None:
     """Note that somebody did the same to many."""
     Event.objects.bulk_create(
@@ -36,14 +34,14 @@ def record_all(
 
 def _entry(
     club_id: int,
-    actor: "User | None",
+    actor: AbstractBaseUser | None,
     verb: str,
     subject: models.Model,
     details: dict[str, Any],
 ) -> Event:
     return Event(
         club_id=club_id,
-        actor=actor,
+        actor_id=actor.pk if actor else None,
         verb=verb,
         subject=str(subject)[:200],
         kind=subject._meta.label_lower,

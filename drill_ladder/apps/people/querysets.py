@@ -13,8 +13,7 @@ from django.db.models.functions import JSONObject
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 
 if TYPE_CHECKING:
-    from drill_ladder.apps.library.models import Ladder
-    from drill_ladder.apps.people.models import Club, Player
+    from drill_ladder.apps.people.models import Club, Membership, Player
 
 
 MOST_NOTES = 6
@@ -80,7 +79,7 @@ class SquadQuerySet(ClubQuerySet):
             count=Count("players", filter=Q(players__archived_on=None), distinct=True)
         ).order_by("name")
 
-    def climbing(self, ladder: "Ladder") -> Self:
+    def climbing(self, ladder: models.Model) -> Self:
         """Those with a player who is on a ladder now."""
         on = Q(players__prescriptions__ladder=ladder, players__prescriptions__status="active")
         return self.filter(on).distinct().order_by("name")
@@ -212,3 +211,17 @@ class SecretLinkQuerySet(ClubQuerySet):
         return self.of_secret(token, opens).filter(
             version=version, closed_at__isnull=True, player__archived_on=None
         )
+
+
+class TokenQuerySet(ClubQuerySet):
+    """Tokens."""
+
+    def open_of(self, member: "Membership") -> "TokenQuerySet":
+        """Those that a member made in the club and that still open something."""
+        return self.filter(club=member.club_id, made_by=member.user_id, revoked_at=None)
+
+    def of_secret(self, digest: str) -> "TokenQuerySet":
+        """The one of a secret, where it is open and its maker is a member still."""
+        rows = self.filter(digest=digest, revoked_at=None, made_by__is_active=True)
+        rows = rows.filter(made_by__memberships__club=F("club"))
+        return rows.select_related("club", "made_by")

@@ -1,16 +1,11 @@
 """Tokens by which a club's own tools and gates come in."""
 
-from typing import TYPE_CHECKING
-
 from django.db import models
-from django.db.models import F, Q
+from django.db.models import Q
 from django.utils import timezone
 
-from drill_ladder.apps.people.querysets import ClubQuerySet
+from drill_ladder.apps.people.querysets import TokenQuerySet
 from drill_ladder.apps.personal import Personal
-
-if TYPE_CHECKING:
-    from drill_ladder.apps.people.models import Membership
 
 
 class Scope(models.TextChoices):
@@ -23,20 +18,6 @@ class Scope(models.TextChoices):
     RESULTS = "results", "Read results"
     SESSIONS = "sessions", "Write sessions"
     GATE = "gate", "Send what a timing gate sees"
-
-
-class TokenQuerySet(ClubQuerySet):
-    """Tokens."""
-
-    def open_of(self, member: "Membership") -> "TokenQuerySet":
-        """Those that a member made in the club and that still open something."""
-        return self.filter(club=member.club_id, made_by=member.user_id, revoked_at=None)
-
-    def of_secret(self, digest: str) -> "TokenQuerySet":
-        """The one of a secret, where it is open and its maker is a member still."""
-        rows = self.filter(digest=digest, revoked_at=None, made_by__is_active=True)
-        rows = rows.filter(made_by__memberships__club=F("club"))
-        return rows.select_related("club", "made_by")
 
 
 class AccessToken(models.Model):

@@ -261,14 +261,3 @@ class SessionForm(forms.Form):
             word=data["word"].strip(),
             adult_present=data["adult"],
         )
-
-
-class EndStopForm(forms.Form):
-    """Who cleared the player."""
-
-    cleared_by = Line(
-        label="Who cleared the player?",
-        max_length=200,
-        help_text="For example: physiotherapist, by phone with the guardian",
-        error_messages={"required": "Please note who cleared the player. The stop is still open."},
-    )

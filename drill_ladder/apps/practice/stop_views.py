@@ -14,8 +14,8 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, holds_report, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.practice.forms import EndStopForm
 from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.stop_forms import EndStopForm
 from drill_ladder.apps.practice.stops import MOST, end_stop, hear_button, reports_seen
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import wants_json
