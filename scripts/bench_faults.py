@@ -168,7 +168,7 @@ def prepare() -> tuple[list[tuple[str, int]], list[tuple[int, int]], str, str]:
     call_command("migrate", verbosity=0)
     call_command("createcachetable", verbosity=0)
     from drill_ladder.apps.people.models import Player
-    from drill_ladder.apps.people.services import save_player
+    from drill_ladder.apps.people.players.services import save_player
     from tests.make import PASSWORD, current, put_on, world
 
     w = world("Faults")

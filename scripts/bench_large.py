@@ -35,7 +35,7 @@ from django.test import Client, RequestFactory, override_settings
 from django.urls import include, path
 from django.utils import timezone
 
-from drill_ladder.apps.card.sheet import printed, sheet_of
+from drill_ladder.apps.card.paper.sheet import printed, sheet_of
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, SecretLink
 from drill_ladder.apps.practice.models import Stop

@@ -26,13 +26,13 @@ from django.test import Client, override_settings
 from django.urls import include, path
 from django.utils import timezone
 
-from drill_ladder.apps.card.paper import home_card
+from drill_ladder.apps.card.paper.pages import home_card
 from drill_ladder.apps.library.files.exchange import import_library
 from drill_ladder.apps.library.rules import odds
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.people.tokens import make_access
+from drill_ladder.apps.people.players.services import save_player
+from drill_ladder.apps.people.team.tokens import make_access
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.services import solve
 from drill_ladder.formats.library_file import FORMAT, read_library

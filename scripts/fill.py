@@ -15,7 +15,7 @@ from django.db import connection, models, transaction
 from django.utils import timezone
 
 from drill_ladder.apps.people.models import Club, Membership, Player, PlayerDay, SecretLink, Squad
-from drill_ladder.apps.practice.judged import rejudge
+from drill_ladder.apps.practice.judged.days import rejudge
 from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import personal_terms

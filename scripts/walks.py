@@ -27,7 +27,7 @@ from django.test import Client, override_settings
 from django.test.utils import CaptureQueriesContext
 
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.services import solve
 from tests.make import World, log, put_on, world

@@ -4,18 +4,18 @@ from datetime import date
 from uuid import uuid4
 
 from drill_ladder.apps.card.models import Report
-from drill_ladder.apps.floor.battery_services import new_battery, save_protocol
-from drill_ladder.apps.floor.challenges import open_challenge
+from drill_ladder.apps.floor.challenges.services import open_challenge
 from drill_ladder.apps.floor.models import GroupSession, Trial
+from drill_ladder.apps.floor.test_days.services import new_battery, save_protocol
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.library.models import Drill, Routine, StrainLimit
 from drill_ladder.apps.messages.models import LocalMail, Message
 from drill_ladder.apps.messages.posting import address_of
-from drill_ladder.apps.people.agreements import agree
+from drill_ladder.apps.people.agreements.services import agree
 from drill_ladder.apps.people.models import AccessToken, Squad
-from drill_ladder.apps.people.team import invite
-from drill_ladder.apps.practice.corrections import take_away
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.people.team.services import invite
+from drill_ladder.apps.practice.sessions.corrections import take_away
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.prescriptions.models import PlayerRoutine
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle

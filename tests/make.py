@@ -11,9 +11,9 @@ from django.http import HttpResponse
 
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.people.models import Club, Membership, Player, SecretLink, User
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import prescribe
 

@@ -3,7 +3,7 @@
 from datetime import timedelta
 from uuid import NAMESPACE_DNS, uuid5
 
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
 from tests.make import current, put_on
 
 # a hand-made season on one rung: day of the season -> good ones of ten, left and right

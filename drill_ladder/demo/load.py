@@ -15,12 +15,12 @@ from drill_ladder.apps.library.limits.services import save_limit
 from drill_ladder.apps.library.models import Drill, Ladder, Routine
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
-from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.learning import learn
+from drill_ladder.apps.people.players.services import save_player
+from drill_ladder.apps.practice.judged.spread import measure_spread
+from drill_ladder.apps.practice.learning.fitting import learn
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.spread import measure_spread
 from drill_ladder.apps.prescriptions.models import Prescription
-from drill_ladder.apps.prescriptions.routines import give_routine
+from drill_ladder.apps.prescriptions.routines.services import give_routine
 from drill_ladder.apps.prescriptions.services import prescribe
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.services import solve

@@ -8,15 +8,15 @@ from uuid import uuid5
 
 from django.utils import timezone
 
-from drill_ladder.apps.floor.battery_services import (
+from drill_ladder.apps.floor.models import Battery, FloorTap, Protocol
+from drill_ladder.apps.floor.tap_rows import SPACE, hold_day
+from drill_ladder.apps.floor.test_days.services import (
     Conditions,
     TrialInput,
     add_trial,
     new_battery,
     save_protocol,
 )
-from drill_ladder.apps.floor.models import Battery, FloorTap, Protocol
-from drill_ladder.apps.floor.tap_rows import SPACE, hold_day
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.models import Stop

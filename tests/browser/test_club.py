@@ -6,7 +6,7 @@ import pytest
 from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.messages.models import Message
-from drill_ladder.apps.people.founding import new_code
+from drill_ladder.apps.people.club.founding import new_code
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.records.models import Receipt
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until

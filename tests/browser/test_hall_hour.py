@@ -10,9 +10,9 @@ from time import sleep
 import pytest
 from selenium.webdriver.common.by import By
 
-from drill_ladder.apps.floor.battery_services import new_battery, save_protocol
+from drill_ladder.apps.floor.hall.settling import close_halls
 from drill_ladder.apps.floor.models import FloorTap, GroupSession, Trial
-from drill_ladder.apps.floor.settling import close_halls
+from drill_ladder.apps.floor.test_days.services import new_battery, save_protocol
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until

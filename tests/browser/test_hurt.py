@@ -6,7 +6,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from drill_ladder.apps.practice.models import HurtReport, Session, Stop
-from drill_ladder.apps.practice.stops import end_stop
+from drill_ladder.apps.practice.stops.services import end_stop
 from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import (
     choose,

@@ -9,10 +9,10 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from drill_ladder.apps.floor.stations import set_up
+from drill_ladder.apps.floor.stations.services import set_up
 from drill_ladder.apps.people.models import Player, PlayerDay, Squad
-from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.people.players.services import save_player
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.review.models import Decision
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.querysets import monday_of

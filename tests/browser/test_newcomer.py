@@ -4,7 +4,7 @@ import time
 
 from selenium.webdriver.common.by import By
 
-from drill_ladder.apps.people.founding import new_code
+from drill_ladder.apps.people.club.founding import new_code
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Prescription
 from tests.browser.driver import set_size

@@ -4,7 +4,7 @@ from time import monotonic, sleep
 
 from selenium.webdriver.common.by import By
 
-from drill_ladder.apps.people.links import renew_link
+from drill_ladder.apps.people.players.links import renew_link
 from drill_ladder.apps.practice.models import Session, SetRow
 from tests.browser.driver import wait_until
 from tests.browser.hands import choose, click, expect, kept, long_page, page, ready

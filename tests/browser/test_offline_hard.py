@@ -13,7 +13,7 @@ from selenium.common.exceptions import WebDriverException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 
-from drill_ladder.apps.people.links import renew_link
+from drill_ladder.apps.people.players.links import renew_link
 from drill_ladder.apps.practice.models import Session
 from tests.browser.driver import close_browser, open_browser, wait_until
 from tests.browser.hands import choose, click, expect, kept, long_page, page, phone, ready, sign_in

@@ -8,7 +8,7 @@ from django.utils import timezone
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.publishing import publish

@@ -6,7 +6,7 @@ import pytest
 
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.prescriptions.routines import give_routine
+from drill_ladder.apps.prescriptions.routines.services import give_routine
 from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import choose, click, expect, kept, phone, problems, ready, sideways
 from tests.browser.test_run import fits, shown

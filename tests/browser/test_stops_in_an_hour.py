@@ -11,7 +11,7 @@ from time import monotonic, sleep
 
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.practice.stops import end_stop, open_stop
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Stay
 from tests.browser.driver import wait_until
 from tests.browser.test_stores import (

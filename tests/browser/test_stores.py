@@ -9,7 +9,7 @@ from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.practice.models import HurtReport, Session
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.stops.services import open_stop
 from tests.browser.driver import wait_until
 from tests.browser.hands import choose, click, expect, page, ready, sign_in
 from tests.browser.test_offline import count_all, stored

@@ -12,7 +12,7 @@ from selenium.webdriver.support.ui import Select
 from drill_ladder.apps.api.simulated_gate import story
 from drill_ladder.apps.floor.models import GateCall, Trial
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.tokens import make_access
+from drill_ladder.apps.people.team.tokens import make_access
 from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import click, expect, phone, problems, sideways, sign_in
 from tests.db.test_open_door import Tool

@@ -116,7 +116,7 @@ def test_a_plain_field_is_named_in_four_product_files():
         "drill_ladder/formats/rung_fields.py",
         "drill_ladder/core/judging/ladders.py",
         "drill_ladder/apps/library/models.py",
-        "drill_ladder/apps/practice/tempos.py",
+        "drill_ladder/apps/practice/work/tempos.py",
         "drill_ladder/formats/ladder_checks.py",
         "drill_ladder/apps/library/ladders/rung_form.py",
     }

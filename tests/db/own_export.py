@@ -15,9 +15,9 @@ from django.test import Client
 from scipy.special import expit
 
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.progress.panels import panels_of
-from drill_ladder.apps.progress.panels_of_all import panels_of_all
-from drill_ladder.apps.progress.record import SPAN, record_of
+from drill_ladder.apps.progress.panels.all_players import panels_of_all
+from drill_ladder.apps.progress.panels.one_player import panels_of
+from drill_ladder.apps.progress.player.record import SPAN, record_of
 
 TODAY = date(2026, 11, 24)
 SLOPE = re.compile(r": ([+\u2212]?[\d.]+) points of a hundred a week")

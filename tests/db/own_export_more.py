@@ -16,10 +16,10 @@ from scipy import stats
 from statsmodels.stats.proportion import proportion_confint
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
-from drill_ladder.apps.progress.ease_panel import ease_panel
-from drill_ladder.apps.progress.record import SPAN, record_of
-from drill_ladder.apps.progress.tests_panel import tests_panel
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.progress.panels.ease import ease_panel
+from drill_ladder.apps.progress.panels.tests import tests_panel
+from drill_ladder.apps.progress.player.record import SPAN, record_of
 from drill_ladder.apps.records.archive.writing import archive_of
 from drill_ladder.core.coaching import Answers
 from drill_ladder.formats.words import percent

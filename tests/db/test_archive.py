@@ -18,8 +18,8 @@ from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, SecretLink, User
-from drill_ladder.apps.practice.corrections import AWAY, bring_back, take_away
 from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow
+from drill_ladder.apps.practice.sessions.corrections import AWAY, bring_back, take_away
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.records.archive.reading import Damaged, read_archive
 from drill_ladder.apps.records.archive.restoring import restore_club

@@ -8,13 +8,15 @@ from uuid import uuid4
 import pytest
 from django.utils import timezone
 
-from drill_ladder.apps.floor.battery_results import (
+from drill_ladder.apps.floor.challenges.services import board_of, open_challenge, own_of
+from drill_ladder.apps.floor.models import Challenge, Protocol, Trial
+from drill_ladder.apps.floor.test_days.results import (
     next_up,
     record_of_tests,
     result_of,
     word_to_the_family,
 )
-from drill_ladder.apps.floor.battery_services import (
+from drill_ladder.apps.floor.test_days.services import (
     Conditions,
     Finished,
     TrialInput,
@@ -23,13 +25,11 @@ from drill_ladder.apps.floor.battery_services import (
     save_protocol,
     take_trial_back,
 )
-from drill_ladder.apps.floor.challenges import board_of, open_challenge, own_of
-from drill_ladder.apps.floor.models import Challenge, Protocol, Trial
 from drill_ladder.apps.history.models import Event
-from drill_ladder.apps.people.agreements import agree, is_adult
+from drill_ladder.apps.people.agreements.services import agree, is_adult
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.core.statistics import typical_error
 from tests.make import drill, text
 

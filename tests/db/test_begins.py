@@ -6,7 +6,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.card.blocks import home_blocks
+from drill_ladder.apps.card.today.blocks import home_blocks
 from drill_ladder.apps.prescriptions.services import arrive, leave
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.board import board

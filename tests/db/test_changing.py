@@ -7,7 +7,11 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.prescriptions.changes import change_prescription, look_again, seen
+from drill_ladder.apps.prescriptions.changes.differences import (
+    change_prescription,
+    look_again,
+    seen,
+)
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import end_prescription
 from drill_ladder.formats.documents import OVERRIDES

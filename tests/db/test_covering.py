@@ -8,9 +8,9 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.card import paper as sheets
-from drill_ladder.apps.practice.coverage import begin_of
-from drill_ladder.apps.progress.coverage import coverage
+from drill_ladder.apps.card.paper import pages as sheets
+from drill_ladder.apps.practice.observations.coverage import begin_of
+from drill_ladder.apps.progress.player.coverage import coverage
 from tests.make import current, drill, ladder, log, put_on
 
 TODAY = timezone.localdate()

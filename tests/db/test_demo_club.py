@@ -11,9 +11,9 @@ from drill_ladder.apps.library.rules.odds import WHO
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session, Stop
-from drill_ladder.apps.progress.panels import panels_of
-from drill_ladder.apps.progress.panels_of_all import panels_of_all
-from drill_ladder.apps.progress.record import SPAN, record_of
+from drill_ladder.apps.progress.panels.all_players import panels_of_all
+from drill_ladder.apps.progress.panels.one_player import panels_of
+from drill_ladder.apps.progress.player.record import SPAN, record_of
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.demo.load import load
 from drill_ladder.demo.people import LIVES, STORIES

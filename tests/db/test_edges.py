@@ -4,7 +4,7 @@ import pytest
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.library.starter.ladders import starter_document
-from drill_ladder.apps.prescriptions.placement import (
+from drill_ladder.apps.prescriptions.placing.placement import (
     add_probe,
     by_baseline,
     by_probing,
@@ -13,7 +13,7 @@ from drill_ladder.apps.prescriptions.placement import (
     current,
     found,
 )
-from drill_ladder.apps.prescriptions.trial import from_trial
+from drill_ladder.apps.prescriptions.placing.trial import from_trial
 from drill_ladder.formats.rung_words import rest_lines
 from tests.make import drill, ladder, put_on, text
 

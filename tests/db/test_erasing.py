@@ -18,10 +18,10 @@ from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Guardian, Player, PlayerNote
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.personal import Personal, of_players, ours, undeclared
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.stops import end_stop, open_stop
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
 from drill_ladder.apps.records import retention
 from drill_ladder.apps.records.aside import put_aside
 from drill_ladder.apps.records.erase import erase, preview

@@ -3,7 +3,7 @@
 from django.test import Client
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.progress.find import PAGES, find
+from drill_ladder.apps.progress.desk.find import PAGES, find
 from tests.make import text
 
 

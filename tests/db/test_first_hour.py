@@ -7,7 +7,7 @@ from drill_ladder.apps.library.files.shelf import shelf_of
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Prescription
-from drill_ladder.apps.progress.first_steps import first_steps
+from drill_ladder.apps.progress.desk.first_steps import first_steps
 from tests.make import log, put_on, text
 
 

@@ -5,11 +5,11 @@ from datetime import timedelta
 import pytest
 from django.test import Client
 
-from drill_ladder.apps.floor.hall import hall_of
+from drill_ladder.apps.floor.hall.document import hall_of
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.services import record_session
+from drill_ladder.apps.practice.sessions.services import record_session
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.plan import stored_plan
 from drill_ladder.apps.weeks.services import arrange

@@ -7,12 +7,12 @@ import pytest
 from django.utils import timezone
 
 from drill_ladder.apps.api.simulated_gate import FAULTS, story
-from drill_ladder.apps.floor.battery_services import new_battery, save_protocol
-from drill_ladder.apps.floor.gates import call_up, gates_of
 from drill_ladder.apps.floor.models import GateCall, GateMessage, Trial
+from drill_ladder.apps.floor.test_days.gates import call_up, gates_of
+from drill_ladder.apps.floor.test_days.services import new_battery, save_protocol
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.people.tokens import revoke_access
+from drill_ladder.apps.people.team.tokens import revoke_access
 from tests.db.test_open_door import Tool, _fresh, owner  # noqa: F401
 from tests.make import drill, text
 

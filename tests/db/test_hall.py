@@ -9,15 +9,15 @@ from django.db import IntegrityError
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.floor.hall import hall_of
+from drill_ladder.apps.floor.hall.document import hall_of
+from drill_ladder.apps.floor.hall.settling import close_halls
+from drill_ladder.apps.floor.hall.taps import AFTER_STOP, FromDevice, take
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.floor.settling import close_halls
-from drill_ladder.apps.floor.taps import AFTER_STOP, FromDevice, take
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
-from drill_ladder.apps.practice.stops import end_stop, open_stop
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
 from drill_ladder.apps.review.models import Proposal
 from tests.make import current, drill, ladder, log, put_on
 

@@ -2,7 +2,7 @@
 owed.
 """
 
-from drill_ladder.apps.floor.turns import owed
+from drill_ladder.apps.floor.hall.turns import owed
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
 from tests.db.test_hall import stay, tablet  # noqa: F401  (fixtures)

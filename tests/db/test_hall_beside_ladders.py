@@ -6,7 +6,12 @@ from uuid import uuid4
 import pytest
 from django.utils import timezone
 
-from drill_ladder.apps.floor.battery_services import (
+from drill_ladder.apps.floor.hall.beside import stations_of, trial_days_of
+from drill_ladder.apps.floor.hall.guests import Ask, add_guest, guests_go
+from drill_ladder.apps.floor.hall.taps import AFTER_STOP
+from drill_ladder.apps.floor.models import FloorTap, GroupSession, Trial
+from drill_ladder.apps.floor.stations.group_block import begin_group
+from drill_ladder.apps.floor.test_days.services import (
     TrialInput,
     add_trial,
     bring_trial_back,
@@ -15,15 +20,10 @@ from drill_ladder.apps.floor.battery_services import (
     save_protocol,
     take_trial_back,
 )
-from drill_ladder.apps.floor.beside import stations_of, trial_days_of
-from drill_ladder.apps.floor.group_block import begin_group
-from drill_ladder.apps.floor.guests import Ask, add_guest, guests_go
-from drill_ladder.apps.floor.models import FloorTap, GroupSession, Trial
-from drill_ladder.apps.floor.taps import AFTER_STOP
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from tests.db.test_hall import Device
 from tests.make import drill, put_on

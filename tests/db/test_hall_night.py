@@ -4,11 +4,11 @@ from datetime import timedelta
 
 import pytest
 
-from drill_ladder.apps.floor.settling import close_halls
+from drill_ladder.apps.floor.hall.settling import close_halls
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import JudgedDay, Session
-from drill_ladder.apps.practice.stops import open_stop
-from drill_ladder.apps.progress.questions import parts_of_the_night
+from drill_ladder.apps.practice.stops.services import open_stop
+from drill_ladder.apps.progress.desk.questions import parts_of_the_night
 from drill_ladder.apps.review.after import after_hour
 from drill_ladder.apps.review.night import night_of
 from drill_ladder.apps.weeks.models import PlannedBlock, Week

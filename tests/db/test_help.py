@@ -11,7 +11,7 @@ from drill_ladder.apps.help.methods import methods_page
 from drill_ladder.apps.help.pages import LIKE, PAGES, help_of
 from drill_ladder.apps.help.trade_words import trade_words
 from drill_ladder.apps.help.why import STEP, why_of
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Kind
 from tests.doors import TABLE

@@ -8,11 +8,11 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.practice.retention import passed
-from drill_ladder.apps.practice.services import record_session
+from drill_ladder.apps.practice.judged.retention import passed
+from drill_ladder.apps.practice.sessions.services import record_session
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import go_back
-from drill_ladder.apps.progress.panels_of_all import held_lines
+from drill_ladder.apps.progress.panels.all_players import held_lines
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from tests.make import climbs, current, given, log, put_on

@@ -12,10 +12,10 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.people.links import close_link, renew_link
+from drill_ladder.apps.people.players.links import close_link, renew_link
 from drill_ladder.apps.practice.models import HurtReport, Session, SetRow, Stop
-from drill_ladder.apps.practice.stops import end_stop, open_stop
-from drill_ladder.apps.prescriptions.changes import CHANGES  # noqa: F401  the app is loaded
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
+from drill_ladder.apps.prescriptions.changes.differences import CHANGES  # noqa: F401  the app is loaded
 from tests.db.test_pages import BOTH, card_post, form_of
 from tests.make import current, drill, ladder, put_on, text
 
@@ -267,7 +267,9 @@ def test_the_report_is_committed_before_the_session_is_tried(w, transactional_db
         | BOTH
         | {"hurts": "yes", "hurt_where": WORDS}
     )
-    with mock.patch("drill_ladder.apps.practice.log_page.record_session", side_effect=RuntimeError):
+    with mock.patch(
+        "drill_ladder.apps.practice.sessions.log_page.record_session", side_effect=RuntimeError
+    ):
         answer = client.post(f"/card/{w.token}/{stay.pk}/", sent)
     assert answer.status_code == 500
     assert told() == [WORDS]

@@ -8,11 +8,11 @@ from django.db import connection
 from django.test import Client
 from psycopg import sql
 
-from drill_ladder.apps.floor.battery_services import TrialInput, add_trial, new_battery
 from drill_ladder.apps.floor.models import Protocol, Trial
+from drill_ladder.apps.floor.test_days.services import TrialInput, add_trial, new_battery
 from drill_ladder.apps.people.models import AccessToken, Player, Squad
-from drill_ladder.apps.people.team import end_member, invitation_by, invite, take_up
-from drill_ladder.apps.people.tokens import make_access, token_of
+from drill_ladder.apps.people.team.services import end_member, invitation_by, invite, take_up
+from drill_ladder.apps.people.team.tokens import make_access, token_of
 from drill_ladder.apps.personal import ours
 from drill_ladder.apps.practice.models import Session, SetRow
 from scripts.check_client_ids import found, models_of, trees, wrong_in

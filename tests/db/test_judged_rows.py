@@ -6,10 +6,10 @@ from datetime import date, timedelta
 
 import pytest
 
-from drill_ladder.apps.practice.judged import core_sessions, counted_rows, rejudge
-from drill_ladder.apps.practice.judging import decide_stay, knowing, ladder_of, rung_key
+from drill_ladder.apps.practice.judged.days import core_sessions, counted_rows, rejudge
+from drill_ladder.apps.practice.judged.decision import decide_stay, knowing, ladder_of, rung_key
 from drill_ladder.apps.practice.models import JudgedDay, Session
-from drill_ladder.apps.practice.services import record_session
+from drill_ladder.apps.practice.sessions.services import record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import take_new_terms
 from drill_ladder.core.judging import decide

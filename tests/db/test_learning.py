@@ -10,12 +10,12 @@ import pytest
 from scipy.special import expit
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judging import decide_stay, knowing
-from drill_ladder.apps.practice.learning import NEW_DAYS, learn, learn_after_new_days
+from drill_ladder.apps.practice.judged.decision import decide_stay, knowing
+from drill_ladder.apps.practice.learning.fitting import NEW_DAYS, learn, learn_after_new_days
 from drill_ladder.apps.practice.models import JudgedDay, LadderLearning, PlayerLearning, Session
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.progress.panels_of_all import panels_of_all
-from drill_ladder.apps.progress.record import record_of
+from drill_ladder.apps.progress.panels.all_players import panels_of_all
+from drill_ladder.apps.progress.player.record import record_of
 from drill_ladder.apps.review.night import learn_of_all, night_of
 from drill_ladder.core.judging import InARow, Kind, Reason
 from drill_ladder.core.odds import reach_chance

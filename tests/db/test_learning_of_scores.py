@@ -11,10 +11,10 @@ import pytest
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.learning import form_of, learn, outlook_of
-from drill_ladder.apps.practice.learning_ways import learnt_by, over_asked
+from drill_ladder.apps.practice.learning.fitting import form_of, learn, outlook_of
+from drill_ladder.apps.practice.learning.ways import learnt_by, over_asked
 from drill_ladder.apps.practice.models import JudgedDay, LadderLearning, PlayerLearning
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.looking_back import ScoreOf, score_model
 from tests.make import current, drill, ladder, put_on, text

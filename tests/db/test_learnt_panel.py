@@ -3,7 +3,7 @@
 import pytest
 
 from drill_ladder.apps.practice.models import LadderLearning
-from drill_ladder.apps.progress.learnt_panel import learnt_panel
+from drill_ladder.apps.progress.panels.learnt import learnt_panel
 from drill_ladder.core.looking_back import Interval
 from tests.make import text
 

@@ -13,13 +13,13 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from drill_ladder.apps.card.paper import MOST_ROWS as ON_PAPER
-from drill_ladder.apps.card.paper import home_card, tallies
+from drill_ladder.apps.card.paper.pages import MOST_ROWS as ON_PAPER
+from drill_ladder.apps.card.paper.pages import home_card, tallies
 from drill_ladder.apps.library.files.exchange import import_library, preview
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.entries import MOST_ROWS
-from drill_ladder.apps.practice.work import work_of
+from drill_ladder.apps.practice.work.building import work_of
+from drill_ladder.apps.practice.work.entries import MOST_ROWS
 from drill_ladder.formats.library_file import read_library
 from tests.make import current, drill, ladder, put_on, text
 
@@ -129,7 +129,7 @@ def test_a_paper_week_holds_what_a_page_holds(w, monkeypatch):
     w.player.prescriptions.update(per_week=7)
     seen = {}
     monkeypatch.setattr(
-        "drill_ladder.apps.card.paper.pdf",
+        "drill_ladder.apps.card.paper.pages.pdf",
         lambda template, context, sizes: seen.update(context) or b"",
     )
     home_card(w.player, timezone.localdate(), "x")

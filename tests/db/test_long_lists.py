@@ -14,8 +14,8 @@ from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.tasks import tidy
 from drill_ladder.apps.people.models import Guardian, Player, PlayerDay
-from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.people.players.services import save_player
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.review.absences import notice_absences
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.waiting import waiting, waiting_count

@@ -18,12 +18,11 @@ from openpyxl import load_workbook
 
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.library.models import Treatment
-from drill_ladder.apps.practice.faults import fault_sessions
 from drill_ladder.apps.practice.models import JudgedDay, Skip
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.observations.faults import fault_sessions
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.progress.ease_panel import ease_panel
-from drill_ladder.apps.progress.hindsight import (
+from drill_ladder.apps.progress.decisions.record import (
     Ledger,
     forecasts_of,
     how_they_went,
@@ -31,10 +30,11 @@ from drill_ladder.apps.progress.hindsight import (
     past_stays,
     rung_stays,
 )
-from drill_ladder.apps.progress.mirror_views import calibration_panel, ledger_panel
-from drill_ladder.apps.progress.panels import panels_of
-from drill_ladder.apps.progress.panels_of_all import completion, panels_of_all, stay_lengths
-from drill_ladder.apps.progress.record import SPAN, record_of
+from drill_ladder.apps.progress.decisions.views import calibration_panel, ledger_panel
+from drill_ladder.apps.progress.panels.all_players import completion, panels_of_all, stay_lengths
+from drill_ladder.apps.progress.panels.ease import ease_panel
+from drill_ladder.apps.progress.panels.one_player import panels_of
+from drill_ladder.apps.progress.player.record import SPAN, record_of
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import move_by_hand, settle
 from drill_ladder.core.looking_back import Left

@@ -18,12 +18,12 @@ from drill_ladder.apps.messages.models import LocalMail, MailAddress, MailSettin
 from drill_ladder.apps.messages.occasions import mail_card
 from drill_ladder.apps.messages.posting import Receiver, deliver, hand_over_left, write
 from drill_ladder.apps.messages.reminders import remind
-from drill_ladder.apps.people.agreements import agree, agrees, withdraw
+from drill_ladder.apps.people.agreements.services import agree, agrees, withdraw
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Agreement, Guardian, Squad, SquadDuty
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.practice.stops import end_stop, open_stop
-from drill_ladder.apps.progress.report import draft_report, publish_report
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
+from drill_ladder.apps.progress.report.writing import draft_report, publish_report
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.services import solve

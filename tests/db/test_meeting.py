@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.exchange.roster import COLUMNS
 from drill_ladder.apps.people.models import Guardian, Player, PlayerDay, Squad
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.prescriptions.models import Focus, Placement, Prescription
 from drill_ladder.apps.prescriptions.services import end_prescription, personal_terms
 from tests.core.test_tables import sheet

@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from drill_ladder.apps.progress.panels import _better_line
-from drill_ladder.apps.progress.report import _change
+from drill_ladder.apps.progress.panels.one_player import _better_line
+from drill_ladder.apps.progress.report.writing import _change
 from drill_ladder.charts.scores import Line
 from drill_ladder.core.judging import Makes, Time
 

@@ -6,13 +6,13 @@ import pytest
 from django.test import Client
 from icalendar import Calendar
 
-from drill_ladder.apps.card import paper
-from drill_ladder.apps.card.blocks import home_blocks
-from drill_ladder.apps.card.sheet import sheet_of
-from drill_ladder.apps.practice.judged import counted_rows, rejudge
+from drill_ladder.apps.card.paper import pages as paper
+from drill_ladder.apps.card.paper.sheet import sheet_of
+from drill_ladder.apps.card.today.blocks import home_blocks
+from drill_ladder.apps.practice.judged.days import counted_rows, rejudge
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.services import record_session
-from drill_ladder.apps.prescriptions.dosing import block_of, minutes_of, of_the_day
+from drill_ladder.apps.practice.sessions.services import record_session
+from drill_ladder.apps.prescriptions.dose.dosing import block_of, minutes_of, of_the_day
 from drill_ladder.apps.review.services import move_by_hand, undo
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.board import board

@@ -20,7 +20,7 @@ from drill_ladder.apps.api.rows import PAGE
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AccessToken, Membership
-from drill_ladder.apps.people.tokens import make_access, revoke_access
+from drill_ladder.apps.people.team.tokens import make_access, revoke_access
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.web.wsgi import application
 from tests.make import current, log, put_on, text

@@ -6,9 +6,9 @@ from datetime import timedelta
 
 import pytest
 
+from drill_ladder.apps.practice.judged.weeks_kept import WeeksKept, weeks_kept
 from drill_ladder.apps.practice.models import Skip, Why
-from drill_ladder.apps.practice.stops import end_stop, open_stop
-from drill_ladder.apps.practice.weeks_kept import WeeksKept, weeks_kept
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from drill_ladder.apps.weeks.querysets import monday_of

@@ -9,7 +9,7 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.review.models import Proposal

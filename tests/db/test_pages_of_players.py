@@ -7,9 +7,9 @@ from datetime import date, timedelta
 from django.test import Client
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.review.models import Proposal
 from tests.db.test_pages import two_passes
 from tests.make import current, log, put_on, text

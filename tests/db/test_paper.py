@@ -11,14 +11,14 @@ from django.utils import timezone
 from icalendar import Calendar
 
 from drill_ladder.apps.card import feed as feeds
-from drill_ladder.apps.card import paper as sheets
-from drill_ladder.apps.card import sheet as session_sheets
 from drill_ladder.apps.card.feed import Feed, calendar
-from drill_ladder.apps.card.paper import weeks_to_tell
-from drill_ladder.apps.card.sheet import sheet_of
+from drill_ladder.apps.card.paper import pages as sheets
+from drill_ladder.apps.card.paper import sheet as session_sheets
+from drill_ladder.apps.card.paper.pages import weeks_to_tell
+from drill_ladder.apps.card.paper.sheet import sheet_of
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.people.players.services import save_player
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.prescriptions.services import end_prescription
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.models import PlannedBlock, Week

@@ -6,7 +6,7 @@ import pytest
 
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import Session, Stop
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import ToldBlock
 from tests.make import current, drill, ladder, log, put_on, text

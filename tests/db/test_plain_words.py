@@ -9,14 +9,14 @@ import pytest
 
 from drill_ladder.apps.messages import letters
 from drill_ladder.apps.practice.models import Session, Why
-from drill_ladder.apps.practice.stops import end_stop, open_stop
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
 from drill_ladder.apps.practice.words import (
     EXPECTED,
     HEADLINES,
     outcome,
     read_lines_for_player,
 )
-from drill_ladder.apps.progress.report import sections_of
+from drill_ladder.apps.progress.report.writing import sections_of
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.judging import Ahead, Kind, Lacking, Missing
 from tests.make import log, text
@@ -90,7 +90,7 @@ def judged_whole(found):
 
 
 def test_what_is_said_after_a_session(w, season, today):
-    from drill_ladder.apps.practice.judged import days_of
+    from drill_ladder.apps.practice.judged.days import days_of
 
     stay = Session.objects.latest("on").stay
     season.judged = days_of(stay, False)[-1]

@@ -16,9 +16,9 @@ from django.utils import timezone
 from drill_ladder.apps.history.models import SentForm
 from drill_ladder.apps.library.models import Drill, Ladder, Skill
 from drill_ladder.apps.people.models import Player, PlayerNote, SecretLink, Squad
-from drill_ladder.apps.people.services import lock_club
+from drill_ladder.apps.people.players.services import lock_club
 from drill_ladder.apps.practice.models import HurtReport, Session, Stop
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.prescriptions.models import Placement, Prescription
 from drill_ladder.apps.review.models import Proposal
 from tests.make import current, log, put_on, text, world

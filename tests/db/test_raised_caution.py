@@ -8,14 +8,14 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.card import paper as sheets
-from drill_ladder.apps.card.blocks import home_blocks
+from drill_ladder.apps.card.paper import pages as sheets
+from drill_ladder.apps.card.today.blocks import home_blocks
 from drill_ladder.apps.library.drills.services import save_drill
 from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import PlayerDay
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.review.services import settle
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.home_check import check_home

@@ -7,10 +7,10 @@ from datetime import date
 import pytest
 from django.test import Client
 
-from drill_ladder.apps.card import paper as sheets
-from drill_ladder.apps.card.blocks import home_blocks, home_way
+from drill_ladder.apps.card.paper import pages as sheets
+from drill_ladder.apps.card.today.blocks import home_blocks, home_way
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.prescriptions.demand import wanted
+from drill_ladder.apps.prescriptions.minutes.demand import wanted
 from tests.make import current, drill, log, put_on
 
 DAY = date(2026, 3, 2)

@@ -17,13 +17,13 @@ from drill_ladder.apps.exchange.results import rows_out
 from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.messages.occasions import mail_card
-from drill_ladder.apps.people.agreements import agree
+from drill_ladder.apps.people.agreements.services import agree
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, PlayerNote, User
-from drill_ladder.apps.people.services import save_player
+from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.practice.models import JudgedDay, Session
-from drill_ladder.apps.practice.stops import end_stop, open_stop
-from drill_ladder.apps.progress.report import draft_report, publish_report
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
+from drill_ladder.apps.progress.report.writing import draft_report, publish_report
 from drill_ladder.apps.records.aside import bring_back, put_aside
 from drill_ladder.apps.records.erase import erase
 from drill_ladder.apps.records.family_file import family_file

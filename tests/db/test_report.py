@@ -7,13 +7,13 @@ from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
-from drill_ladder.apps.card import paper
 from drill_ladder.apps.card.models import Report
+from drill_ladder.apps.card.paper import pages as paper
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.progress.report import draft_report, publish_report
+from drill_ladder.apps.progress.report.writing import draft_report, publish_report
 from drill_ladder.apps.review.services import move_by_hand
 from tests.make import current, ladder, log, put_on, text
 

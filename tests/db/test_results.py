@@ -12,9 +12,9 @@ from openpyxl import load_workbook
 from drill_ladder.apps.exchange.cells import value_of
 from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.practice.models import Session, SetRow
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
-from drill_ladder.apps.practice.stops import open_stop
-from drill_ladder.apps.prescriptions.dosing import minutes_of
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.stops.services import open_stop
+from drill_ladder.apps.prescriptions.dose.dosing import minutes_of
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.core.coaching import Answers
 from drill_ladder.formats.tables import read_table, write_xlsx

@@ -8,17 +8,17 @@ from datetime import timedelta
 import pytest
 from django.test import Client
 
-from drill_ladder.apps.card.blocks import home_blocks
-from drill_ladder.apps.card.running import minutes_today
+from drill_ladder.apps.card.today.blocks import home_blocks
+from drill_ladder.apps.card.today.running import minutes_today
 from drill_ladder.apps.library.models import Ladder, Routine
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, PlayerDay
 from drill_ladder.apps.practice.models import Session, Stop
-from drill_ladder.apps.practice.routine_log import stays_of
-from drill_ladder.apps.prescriptions.demand import wanted
+from drill_ladder.apps.practice.routines.log import stays_of
+from drill_ladder.apps.prescriptions.minutes.demand import wanted
 from drill_ladder.apps.prescriptions.models import PlayerRoutine, Prescription
-from drill_ladder.apps.prescriptions.routines import (
+from drill_ladder.apps.prescriptions.routines.services import (
     end_routine,
     give_routine,
     parts_in_hand,

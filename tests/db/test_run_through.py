@@ -5,9 +5,9 @@ from datetime import timedelta
 import pytest
 from django.test import Client
 
-from drill_ladder.apps.card.blocks import home_blocks
-from drill_ladder.apps.card.running import minutes_today, next_after
-from drill_ladder.apps.people.links import renew_link
+from drill_ladder.apps.card.today.blocks import home_blocks
+from drill_ladder.apps.card.today.running import minutes_today, next_after
+from drill_ladder.apps.people.players.links import renew_link
 from drill_ladder.apps.practice.models import Session, Skip
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks import services as weeks

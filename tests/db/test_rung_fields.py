@@ -6,7 +6,7 @@ import pytest
 
 from drill_ladder.apps.library.ladders.rung_form import Drills, RungForm
 from drill_ladder.apps.library.ladders.rung_typed import names, opened
-from drill_ladder.apps.practice.work import work_of
+from drill_ladder.apps.practice.work.building import work_of
 from drill_ladder.core.judging import InARow, Intent, Rule, Time
 from drill_ladder.formats.rung_fields import FIELDS
 from drill_ladder.formats.work_words import work_document

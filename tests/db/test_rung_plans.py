@@ -9,7 +9,7 @@ import pytest
 from django.core.exceptions import ValidationError
 from django.test import Client
 
-from drill_ladder.apps.card.blocks import home_way
+from drill_ladder.apps.card.today.blocks import home_way
 from drill_ladder.apps.library.files.exchange import import_library, library_document, preview
 from drill_ladder.apps.library.ladders.rung_form import HiddenPlan
 from drill_ladder.apps.library.models import Drill, Ladder

@@ -14,9 +14,9 @@ from drill_ladder.apps.library.drills.services import TreatmentInput, set_treatm
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.rules.services import take_rule
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.services import changes_since
-from drill_ladder.apps.progress.coverage import coverage
+from drill_ladder.apps.progress.player.coverage import coverage
 from drill_ladder.core.judging import Evidence, InARow, Rule
 from drill_ladder.core.odds import MakesSession, odds
 from drill_ladder.formats.documents import RULE

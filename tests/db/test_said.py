@@ -7,10 +7,10 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.floor.hall import hall_of
+from drill_ladder.apps.floor.hall.document import hall_of
+from drill_ladder.apps.floor.hall.said import said_to
+from drill_ladder.apps.floor.hall.taps import FromDevice, take
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.floor.said import said_to
-from drill_ladder.apps.floor.taps import FromDevice, take
 from tests.make import current, put_on, text
 
 DEVICE = FromDevice("tablet")

@@ -16,10 +16,10 @@ from django.db import connection
 from django.test import Client, override_settings
 from django.test.utils import CaptureQueriesContext
 
-from drill_ladder.apps.card.paper import home_card
-from drill_ladder.apps.people import links
+from drill_ladder.apps.card.paper.pages import home_card
 from drill_ladder.apps.people.guesses import GUESSES
 from drill_ladder.apps.people.models import FEED, Club, Membership, OldSecret, Opens, User
+from drill_ladder.apps.people.players import links
 from drill_ladder.apps.people.secrets import fingerprint, is_signed, make_token, parts_of
 from drill_ladder.demo.people import COACHES, PASSWORD
 from drill_ladder.web.logs import PrivateFormatter, without_secrets
@@ -159,7 +159,7 @@ def test_paper_shows_the_public_address(w, coach, monkeypatch):
     put_on(w)
     seen = []
     monkeypatch.setattr(
-        "drill_ladder.apps.card.paper_views.home_card", lambda *a: seen.append(a[2]) or b"%PDF"
+        "drill_ladder.apps.card.paper.views.home_card", lambda *a: seen.append(a[2]) or b"%PDF"
     )
     with override_settings(PUBLIC_ADDRESS="https://drills.example.org/"):
         coach.get(f"/players/{w.player.pk}/card.pdf")

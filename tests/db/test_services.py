@@ -6,10 +6,10 @@ import pytest
 
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.practice.judged import days_of
+from drill_ladder.apps.practice.judged.days import days_of
 from drill_ladder.apps.practice.models import Session, SetRow, Stop
-from drill_ladder.apps.practice.services import record_session
-from drill_ladder.apps.practice.stops import end_stop, open_stop
+from drill_ladder.apps.practice.sessions.services import record_session
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.prescriptions.services import (
     changes_since,
@@ -364,7 +364,7 @@ def test_a_log_entry_names_its_row_and_who_changed_it_is_exact(w, other):
     """
     from drill_ladder.apps.history.models import Event
     from drill_ladder.apps.people.models import Player
-    from drill_ladder.apps.people.services import save_player
+    from drill_ladder.apps.people.players.services import save_player
 
     twin = save_player(member=w.coach, player=Player(name=w.player.name, joined_on=day(0)))
     twin.name = "Ida Marlow-West"

@@ -53,7 +53,7 @@ def test_a_report_that_met_no_database_is_said_not_to_have_arrived(w):
 
 def test_a_database_that_goes_away_in_the_middle_is_no_fault_of_ours(w):
     client = Client(raise_request_exception=False)
-    with mock.patch("drill_ladder.apps.card.views.at_home", side_effect=OperationalError):
+    with mock.patch("drill_ladder.apps.card.today.views.at_home", side_effect=OperationalError):
         assert client.get(f"/card/{w.token}/").status_code == 503
 
 

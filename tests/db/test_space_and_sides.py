@@ -5,8 +5,8 @@ from datetime import timedelta
 import pytest
 from django.test import Client
 
-from drill_ladder.apps.card import paper
-from drill_ladder.apps.card.sheet import sheet_of
+from drill_ladder.apps.card.paper import pages as paper
+from drill_ladder.apps.card.paper.sheet import sheet_of
 from drill_ladder.apps.library.models import LanesAre
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player

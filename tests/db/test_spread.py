@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from drill_ladder.apps.practice.spread import measure_spread
+from drill_ladder.apps.practice.judged.spread import measure_spread
 from drill_ladder.apps.review.night import night_of
 from tests.make import log, put_on
 

@@ -8,8 +8,8 @@ from django.test.utils import CaptureQueriesContext
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
-from drill_ladder.apps.progress.squad import (
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.progress.squad.overview import (
     Standing,
     covered,
     covered_lines,

@@ -7,7 +7,7 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.floor.models import GroupSession
-from drill_ladder.apps.floor.stations import (
+from drill_ladder.apps.floor.stations.services import (
     change_players,
     named,
     names_in,
@@ -17,7 +17,7 @@ from drill_ladder.apps.floor.stations import (
 )
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, Squad
-from drill_ladder.apps.practice.stops import open_stop
+from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.core.planning import Station
 from tests.make import text
 

@@ -17,10 +17,10 @@ from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.history.models import Event
+from drill_ladder.apps.people.club.founding import new_code
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.founding import new_code
 from drill_ladder.apps.people.models import Club, Invitation, Membership, Player, Squad, User
-from drill_ladder.apps.people.team import (
+from drill_ladder.apps.people.team.services import (
     change_member,
     drop_squad,
     end_member,

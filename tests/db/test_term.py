@@ -9,8 +9,8 @@ from django.test.utils import CaptureQueriesContext
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Arrival
-from drill_ladder.apps.progress.hindsight import how_they_went
-from drill_ladder.apps.progress.term import (
+from drill_ladder.apps.progress.decisions.record import how_they_went
+from drill_ladder.apps.progress.season.term import (
     Wish,
     assumptions,
     hindsight_of,

@@ -9,10 +9,10 @@ from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.retention import due_checks
+from drill_ladder.apps.practice.judged.retention import due_checks
 from drill_ladder.apps.prescriptions.services import end_prescription
-from drill_ladder.apps.progress.questions import sessions_today
-from drill_ladder.apps.progress.this_week import this_week
+from drill_ladder.apps.progress.desk.questions import sessions_today
+from drill_ladder.apps.progress.player.this_week import this_week
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from tests.make import climbs, log, put_on
 

@@ -9,13 +9,13 @@ from django.test import Client
 
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.plans.letters import letter_words
-from drill_ladder.apps.practice.calling import arrows, caller_of, seed_of
-from drill_ladder.apps.practice.entries import entries_for
-from drill_ladder.apps.practice.judged import days_of
+from drill_ladder.apps.practice.judged.days import days_of
 from drill_ladder.apps.practice.models import Session, SetRow
-from drill_ladder.apps.practice.tempos import beside_of, sets_at_tempo, tempo_now
 from drill_ladder.apps.practice.words import read_lines
-from drill_ladder.apps.practice.work import work_of
+from drill_ladder.apps.practice.work.building import work_of
+from drill_ladder.apps.practice.work.calling import arrows, caller_of, seed_of
+from drill_ladder.apps.practice.work.entries import entries_for
+from drill_ladder.apps.practice.work.tempos import beside_of, sets_at_tempo, tempo_now
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.floor import Plan
 from drill_ladder.core.judging import Caller, Cue, Makes, Mode, Rung, Target, Verdict, Way

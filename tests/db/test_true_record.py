@@ -9,11 +9,11 @@ from django.test import Client
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import PlayerNote
-from drill_ladder.apps.practice import session_views
-from drill_ladder.apps.practice.corrections import AWAY, bring_back, correct, take_away
-from drill_ladder.apps.practice.judged import counted_rows
+from drill_ladder.apps.practice.judged.days import counted_rows
 from drill_ladder.apps.practice.models import Session, SetRow
-from drill_ladder.apps.practice.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.sessions import views as session_views
+from drill_ladder.apps.practice.sessions.corrections import AWAY, bring_back, correct, take_away
+from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.review.models import Decision, Proposal, State
 from drill_ladder.apps.review.services import move_by_hand, settle, undo
 from tests.make import LANES, current, drill, given, ladder, log, put_on, text

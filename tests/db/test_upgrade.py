@@ -11,7 +11,7 @@ from django.core.management import call_command
 from django.core.management.base import CommandError
 from django.db.migrations.recorder import MigrationRecorder
 
-from drill_ladder.apps.card.blocks import home_blocks
+from drill_ladder.apps.card.today.blocks import home_blocks
 from drill_ladder.apps.people.before import OLD_STEP
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session

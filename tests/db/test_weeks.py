@@ -5,11 +5,11 @@ from datetime import date, datetime, timedelta
 import pytest
 from django.utils import timezone
 
-from drill_ladder.apps.card.blocks import home_blocks
+from drill_ladder.apps.card.today.blocks import home_blocks
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, PlayerDay, Squad
-from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.prescriptions.dosing import minutes_of
+from drill_ladder.apps.people.players.services import save_player
+from drill_ladder.apps.prescriptions.dose.dosing import minutes_of
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.board import board

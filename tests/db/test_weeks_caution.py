@@ -13,15 +13,15 @@ from django.db import IntegrityError, transaction
 from django.test import Client
 from django.utils import timezone
 
-from drill_ladder.apps.card.blocks import home_blocks
+from drill_ladder.apps.card.today.blocks import home_blocks
 from drill_ladder.apps.library.files.exchange import import_library, library_document
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player, PlayerDay
-from drill_ladder.apps.people.services import save_player
-from drill_ladder.apps.practice.stops import end_stop, open_stop
-from drill_ladder.apps.prescriptions.demand import wanted
+from drill_ladder.apps.people.players.services import save_player
+from drill_ladder.apps.practice.stops.services import end_stop, open_stop
 from drill_ladder.apps.prescriptions.home import at_home
+from drill_ladder.apps.prescriptions.minutes.demand import wanted
 from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.board import board
 from drill_ladder.apps.weeks.models import Week

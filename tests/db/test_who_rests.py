@@ -9,11 +9,11 @@ from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.links import close_link
 from drill_ladder.apps.people.models import Player, Squad
+from drill_ladder.apps.people.players.links import close_link
 from drill_ladder.apps.practice.models import HurtReport
-from drill_ladder.apps.practice.stops import open_stop
-from drill_ladder.apps.prescriptions.changes import CHANGES  # noqa: F401  the app is loaded
+from drill_ladder.apps.practice.stops.services import open_stop
+from drill_ladder.apps.prescriptions.changes.differences import CHANGES  # noqa: F401  the app is loaded
 from drill_ladder.apps.prescriptions.services import prescribe
 from tests.db.test_hurt_first import WORDS, told
 from tests.make import current, ladder, log, put_on, text

@@ -10,14 +10,14 @@ import pytest
 from django.test import Client
 from pydantic import TypeAdapter
 
-from drill_ladder.apps.card.paper import home_card
-from drill_ladder.apps.card.sheet import sheet_of
-from drill_ladder.apps.floor.hall import hall_of
+from drill_ladder.apps.card.paper.pages import home_card
+from drill_ladder.apps.card.paper.sheet import sheet_of
+from drill_ladder.apps.floor.hall.document import hall_of
 from drill_ladder.apps.library.models import Treatment
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Player, PlayerDay
-from drill_ladder.apps.practice.work import work_of
-from drill_ladder.apps.prescriptions.routines import give_routine
+from drill_ladder.apps.practice.work.building import work_of
+from drill_ladder.apps.prescriptions.routines.services import give_routine
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.work import Place

@@ -2,17 +2,12 @@
 
 from django.urls import path
 
-from drill_ladder.apps.card import (
-    app_views,
-    corrections,
-    own_views,
-    paper_in_views,
-    paper_views,
-    pin_views,
-    report_views,
-    routine_views,
-    views,
-)
+from drill_ladder.apps.card.opened import app_views, pin_views
+from drill_ladder.apps.card.paper import typed_in_views as paper_in_views
+from drill_ladder.apps.card.paper import views as paper_views
+from drill_ladder.apps.card.reports import views as report_views
+from drill_ladder.apps.card.today import own_views, routine_views, views
+from drill_ladder.apps.card.today import session_views as corrections
 
 app_name = "card"
 urlpatterns = [

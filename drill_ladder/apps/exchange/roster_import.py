@@ -18,7 +18,7 @@ from drill_ladder.apps.people.models import (
     SecretLink,
     Squad,
 )
-from drill_ladder.apps.people.services import (
+from drill_ladder.apps.people.players.services import (
     by_names,
     check_row,
     lock_club,

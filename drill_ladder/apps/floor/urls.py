@@ -2,7 +2,10 @@
 
 from django.urls import path
 
-from drill_ladder.apps.floor import battery_views, challenge_views, hall_views, views
+from drill_ladder.apps.floor.challenges import views as challenge_views
+from drill_ladder.apps.floor.hall import views as hall_views
+from drill_ladder.apps.floor.stations import views
+from drill_ladder.apps.floor.test_days import views as battery_views
 
 app_name = "floor"
 urlpatterns = [

@@ -2,14 +2,12 @@
 
 from django.urls import path
 
-from drill_ladder.apps.people import (
-    account_views,
-    agreement_views,
-    club_views,
-    entrance_views,
-    team_views,
-    views,
-)
+from drill_ladder.apps.people.agreements import views as agreement_views
+from drill_ladder.apps.people.club import entrance_views
+from drill_ladder.apps.people.club import views as club_views
+from drill_ladder.apps.people.players import views
+from drill_ladder.apps.people.team import account_views
+from drill_ladder.apps.people.team import views as team_views
 
 app_name = "people"
 urlpatterns = [

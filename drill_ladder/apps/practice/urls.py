@@ -2,7 +2,10 @@
 
 from django.urls import path
 
-from drill_ladder.apps.practice import routine_views, session_views, stop_views, views
+from drill_ladder.apps.practice.routines import views as routine_views
+from drill_ladder.apps.practice.sessions import log_views as views
+from drill_ladder.apps.practice.sessions import views as session_views
+from drill_ladder.apps.practice.stops import views as stop_views
 
 app_name = "practice"
 urlpatterns = [

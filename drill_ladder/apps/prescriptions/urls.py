@@ -2,7 +2,10 @@
 
 from django.urls import path
 
-from drill_ladder.apps.prescriptions import change_views, placement_views, routine_views, views
+from drill_ladder.apps.prescriptions import views
+from drill_ladder.apps.prescriptions.changes import views as change_views
+from drill_ladder.apps.prescriptions.placing import views as placement_views
+from drill_ladder.apps.prescriptions.routines import views as routine_views
 
 app_name = "prescriptions"
 urlpatterns = [

@@ -2,15 +2,13 @@
 
 from django.urls import path
 
-from drill_ladder.apps.progress import (
-    look_back_views,
-    mirror_views,
-    player_views,
-    report_views,
-    squad_views,
-    term_views,
-    views,
-)
+from drill_ladder.apps.progress.decisions import views as mirror_views
+from drill_ladder.apps.progress.desk import views
+from drill_ladder.apps.progress.panels import views as look_back_views
+from drill_ladder.apps.progress.player import views as player_views
+from drill_ladder.apps.progress.report import views as report_views
+from drill_ladder.apps.progress.season import views as term_views
+from drill_ladder.apps.progress.squad import views as squad_views
 
 app_name = "progress"
 urlpatterns = [

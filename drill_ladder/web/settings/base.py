@@ -138,7 +138,7 @@ CACHES = {
 }
 
 AUTH_USER_MODEL = "people.User"
-AUTHENTICATION_BACKENDS = ["drill_ladder.apps.people.backend.Members"]
+AUTHENTICATION_BACKENDS = ["drill_ladder.apps.people.team.backend.Members"]
 LOGIN_URL = "account_login"
 LOGIN_REDIRECT_URL = "progress:desk"
 ACCOUNT_LOGOUT_REDIRECT_URL = "account_login"
@@ -146,8 +146,8 @@ ACCOUNT_LOGIN_METHODS = {"email"}
 ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
 ACCOUNT_USER_MODEL_USERNAME_FIELD = None
 ACCOUNT_EMAIL_VERIFICATION = "none"
-ACCOUNT_FORMS = {"login": "drill_ladder.apps.people.sign_in.SignInForm"}
-ACCOUNT_ADAPTER = "drill_ladder.apps.people.adapter.MembersOnly"
+ACCOUNT_FORMS = {"login": "drill_ladder.apps.people.team.sign_in.SignInForm"}
+ACCOUNT_ADAPTER = "drill_ladder.apps.people.team.adapter.MembersOnly"
 ACCOUNT_RATE_LIMITS = {
     "login": "30/m/ip",
     "login_failed": "10/m/ip,5/5m/key",
@@ -161,7 +161,7 @@ ACCOUNT_REAUTHENTICATION_TIMEOUT = 300
 PASSWORD_RESET_TIMEOUT = 2 * 3600
 MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
 MFA_TOTP_ISSUER = "Drill Ladder"
-MFA_ADAPTER = "drill_ladder.apps.people.adapter.Steps"
+MFA_ADAPTER = "drill_ladder.apps.people.team.adapter.Steps"
 ACCOUNT_SESSION_REMEMBER = True
 AUTH_PASSWORD_VALIDATORS = [
     {

@@ -16,7 +16,7 @@ from drill_ladder.apps.library.routines.services import (
 )
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.services import lock_club, refuse_unless_coach
+from drill_ladder.apps.people.players.services import lock_club, refuse_unless_coach
 from drill_ladder.core.judging import Makes
 from drill_ladder.formats.library_values import (
     FileCheck,

@@ -17,7 +17,7 @@ from drill_ladder.apps.library.ladders.services import own_rule, refuse_worked_o
 from drill_ladder.apps.library.models import CORE_COLUMNS, Drill, Ladder, Rung, Skill, Treatment
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.services import by_names, check_row, update_all
+from drill_ladder.apps.people.players.services import by_names, check_row, update_all
 from drill_ladder.formats.library_values import FileDrill, FileLadder, FileRung
 
 # the columns that a file's drill and a stored one have alike

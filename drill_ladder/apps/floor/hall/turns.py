@@ -1,0 +1,48 @@
+"""Turns owed: who misses early in a stay-alive drill plays least, and gets turns more (design,
+section 31).
+"""
+
+from collections import defaultdict
+from datetime import date
+
+from drill_ladder.apps.floor.hall.settling import WORK, work_of
+from drill_ladder.apps.floor.models import FloorTap
+from drill_ladder.apps.people.models import Club
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.coaching import turns_of
+from drill_ladder.core.hall import TapSet
+from drill_ladder.core.judging import Streak
+from drill_ladder.formats.words import many
+
+
+def owed(club: Club, on: date) -> list[str]:
+    """Who is owed how many turns, drill by drill, by name; nothing before two have played."""
+    by_stay: dict[int, list[FloorTap]] = defaultdict(list)
+    for tap in FloorTap.objects.of_day(club, on):
+        if tap.stay_id is not None and tap.act in WORK:
+            by_stay[tap.stay_id].append(tap)
+    played: dict[tuple[str, int], list[tuple[str, list[int]]]] = defaultdict(list)
+    for stay in Stay.objects.with_all().filter(pk__in=list(by_stay)):
+        measure = stay.terms.rung.measure
+        if isinstance(measure, Streak) and measure.cap is not None:
+            cap = measure.cap
+            sets = work_of(by_stay[stay.pk], stay.terms.rung).sets
+            runs = [one.makes for one in sets if measure.over(one.attempts, one.makes, None)]
+            drill = stay.worked_on.drill.title
+            played[drill, cap].append((stay.prescription.player.name, runs))
+    return [
+        line for (drill, cap), rows in sorted(played.items()) for line in _lines(drill, cap, rows)
+    ]
+
+
+def _over(one: TapSet, cap: int) -> bool:
+    """Whether a turn has ended, by a miss or at the cap."""
+    return one.attempts > one.makes or one.makes >= cap
+
+
+def _lines(drill: str, cap: int, rows: list[tuple[str, list[int]]]) -> list[str]:
+    begun = [(name, runs) for name, runs in rows if runs]
+    if len(begun) < 2:
+        return []
+    found = turns_of(cap, sorted(begun))
+    return [f"{one.id}: {many(one.top_up, 'turn')} more of {drill}" for one in found if one.top_up]

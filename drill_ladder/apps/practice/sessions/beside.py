@@ -1,0 +1,111 @@
+"""What an instrument tells of a set beside its counts: easier or not, its tempo, how calls were
+answered; and its strokes, one letter each.
+
+g good, m a miss, a digit: a miss with the fault of that number; a capital: a good one with a fault
+(A the first); v a bad feed, r once more: neither make nor miss; z from here on easier, y as asked.
+"""
+
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+from uuid import uuid5
+
+from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.sessions.services import SetInput
+from drill_ladder.core.coaching import Answers
+from drill_ladder.core.hall import attempts_in, faults_in, makes_in
+from drill_ladder.formats.reading import whole
+from drill_ladder.ui.fields import FormValues
+
+EASIER, AS_ASKED = "z", "y"
+EASED = {"yes": True, "no": False}
+MOST_CALLS = 1000
+
+
+def told_beside(prefix: str, data: Mapping[str, Any]) -> FormValues:
+    """The values of a set that an instrument wrote into hidden fields; what cannot be read is left
+    out.
+    """
+    return {
+        "eased": EASED.get(data.get(f"{prefix}-eased") or ""),
+        "tempo": _tempo(data.get(f"{prefix}-tempo") or ""),
+        "reads": _answers(data.get(f"{prefix}-reads") or ""),
+    }
+
+
+def _tempo(text: str) -> float | None:
+    """A share of full speed, written in percent."""
+    percent = whole(text, 1, 100)
+    return None if percent is None else percent / 100
+
+
+def _answers(text: str) -> Answers | None:
+    """Seven numbers with commas between: hits, misses, touched, left, read, of, carried out."""
+    numbers = [whole(part, 0, MOST_CALLS) for part in text.split(",")]
+    if len(numbers) != 7 or None in numbers:
+        return None
+    answers = Answers(*(number or 0 for number in numbers))
+    return answers if answers.carried_out <= answers.right <= answers.choices else None
+
+
+def parted(one: SetInput, names: Sequence[str] = ()) -> list[SetInput]:
+    """The set as it is, or its two parts where strokes say that it was made easier or harder on the
+    way. Its numbers stay where they do not agree with its strokes. names: the faults by number.
+    """
+    strokes = one.values.get("strokes") or ""
+    parts = dict(_parts(strokes, one.values.get("eased") or False))
+    if len(parts) < 2 or one.values.get("makes") is None:
+        return [replace(one, values=_only(one.values, parts))]
+    found = [_part(one, eased, text, names) for eased, text in parts.items()]
+    sums = {name: sum(part.values[name] for part in found) for name in ("attempts", "makes")}
+    if any(one.values[name] != number for name, number in sums.items()):
+        return [one]
+    return _with_the_rest(one.values.get("faults"), found)
+
+
+def _only(values: FormValues, parts: dict[bool, str]) -> FormValues:
+    """All of it easier, or all of it as asked: the strokes say which."""
+    marked = any(sign in (values.get("strokes") or "") for sign in (EASIER, AS_ASKED))
+    return values | {"eased": next(iter(parts))} if len(parts) == 1 and marked else values
+
+
+def _parts(strokes: str, eased: bool) -> Iterator[tuple[bool, str]]:
+    """The strokes done easier and those that were not, each with all of its own."""
+    texts: dict[bool, str] = {}
+    for stroke in strokes:
+        if stroke in (EASIER, AS_ASKED):
+            eased = stroke == EASIER
+        else:
+            texts[eased] = texts.get(eased, "") + stroke
+    yield from texts.items()
+
+
+def _part(one: SetInput, eased: bool, strokes: str, names: Sequence[str]) -> SetInput:
+    sign, own = (EASIER, uuid5(one.id, EASIER)) if eased else (AS_ASKED, one.id)
+    values = {
+        "attempts": attempts_in(strokes),
+        "makes": makes_in(strokes),
+        "voids": strokes.count("v"),
+        "faults": None if one.values.get("faults") is None else faults_in(strokes, names),
+        "eased": eased,
+        "strokes": sign + strokes,
+    }
+    return replace(one, id=own, values=one.values | values)
+
+
+def _with_the_rest(faults: dict[str, int] | None, parts: list[SetInput]) -> list[SetInput]:
+    """Faults that were typed and not tapped belong to the first part: nobody said which."""
+    if faults is None:
+        return parts
+    tapped = sum((Counter(part.values["faults"]) for part in parts), Counter())
+    parts[0].values["faults"] = dict(
+        Counter(parts[0].values["faults"]) + (Counter(faults) - tapped)
+    )
+    return parts
+
+
+def sum_answers(session: Session) -> Answers:
+    """How the calls of a whole session were answered."""
+    told = [row.reads for row in session.sets.all() if row.reads is not None]
+    return sum(told, Answers())

@@ -1,0 +1,202 @@
+"""Work from a stay, a day and a place: everything that is known of it, put together once, by a
+handful of questions however many stays there are.
+"""
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+
+from django.db.models import prefetch_related_objects
+
+from drill_ladder.apps.library.drills.told import ToldDrill, one_side, told_drill
+from drill_ladder.apps.library.models import Caution, Drill, LanesAre
+from drill_ladder.apps.library.models import Rung as StoredRung
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.models import SetRow
+from drill_ladder.apps.practice.observations.coverage import begin_with, cells_of_players
+from drill_ladder.apps.practice.observations.faults import cues_of_the_day
+from drill_ladder.apps.practice.work.asked import NOT_LOOKED, work_of_day
+from drill_ladder.apps.practice.work.calling import caller_of, seed_of
+from drill_ladder.apps.practice.work.entries import entries_for
+from drill_ladder.apps.practice.work.tempos import sets_at_tempo, tempo_choices, tempo_now
+from drill_ladder.apps.prescriptions.home import home_way
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.weeks.models import Week
+from drill_ladder.core.coaching import Cell, CellState
+from drill_ladder.core.floor import swapped
+from drill_ladder.core.judging import Rung, Trust
+from drill_ladder.core.planning import AtHome, measure_again, misfits
+from drill_ladder.core.work import Conduct, How, Place, Safety, Together, What, Who, Work
+
+AT_HAND = ("prescription__ladder__rungs__drill", "prescription__player__days")
+SEEN = (Trust.LAST_PASS_OBSERVED, Trust.OBSERVED_ONLY)
+
+
+Asked = tuple[Stay, StoredRung, Rung]  # the rung that is worked on: as stored, as it is asked
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What was looked up for many stays at once. cues: stay -> the day's; done: player -> lanes;
+    tempos: stay -> its sets at a told tempo.
+    """
+
+    cues: Mapping[int, str]
+    done: Mapping[int, dict[Cell, CellState]]
+    tempos: Mapping[int, list[SetRow]]
+
+    @classmethod
+    def of(cls, asked: Collection[Asked], on: date) -> "Known":
+        """By a handful of questions."""
+        stays = [stay for stay, _, _ in asked]
+        lanes = [(stay.prescription.player_id, stored.drill) for stay, stored, _ in asked]
+        paced = [stay for stay, _, rung in asked if rung.tempo is not None]
+        return cls(
+            cues_of_the_day(stays, on),
+            cells_of_players(lanes),
+            sets_at_tempo(paced) if paced else {},
+        )
+
+
+def work_of(
+    stay: Stay,
+    on: date,
+    place: Place = Place.CLUB,
+    *,
+    rung: Rung | None = None,
+    week: Week | object | None = NOT_LOOKED,
+) -> Work:
+    """One stay's work. rung: with a dose that was told already; None: with that of the day. week:
+    as it was told, where it is known (None: none was).
+    """
+    prefetch_related_objects([stay], *AT_HAND)
+    asked = _asked(stay, on, rung, week)
+    return _work(asked, on, place, Known.of([asked], on))
+
+
+def works_of(
+    stays: Sequence[Stay],
+    on: date,
+    place: Place,
+    *,
+    weeks: Mapping[int, Week | None] | None = None,
+    rungs: Sequence[Rung] | None = None,
+) -> list[Work]:
+    """Many stays' work. weeks: player -> the week that they were told, or none; rungs: of each,
+    with a dose that was told already.
+    """
+    prefetch_related_objects(stays, *AT_HAND)
+    weeks = weeks or {}
+    told: Sequence[Rung | None] = rungs or [None] * len(stays)
+    asked = [
+        _asked(stay, on, rung, weeks.get(stay.prescription.player_id))
+        for stay, rung in zip(stays, told, strict=True)
+    ]
+    known = Known.of(asked, on)
+    return [_work(one, on, place, known) for one in asked]
+
+
+def _asked(stay: Stay, on: date, rung: Rung | None, week: Week | object | None) -> Asked:
+    return (stay, stay.worked_on, rung) if rung else (stay, *work_of_day(stay, on, week))
+
+
+def _work(asked: Asked, on: date, place: Place, known: Known) -> Work:
+    stay, stored, rung = asked
+    drill, player = stored.drill, stay.prescription.player
+    home = home_at(stay, place)
+    told = told_drill(stored, player.is_left_handed, home.set_up_at if home else None)
+    return Work(
+        who=Who(player.pk, str(player), player.is_left_handed, player.stride_m),
+        what=_what(stay, stored),
+        rung=rung,
+        rule=stay.terms.rule,
+        how=_how(asked, told, home, known.cues.get(stay.pk, "")),
+        together=Together(drill.people, drill.group_of, drill.fed),
+        safety=_safety(drill, player, on, place),
+        conduct=_conduct(stay, stored, rung, told, on, known),
+        lanes=tuple(swapped(lane) if told.mirrored else lane for lane in rung.lanes),
+        seen=stay.terms.rule.trust in SEEN,
+    )
+
+
+def home_at(stay: Stay, place: Place) -> AtHome | None:
+    """How it is done at this player's home, where that can be another way or another size than the
+    full drill's.
+    """
+    work = stay.worked_on
+    if place is not Place.HOME or not (work.drill.versions or work.floor_plan):
+        return None
+    return home_way(stay)
+
+
+def _what(stay: Stay, stored: StoredRung) -> What:
+    return What(
+        stay=stay.pk,
+        drill=stored.drill_id,
+        ladder=str(stay.prescription.ladder),
+        position=stored.position,
+        rungs=len(stay.prescription.ladder.rungs.all()),
+        title=stored.title,
+        new_here=stored.changes,
+        purpose=stored.drill.purpose,
+        recheck=stay.recheck,
+    )
+
+
+def _how(asked: Asked, told: ToldDrill, home: AtHome | None, cue: str) -> How:
+    stay, drill, rung = asked[0], asked[1].drill, asked[2]
+    left_handed = stay.prescription.player.is_left_handed
+    ticks = [one_side(drill, words, left_handed) for words in drill.checkpoints]
+    return How(
+        text=told.how,
+        cues=tuple(told.cues),
+        cue=one_side(drill, cue, left_handed),
+        faults=tuple(drill.faults),
+        checkpoints=tuple(ticks),
+        easier=rung.ease or "",
+        eased=stay.eased,
+        mirrored=told.mirrored,
+        plan=told.plan,
+        percent=told.percent,
+        way=home.way if home else "",
+        lacks=home.lost if home and home.way else (),
+    )
+
+
+def _safety(drill: Drill, player: Player, on: date, place: Place) -> Safety:
+    again = bool(drill.kit) and measure_again(player.height_on, on)
+    return Safety(
+        note=drill.caution_note,
+        worn=tuple(drill.worn),
+        adult=place is Place.HOME and drill.caution == Caution.HOME_WITH_ADULT,
+        only_fresh=drill.only_fresh,
+        tools=tuple(drill.tools),
+        misfits=tuple(misfits(drill.kit, player.height_cm, player.kit_cm)),
+        measured_on=player.height_on if again else None,
+    )
+
+
+def _conduct(
+    stay: Stay, stored: StoredRung, rung: Rung, told: ToldDrill, on: date, known: Known
+) -> Conduct:
+    drill, plan = stored.drill, told.plan.metres if told.plan else None
+    calls = caller_of(
+        rung, entries_for(rung, told.mirrored), plan, seed_of(stay.pk, on), told.mirrored
+    )
+    done = known.done.get(stay.prescription.player_id, {})
+    paced = Conduct(
+        begin=tuple(begin_with(drill, done, on)),
+        calls=calls,
+        tired_too=stay.prescription.tired_too and not drill.only_fresh,
+    )
+    if rung.tempo is None:
+        return paced
+    tempo, why = tempo_now(rung, known.tempos.get(stay.pk, ()))
+    choices = tuple(share for share, _ in tempo_choices(rung, tempo))
+    return replace(paced, tempos=choices, tempo=tempo, tempo_why=why)
+
+
+def mirrors(stay: Stay) -> bool:
+    """Whether left and right are changed over for this player in what they work on."""
+    sides = stay.worked_on.drill.lanes_are == LanesAre.SIDES
+    return sides and stay.prescription.player.is_left_handed
