@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from drill_ladder.apps.people.agreements.services import agree
+from drill_ladder.apps.people.agreements import agree
 from drill_ladder.apps.people.models import AgreedTo, Club, Membership, Player, Squad, SquadDuty
 
 # a member's first name -> how the names of their squads begin

@@ -10,17 +10,17 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from drill_ladder.apps.library.files.exchange import import_library
-from drill_ladder.apps.library.limits.services import save_limit
+from drill_ladder.apps.library.files import import_library
+from drill_ladder.apps.library.limits import save_limit
 from drill_ladder.apps.library.models import Drill, Ladder, Routine
-from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
+from drill_ladder.apps.library.routines import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
-from drill_ladder.apps.people.players.services import save_player
-from drill_ladder.apps.practice.judged.spread import measure_spread
-from drill_ladder.apps.practice.learning.fitting import learn
+from drill_ladder.apps.people.players import save_player
+from drill_ladder.apps.practice.judged import measure_spread
+from drill_ladder.apps.practice.learning import learn
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Prescription
-from drill_ladder.apps.prescriptions.routines.services import give_routine
+from drill_ladder.apps.prescriptions.routines import give_routine
 from drill_ladder.apps.prescriptions.services import prescribe
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.services import solve

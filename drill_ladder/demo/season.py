@@ -10,11 +10,10 @@ from django.utils import timezone
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.practice.judged.days import counted_rows
-from drill_ladder.apps.practice.judged.retention import passed
+from drill_ladder.apps.practice.judged import counted_rows, passed
 from drill_ladder.apps.practice.models import Session, Stop
-from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
-from drill_ladder.apps.practice.stops.services import end_stop, open_stop
+from drill_ladder.apps.practice.sessions import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.stops import end_stop, open_stop
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.review.models import Decision, Proposal
 from drill_ladder.apps.review.services import judge_anew, move_by_hand, settle

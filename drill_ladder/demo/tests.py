@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.floor.models import Battery, FloorTap, Protocol
 from drill_ladder.apps.floor.tap_rows import SPACE, hold_day
-from drill_ladder.apps.floor.test_days.services import (
+from drill_ladder.apps.floor.test_days import (
     Conditions,
     TrialInput,
     add_trial,

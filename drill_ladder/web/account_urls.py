@@ -9,7 +9,7 @@ from allauth.mfa.totp import views as app
 from allauth.usersessions import views as sessions
 from django.urls import path, re_path
 
-from drill_ladder.apps.people.club.entrance_views import sign_in
+from drill_ladder.apps.people.club import sign_in
 
 urlpatterns = [
     path("login/", sign_in, name="account_login"),

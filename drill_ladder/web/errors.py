@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse, UnreadablePostE
 from django.shortcuts import render
 from django.template.loader import render_to_string
 
-from drill_ladder.apps.practice.stops.services import MOST, words_of_hurt
+from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.formats.reading import cut
 from drill_ladder.ui.pages import wants_json
 

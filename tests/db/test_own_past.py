@@ -6,7 +6,7 @@ from datetime import timedelta
 
 import pytest
 
-from drill_ladder.apps.practice.judged.weeks_kept import WeeksKept, weeks_kept
+from drill_ladder.apps.practice.judged.weeks import WeeksKept, weeks_kept
 from drill_ladder.apps.practice.models import Skip, Why
 from drill_ladder.apps.practice.stops.services import end_stop, open_stop
 from drill_ladder.apps.review.models import Proposal

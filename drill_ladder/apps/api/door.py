@@ -11,7 +11,7 @@ from ninja.security import HttpBearer
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.guesses import too_many_wrong
 from drill_ladder.apps.people.models import AccessToken
-from drill_ladder.apps.people.team.tokens import token_of
+from drill_ladder.apps.people.team import token_of
 
 A_MINUTE, MOST = 60, 240  # uses of one token a minute; a gate sends once a second
 

@@ -22,13 +22,13 @@ from drill_ladder.apps.api.shapes import (
     SessionOut,
     StandingOut,
 )
-from drill_ladder.apps.floor.test_days.gates import hear
+from drill_ladder.apps.floor.test_days import hear
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, Scope
-from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
-from drill_ladder.apps.practice.work.entries import fields_for
+from drill_ladder.apps.practice.sessions import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.work import fields_for
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.rung_words import dose_words, target_words

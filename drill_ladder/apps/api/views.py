@@ -14,7 +14,7 @@ from drill_ladder.apps.api.endpoints import api
 from drill_ladder.apps.people.access import member_required, owner_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Scope
-from drill_ladder.apps.people.team.tokens import make_access, revoke_access
+from drill_ladder.apps.people.team import make_access, revoke_access
 from drill_ladder.ui.fields import Line
 
 

@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from drill_ladder.apps.card.paper.sheet import printed, sheet_of
+from drill_ladder.apps.card.paper import printed, sheet_of
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import keep_file, step, task
 from drill_ladder.apps.people.models import Club

@@ -15,8 +15,8 @@ from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.exchange.roster import Problem
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Seen, Session, SetRow
-from drill_ladder.apps.practice.sessions.services import SetInput
-from drill_ladder.apps.prescriptions.dose.dosing import minutes_of
+from drill_ladder.apps.practice.sessions import SetInput
+from drill_ladder.apps.prescriptions.dose import minutes_of
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.formats.tables import Table, unsafe_cell
 

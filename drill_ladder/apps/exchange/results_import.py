@@ -11,9 +11,9 @@ from drill_ladder.apps.exchange.results import Found, Preview, preview, set_inpu
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.players.services import lock_club, refuse_unless_coach
+from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.practice.sessions.services import SessionInput, judge_now, record_session
+from drill_ladder.apps.practice.sessions import SessionInput, judge_now, record_session
 from drill_ladder.formats.tables import Table
 
 

@@ -12,7 +12,7 @@ from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 
 from drill_ladder.apps.people.models import SPACE_M, Club, Player, Side
-from drill_ladder.apps.people.players.forms import PlayerForm
+from drill_ladder.apps.people.players import PlayerForm
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 from drill_ladder.formats.tables import Table, unsafe_cell, write_csv
 

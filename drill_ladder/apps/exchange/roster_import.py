@@ -18,7 +18,7 @@ from drill_ladder.apps.people.models import (
     SecretLink,
     Squad,
 )
-from drill_ladder.apps.people.players.services import (
+from drill_ladder.apps.people.players import (
     by_names,
     check_row,
     lock_club,

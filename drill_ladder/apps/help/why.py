@@ -8,9 +8,8 @@ from datetime import date
 
 from scipy.special import expit
 
-from drill_ladder.apps.practice.judged.days import counted_rows, extra_of
-from drill_ladder.apps.practice.judged.decision import decide_stay, knowing
-from drill_ladder.apps.practice.learning.fitting import form_of
+from drill_ladder.apps.practice.judged import counted_rows, decide_stay, extra_of, knowing
+from drill_ladder.apps.practice.learning import form_of
 from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import (

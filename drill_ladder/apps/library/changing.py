@@ -11,7 +11,7 @@ from drill_ladder.apps.library.models import Drill, Ladder, Routine, Rung
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.players.services import lock_club, refuse_overtaken
+from drill_ladder.apps.people.players import lock_club, refuse_overtaken
 from drill_ladder.core.judging import Evidence
 
 Changing = TypeVar("Changing", Drill, Ladder, Routine)

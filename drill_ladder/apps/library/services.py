@@ -7,7 +7,7 @@ from django.db import transaction
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Drill, Ladder, Routine
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 
 
 @transaction.atomic

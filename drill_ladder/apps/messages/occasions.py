@@ -12,11 +12,10 @@ from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.messages import letters
 from drill_ladder.apps.messages.models import Fate, Message
 from drill_ladder.apps.messages.posting import Receiver, write, write_anew
-from drill_ladder.apps.people.agreements.services import agrees
+from drill_ladder.apps.people.agreements import agrees
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AgreedTo, Invitation, Membership, Player, Role
-from drill_ladder.apps.people.players.links import open_link
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import open_link, refuse_unless_coach
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.weeks.models import Week
 

@@ -28,7 +28,7 @@ from drill_ladder.apps.messages.models import (
 )
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 
 TRIES = 6  # with pauses of 4, 16, 64, 256 and 1,024 seconds: half an hour in all
 PASSING = (SMTPException, OSError)

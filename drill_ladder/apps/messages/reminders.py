@@ -9,9 +9,9 @@ from drill_ladder.apps.messages.models import Kind, MailSettings, Message
 from drill_ladder.apps.messages.occasions import guardians_of
 from drill_ladder.apps.messages.posting import write
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.agreements.services import agrees
+from drill_ladder.apps.people.agreements import agrees
 from drill_ladder.apps.people.models import AgreedTo, Club
-from drill_ladder.apps.people.players.links import open_link
+from drill_ladder.apps.people.players import open_link
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import monday_of

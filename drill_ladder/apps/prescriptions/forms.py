@@ -7,9 +7,9 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
+from drill_ladder.apps.library.rules import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Squad
-from drill_ladder.apps.prescriptions.dose.dosing import minutes_of
+from drill_ladder.apps.prescriptions.dose import minutes_of
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
 from drill_ladder.core.judging import DoseChange, Overrides, Rule, TargetChange
 from drill_ladder.formats.rung_fields import INTENTS

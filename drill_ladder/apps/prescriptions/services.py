@@ -12,8 +12,8 @@ from drill_ladder.apps.library.models import Caution, Ladder, Rung, Skill
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.players.services import by_name, refuse_unless_coach
-from drill_ladder.apps.prescriptions.dose.strain import strain_in, too_much_at_once
+from drill_ladder.apps.people.players import by_name, refuse_unless_coach
+from drill_ladder.apps.prescriptions.dose import strain_in, too_much_at_once
 from drill_ladder.apps.prescriptions.models import Arrival, Focus, Place, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.signals import arrived, left
 from drill_ladder.core.judging import Evidence, Terms, with_dose, with_target

@@ -9,17 +9,16 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.once import once
-from drill_ladder.apps.library.ladders.lines import rung_lines
+from drill_ladder.apps.library.ladders import rung_lines
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.prescriptions.forms import FocusForm, PrescribeForm, SquadForm
-from drill_ladder.apps.prescriptions.minutes.demand import asked_minutes, wanted_of
-from drill_ladder.apps.prescriptions.minutes.kept import REVIEW, minutes
+from drill_ladder.apps.prescriptions.minutes import REVIEW, asked_minutes, minutes, wanted_of
 from drill_ladder.apps.prescriptions.models import Focus, Prescription, Stay
-from drill_ladder.apps.prescriptions.placing.placement import last_times
+from drill_ladder.apps.prescriptions.placing import last_times
 from drill_ladder.apps.prescriptions.services import (
     changes_since,
     drop_focus,

@@ -11,8 +11,8 @@ from drill_ladder.apps.jobs.services import step, task
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.progress.player.record import SPAN
-from drill_ladder.apps.progress.report.writing import draft_report, publish_report
+from drill_ladder.apps.progress.player import SPAN
+from drill_ladder.apps.progress.report import draft_report, publish_report
 
 
 @task("progress.reports")

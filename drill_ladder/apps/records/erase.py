@@ -19,7 +19,7 @@ from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.messages.models import MailAddress
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Guardian, Membership, Player, User
-from drill_ladder.apps.people.players.services import lock_club, refuse_unless_owner
+from drill_ladder.apps.people.players import lock_club, refuse_unless_owner
 from drill_ladder.apps.personal import Personal, of_players
 from drill_ladder.apps.records.mentions import Mention, change_mention, mentions
 from drill_ladder.apps.records.models import Receipt

@@ -9,7 +9,7 @@ from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.library.models import Drill, Ladder, Routine, Skill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.records.erase import lock_history, unlock_history
 from drill_ladder.apps.review.models import Proposal

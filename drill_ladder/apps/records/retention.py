@@ -11,7 +11,7 @@ from drill_ladder.apps.messages.models import LocalMail, Message
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player
-from drill_ladder.apps.people.players.services import refuse_unless_owner
+from drill_ladder.apps.people.players import refuse_unless_owner
 from drill_ladder.apps.records.erase import erase_for
 from drill_ladder.apps.records.models import Retention
 

@@ -7,7 +7,7 @@ from procrastinate.contrib.django import app as queue
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import keep_file, step, task
-from drill_ladder.apps.records.archive.writing import archive_of
+from drill_ladder.apps.records.archive import archive_of
 from drill_ladder.apps.records.backups import backup, folder, name_at, rotate
 from drill_ladder.apps.records.documents import read_all
 from drill_ladder.apps.records.retention import retain_all

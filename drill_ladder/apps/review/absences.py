@@ -9,7 +9,7 @@ from django.db.models import prefetch_related_objects
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Club
-from drill_ladder.apps.practice.judged.decision import decide_on, ladder_of
+from drill_ladder.apps.practice.judged import decide_on, ladder_of
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.review.models import Proposal, State

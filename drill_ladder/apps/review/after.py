@@ -9,10 +9,10 @@ from datetime import date
 
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.judged.days import days_of, work_rung
+from drill_ladder.apps.practice.judged import days_of, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.words import Outcome, outcome
-from drill_ladder.apps.practice.work.building import mirrors
+from drill_ladder.apps.practice.work import mirrors
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.models import PlannedBlock

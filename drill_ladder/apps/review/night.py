@@ -12,12 +12,11 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Q
 
-from drill_ladder.apps.floor.hall.guests import guests_go
-from drill_ladder.apps.floor.hall.settling import close_halls
+from drill_ladder.apps.floor.hall import close_halls, guests_go
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club
-from drill_ladder.apps.practice.judged.spread import measure_spread
-from drill_ladder.apps.practice.learning.fitting import learn_when_due
+from drill_ladder.apps.practice.judged import measure_spread
+from drill_ladder.apps.practice.learning import learn_when_due
 from drill_ladder.apps.review.absences import notice_absences
 
 # what is done, in order

@@ -10,9 +10,8 @@ from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, PlayerNote
-from drill_ladder.apps.people.players.services import refuse_unless_coach
-from drill_ladder.apps.practice.judged.days import counted_rows
-from drill_ladder.apps.practice.judged.decision import decide_stay, rung_pk
+from drill_ladder.apps.people.players import refuse_unless_coach
+from drill_ladder.apps.practice.judged import counted_rows, decide_stay, rung_pk
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting

@@ -9,8 +9,8 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.practice.judged.days import days_of, work_rung
-from drill_ladder.apps.practice.observations.faults import advice
+from drill_ladder.apps.practice.judged import days_of, work_rung
+from drill_ladder.apps.practice.observations import advice
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.review.after import after_hour
 from drill_ladder.apps.review.forms import DecideForm

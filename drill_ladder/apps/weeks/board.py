@@ -6,9 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
-from drill_ladder.apps.prescriptions.dose.dosing import fixed
-from drill_ladder.apps.prescriptions.dose.strain import Kept
-from drill_ladder.apps.prescriptions.minutes.demand import Wanted
+from drill_ladder.apps.prescriptions.dose import Kept, fixed
+from drill_ladder.apps.prescriptions.minutes import Wanted
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.apps.weeks.plan import WeekPlan, placed_of

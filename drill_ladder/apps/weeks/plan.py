@@ -8,12 +8,11 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from hashlib import sha256
 
-from drill_ladder.apps.library.limits.services import limits_for
+from drill_ladder.apps.library.limits import limits_for
 from drill_ladder.apps.library.models import StrainLimit
 from drill_ladder.apps.people.models import Player, PlayerDay, Where
-from drill_ladder.apps.prescriptions.dose.dosing import fixed
-from drill_ladder.apps.prescriptions.dose.strain import Done, Kept, done_in, kept_of, strain_of
-from drill_ladder.apps.prescriptions.minutes.demand import Wanted, wanted_by_id
+from drill_ladder.apps.prescriptions.dose import Done, Kept, done_in, fixed, kept_of, strain_of
+from drill_ladder.apps.prescriptions.minutes import Wanted, wanted_by_id
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import Day, Placed, Unplaced, Wish, unplaced

@@ -6,11 +6,11 @@ from datetime import date, datetime
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people.agreements.services import withdrawn
+from drill_ladder.apps.people.agreements import withdrawn
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AgreedTo, Membership, Player
-from drill_ladder.apps.prescriptions.dose.dosing import fixed
-from drill_ladder.apps.prescriptions.minutes.demand import Wanted
+from drill_ladder.apps.prescriptions.dose import fixed
+from drill_ladder.apps.prescriptions.minutes import Wanted
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.plan import WeekPlan
 from drill_ladder.apps.weeks.services import locked_plan, refuse_at_home

@@ -7,9 +7,9 @@ from django.db import transaction
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Where
-from drill_ladder.apps.people.players.services import refuse_unless_coach
-from drill_ladder.apps.prescriptions.dose.dosing import beyond, of_the_day
-from drill_ladder.apps.prescriptions.minutes.demand import Wanted
+from drill_ladder.apps.people.players import refuse_unless_coach
+from drill_ladder.apps.prescriptions.dose import beyond, of_the_day
+from drill_ladder.apps.prescriptions.minutes import Wanted
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.weeks.models import PlannedBlock, Week

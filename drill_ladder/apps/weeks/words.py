@@ -5,7 +5,7 @@ for the player.
 from collections.abc import Sequence
 from typing import Any
 
-from drill_ladder.apps.prescriptions.minutes.demand import Wanted
+from drill_ladder.apps.prescriptions.minutes import Wanted
 from drill_ladder.core.planning import Help, ToldBlock
 from drill_ladder.formats.home_words import way_out, why_not
 from drill_ladder.formats.sentences import plain

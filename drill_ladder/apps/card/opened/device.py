@@ -10,7 +10,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.sessions.forms import SessionForm
+from drill_ladder.apps.practice.sessions import SessionForm
 from drill_ladder.formats.reading import moment, uuid
 
 WRONG = timedelta(hours=12)  # a clock that is off by more is asked about before anything is stored

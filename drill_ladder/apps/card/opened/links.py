@@ -14,9 +14,8 @@ from django.utils import timezone
 from drill_ladder.apps.people.access import at_club
 from drill_ladder.apps.people.guesses import wrong_secret
 from drill_ladder.apps.people.models import Opens, Player
-from drill_ladder.apps.people.players.links import moved_to, player_by, player_once_by
-from drill_ladder.apps.people.players.pins import unlocked, wait_s
-from drill_ladder.apps.practice.stops.services import hear, heard_late
+from drill_ladder.apps.people.players import moved_to, player_by, player_once_by, unlocked, wait_s
+from drill_ladder.apps.practice.stops import hear, heard_late
 from drill_ladder.ui.pages import wants_json
 
 View = Callable[..., HttpResponse]

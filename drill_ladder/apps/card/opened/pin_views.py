@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.opened.links import PIN_COOKIE, asked_for_pin, by_link
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.people.players.pins import REMEMBERED, try_pin, unlocking, wait_s
+from drill_ladder.apps.people.players import REMEMBERED, try_pin, unlocking, wait_s
 
 
 @require_POST

@@ -5,17 +5,17 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from io import BytesIO
 from itertools import islice
-from pathlib import Path
 from typing import Any
 
 import segno
+from django.conf import settings
 from django.template.loader import render_to_string
 
 from drill_ladder.apps.card.paper.on_paper import MOST_BLOCKS, OnPaper, week_on_paper
-from drill_ladder.apps.library.plans.drawing import on_paper
+from drill_ladder.apps.library.plans import on_paper
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.practice.work.building import work_of
+from drill_ladder.apps.practice.work import work_of
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import WeekQuerySet
 from drill_ladder.core.work import Place, Work
@@ -33,7 +33,7 @@ CARD_SIZES = {"drawn": 1.0, **SIZES}  # with the floor plans, where there is roo
 # laying out a full page takes a second and a half each time: with more rows it is tried with small
 # print at once
 FULL_SIZES = {60: {"denser": 0.55, "densest": 0.42}, MOST_ROWS * MOST_BLOCKS: {"densest": 0.42}}
-STATIC = Path(__file__).resolve().parents[2] / "ui" / "static"
+STATIC = settings.ROOT / "drill_ladder" / "ui" / "static"
 
 
 def qr(text: str) -> str:

@@ -19,11 +19,11 @@ from drill_ladder.apps.card.paper.pages import (
 )
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Club, Player, Squad
-from drill_ladder.apps.practice.judged.days import work_rung
-from drill_ladder.apps.practice.work.building import works_of
-from drill_ladder.apps.prescriptions.dose.dosing import fixed
+from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.practice.work import works_of
+from drill_ladder.apps.prescriptions.dose import fixed
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.prescriptions.routines.services import by_routine
+from drill_ladder.apps.prescriptions.routines import by_routine
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.work import Place

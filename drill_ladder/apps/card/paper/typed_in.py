@@ -17,11 +17,15 @@ from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad
 from drill_ladder.apps.practice.models import Seen, Session
-from drill_ladder.apps.practice.sessions.correction_form import set_lines
-from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
-from drill_ladder.apps.practice.sessions.services import SessionInput, record_session
-from drill_ladder.apps.practice.stops.services import hear_button, open_stop_of, words_of_hurt
-from drill_ladder.apps.practice.work.technique import Asked
+from drill_ladder.apps.practice.sessions import (
+    Days,
+    SessionForm,
+    SessionInput,
+    record_session,
+    set_lines,
+)
+from drill_ladder.apps.practice.stops import hear_button, open_stop_of, words_of_hurt
+from drill_ladder.apps.practice.work import Asked
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.reading import decimal

@@ -11,7 +11,7 @@ from django.utils.http import quote_etag
 from django.utils.text import slugify
 
 from drill_ladder.apps.card.feed import Feed, calendar, sign
-from drill_ladder.apps.card.opened.links import by_link
+from drill_ladder.apps.card.opened import by_link
 from drill_ladder.apps.card.paper.pages import home_card, qr, resting_of, weeks_to_tell
 from drill_ladder.apps.card.paper.sheet import printed, sheet_of
 from drill_ladder.apps.jobs.services import start
@@ -19,7 +19,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.guesses import wrong_secret
 from drill_ladder.apps.people.models import FEED, Membership, Opens, Player, Squad
-from drill_ladder.apps.people.players.links import member_by, moved_to, open_link
+from drill_ladder.apps.people.players import member_by, moved_to, open_link
 from drill_ladder.apps.weeks.asked import asked_day, asked_monday
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.formats.reading import whole

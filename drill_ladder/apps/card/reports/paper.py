@@ -3,7 +3,7 @@
 from django.http import HttpResponse
 
 from drill_ladder.apps.card.models import Report
-from drill_ladder.apps.card.paper.pages import pdf
+from drill_ladder.apps.card.paper import pdf
 
 
 def on_paper(report: Report) -> HttpResponse:

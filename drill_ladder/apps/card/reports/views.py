@@ -4,7 +4,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from drill_ladder.apps.card.models import Report
-from drill_ladder.apps.card.opened.links import by_link
+from drill_ladder.apps.card.opened import by_link
 from drill_ladder.apps.card.reports.paper import on_paper
 from drill_ladder.apps.people.models import Player
 

@@ -7,10 +7,10 @@ from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session, Skip
-from drill_ladder.apps.practice.work.asked import work_of_day
+from drill_ladder.apps.practice.work import work_of_day
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, PlayerRoutine, Stay
-from drill_ladder.apps.prescriptions.routines.services import by_routine
+from drill_ladder.apps.prescriptions.routines import by_routine
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock

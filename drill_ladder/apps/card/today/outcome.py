@@ -4,14 +4,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from drill_ladder.apps.practice.judged.days import days_of, work_rung
-from drill_ladder.apps.practice.judged.decision import decide_stay, rung_key
+from drill_ladder.apps.practice.judged import days_of, decide_stay, rung_key, work_rung
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.observations.good import one_good_thing
-from drill_ladder.apps.practice.sessions.beside import sum_answers
-from drill_ladder.apps.practice.sessions.log_page import draft_key
+from drill_ladder.apps.practice.observations import one_good_thing
+from drill_ladder.apps.practice.sessions import draft_key, sum_answers
 from drill_ladder.apps.practice.words import outcome, reached_lines, read_lines_for_player
-from drill_ladder.apps.practice.work.building import mirrors
+from drill_ladder.apps.practice.work import mirrors
 from drill_ladder.core.floor import swapped
 from drill_ladder.core.hall import AGAIN, VOID, is_good
 from drill_ladder.core.judging import Judged, Rung

@@ -6,8 +6,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judged.climb import climb_of
-from drill_ladder.apps.practice.judged.days import counted_rows
+from drill_ladder.apps.practice.judged import climb_of, counted_rows
 from drill_ladder.apps.prescriptions.models import Prescription, Status, Stay
 from drill_ladder.core.coaching import personal_bests
 from drill_ladder.formats.measures import score_words

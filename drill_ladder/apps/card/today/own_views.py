@@ -3,13 +3,13 @@
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
-from drill_ladder.apps.card.opened.links import by_link
+from drill_ladder.apps.card.opened import by_link
 from drill_ladder.apps.card.today.own import climbs_of
-from drill_ladder.apps.floor.challenges.services import own_of
+from drill_ladder.apps.floor.challenges import own_of
 from drill_ladder.apps.floor.models import Challenge
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Player, PlayerNote
-from drill_ladder.apps.practice.judged.weeks_kept import weeks_kept
+from drill_ladder.apps.practice.judged import weeks_kept
 
 
 @by_link()

@@ -6,24 +6,18 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 
-from drill_ladder.apps.card.opened.device import clock_question, device_of
-from drill_ladder.apps.card.opened.links import by_link
+from drill_ladder.apps.card.opened import by_link, clock_question, device_of
 from drill_ladder.apps.card.today.blocks import CardBlock, home_blocks
 from drill_ladder.apps.card.today.outcome import outcome_context
 from drill_ladder.apps.card.today.running import day_done, next_after
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judged.weeks_kept import weeks_kept
+from drill_ladder.apps.practice.judged import weeks_kept
 from drill_ladder.apps.practice.models import Seen, Session, Why
-from drill_ladder.apps.practice.routines.log import (
-    RoutinePage,
-    asking,
-    routine_page,
-    store_routine,
-)
-from drill_ladder.apps.practice.sessions.log_page import whom_to_ring
-from drill_ladder.apps.practice.stops.services import open_stop_of
+from drill_ladder.apps.practice.routines import RoutinePage, asking, routine_page, store_routine
+from drill_ladder.apps.practice.sessions import whom_to_ring
+from drill_ladder.apps.practice.stops import open_stop_of
 from drill_ladder.apps.prescriptions.models import PlayerRoutine
 from drill_ladder.formats.reading import day as day_of
 from drill_ladder.formats.work_words import told_work

@@ -7,10 +7,10 @@ from datetime import date
 from drill_ladder.apps.card.today.blocks import CardBlock
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.practice.models import Skip
-from drill_ladder.apps.practice.routines.log import stays_of
-from drill_ladder.apps.prescriptions.dose.dosing import minutes_of
+from drill_ladder.apps.practice.routines import stays_of
+from drill_ladder.apps.prescriptions.dose import minutes_of
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.prescriptions.routines.services import minutes_of_routine
+from drill_ladder.apps.prescriptions.routines import minutes_of_routine
 
 
 def due_today(blocks: Sequence[CardBlock]) -> list[CardBlock]:

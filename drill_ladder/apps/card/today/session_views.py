@@ -7,20 +7,20 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.card.opened.links import by_link
+from drill_ladder.apps.card.opened import by_link
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.sessions.corrections import (
+from drill_ladder.apps.practice.sessions import (
     AWAY,
     bring_back,
     correct,
+    form_to_correct,
     may_change,
     take_away,
 )
-from drill_ladder.apps.practice.sessions.log_page import form_to_correct
 from drill_ladder.apps.prescriptions.models import Stay
 
 

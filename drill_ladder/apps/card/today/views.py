@@ -10,8 +10,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.models import Report
-from drill_ladder.apps.card.opened.device import clock_question, device_of, heard, refused, stored
-from drill_ladder.apps.card.opened.links import by_link
+from drill_ladder.apps.card.opened import by_link, clock_question, device_of, heard, refused, stored
 from drill_ladder.apps.card.today.blocks import (
     at_home,
     club_days,
@@ -31,23 +30,23 @@ from drill_ladder.apps.card.today.running import (
     skip,
     what_is_needed,
 )
-from drill_ladder.apps.floor.hall.said import said_to
+from drill_ladder.apps.floor.hall import said_to
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Opens, Player
-from drill_ladder.apps.people.players.links import open_links
-from drill_ladder.apps.practice.judged.weeks_kept import weeks_kept
+from drill_ladder.apps.people.players import open_links
+from drill_ladder.apps.practice.judged import weeks_kept
 from drill_ladder.apps.practice.models import Session, Why
-from drill_ladder.apps.practice.sessions.forms import SessionForm
-from drill_ladder.apps.practice.sessions.log_page import (
+from drill_ladder.apps.practice.sessions import (
+    SessionForm,
     draft_key,
     log_context,
     recorded,
     session_form,
     whom_to_ring,
 )
-from drill_ladder.apps.practice.stops.services import hear_button, open_stop_of
-from drill_ladder.apps.practice.work.building import home_at
+from drill_ladder.apps.practice.stops import hear_button, open_stop_of
+from drill_ladder.apps.practice.work import home_at
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.planning import AtHome
 from drill_ladder.core.work import Place

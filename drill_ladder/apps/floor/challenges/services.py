@@ -9,12 +9,12 @@ from datetime import date
 from django.db import transaction
 
 from drill_ladder.apps.floor.models import Challenge, Protocol
-from drill_ladder.apps.floor.test_days.results import Record, record_of_tests, score_words
+from drill_ladder.apps.floor.test_days import Record, record_of_tests, score_words
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people.agreements.services import who_agree
+from drill_ladder.apps.people.agreements import who_agree
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AgreedTo, Membership, Player, Squad
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 
 LONGEST = 90  # days
 

@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 
 from drill_ladder.apps.floor.challenges.services import board_of, open_challenge, own_of
 from drill_ladder.apps.floor.models import Challenge, Protocol
-from drill_ladder.apps.floor.test_days.results import record_of_tests
+from drill_ladder.apps.floor.test_days import record_of_tests
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required

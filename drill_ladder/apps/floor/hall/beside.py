@@ -7,8 +7,8 @@ from datetime import date
 from typing import Any
 
 from drill_ladder.apps.floor.models import Battery, GroupSession, Protocol, Sides, Trial
-from drill_ladder.apps.floor.stations.services import in_sight, names_in, rotation, where
-from drill_ladder.apps.floor.test_days.services import SIDES, most_of
+from drill_ladder.apps.floor.stations import in_sight, names_in, rotation, where
+from drill_ladder.apps.floor.test_days import SIDES, most_of
 from drill_ladder.apps.people.models import Club
 
 Document = dict[str, Any]

@@ -10,7 +10,7 @@ from typing import Any
 from drill_ladder.apps.floor.hall.said import said_to_all
 from drill_ladder.apps.floor.models import FloorTap, HallDay
 from drill_ladder.apps.people.models import Club, Player, Squad
-from drill_ladder.apps.practice.work.building import works_of
+from drill_ladder.apps.practice.work import works_of
 from drill_ladder.apps.prescriptions.models import Place as Where
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week

@@ -12,7 +12,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player
-from drill_ladder.apps.people.players.services import refuse_unless_coach, save_player
+from drill_ladder.apps.people.players import refuse_unless_coach, save_player
 from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.prescriptions.services import prescribe
 

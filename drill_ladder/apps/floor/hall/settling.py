@@ -16,15 +16,17 @@ from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.floor.tap_rows import SPACE, hold_day
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Player, User
-from drill_ladder.apps.practice.judged.days import days_of
+from drill_ladder.apps.practice.judged import days_of
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.sessions.corrections import correct, take_away
-from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.practice.sessions import (
+    SessionInput,
+    SetInput,
+    correct,
+    record_session,
+    take_away,
+)
 from drill_ladder.apps.practice.words import outcome
-from drill_ladder.apps.practice.work.asked import rung_of_day
-from drill_ladder.apps.practice.work.building import mirrors
-from drill_ladder.apps.practice.work.entries import fields_for
-from drill_ladder.apps.practice.work.technique import form_share
+from drill_ladder.apps.practice.work import fields_for, form_share, mirrors, rung_of_day
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.hall import Act, TapSet, Work, ends_of, fold, is_whole

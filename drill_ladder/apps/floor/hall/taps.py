@@ -16,8 +16,8 @@ from drill_ladder.apps.floor.tap_rows import hold_day
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Membership, Player
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.apps.practice.stops.services import MOST as MOST_WORDS
-from drill_ladder.apps.practice.stops.services import open_stop, told_at
+from drill_ladder.apps.practice.stops import MOST as MOST_WORDS
+from drill_ladder.apps.practice.stops import open_stop, told_at
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.hall import Act
 from drill_ladder.formats.reading import cut, moment, uuid, whole

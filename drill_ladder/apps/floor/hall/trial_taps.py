@@ -6,7 +6,7 @@ from datetime import datetime
 from uuid import UUID
 
 from drill_ladder.apps.floor.models import Battery, Protocol, Trial
-from drill_ladder.apps.floor.test_days.services import (
+from drill_ladder.apps.floor.test_days import (
     SIDES,
     Finished,
     TrialInput,

@@ -15,7 +15,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
-from drill_ladder.apps.people.players.services import lock_club, refuse_unless_coach
+from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.formats.measures import MEASURES, form_of
 

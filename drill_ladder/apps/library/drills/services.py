@@ -9,7 +9,7 @@ from drill_ladder.apps.library.changing import locked, store, tell_needs_changed
 from drill_ladder.apps.library.models import Drill, Rung, Skill, Treatment
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.players.services import by_name, refuse_unless_coach
+from drill_ladder.apps.people.players import by_name, refuse_unless_coach
 from drill_ladder.formats.documents import RUNG
 
 

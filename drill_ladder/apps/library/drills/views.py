@@ -7,8 +7,15 @@ from django.shortcuts import get_object_or_404, render, resolve_url
 
 from drill_ladder.apps.library.drills.search_form import SearchForm
 from drill_ladder.apps.library.models import Drill, Treatment
-from drill_ladder.apps.library.plans.drawing import OWN_UNITS, UNITS, drawn, fit_words, ruler
-from drill_ladder.apps.library.plans.forms import SpaceForm, StrideForm
+from drill_ladder.apps.library.plans import (
+    OWN_UNITS,
+    UNITS,
+    SpaceForm,
+    StrideForm,
+    drawn,
+    fit_words,
+    ruler,
+)
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Club, Membership
 from drill_ladder.formats.measures import measure_words

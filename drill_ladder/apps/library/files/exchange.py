@@ -8,15 +8,10 @@ from django.db import transaction
 
 from drill_ladder.apps.library.files.importing import store_drills, store_ladders, store_treatments
 from drill_ladder.apps.library.models import Caution, Drill, Ladder, Routine, Rung, Treatment
-from drill_ladder.apps.library.routines.services import (
-    PartInput,
-    RoutineHead,
-    known_ladders,
-    save_routine,
-)
+from drill_ladder.apps.library.routines import PartInput, RoutineHead, known_ladders, save_routine
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.players.services import lock_club, refuse_unless_coach
+from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
 from drill_ladder.core.judging import Makes
 from drill_ladder.formats.library_values import (
     FileCheck,

@@ -12,12 +12,12 @@ from django.db.models import Model
 
 from drill_ladder.apps.history.services import AT_ONCE, record_all
 from drill_ladder.apps.library.changing import refuse_evidence
-from drill_ladder.apps.library.drills.services import refuse_misfits
-from drill_ladder.apps.library.ladders.services import own_rule, refuse_worked_on
+from drill_ladder.apps.library.drills import refuse_misfits
+from drill_ladder.apps.library.ladders import own_rule, refuse_worked_on
 from drill_ladder.apps.library.models import CORE_COLUMNS, Drill, Ladder, Rung, Skill, Treatment
 from drill_ladder.apps.library.signals import needs_changed
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.people.players.services import by_names, check_row, update_all
+from drill_ladder.apps.people.players import by_names, check_row, update_all
 from drill_ladder.formats.library_values import FileDrill, FileLadder, FileRung
 
 # the columns that a file's drill and a stored one have alike

@@ -12,8 +12,8 @@ from django.shortcuts import redirect, render
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.files.exchange import import_library
 from drill_ladder.apps.library.models import Caution, Ladder
-from drill_ladder.apps.library.plans.drawing import drawn
-from drill_ladder.apps.library.starter.ladders import starter_document
+from drill_ladder.apps.library.plans import drawn
+from drill_ladder.apps.library.starter import starter_document
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership

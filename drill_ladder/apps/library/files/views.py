@@ -16,7 +16,7 @@ from drill_ladder.apps.library.files.exchange import (
     preview,
 )
 from drill_ladder.apps.library.models import Drill, Ladder, Routine
-from drill_ladder.apps.library.starter.ladders import starter_document
+from drill_ladder.apps.library.starter import starter_document
 from drill_ladder.apps.library.words import WORDS
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused

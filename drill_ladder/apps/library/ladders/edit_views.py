@@ -19,7 +19,7 @@ from drill_ladder.apps.library.ladders.rung_notes import Notes, notes
 from drill_ladder.apps.library.ladders.rung_steps import step_of, stepped
 from drill_ladder.apps.library.ladders.services import NEW_RULE, LadderHead, save_ladder
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.library.rules.odds import marks_of
+from drill_ladder.apps.library.rules import marks_of
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import Membership

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.library.rules.odds import Marks, Risks, risks
+from drill_ladder.apps.library.rules import Marks, Risks, risks
 from drill_ladder.core.judging import Rule
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.rung_fields import said_of

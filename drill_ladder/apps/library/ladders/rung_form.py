@@ -19,7 +19,7 @@ from drill_ladder.apps.library.ladders.rung_typed import (
 )
 from drill_ladder.apps.library.ladders.services import RungInput
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
-from drill_ladder.apps.library.rules.odds import Numbers, choices, numbers_of, school_of
+from drill_ladder.apps.library.rules import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
 from drill_ladder.core.judging import Intent, Rule

@@ -7,7 +7,7 @@ from typing import Any
 
 from drill_ladder.apps.library.ladders.rung_form import RungForm
 from drill_ladder.apps.library.ladders.services import RungInput
-from drill_ladder.apps.library.rules.odds import Marks, marks_at, risks
+from drill_ladder.apps.library.rules import Marks, marks_at, risks
 from drill_ladder.core.floor import Plan, implausible, leg_lengths, mean_speed
 from drill_ladder.core.judging import Rule, Rung
 from drill_ladder.core.odds import binom_tail

@@ -9,8 +9,7 @@ from django.views.decorators.http import require_GET
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.library.ladders.lines import ladder_lines
 from drill_ladder.apps.library.models import Ladder
-from drill_ladder.apps.library.rules.forms import RuleForm, first_values
-from drill_ladder.apps.library.rules.odds import WHO, marks_of
+from drill_ladder.apps.library.rules import WHO, RuleForm, first_values, marks_of
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership, Squad
 from drill_ladder.formats.words import rule_sentence

@@ -7,7 +7,7 @@ from django.db import transaction
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import StrainLimit
 from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.people.players.services import lock_club, refuse_unless_coach
+from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
 
 
 @transaction.atomic

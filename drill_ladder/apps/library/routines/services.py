@@ -10,7 +10,7 @@ from drill_ladder.apps.library.changing import locked
 from drill_ladder.apps.library.models import Drill, Ladder, Routine, RoutinePart, Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.players.services import lock_club, refuse_unless_coach
+from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
 from drill_ladder.core.judging import ByCoach, Dose, Rule
 from drill_ladder.formats.measures import form_of
 

@@ -14,7 +14,7 @@ from drill_ladder.apps.library.changing import (
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules.odds import USUAL, lanes_asked
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 from drill_ladder.core.judging import Rule
 from drill_ladder.formats.documents import RULE
 

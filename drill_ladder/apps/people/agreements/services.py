@@ -8,7 +8,7 @@ from django.db import transaction
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AgreedTo, Agreement, Membership, Player
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 
 ADULT = 18  # years: from then on the player's own word counts
 

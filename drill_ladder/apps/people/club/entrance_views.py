@@ -15,8 +15,7 @@ from drill_ladder.apps.people.club.founding import found
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.guesses import wrong_secret
 from drill_ladder.apps.people.models import Club, Invitation, User
-from drill_ladder.apps.people.team.forms import FoundForm, JoinForm, zones
-from drill_ladder.apps.people.team.services import invitation_by, join, take_up
+from drill_ladder.apps.people.team import FoundForm, JoinForm, invitation_by, join, take_up, zones
 
 
 def sign_in(request: HttpRequest) -> HttpResponse:

@@ -8,8 +8,14 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.people.access import coach_required, owner_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Role, Squad
-from drill_ladder.apps.people.team.forms import ClubForm, SquadForm, zones
-from drill_ladder.apps.people.team.services import drop_squad, save_club, save_squad
+from drill_ladder.apps.people.team import (
+    ClubForm,
+    SquadForm,
+    drop_squad,
+    save_club,
+    save_squad,
+    zones,
+)
 from drill_ladder.formats.reading import whole
 
 

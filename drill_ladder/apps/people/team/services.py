@@ -19,7 +19,7 @@ from drill_ladder.apps.people.models import (
     SquadDuty,
     User,
 )
-from drill_ladder.apps.people.players.services import lock_club, refuse_unless_owner
+from drill_ladder.apps.people.players import lock_club, refuse_unless_owner
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 from drill_ladder.apps.people.team_models import INVITATION
 

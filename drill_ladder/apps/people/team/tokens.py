@@ -10,7 +10,7 @@ from django.utils import timezone
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AccessToken, Membership, Scope
-from drill_ladder.apps.people.players.services import refuse_unless_owner
+from drill_ladder.apps.people.players import refuse_unless_owner
 
 TOKENS_TOLD = "Only the club’s owner makes and revokes tokens. Nothing was changed."
 MARK = "dl_"  # a secret that is found somewhere says whose it is

@@ -15,7 +15,7 @@ from django.db import transaction
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow
-from drill_ladder.apps.prescriptions.dose.dosing import fixed
+from drill_ladder.apps.prescriptions.dose import fixed
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import (
     PRODUCT,

@@ -5,7 +5,7 @@ from dataclasses import replace
 from datetime import date
 
 from drill_ladder.apps.practice.judged.days import counted_rows, extra_of, settings_of
-from drill_ladder.apps.practice.learning.fitting import form_of, outlook_of
+from drill_ladder.apps.practice.learning import form_of, outlook_of
 from drill_ladder.apps.practice.models import JudgedDay, Stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Decision, Ladder, Settings, Verdict, decide_days

@@ -5,7 +5,7 @@ a ladder that mixes kinds, days passed (design, section 37).
 from collections.abc import Iterable, Iterator, Sequence
 from typing import NamedTuple, cast
 
-from drill_ladder.apps.library.rules.odds import LONGEST, session_of
+from drill_ladder.apps.library.rules import LONGEST, session_of
 from drill_ladder.apps.practice.learning_models import LearntBy
 from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.core.judging import Rule, Verdict, asks_for_faults, made_of

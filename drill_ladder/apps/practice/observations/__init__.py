@@ -1,0 +1,27 @@
+"""What a record shows beside its verdicts: faults, good things, coverage."""
+
+from drill_ladder.apps.practice.observations.coverage import (
+    FEWEST_LANES,
+    begin_with,
+    cells_of_players,
+    known_cells,
+)
+from drill_ladder.apps.practice.observations.faults import (
+    advice,
+    cues_of_the_day,
+    fault_sessions,
+    treated,
+)
+from drill_ladder.apps.practice.observations.good import one_good_thing
+
+__all__ = [
+    "FEWEST_LANES",
+    "advice",
+    "begin_with",
+    "cells_of_players",
+    "cues_of_the_day",
+    "fault_sessions",
+    "known_cells",
+    "one_good_thing",
+    "treated",
+]

@@ -17,20 +17,17 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import User
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
-from drill_ladder.apps.practice.sessions.log_page import shown_work
-from drill_ladder.apps.practice.sessions.services import SessionInput, record_session
-from drill_ladder.apps.practice.work.asked import rung_of_day
-from drill_ladder.apps.practice.work.building import work_of
-from drill_ladder.apps.practice.work.technique import Asked, worn_field
-from drill_ladder.apps.prescriptions.dose.dosing import fixed
-from drill_ladder.apps.prescriptions.models import PlayerRoutine, Stay
-from drill_ladder.apps.prescriptions.routines.services import (
-    PartInHand,
-    parts_in_hand,
-    timed,
-    told_cuts,
+from drill_ladder.apps.practice.sessions import (
+    Days,
+    SessionForm,
+    SessionInput,
+    record_session,
+    shown_work,
 )
+from drill_ladder.apps.practice.work import Asked, rung_of_day, work_of, worn_field
+from drill_ladder.apps.prescriptions.dose import fixed
+from drill_ladder.apps.prescriptions.models import PlayerRoutine, Stay
+from drill_ladder.apps.prescriptions.routines import PartInHand, parts_in_hand, timed, told_cuts
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import Routine
 from drill_ladder.core.work import Place, Work

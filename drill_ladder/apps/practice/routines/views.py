@@ -17,8 +17,8 @@ from drill_ladder.apps.practice.routines.log import (
     routine_page,
     store_routine,
 )
-from drill_ladder.apps.practice.sessions.log_page import whom_to_ring
-from drill_ladder.apps.practice.stops.services import hear, open_stop_of
+from drill_ladder.apps.practice.sessions import whom_to_ring
+from drill_ladder.apps.practice.stops import hear, open_stop_of
 from drill_ladder.apps.prescriptions.models import PlayerRoutine
 from drill_ladder.formats.reading import whole
 

@@ -2,11 +2,10 @@
 
 from typing import Any
 
-from drill_ladder.apps.practice.judged.days import core_set
+from drill_ladder.apps.practice.judged import core_set
 from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
-from drill_ladder.apps.practice.work.entries import Entry, fields_for
-from drill_ladder.apps.practice.work.technique import ALL, Asked, entries_asked
+from drill_ladder.apps.practice.work import ALL, Asked, Entry, entries_asked, fields_for
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.measures import score_words
 

@@ -17,8 +17,7 @@ from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, User
-from drill_ladder.apps.practice.judged.days import drop_day, keep_day
-from drill_ladder.apps.practice.judged.decision import decide_stay
+from drill_ladder.apps.practice.judged import decide_stay, drop_day, keep_day
 from drill_ladder.apps.practice.models import OBSERVED, Session, SetRow
 from drill_ladder.apps.practice.sessions.services import SessionInput, put_sets
 from drill_ladder.apps.practice.signals import changing, session_recorded

@@ -10,10 +10,19 @@ from django import forms
 
 from drill_ladder.apps.practice.sessions.beside import parted, told_beside
 from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput
-from drill_ladder.apps.practice.stops.services import MOST, words_of_hurt
-from drill_ladder.apps.practice.work.entries import Entry, entries_beyond, entries_for, fields_for
-from drill_ladder.apps.practice.work.plausible import questions
-from drill_ladder.apps.practice.work.technique import Asked, add_fields, form_of, read, rows
+from drill_ladder.apps.practice.stops import MOST, words_of_hurt
+from drill_ladder.apps.practice.work import (
+    Asked,
+    Entry,
+    add_fields,
+    entries_beyond,
+    entries_for,
+    fields_for,
+    form_of,
+    questions,
+    read,
+    rows,
+)
 from drill_ladder.core.floor import Plan
 from drill_ladder.core.judging import Rung
 from drill_ladder.ui.fields import Cut, FormValues, Line, Number, Prose, Whole

@@ -4,21 +4,24 @@ from datetime import date, timedelta
 
 from django.http import HttpRequest
 
-from drill_ladder.apps.library.plans.drawing import drawn, ruler
-from drill_ladder.apps.library.plans.letters import letter_words
+from drill_ladder.apps.library.plans import drawn, letter_words, ruler
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, User
-from drill_ladder.apps.practice.judged.days import asked_of, work_rung
+from drill_ladder.apps.practice.judged import asked_of, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.sessions.correction_form import correction_form
 from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
 from drill_ladder.apps.practice.sessions.services import SessionInput, record_session
-from drill_ladder.apps.practice.work.asked import dose_shown, work_of_day
-from drill_ladder.apps.practice.work.building import work_of
-from drill_ladder.apps.practice.work.instruments import instrument_of, rows_of
-from drill_ladder.apps.practice.work.technique import Asked
-from drill_ladder.apps.practice.work.tempos import beside_of
+from drill_ladder.apps.practice.work import (
+    Asked,
+    beside_of,
+    dose_shown,
+    instrument_of,
+    rows_of,
+    work_of,
+    work_of_day,
+)
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.work import Place, Work
 from drill_ladder.formats.work_words import told_work

@@ -14,7 +14,7 @@ from drill_ladder.apps.practice.sessions.log_page import (
     recorded,
     session_form,
 )
-from drill_ladder.apps.practice.stops.services import hear, open_stop_of
+from drill_ladder.apps.practice.stops import hear, open_stop_of
 from drill_ladder.apps.prescriptions.models import Stay
 
 

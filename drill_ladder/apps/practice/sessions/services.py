@@ -12,11 +12,10 @@ from django.db.models import Exists, Q, Subquery
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, User
-from drill_ladder.apps.practice.judged.days import keep_day, work_rung
-from drill_ladder.apps.practice.judged.decision import decide_stay
+from drill_ladder.apps.practice.judged import decide_stay, keep_day, work_rung
 from drill_ladder.apps.practice.models import OBSERVED, JudgedDay, Seen, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
-from drill_ladder.apps.practice.work.asked import rung_of_day
+from drill_ladder.apps.practice.work import rung_of_day
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Stay
 from drill_ladder.core.judging import Verdict

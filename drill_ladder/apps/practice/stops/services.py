@@ -17,7 +17,7 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, User
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 from drill_ladder.apps.practice.models import HurtReport, Stop
 from drill_ladder.apps.practice.signals import hurt_told, stop_ended
 from drill_ladder.formats.reading import cut, moment, uuid

@@ -1,0 +1,48 @@
+"""One piece of work: put together, asked for, counted."""
+
+from drill_ladder.apps.practice.work.asked import dose_shown, rung_of_day, work_of_day
+from drill_ladder.apps.practice.work.building import home_at, mirrors, work_of, works_of
+from drill_ladder.apps.practice.work.entries import Entry, entries_beyond, entries_for, fields_for
+from drill_ladder.apps.practice.work.instruments import instrument_of, rows_of
+from drill_ladder.apps.practice.work.plausible import questions
+from drill_ladder.apps.practice.work.technique import (
+    ALL,
+    Asked,
+    add_fields,
+    entries_asked,
+    form_of,
+    form_share,
+    read,
+    rows,
+    worn_field,
+)
+from drill_ladder.apps.practice.work.tempos import beside_of, limit_of, tempo_sets
+
+__all__ = [
+    "ALL",
+    "Asked",
+    "Entry",
+    "add_fields",
+    "beside_of",
+    "dose_shown",
+    "entries_asked",
+    "entries_beyond",
+    "entries_for",
+    "fields_for",
+    "form_of",
+    "form_share",
+    "home_at",
+    "instrument_of",
+    "limit_of",
+    "mirrors",
+    "questions",
+    "read",
+    "rows",
+    "rows_of",
+    "rung_of_day",
+    "tempo_sets",
+    "work_of",
+    "work_of_day",
+    "works_of",
+    "worn_field",
+]

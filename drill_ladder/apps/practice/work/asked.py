@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from datetime import date
 
 from drill_ladder.apps.library.models import Rung as StoredRung
-from drill_ladder.apps.practice.judged.days import work_rung
-from drill_ladder.apps.prescriptions.dose.dosing import fixed, of_the_day, seconds_left
+from drill_ladder.apps.practice.judged import work_rung
+from drill_ladder.apps.prescriptions.dose import fixed, of_the_day, seconds_left
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung

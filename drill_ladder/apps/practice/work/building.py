@@ -8,13 +8,12 @@ from datetime import date
 
 from django.db.models import prefetch_related_objects
 
-from drill_ladder.apps.library.drills.told import ToldDrill, one_side, told_drill
+from drill_ladder.apps.library.drills import ToldDrill, one_side, told_drill
 from drill_ladder.apps.library.models import Caution, Drill, LanesAre
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import SetRow
-from drill_ladder.apps.practice.observations.coverage import begin_with, cells_of_players
-from drill_ladder.apps.practice.observations.faults import cues_of_the_day
+from drill_ladder.apps.practice.observations import begin_with, cells_of_players, cues_of_the_day
 from drill_ladder.apps.practice.work.asked import NOT_LOOKED, work_of_day
 from drill_ladder.apps.practice.work.calling import caller_of, seed_of
 from drill_ladder.apps.practice.work.entries import entries_for

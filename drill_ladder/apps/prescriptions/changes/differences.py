@@ -11,7 +11,7 @@ from django.db import transaction
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 from drill_ladder.apps.people.signals import home_changed
 from drill_ladder.apps.prescriptions.models import Place, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.services import (

@@ -17,7 +17,7 @@ from drill_ladder.apps.prescriptions.changes.differences import (
     settle_home,
 )
 from drill_ladder.apps.prescriptions.forms import ChangeForm, change_values
-from drill_ladder.apps.prescriptions.minutes.kept import REVIEW, minutes
+from drill_ladder.apps.prescriptions.minutes import REVIEW, minutes
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.formats.words import rule_sentence
 from drill_ladder.ui.pages import htmx_of, page_or_fragment

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 
-from drill_ladder.apps.library.limits.services import limits_for
+from drill_ladder.apps.library.limits import limits_for
 from drill_ladder.apps.library.models import Drill, StrainLimit
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Stay

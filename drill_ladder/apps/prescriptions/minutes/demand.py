@@ -6,11 +6,10 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.prescriptions.dose.dosing import minutes_a_day
-from drill_ladder.apps.prescriptions.dose.strain import strain_of
+from drill_ladder.apps.prescriptions.dose import minutes_a_day, strain_of
 from drill_ladder.apps.prescriptions.home import home_of, version_at
 from drill_ladder.apps.prescriptions.models import PlayerRoutine, Prescription, Stay
-from drill_ladder.apps.prescriptions.routines.services import by_routine, minutes_of_routine
+from drill_ladder.apps.prescriptions.routines import by_routine, minutes_of_routine
 from drill_ladder.core.judging import Intent, Rung
 from drill_ladder.core.planning import AtHome, Home, Wish
 

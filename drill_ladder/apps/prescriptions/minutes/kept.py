@@ -5,8 +5,7 @@ from datetime import timedelta
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.prescriptions.dose.dosing import minutes_a_day
-from drill_ladder.apps.prescriptions.dose.strain import asked_lines, strain_in
+from drill_ladder.apps.prescriptions.dose import asked_lines, minutes_a_day, strain_in
 from drill_ladder.apps.prescriptions.forms import PrescribeForm
 from drill_ladder.apps.prescriptions.home import at_home
 from drill_ladder.apps.prescriptions.minutes.demand import asked_minutes, wanted

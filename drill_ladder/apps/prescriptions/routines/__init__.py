@@ -1,0 +1,21 @@
+"""Routines given to players."""
+
+from drill_ladder.apps.prescriptions.routines.services import (
+    PartInHand,
+    by_routine,
+    give_routine,
+    minutes_of_routine,
+    parts_in_hand,
+    timed,
+    told_cuts,
+)
+
+__all__ = [
+    "PartInHand",
+    "by_routine",
+    "give_routine",
+    "minutes_of_routine",
+    "parts_in_hand",
+    "timed",
+    "told_cuts",
+]

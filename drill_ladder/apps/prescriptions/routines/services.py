@@ -12,8 +12,8 @@ from drill_ladder.apps.library.models import Routine as StoredRoutine
 from drill_ladder.apps.library.models import RoutinePart as StoredPart
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.players.services import refuse_unless_coach
-from drill_ladder.apps.prescriptions.dose.dosing import SETUP_S, SHORTEST, block_of
+from drill_ladder.apps.people.players import refuse_unless_coach
+from drill_ladder.apps.prescriptions.dose import SETUP_S, SHORTEST, block_of
 from drill_ladder.apps.prescriptions.models import PlayerRoutine, Prescription, Status, Stay
 from drill_ladder.apps.prescriptions.services import end_prescription, prescribe
 from drill_ladder.core.judging import Rung

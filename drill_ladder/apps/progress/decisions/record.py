@@ -10,7 +10,7 @@ from itertools import pairwise
 
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.people.models import Club, Membership
-from drill_ladder.apps.practice.judged.days import core_sessions
+from drill_ladder.apps.practice.judged import core_sessions
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.prescriptions.models import Arrival, Status, Stay
 from drill_ladder.apps.review.models import Action, Decision, Proposal

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.library.rules.forms import first_values
+from drill_ladder.apps.library.rules import first_values
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership, Squad
 from drill_ladder.apps.progress.decisions.record import (
@@ -18,8 +18,7 @@ from drill_ladder.apps.progress.decisions.record import (
     past_stays,
     rung_stays,
 )
-from drill_ladder.apps.progress.panels.learnt import learnt_panel
-from drill_ladder.apps.progress.panels.panel import Panel
+from drill_ladder.apps.progress.panels import Panel, learnt_panel
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.core.judging import (
     PRODUCT,

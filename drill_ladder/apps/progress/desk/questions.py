@@ -12,13 +12,13 @@ from django.contrib.postgres.expressions import ArraySubquery
 from django.db.models import OuterRef, Q
 from django.db.models.functions import JSONObject
 
-from drill_ladder.apps.floor.hall.said import Said, said_among
+from drill_ladder.apps.floor.hall import Said, said_among
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.people.querysets import PlayerQuerySet
 from drill_ladder.apps.practice.models import JudgedDay, Session, Skip, Stop, Why
-from drill_ladder.apps.practice.sessions.correction_form import set_lines
+from drill_ladder.apps.practice.sessions import set_lines
 from drill_ladder.apps.prescriptions.models import Place, Prescription
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.ui.pages import Context

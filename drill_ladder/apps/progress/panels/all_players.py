@@ -5,16 +5,14 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 from itertools import pairwise
 
-from drill_ladder.apps.library.limits.services import limits_for
-from drill_ladder.apps.practice.judged.retention import Passed, passed
-from drill_ladder.apps.practice.judged.weeks_kept import weeks_done
+from drill_ladder.apps.library.limits import limits_for
+from drill_ladder.apps.practice.judged import Passed, passed, weeks_done
 from drill_ladder.apps.practice.models import Session, Skip, Why
-from drill_ladder.apps.prescriptions.dose.dosing import minutes_of
-from drill_ladder.apps.prescriptions.dose.strain import Kept, done_in, kept_of
+from drill_ladder.apps.prescriptions.dose import Kept, done_in, kept_of, minutes_of
 from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Stay
 from drill_ladder.apps.progress.panels.one_player import signed
 from drill_ladder.apps.progress.panels.panel import Panel
-from drill_ladder.apps.progress.player.record import Record
+from drill_ladder.apps.progress.player import Record
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.charts import rates as rates_chart

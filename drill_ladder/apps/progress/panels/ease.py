@@ -4,7 +4,7 @@ from datetime import date
 
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.progress.panels.panel import Panel
-from drill_ladder.apps.progress.player.record import Record
+from drill_ladder.apps.progress.player import Record
 from drill_ladder.charts import scores as scores_chart
 from drill_ladder.core.coaching import comfort
 

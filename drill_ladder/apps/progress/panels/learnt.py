@@ -5,7 +5,7 @@ rung costs on arriving.
 from dataclasses import dataclass
 
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.practice.learning.fitting import FEWEST_DAYS, FEWEST_PLAYERS
+from drill_ladder.apps.practice.learning import FEWEST_DAYS, FEWEST_PLAYERS
 from drill_ladder.apps.practice.learning_models import LearntBy
 from drill_ladder.apps.practice.models import LadderLearning
 from drill_ladder.apps.progress.panels.panel import Panel

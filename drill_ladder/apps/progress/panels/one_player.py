@@ -7,14 +7,13 @@ from collections.abc import Callable, Sequence
 from itertools import pairwise
 
 from drill_ladder.apps.practice.models import JudgedDay, Session
-from drill_ladder.apps.practice.observations.faults import fault_sessions, treated
+from drill_ladder.apps.practice.observations import fault_sessions, treated
 from drill_ladder.apps.practice.words import read_lines
-from drill_ladder.apps.practice.work.tempos import limit_of, tempo_sets
+from drill_ladder.apps.practice.work import limit_of, tempo_sets
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.panels.panel import Panel
 from drill_ladder.apps.progress.panels.sides import interval, which_side
-from drill_ladder.apps.progress.player.record import Record, trend_over
-from drill_ladder.apps.progress.player.tiredness import cost_line
+from drill_ladder.apps.progress.player import Record, cost_line, trend_over
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.charts import scores as scores_chart
 from drill_ladder.core.coaching import (

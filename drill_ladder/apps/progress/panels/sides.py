@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.progress.panels.panel import Panel
-from drill_ladder.apps.progress.player.record import Record
+from drill_ladder.apps.progress.player import Record
 from drill_ladder.charts import places as places_chart
 from drill_ladder.charts import rates as rates_chart
 from drill_ladder.core.floor import lane_places

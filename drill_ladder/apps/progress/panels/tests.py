@@ -4,16 +4,10 @@ from collections.abc import Iterator
 from datetime import date
 
 from drill_ladder.apps.floor.models import Protocol
-from drill_ladder.apps.floor.test_days.results import (
-    Record as TestRecord,
-)
-from drill_ladder.apps.floor.test_days.results import (
-    change_words,
-    record_of_tests,
-    score_words,
-)
+from drill_ladder.apps.floor.test_days import Record as TestRecord
+from drill_ladder.apps.floor.test_days import change_words, record_of_tests, score_words
 from drill_ladder.apps.progress.panels.panel import Panel
-from drill_ladder.apps.progress.player.record import Record
+from drill_ladder.apps.progress.player import Record
 from drill_ladder.charts import scores as scores_chart
 from drill_ladder.core.statistics import Measured, real_change
 from drill_ladder.formats.words import many

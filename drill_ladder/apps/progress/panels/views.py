@@ -16,7 +16,7 @@ from drill_ladder.apps.progress.panels.ease import ease_panel
 from drill_ladder.apps.progress.panels.one_player import panels_of
 from drill_ladder.apps.progress.panels.panel import Panel, file_of
 from drill_ladder.apps.progress.panels.tests import tests_panel
-from drill_ladder.apps.progress.player.record import SPAN, Record, record_of
+from drill_ladder.apps.progress.player import SPAN, Record, record_of
 from drill_ladder.formats.reading import day, whole
 
 SPANS = ((28, "four weeks"), (84, "twelve weeks"), (182, "half a year"), (1100, "three years"))

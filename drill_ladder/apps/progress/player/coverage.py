@@ -6,7 +6,7 @@ from datetime import date
 
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.observations.coverage import FEWEST_LANES, known_cells
+from drill_ladder.apps.practice.observations import FEWEST_LANES, known_cells
 from drill_ladder.core.coaching import Cell, CellState, first_in_next_plan, grid
 
 NEXT = 5

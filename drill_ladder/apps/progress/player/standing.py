@@ -5,10 +5,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from drill_ladder.apps.practice.judged.climb import ClimbRow, climb_of
-from drill_ladder.apps.practice.judged.days import counted_rows
+from drill_ladder.apps.practice.judged import ClimbRow, climb_of, counted_rows
 from drill_ladder.apps.practice.models import JudgedDay
-from drill_ladder.apps.practice.work.asked import rung_of_day
+from drill_ladder.apps.practice.work import rung_of_day
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.prescriptions.services import changes_since, personal
 from drill_ladder.apps.progress.player.result import result_lines

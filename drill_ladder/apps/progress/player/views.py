@@ -13,14 +13,13 @@ from drill_ladder.apps.history.looks import note_look
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership, Opens, Player, Squad
-from drill_ladder.apps.people.players.days_form import WEEKDAYS
-from drill_ladder.apps.people.players.links import open_links
-from drill_ladder.apps.practice.judged.retention import due_checks
+from drill_ladder.apps.people.players import WEEKDAYS, open_links
+from drill_ladder.apps.practice.judged import due_checks
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.practice.stops.services import open_among
+from drill_ladder.apps.practice.stops import open_among
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus, Prescription
-from drill_ladder.apps.progress.desk.questions import (
+from drill_ladder.apps.progress.desk import (
     dated,
     ladders_of_players,
     told_in_hall,

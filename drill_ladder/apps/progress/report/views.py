@@ -9,12 +9,12 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.models import Report
-from drill_ladder.apps.card.reports.paper import on_paper
+from drill_ladder.apps.card.reports import on_paper
 from drill_ladder.apps.jobs.services import start
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.progress.player.record import SPAN
+from drill_ladder.apps.progress.player import SPAN
 from drill_ladder.apps.progress.report.writing import drafted, publish_report, seal, since_then
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import Prose

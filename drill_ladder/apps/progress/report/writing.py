@@ -15,12 +15,11 @@ from drill_ladder.apps.history.services import record as note
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.players.services import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_unless_coach
 from drill_ladder.apps.practice.models import JudgedDay
 from drill_ladder.apps.prescriptions.models import Status, Stay
-from drill_ladder.apps.progress.panels.all_players import row_lines, weeks_over
-from drill_ladder.apps.progress.panels.one_player import signed
-from drill_ladder.apps.progress.player.record import Record, record_of, trend_over
+from drill_ladder.apps.progress.panels import row_lines, signed, weeks_over
+from drill_ladder.apps.progress.player import Record, record_of, trend_over
 from drill_ladder.core.coaching import personal_bests
 from drill_ladder.core.judging import Measure
 from drill_ladder.formats.documents import SECTIONS, Section

@@ -1,0 +1,1 @@
+"""A squad's season, ahead."""

@@ -10,19 +10,19 @@ from datetime import date, timedelta
 import numpy as np
 
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.library.rules.odds import USUAL
+from drill_ladder.apps.library.rules import USUAL
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.learning.fitting import rule_of
-from drill_ladder.apps.practice.learning.ways import (
+from drill_ladder.apps.practice.learning import (
     OnRung,
     been_of,
     learning_days,
     learnt_by,
     model_of,
+    rule_of,
     storey_of,
 )
 from drill_ladder.apps.practice.learning_models import LearntBy
-from drill_ladder.apps.progress.decisions.record import Went
+from drill_ladder.apps.progress.decisions import Went
 from drill_ladder.core.judging import Verdict
 from drill_ladder.core.looking_back import (
     Climber,

@@ -9,12 +9,12 @@ from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
 
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.library.rules.odds import NAMES, USUAL
+from drill_ladder.apps.library.rules import NAMES, USUAL
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.progress.decisions.record import Went, how_they_went
-from drill_ladder.apps.progress.panels.panel import Panel, file_of
+from drill_ladder.apps.progress.decisions import Went, how_they_went
+from drill_ladder.apps.progress.panels import Panel, file_of
 from drill_ladder.apps.progress.season.term import (
     FEWEST,
     Hindsight,

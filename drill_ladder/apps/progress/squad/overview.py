@@ -12,10 +12,9 @@ from itertools import groupby
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
-from drill_ladder.apps.progress.desk.questions import LATE_DAYS, UNSEEN_DAYS
-from drill_ladder.apps.progress.panels.all_players import completion, done_of_planned, weeks_over
-from drill_ladder.apps.progress.panels.sides import lanes_of
-from drill_ladder.apps.progress.player.record import SPAN, Record
+from drill_ladder.apps.progress.desk import LATE_DAYS, UNSEEN_DAYS
+from drill_ladder.apps.progress.panels import completion, done_of_planned, lanes_of, weeks_over
+from drill_ladder.apps.progress.player import SPAN, Record
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.querysets import monday_of

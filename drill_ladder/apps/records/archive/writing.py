@@ -17,9 +17,9 @@ from drill_ladder.apps.exchange.columns import COLUMNS, dictionary_csv
 from drill_ladder.apps.exchange.results import rows_out
 from drill_ladder.apps.exchange.roster import roster_csv
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.library.files.exchange import library_document
+from drill_ladder.apps.library.files import library_document
 from drill_ladder.apps.library.models import Drill, Ladder, Routine
-from drill_ladder.apps.library.plans.drawing import on_paper
+from drill_ladder.apps.library.plans import on_paper
 from drill_ladder.apps.people.models import Club, User
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.records.archive.tables import (

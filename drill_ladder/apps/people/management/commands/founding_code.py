@@ -4,7 +4,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from drill_ladder.apps.people.club.founding import new_code
+from drill_ladder.apps.people.club import new_code
 
 
 class Command(BaseCommand):

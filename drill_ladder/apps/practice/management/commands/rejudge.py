@@ -5,7 +5,7 @@ from argparse import ArgumentParser
 from django.core.management.base import BaseCommand
 
 from drill_ladder.apps.people.models import Club
-from drill_ladder.apps.practice.judged.days import rejudge
+from drill_ladder.apps.practice.judged import rejudge
 
 
 class Command(BaseCommand):

@@ -6,7 +6,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from drill_ladder.apps.people.models import Club
-from drill_ladder.apps.records.archive.writing import write_club
+from drill_ladder.apps.records.archive import write_club
 
 
 class Command(BaseCommand):

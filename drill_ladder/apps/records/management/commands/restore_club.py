@@ -6,8 +6,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.records.archive.reading import Damaged, read_archive
-from drill_ladder.apps.records.archive.restoring import restore_club
+from drill_ladder.apps.records.archive import Damaged, read_archive, restore_club
 
 
 class Command(BaseCommand):
