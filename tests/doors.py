@@ -76,7 +76,7 @@ TABLE = {
     "card:climb": "link",
     "card:report": "link",
     "card:report-print": "link",
-    "progress:mirror": "coach",
+    "progress:own-decisions": "coach",
     "progress:health": "coach",
     "progress:replay": "coach",
     "progress:look-back": "member",

@@ -167,7 +167,7 @@ def paths_of(w):
         "card:climb": f"{card}climb/",
         "card:report": f"{card}report/{report.pk}/",
         "card:report-print": f"{card}report/{report.pk}/report.pdf",
-        "progress:mirror": "/mirror/",
+        "progress:own-decisions": "/own-decisions/",
         "progress:health": f"/ladders/{w.ladder.pk}/steps/",
         "progress:replay": f"/ladders/{w.ladder.pk}/replay/1/",
         "progress:panel-file": f"/players/{who}/progress/kept.csv",

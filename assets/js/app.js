@@ -1,6 +1,6 @@
 // The coach's pages. What is open, counted or timed on the device; the truth stays on the server.
 import { comeBack } from "./come_back.js";
-import { drafts } from "./draft.js";
+import { keptForms } from "./kept_form.js";
 import { watchFaults } from "./faults.js";
 import { findBox } from "./find.js";
 import { helpBox } from "./help.js";
@@ -29,7 +29,7 @@ document.addEventListener("submit", (event) => {
   if (form.getAttribute("action")?.endsWith("/logout/")) globalThis.caches?.delete("floor-pages");
 });
 
-drafts();
+keptForms();
 hurts();
 sayHeld();
 watchFaults();

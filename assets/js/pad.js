@@ -1,7 +1,7 @@
 // The stroke pad: counts good ones and misses, one set and lane after the other, into the form's own fields.
 // Whatever it counts is kept on the device until it was sent, so a closed browser loses nothing.
 import { component } from "./component.js";
-import { keepDraft } from "./draft.js";
+import { keepForm } from "./kept_form.js";
 import { flush, later } from "./later.js";
 import { calling } from "./instruments/calling.js";
 import { easing } from "./instruments/easing.js";
@@ -143,12 +143,12 @@ export const pad = component(() => ({
     this.field(entry, "eased").value = this.easierBefore ? "yes" : "no";
     this.field(entry, "tempo").value = this.tempo;
     this.sum();
-    keepDraft(this.form(), NAMES.map((name) => `${entry.prefix}-${name}`));
+    keepForm(this.form(), NAMES.map((name) => `${entry.prefix}-${name}`));
   },
   answerStroke(answer) {
     const stroke = strokeOf(answer);
     if (stroke) this.add(stroke);
-    else keepDraft(this.form());
+    else keepForm(this.form());
   },
   // typing a total by hand takes the place of the strokes of that set
   typed(i) {

@@ -1,7 +1,7 @@
 // The run: one block, one thing at a time, for whoever has a stick in the other hand. It is a layer over the block's own form:
 // what is counted stands in the form's fields and is kept as on the long page, so that the two never differ.
 import { component } from "./component.js";
-import { keepDraft } from "./draft.js";
+import { keepForm } from "./kept_form.js";
 import { minutes } from "./instruments/clock.js";
 import { instrument } from "./instruments/instrument.js";
 import { goodOf, attemptsOf } from "./instruments/strokes.js";
@@ -97,7 +97,7 @@ export const steps = () => ({
   },
   press(name, value) {
     for (const radio of this.$root.querySelectorAll(`[name=${name}]`)) radio.checked = radio.value === value;
-    keepDraft(this.$root, [name]);
+    keepForm(this.$root, [name]);
   },
   kept() { this.step = "kept"; },
   ask(id) { openSheet(id); },

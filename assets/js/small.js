@@ -1,4 +1,4 @@
-// The smallest components: something opened, a message that goes away, a draft that is done with, text to copy.
+// The smallest components: something opened, a message that goes away, a kept form that is done with, text to copy.
 import { component } from "./component.js";
 import { work } from "./work.js";
 
@@ -32,7 +32,7 @@ export const reveal = component((open = false) => ({
 
 export const toast = component(() => ({ shown: true, close() { this.shown = false; } }));
 
-// what was sent needs no draft any more
+// what was sent needs no kept form any more
 export const sent = component(() => ({ init() { work.forget(this.$root.dataset.sent); } }));
 
 export const copy = component(() => ({

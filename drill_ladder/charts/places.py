@@ -5,9 +5,9 @@ good.
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from drill_ladder.charts.floor_plan import WIDTH, scale_of
+from drill_ladder.charts.plan import WIDTH, scale_of
 from drill_ladder.charts.svg import drawing, fixed, tag, words
-from drill_ladder.core.floor import Place, Plan
+from drill_ladder.core.plans import Plan, Spot
 
 ROUND, MARK, ABOVE, BELOW = 30.0, 7.0, 38.0, 74.0
 
@@ -17,7 +17,7 @@ class At:
     """A lane at its place, in metres: a share 0..1, and the words of it."""
 
     name: str
-    at: Place
+    at: Spot
     rate: float
     said: str
 

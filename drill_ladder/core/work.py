@@ -10,9 +10,9 @@ from datetime import date
 from enum import StrEnum
 from typing import Any
 
-from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import Rule, Rung
 from drill_ladder.core.planning import Misfit
+from drill_ladder.core.plans import FloorPlan
 
 
 class Place(StrEnum):

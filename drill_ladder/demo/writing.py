@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from drill_ladder.core.floor import SHAPES
+from drill_ladder.core.plans import SHAPES
 from drill_ladder.ui.fields import listed
 
 MAKES, STREAK, DONE = {"kind": "makes"}, {"kind": "streak"}, {"kind": "done"}

@@ -12,7 +12,7 @@ from typing import Any
 from pydantic_core import SchemaValidator, ValidationError
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.formats.faults import Fault, Faults, from_validation
+from drill_ladder.formats.mistakes import Mistake, Mistakes, from_validation
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.strict_json import read_json
 from drill_ladder.formats.verbs import MODULES, Verb, load_verb
@@ -24,7 +24,7 @@ USAGE = (
 
 
 def read_input(verb: Verb, data: bytes) -> dict[str, Any]:
-    """The validated document of a verb. Raises Faults with everything that is wrong."""
+    """The validated document of a verb. Raises Mistakes with everything that is wrong."""
     doc, faults = read_json(data)
     validated: Any = None
     try:
@@ -33,18 +33,18 @@ def read_input(verb: Verb, data: bytes) -> dict[str, Any]:
         faults += from_validation(error.errors(include_url=False, include_input=False))
     verb.check(Node(doc, faults))
     if faults:
-        raise Faults(faults)
+        raise Mistakes(faults)
     return validated
 
 
 def answer(name: str, data: bytes) -> dict[str, Any]:
-    """The answer of a verb to a JSON document. Raises Faults."""
+    """The answer of a verb to a JSON document. Raises Mistakes."""
     verb = load_verb(name)
     document = read_input(verb, data)
     try:
         return verb.run(document)
     except CoreError as error:
-        raise Faults([Fault("$", str(error))]) from error
+        raise Mistakes([Mistake("$", str(error))]) from error
 
 
 def schema(name: str) -> dict[str, Any]:
@@ -71,7 +71,7 @@ def main(arguments: list[str]) -> int:
         text = json.dumps(
             answer(arguments[0], sys.stdin.buffer.read()), allow_nan=False, ensure_ascii=False
         )
-    except Faults as faults:
+    except Mistakes as faults:
         print("\n".join(faults.lines), file=sys.stderr)
         return 2
     with os.fdopen(out, "w", encoding="utf-8") as stream:
@@ -88,7 +88,7 @@ def _line_by_line(name: str) -> int:
                 continue
             try:
                 told = answer(name, line)
-            except Faults as faults:
+            except Mistakes as faults:
                 told, bad = {"faults": faults.lines}, True
             stream.write(json.dumps(told, allow_nan=False, ensure_ascii=False) + "\n")
             stream.flush()

@@ -6,7 +6,6 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from drill_ladder.core.coaching import Answers
-from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import (
     Caller,
     Dose,
@@ -32,6 +31,7 @@ from drill_ladder.core.planning import (
     Unmet,
     Unplaced,
 )
+from drill_ladder.core.plans import FloorPlan
 from drill_ladder.formats import ladder_shapes as shapes
 from drill_ladder.formats.drill_shapes import KIT as KIT_SHAPE
 from drill_ladder.formats.drill_shapes import VERSIONS as VERSIONS_SHAPE

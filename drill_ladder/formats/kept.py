@@ -13,7 +13,7 @@ from typing import Any, Generic, TypeVar
 from pydantic_core import SchemaValidator, ValidationError
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.formats.faults import Fault, first_of_each_path, from_validation
+from drill_ladder.formats.mistakes import Mistake, first_of_each_path, from_validation
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import Shape
 
@@ -72,8 +72,8 @@ class Kept(Generic[T]):
         """Everything that is wrong with a value that was made elsewhere."""
         return self.faults(self.write(value))
 
-    def _validated(self, document: Any) -> tuple[Any, list[Fault]]:
-        faults: list[Fault] = []
+    def _validated(self, document: Any) -> tuple[Any, list[Mistake]]:
+        faults: list[Mistake] = []
         validated = None
         try:
             validated = self.reader.validate_python(document)

@@ -5,7 +5,6 @@ from typing import Any
 from pydantic_core import SchemaValidator, ValidationError
 
 from drill_ladder.formats.drill_shapes import NEEDS
-from drill_ladder.formats.faults import Fault, Faults, first_of_each_path, from_validation, path_of
 from drill_ladder.formats.file_limits import (
     FAULT,
     LANE,
@@ -24,6 +23,13 @@ from drill_ladder.formats.ladder_checks import check_in_range, check_ladder
 from drill_ladder.formats.ladder_shapes import ALONG, DOSE, RULE, TARGET
 from drill_ladder.formats.library_values import FORMAT, Library, to_library
 from drill_ladder.formats.measures import MEASURE
+from drill_ladder.formats.mistakes import (
+    Mistake,
+    Mistakes,
+    first_of_each_path,
+    from_validation,
+    path_of,
+)
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN, check_plan
 from drill_ladder.formats.reading import depth_of, unkept
@@ -106,11 +112,11 @@ LIBRARY = record(
 
 
 def read_library(data: bytes) -> Library:
-    """What a file holds. Raises Faults with everything that is wrong, each with its place."""
+    """What a file holds. Raises Mistakes with everything that is wrong, each with its place."""
     if len(data) > LARGEST:
-        raise Faults([Fault("$", f"is larger than {LARGEST // 1_000_000} MB")])
+        raise Mistakes([Mistake("$", f"is larger than {LARGEST // 1_000_000} MB")])
     if depth_of(data.decode("utf-8", "replace")) > DEEPEST:
-        raise Faults([Fault("$", "is nested too deeply")])
+        raise Mistakes([Mistake("$", "is nested too deeply")])
     doc, faults = read_json(data)
     faults += unkept_texts(doc)
     validated: Any = None
@@ -120,7 +126,7 @@ def read_library(data: bytes) -> Library:
         faults += from_validation(error.errors(include_url=False, include_input=False))
     _check(Node(doc, faults))
     if faults:
-        raise Faults(first_of_each_path(faults))
+        raise Mistakes(first_of_each_path(faults))
     return to_library(validated)
 
 
@@ -128,22 +134,22 @@ def read_library(data: bytes) -> Library:
 PROSE = ("how", "sources")
 
 
-def unkept_texts(doc: object) -> list[Fault]:
+def unkept_texts(doc: object) -> list[Mistake]:
     """Every text of the file that no database keeps, or that breaks the line where it
     should not.
     """
-    faults: list[Fault] = []
+    faults: list[Mistake] = []
     left: list[tuple[object, tuple[str | int, ...]]] = [(doc, ())]
     while left:
         value, loc = left.pop()
         if isinstance(value, str):
             if unkept(value, lines=bool(loc) and loc[-1] in PROSE):
                 faults.append(
-                    Fault(path_of(loc), "holds a line break or a sign that cannot be kept")
+                    Mistake(path_of(loc), "holds a line break or a sign that cannot be kept")
                 )
         elif isinstance(value, dict):
             if any(unkept(key) for key in value):
-                faults.append(Fault(path_of(loc), "has a key with a sign that cannot be kept"))
+                faults.append(Mistake(path_of(loc), "has a key with a sign that cannot be kept"))
             left += [(inner, (*loc, key)) for key, inner in value.items()]
         elif isinstance(value, list):
             left += [(inner, (*loc, i)) for i, inner in enumerate(value)]

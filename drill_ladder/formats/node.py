@@ -5,7 +5,7 @@ first.
 from collections.abc import Iterator
 from datetime import date
 
-from drill_ladder.formats.faults import Fault, path_of
+from drill_ladder.formats.mistakes import Mistake, path_of
 
 LARGEST = 1e308
 
@@ -17,7 +17,9 @@ class Node:
 
     __slots__ = ("faults", "loc", "value")
 
-    def __init__(self, value: object, faults: list[Fault], loc: tuple[str | int, ...] = ()) -> None:
+    def __init__(
+        self, value: object, faults: list[Mistake], loc: tuple[str | int, ...] = ()
+    ) -> None:
         self.value, self.faults, self.loc = value, faults, loc
 
     def __getitem__(self, key: str) -> "Node":
@@ -32,7 +34,7 @@ class Node:
 
     def refuse(self, message: str) -> None:
         """Note a fault at this place."""
-        self.faults.append(Fault(path_of(self.loc), message))
+        self.faults.append(Mistake(path_of(self.loc), message))
 
     def require_that(self, holds: bool, message: str) -> None:
         """Note a fault at this place unless something holds."""

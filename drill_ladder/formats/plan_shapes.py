@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from drill_ladder.core.floor import FloorPlan, Leg, Marker, Plan, Unit, Wall, Way, Zone
+from drill_ladder.core.plans import FloorPlan, Leg, Marker, Plan, Unit, Wall, Way, Zone
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.shapes import (
     listed,

@@ -4,7 +4,7 @@ import json
 from collections.abc import Iterator
 from math import isinf
 
-from drill_ladder.formats.faults import Fault, Faults, path_of
+from drill_ladder.formats.mistakes import Mistake, Mistakes, path_of
 
 
 class _Twice(dict):
@@ -17,10 +17,10 @@ class _NotANumber(str):
     """NaN or Infinity: JSON has no such numbers. Kept as text so that the fault can be placed."""
 
 
-def read_json(data: bytes) -> tuple[object, list[Fault]]:
+def read_json(data: bytes) -> tuple[object, list[Mistake]]:
     """The document as plain Python values, and the faults that JSON readers usually wave through.
 
-    Raises Faults for anything that is not JSON in UTF-8 at all.
+    Raises Mistakes for anything that is not JSON in UTF-8 at all.
     """
     odd: list[object] = []
 
@@ -52,7 +52,7 @@ def read_json(data: bytes) -> tuple[object, list[Fault]]:
             parse_float=number,
         )
     except (ValueError, RecursionError) as error:
-        raise Faults([Fault("$", _why_no_json(error))]) from error
+        raise Mistakes([Mistake("$", _why_no_json(error))]) from error
     return doc, list(_odd_faults(doc, ())) if odd else []
 
 
@@ -69,12 +69,12 @@ def _why_no_json(error: Exception) -> str:
             return "holds a number with too many digits"
 
 
-def _odd_faults(value: object, loc: tuple[str | int, ...]) -> Iterator[Fault]:
+def _odd_faults(value: object, loc: tuple[str | int, ...]) -> Iterator[Mistake]:
     if isinstance(value, _NotANumber):
         what = "no number in JSON" if value.lstrip("-")[:1] in "NI" else "too large"
-        yield Fault(path_of(loc), f"is {value}, which is {what}")
+        yield Mistake(path_of(loc), f"is {value}, which is {what}")
     if isinstance(value, _Twice):
-        yield from (Fault(path_of((*loc, key)), "is given twice") for key in value.keys_twice)
+        yield from (Mistake(path_of((*loc, key)), "is given twice") for key in value.keys_twice)
     if isinstance(value, dict):
         for key, inner in value.items():
             yield from _odd_faults(inner, (*loc, key))

@@ -7,8 +7,8 @@ from dataclasses import asdict, dataclass, replace
 from statistics import fmean
 from typing import Any
 
-from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import asks_for_faults
+from drill_ladder.core.plans import FloorPlan
 from drill_ladder.core.work import Work
 from drill_ladder.formats.kit_words import misfit_words
 from drill_ladder.formats.rung_words import dose_words, target_words

@@ -62,7 +62,7 @@ _PLACES: list[tuple[str, str, tuple[str, ...]]] = [
     ("Hall", "floor:hall", ("/floor/", "/stations/", "/tests/", "/test-days/")),
     ("Weeks", "weeks:weeks", ("/weeks/", "/jobs/")),
     ("Library", "library:ladders", ("/ladders/", "/rungs/", "/drills/", "/library/")),
-    ("Insights", "progress:insights", ("/insights/", "/squads/", "/reports/", "/mirror/")),
+    ("Insights", "progress:insights", ("/insights/", "/squads/", "/reports/", "/own-decisions/")),
     ("Club", "people:club", ("/club/", "/limits/", "/open-door/")),
 ]
 _DECIDERS = ("review:queue", "progress:insights", "people:club")

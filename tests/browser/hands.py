@@ -21,8 +21,8 @@ def ready(driver: Any) -> None:
     wait_until(driver, "document.readyState === 'complete' && window.Alpine !== undefined")
     wait_until(
         driver,
-        "!document.querySelector('form[data-draft]') "
-        "|| document.documentElement.dataset.drafts === 'ready'",
+        "!document.querySelector('form[data-kept]') "
+        "|| document.documentElement.dataset.keptForms === 'ready'",
     )
 
 

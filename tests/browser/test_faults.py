@@ -131,9 +131,9 @@ def sent(browser, network, fault, card, how):
     ready(browser)
     name_the_day(browser)
     try:
-        wait_until(browser, "document.getElementById('outbox').hidden", seconds=30)
+        wait_until(browser, "document.getElementById('unsent').hidden", seconds=30)
     except AssertionError:
-        waits = browser.execute_script("return document.getElementById('outbox').innerText")
+        waits = browser.execute_script("return document.getElementById('unsent').innerText")
         told = f"{fault}, {Session.objects.count()} stored, on the page: {waits}"
         raise AssertionError(told) from None
 
@@ -144,7 +144,7 @@ def name_the_day(browser):
     """
     end = monotonic() + 10
     while monotonic() < end and not browser.execute_script(
-        "return document.getElementById('outbox').hidden"
+        "return document.getElementById('unsent').hidden"
     ):
         browser.execute_script(
             "document.querySelectorAll('[data-refused] li').forEach("

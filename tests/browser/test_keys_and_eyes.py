@@ -17,8 +17,8 @@ from drill_ladder.apps.review.models import Decision
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.apps.weeks.services import solve
-from drill_ladder.core.floor.plan_templates import SHAPES
 from drill_ladder.core.planning import Station
+from drill_ladder.core.plans.plan_templates import SHAPES
 from tests.browser.driver import wait_until
 from tests.browser.hands import expect, page, problems, ready, sign_in
 from tests.make import current, log, put_on

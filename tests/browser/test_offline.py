@@ -50,7 +50,7 @@ def test_without_a_network_the_card_opens_counts_and_sends_later(club, browser, 
     browser.refresh()
     ready(browser)
     assert stored() == [(10, 10), (10, 10)]
-    wait_until(browser, "document.getElementById('outbox').hidden")
+    wait_until(browser, "document.getElementById('unsent').hidden")
 
 
 def test_twice_without_a_network_is_two_sessions(club, browser, card, network):
@@ -97,7 +97,7 @@ def test_an_answer_that_is_lost_makes_no_second_session(club, browser, card, net
     assert stored() == [(10, 10), (10, 10)]
     browser.refresh()
     ready(browser)
-    wait_until(browser, "document.getElementById('outbox').hidden")
+    wait_until(browser, "document.getElementById('unsent').hidden")
     assert Session.objects.count() == 1
 
 

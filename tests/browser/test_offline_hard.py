@@ -172,7 +172,7 @@ def test_a_clock_that_went_wrong_meanwhile_is_asked_about_before_it_is_stored(
     assert not Session.objects.exists()
     yesterday = today - timedelta(days=1)
     click(browser, f"{yesterday:%A} {yesterday.day} {yesterday:%B}")
-    wait_until(browser, "document.getElementById('outbox').hidden")
+    wait_until(browser, "document.getElementById('unsent').hidden")
     assert Session.objects.get().on == yesterday
 
 

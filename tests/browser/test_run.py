@@ -155,7 +155,7 @@ def test_the_long_page_is_one_tap_away_and_back_without_losing_a_stroke(
     begin(browser, live_server, club, stay)
     for _ in range(4):
         tap(browser, "Good")
-    wait_until(browser, "document.documentElement.dataset.drafts === 'ready'")
+    wait_until(browser, "document.documentElement.dataset.keptForms === 'ready'")
     browser.get(f"{live_server.url}/card/{club.token}/{stay.pk}/")
     ready(browser)
     expect(browser, "4 good of 4")

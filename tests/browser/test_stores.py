@@ -74,7 +74,7 @@ def test_without_a_database_the_little_place_keeps_it(club, browser, card, netwo
     network.cut = False
     browser.refresh()
     assert stored() == [(10, 10), (10, 10)]
-    wait_until(browser, "document.getElementById('outbox').hidden")
+    wait_until(browser, "document.getElementById('unsent').hidden")
 
 
 def test_a_device_that_keeps_nothing_holds_the_page_open_and_says_so(

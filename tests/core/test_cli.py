@@ -10,7 +10,7 @@ import jsonschema
 import pytest
 
 from drill_ladder.formats.cli import answer, schema
-from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.mistakes import Mistakes
 
 RUNG = {
     "id": "r1",
@@ -49,7 +49,7 @@ def put(path: str, value: Any) -> bytes:
 
 
 def faults(data: bytes) -> list[str]:
-    with pytest.raises(Faults) as caught:
+    with pytest.raises(Mistakes) as caught:
         answer("decide", data)
     return caught.value.lines
 

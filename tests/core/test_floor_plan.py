@@ -6,13 +6,13 @@ from xml.etree import ElementTree
 
 import pytest
 
-from drill_ladder.charts.floor_plan import Path, common_way, floor_plan, scale_of
 from drill_ladder.charts.labels import Box, Sheet
+from drill_ladder.charts.plan import Path, common_way, floor_plan, scale_of
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.floor.floor_plan import FloorPlan, Marker, Wall
-from drill_ladder.core.floor.layout import Leg, Plan, leg_lengths, turns
-from drill_ladder.core.floor.plan_templates import SHAPES
-from drill_ladder.core.floor.units import Unit
+from drill_ladder.core.plans.layout import Leg, Plan, leg_lengths, turns
+from drill_ladder.core.plans.plan import FloorPlan, Marker, Wall
+from drill_ladder.core.plans.plan_templates import SHAPES
+from drill_ladder.core.plans.units import Unit
 from drill_ladder.formats.documents import PLAN
 
 SVG = "{http://www.w3.org/2000/svg}"

@@ -8,7 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from drill_ladder.formats.cli import answer
-from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.mistakes import Mistakes
 from drill_ladder.formats.verbs import MODULES
 from tests.core.small import SMALL
 from tests.core.test_cli import DOC
@@ -83,7 +83,7 @@ def test_damaged_documents(verb, data):
     lines = []
     try:
         json.dumps(answer(verb, json.dumps(doc).encode()), allow_nan=False)
-    except Faults as faults:
+    except Mistakes as faults:
         lines = faults.lines or ["no line at all"]
     assert all(line.startswith("$") and ": " in line and "\n" not in line for line in lines)
 
@@ -92,5 +92,5 @@ def test_damaged_documents(verb, data):
 @settings(max_examples=40, deadline=None)
 @given(data=st.binary(max_size=40))
 def test_any_bytes(verb, data):
-    with pytest.raises(Faults):
+    with pytest.raises(Mistakes):
         answer(verb, data)

@@ -6,13 +6,13 @@ import pytest
 from scipy import stats
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.floor.units import Unit, from_metres, metres_per, to_metres
 from drill_ladder.core.judging.decision import decide
 from drill_ladder.core.judging.rules import Evidence, InARow
 from drill_ladder.core.judging.schools import Standing, posteriors
 from drill_ladder.core.judging.sessions import by_day, pool
 from drill_ladder.core.judging.verdicts import judge
 from drill_ladder.core.odds.session_chances import binom_tail
+from drill_ladder.core.plans.units import Unit, from_metres, metres_per, to_metres
 from drill_ladder.core.statistics.chances import beta_above, beta_binomial_tail
 from drill_ladder.core.statistics.trend import theil_sen_slope
 from tests.core.build import ladder, made, on, rung

@@ -5,8 +5,8 @@ from datetime import date, timedelta
 
 import pytest
 
-from drill_ladder.core.floor import FloorPlan, Marker, Unit, Zone, lane_places
 from drill_ladder.core.planning.week import Day, Wish, plan_within
+from drill_ladder.core.plans import FloorPlan, Marker, Unit, Zone, lane_places
 
 D = date(2026, 3, 2)
 

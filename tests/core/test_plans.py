@@ -13,8 +13,13 @@ from hypothesis import strategies as st
 
 from drill_ladder.core.coaching.cues import calls, sequence
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.floor import FloorPlan, Marker, Unit
-from drill_ladder.core.floor.layout import (
+from drill_ladder.core.judging import Mode
+from drill_ladder.core.judging.ladders import Intent
+from drill_ladder.core.planning.stations import Station, rotate
+from drill_ladder.core.planning.week import Day, Wish, allowed, plan_week, plan_within
+from drill_ladder.core.planning.week_checks import breaks
+from drill_ladder.core.plans import FloorPlan, Marker, Unit
+from drill_ladder.core.plans.layout import (
     Leg,
     Plan,
     footprint,
@@ -24,11 +29,6 @@ from drill_ladder.core.floor.layout import (
     mean_speed,
     turns,
 )
-from drill_ladder.core.judging import Mode
-from drill_ladder.core.judging.ladders import Intent
-from drill_ladder.core.planning.stations import Station, rotate
-from drill_ladder.core.planning.week import Day, Wish, allowed, plan_week, plan_within
-from drill_ladder.core.planning.week_checks import breaks
 from drill_ladder.core.statistics.forecast import Completion, forecast_of, weeks_in_a_row
 
 D = date(2026, 3, 2)

@@ -9,7 +9,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from drill_ladder.core.coaching import coverage, faults, good_things
-from drill_ladder.core.floor.layout import Plan
 from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.judging.retention import Check, next_check, offer_back
 from drill_ladder.core.judging.verdicts import Verdict
@@ -26,6 +25,7 @@ from drill_ladder.core.planning.home_version import SMALLER, Home, Version, lack
 from drill_ladder.core.planning.kit_fit import KitWindow, measure_again, misfits
 from drill_ladder.core.planning.session_plan import Block as Part_
 from drill_ladder.core.planning.session_plan import Part, fit, in_order
+from drill_ladder.core.plans.layout import Plan
 from drill_ladder.formats.home_words import way_out, why_not
 from drill_ladder.formats.kit_words import (
     BadSize,

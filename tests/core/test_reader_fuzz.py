@@ -14,8 +14,8 @@ from typing import Any
 import pytest
 
 from drill_ladder.formats.cli import answer
-from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.mistakes import Mistakes
 from drill_ladder.formats.tables import BadTable, read_table
 from drill_ladder.formats.verbs import MODULES
 from tests.core.test_never_a_traceback import FULL, places
@@ -99,7 +99,7 @@ def told(act: Callable[[], object]) -> list[str]:
     """The lines of what was wrong, "no line" for silence; nothing where all was well."""
     try:
         act()
-    except Faults as faults:
+    except Mistakes as faults:
         return faults.lines or ["no line"]
     except BadTable as error:
         return [f"$: {error}"]

@@ -10,8 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from drill_ladder.formats import reading
-from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.mistakes import Mistakes
 from drill_ladder.formats.node import Node
 from tests.hostile import VALUES
 
@@ -129,13 +129,13 @@ def test_a_file_says_what_is_too_much(what):
         place = place[key]
     read_library(json.dumps(document).encode())
     place[path[-1]] = value
-    with pytest.raises(Faults) as told:
+    with pytest.raises(Mistakes) as told:
         read_library(json.dumps(document).encode())
     assert any(words in line for line in told.value.lines), told.value.lines
 
 
 def test_a_file_nested_without_end_is_told_so():
-    with pytest.raises(Faults, match="nested too deeply"):
+    with pytest.raises(Mistakes, match="nested too deeply"):
         read_library(b'{"a":' * 1000 + b"1" + b"}" * 1000)
 
 
@@ -146,6 +146,6 @@ def test_a_file_of_too_many_rungs_is_told_so():
     ]
     drills = [{"title": "Pass", "measure": {"kind": "makes"}, "caution": "home_alone"}]
     document = {"format": "drill-ladder/1", "drills": drills, "ladders": ladders}
-    with pytest.raises(Faults, match="have 5040 rungs, and at most 5000"):
+    with pytest.raises(Mistakes, match="have 5040 rungs, and at most 5000"):
         read_library(json.dumps(document).encode())
     read_library(json.dumps(document | {"ladders": ladders[:83]}).encode())

@@ -8,8 +8,8 @@ import jsonschema
 import pytest
 
 from drill_ladder.formats.cli import answer, schema
-from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import library_schema
+from drill_ladder.formats.mistakes import Mistakes
 from drill_ladder.formats.verbs import MODULES
 from tests.core.small import KEYS, SMALL
 
@@ -22,7 +22,7 @@ def ask(verb, doc):
 
 def refused(verb, **change):
     doc = {**deepcopy(SMALL[verb]), **change}
-    with pytest.raises(Faults) as caught:
+    with pytest.raises(Mistakes) as caught:
         ask(verb, {key: value for key, value in doc.items() if value is not ...})
     return caught.value.lines
 
@@ -38,7 +38,7 @@ def test_every_verb_answers_with_its_keys(verb):
 def test_every_verb_refuses_unknown_keys_and_non_objects(verb):
     assert refused(verb, odd=1) == ["$.odd: is not a known key"]
     for data in (b"null", b"[]", b"3", b'"x"'):
-        with pytest.raises(Faults):
+        with pytest.raises(Mistakes):
             answer(verb, data)
 
 

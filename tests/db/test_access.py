@@ -168,7 +168,7 @@ GENERAL |= {
     "library:ladders",
     "library:routines",
     "card:typed-in",
-    "progress:mirror",
+    "progress:own-decisions",
     "exchange:results-out",
     "exchange:results-in",
     "library:routine-new",

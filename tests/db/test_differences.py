@@ -8,8 +8,6 @@ import pytest
 from drill_ladder.apps.library.ladders.differences import told_ladder
 from drill_ladder.apps.library.ladders.services import LadderHead, RungInput
 from drill_ladder.apps.library.models import Drill
-from drill_ladder.core.floor.floor_plan import FloorPlan, Leg, Marker, Wall, Way, Zone
-from drill_ladder.core.floor.units import Unit
 from drill_ladder.core.judging import (
     Caller,
     Dose,
@@ -25,6 +23,8 @@ from drill_ladder.core.judging import (
     Window,
 )
 from drill_ladder.core.judging.calling import Cue
+from drill_ladder.core.plans.plan import FloorPlan, Leg, Marker, Wall, Way, Zone
+from drill_ladder.core.plans.units import Unit
 from drill_ladder.formats.rung_fields import TOLD
 from drill_ladder.ui.differences import differences
 

@@ -11,8 +11,8 @@ from drill_ladder.apps.library.files.exchange import import_library, library_doc
 from drill_ladder.apps.library.models import Drill, Ladder, Treatment
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.planning import SoloVersion
-from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.mistakes import Mistakes
 from tests.db.test_library import DRILL, text
 from tests.make import drill, member
 
@@ -192,7 +192,7 @@ def test_a_file_with_faults_in_its_new_parts(change, line):
         "faults": ["late"],
         **change,
     }
-    with pytest.raises(Faults) as caught:
+    with pytest.raises(Mistakes) as caught:
         read_library(json.dumps({"format": "drill-ladder/1", "drills": [given_drill]}).encode())
     assert any(found.startswith(line) for found in caught.value.lines)
 
@@ -218,6 +218,6 @@ def test_a_file_with_faults_in_a_rungs_finer_terms(more, line):
     }
     document = {"format": "drill-ladder/1", "drills": [one]}
     document["ladders"] = [{"title": "L", "rule": {"school": "one_pass"}, "rungs": [step]}]
-    with pytest.raises(Faults) as caught:
+    with pytest.raises(Mistakes) as caught:
         read_library(json.dumps(document).encode())
     assert any(found.startswith(line) for found in caught.value.lines)

@@ -22,13 +22,13 @@ from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.apps.personal import Personal, of_players, ours, undeclared
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.stops.services import end_stop, open_stop
-from drill_ladder.apps.records import retention
+from drill_ladder.apps.records import keeping
 from drill_ladder.apps.records.aside import put_aside
 from drill_ladder.apps.records.erase import erase, preview
 from drill_ladder.apps.records.family_file import family_file
+from drill_ladder.apps.records.keeping import keep_periods, months_before, retain
 from drill_ladder.apps.records.mentions import mentions
 from drill_ladder.apps.records.models import Receipt
-from drill_ladder.apps.records.retention import keep_periods, months_before, retain
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from drill_ladder.apps.stored import ValueField
@@ -265,14 +265,14 @@ def test_one_players_fault_never_stops_the_nights_periods_for_the_next(
     for one in (first, second):
         put_aside(member=owner, player=one, on=months_before(today, 13))
     keep_periods(member=owner, players=12, mail=None, on=today)
-    real = retention.erase_for
+    real = keeping.erase_for
 
     def fails(actor, player, on):
         if player.pk == first.pk:
             raise fault
         return real(actor, player, on)
 
-    with mock.patch.object(retention, "erase_for", fails):
+    with mock.patch.object(keeping, "erase_for", fails):
         retain(full.club, today)
     assert "was not erased" in caplog.text
     names = set(Player.objects.values_list("name", flat=True))

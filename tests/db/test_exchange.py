@@ -15,8 +15,8 @@ from drill_ladder.apps.library.words import WORDS
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club
 from drill_ladder.demo.load import make_library
-from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.mistakes import Mistakes
 from tests.make import drill, ladder, member, put_on
 
 TODAY = date(2026, 11, 24)
@@ -65,7 +65,7 @@ def test_three_faults_are_told_with_their_places(w):
     document["ladders"][0]["rungs"][0]["drill"] = "Nothing"
     document["ladders"][0]["rungs"][1]["target"]["makes"] = 11
     document["drills"][0]["caution"] = "anywhere"
-    with pytest.raises(Faults) as caught:
+    with pytest.raises(Mistakes) as caught:
         read(document)
     lines = "\n".join(caught.value.lines)
     assert "$.ladders[0].rungs[0].drill: is 'Nothing', which is no drill of this file" in lines
@@ -87,7 +87,7 @@ def test_three_faults_are_told_with_their_places(w):
     ],
 )
 def test_files_that_are_none(w, change, fault):
-    with pytest.raises(Faults) as caught:
+    with pytest.raises(Mistakes) as caught:
         read({**out(w.club), **change})
     assert any(line.startswith(fault) for line in caught.value.lines)
 

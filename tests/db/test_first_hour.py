@@ -93,7 +93,7 @@ def test_what_is_not_on_it_is_not_taken(w, coach, number, status):
 
 def test_insights_lead_to_squads_ladders_and_decisions(w, coach):
     page = coach.get("/insights/").content.decode()
-    for place in ("/mirror/", f"/ladders/{w.ladder.pk}/steps/"):
+    for place in ("/own-decisions/", f"/ladders/{w.ladder.pk}/steps/"):
         assert f'href="{place}"' in page
         assert coach.get(place).status_code == 200
 

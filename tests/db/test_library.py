@@ -12,8 +12,8 @@ from drill_ladder.apps.library.ladders.rung_steps import Step, stepped
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.core.judging import Target
 from drill_ladder.formats.documents import MEASURE
-from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.mistakes import Mistakes
 from tests.make import current, drill, ladder, put_on, text
 
 HTMX = {"hx-request": "true"}
@@ -323,7 +323,7 @@ def test_a_ladder_of_sixty_rungs_is_shown_and_saved(w, coach):
     document["ladders"][0]["rungs"].append(
         {**document["ladders"][0]["rungs"][0], "title": "One more"}
     )
-    with pytest.raises(Faults) as found:
+    with pytest.raises(Mistakes) as found:
         read_library(json.dumps(document).encode())
     assert found.value.lines == ["$.ladders[0].rungs: has too many entries (at most 60)"]
 

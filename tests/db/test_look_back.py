@@ -221,7 +221,7 @@ def test_forecasts_and_the_ledger(w, coach, today):
     ledger = ledger_of(w.coach)
     assert ledger.calls == {("climb", "followed"): 1}
     assert ledger.climbs == {"followed": [(4, False)]}  # four days since, the next rung not passed
-    page = text(coach.get("/mirror/"))
+    page = text(coach.get("/own-decisions/"))
     assert "climb, followed" in page
     assert "you followed 1 and overruled 0: what came of them is compared from 10 of each" in page
     assert not ledger_of(w.assistant).calls

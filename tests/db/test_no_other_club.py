@@ -88,7 +88,7 @@ def pages(club):
         "/drills/",
         f"/drills/{drill}/",
         "/insights/",
-        "/mirror/",
+        "/own-decisions/",
         f"/squads/{squad}/progress/",
         "/club/",
         "/club/outbox/",

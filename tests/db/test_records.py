@@ -27,8 +27,8 @@ from drill_ladder.apps.progress.report.writing import draft_report, publish_repo
 from drill_ladder.apps.records.aside import bring_back, put_aside
 from drill_ladder.apps.records.erase import erase
 from drill_ladder.apps.records.family_file import family_file
+from drill_ladder.apps.records.keeping import due, keep_periods, months_before, periods_of, retain
 from drill_ladder.apps.records.models import Receipt
-from drill_ladder.apps.records.retention import due, keep_periods, months_before, periods_of, retain
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.services import settle
 from tests.make import current, log, owner_of, put_on, text

@@ -14,8 +14,8 @@ from drill_ladder.apps.library.files.exchange import import_library, library_doc
 from drill_ladder.apps.library.ladders.rung_form import HiddenPlan
 from drill_ladder.apps.library.models import Drill, Ladder
 from drill_ladder.formats.documents import PLAN
-from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.mistakes import Mistakes
 from tests.make import current, put_on
 
 NEAR = {
@@ -97,7 +97,7 @@ def test_what_cannot_be_read_is_refused_everywhere(w, coach):
         Drill.objects.of_club(w.club).for_file(), Ladder.objects.of_club(w.club).for_file()
     )
     document["ladders"][0]["rungs"][1]["plan"] = {**FAR, "legs": [{"from": "A", "to": "Z"}]}
-    with pytest.raises(Faults) as found:
+    with pytest.raises(Mistakes) as found:
         read_library(json.dumps(document).encode())
     assert found.value.lines == [
         "$.ladders[0].rungs[1].plan.legs[0].to: is 'Z', which is no marker"

@@ -16,7 +16,7 @@ from drill_ladder.apps.weeks import services as weeks
 from drill_ladder.apps.weeks.board import board
 from drill_ladder.apps.weeks.plan import stored_plan
 from drill_ladder.apps.weeks.querysets import monday_of
-from drill_ladder.core.floor import swapped
+from drill_ladder.core.plans import swapped
 from drill_ladder.formats.documents import PLAN
 from tests.db.test_paper import Looked
 from tests.db.test_weeks import has_days

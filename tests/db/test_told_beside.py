@@ -17,9 +17,9 @@ from drill_ladder.apps.practice.work.calling import arrows, caller_of, seed_of
 from drill_ladder.apps.practice.work.entries import entries_for
 from drill_ladder.apps.practice.work.tempos import beside_of, sets_at_tempo, tempo_now
 from drill_ladder.core.coaching import Answers
-from drill_ladder.core.floor import Plan
 from drill_ladder.core.judging import Caller, Cue, Makes, Mode, Rung, Target, Verdict, Way
 from drill_ladder.core.judging import Dose as CoreDose
+from drill_ladder.core.plans import Plan
 from drill_ladder.formats.documents import PLAN
 from tests.db.test_library import form, row
 from tests.make import current, drill, ladder, put_on, text

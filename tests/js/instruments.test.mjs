@@ -68,7 +68,7 @@ const at = async (given, kept) => {
   }
   const { instrument } = await import("../../assets/js/instruments/instrument.js");
   const it = instrument();
-  it.$root = { elements, dataset: { draft: "draft-9", rest: "30" } };
+  it.$root = { elements, dataset: { kept: "draft-9", rest: "30" } };
   it.init();
   return { it, elements };
 };

@@ -12,7 +12,7 @@ const form = () => {
       elements.push(Object.assign(elements[`${prefix}-${name}`], { name: `${prefix}-${name}`, type: "text" }));
     }
   }
-  return { elements, dataset: { draft: "draft-1" } };
+  return { elements, dataset: { kept: "draft-1" } };
 };
 
 const fresh = async (more = {}) => {

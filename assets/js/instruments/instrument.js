@@ -1,7 +1,7 @@
 // One panel that counts or times every kind of measure but good ones (those have the stroke pad): it writes into the
 // form's own fields, so that counting and typing are one number. Strokes are kept on the device as they are tapped.
 import { component } from "../component.js";
-import { keepDraft } from "../draft.js";
+import { keepForm } from "../kept_form.js";
 import { beep, shake, stayAwake } from "../sound.js";
 import { strokeOf } from "./answers.js";
 import { calling } from "./calling.js";
@@ -124,7 +124,7 @@ export const instrument = component(() => ({
     this.changes += 1;
     this.field(entry, "eased").value = this.easier ? "yes" : "no";
     this.field(entry, "tempo").value = this.tempo;
-    keepDraft(this.$root, [...this.names(entry), ...TAGS].map((name) => `${entry.prefix}-${name}`));
+    keepForm(this.$root, [...this.names(entry), ...TAGS].map((name) => `${entry.prefix}-${name}`));
   },
   ended() {
     const entry = this.current;
@@ -252,6 +252,6 @@ export const instrument = component(() => ({
   answerStroke(answer) {
     const stroke = strokeOf(answer);
     if (stroke && ["streak", "to_n"].includes(this.given.kind)) this.tap(stroke);
-    else keepDraft(this.$root);
+    else keepForm(this.$root);
   },
 }), { ...resting, ...easing, ...tempoed, ...calling });

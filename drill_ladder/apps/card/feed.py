@@ -20,7 +20,6 @@ from drill_ladder.core.planning import ToldBlock
 
 PRODUCT = "-//Drill Ladder//weeks//EN"
 ALARM_AT = timedelta(hours=15)  # of the day itself, for whoever asks for alarms
-PLACES = {"home": "home", "club": "club"}
 
 
 class Told(NamedTuple):
@@ -178,7 +177,7 @@ def _event(week: Told, block: ToldBlock, who: str, alarms: bool) -> bytes:
     event.add("dtstart", on)
     event.add("dtend", on + timedelta(days=1))
     ladder = f"{block.ladder}, tired" if block.tired else block.ladder
-    event.add("summary", f"{who}{ladder}, {block.minutes} min, {PLACES[block.place]}")
+    event.add("summary", f"{who}{ladder}, {block.minutes} min, {block.place}")
     event.add(
         "description",
         "\n".join(

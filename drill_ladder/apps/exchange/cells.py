@@ -7,8 +7,8 @@ from dataclasses import fields
 from datetime import date
 from typing import Any
 
-from drill_ladder.apps.practice.models import Seen
 from drill_ladder.core.coaching import Answers
+from drill_ladder.core.judging import Observer
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 
 WHOLE = ("attempts", "makes", "best_run", "ticks", "voids")
@@ -44,7 +44,7 @@ def _day(text: str, today: date) -> date:
 
 
 def _observer(text: str) -> str:
-    if text.casefold() not in Seen.values:
+    if text.casefold() not in list(Observer):
         raise ValueError("write coach, device, helper or self")
     return text.casefold()
 

@@ -14,10 +14,11 @@ from drill_ladder.apps.exchange.cells import MEASURED, counted_out, value_of
 from drill_ladder.apps.exchange.columns import COLUMNS
 from drill_ladder.apps.exchange.roster import Problem
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.models import Seen, Session, SetRow
+from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.practice.sessions import SetInput
 from drill_ladder.apps.prescriptions.dose import minutes_of
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.core.judging import Observer
 from drill_ladder.formats.tables import Table, unsafe_cell
 
 NEEDED = ("on", "player", "ladder", "rung")
@@ -109,7 +110,7 @@ def _read(number: int, cells: dict[str, str], problems: list[Problem], today: da
             p.row == number and p.column == name for p in problems
         ):
             problems.append(Problem(number, name, "is empty"))
-    line.values.setdefault("observer", Seen.SELF)
+    line.values.setdefault("observer", Observer.SELF)
     _check_counts(line, problems)
     return line
 

@@ -115,7 +115,7 @@ PAGES = {
         ("Open the question you have.",),
         ("rule", "climb"),
     ),
-    "progress:mirror": Help(
+    "progress:own-decisions": Help(
         "Your decisions",
         "Your own calls and what came of them, and whether forecasts were right.",
         ("Ask another rule of the club’s record, under a ladder’s Analysis.",),

@@ -12,10 +12,10 @@ from drill_ladder.apps.library.querysets import DrillQuerySet, LadderQuerySet, R
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.stored import stored, stored_or_none
-from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import Intent
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.core.planning import FITS_FROM
+from drill_ladder.core.plans import FloorPlan
 from drill_ladder.formats.documents import (
     CALLER,
     DOSE,

@@ -5,13 +5,9 @@ from django.db.models import Q
 
 from drill_ladder.apps.people.querysets import PlayerNoteQuerySet
 from drill_ladder.apps.personal import Personal
+from drill_ladder.core.work import Place
 
-
-class Where(models.TextChoices):
-    """Where a day's minutes are spent."""
-
-    HOME = "home", "Home"
-    CLUB = "club", "Club"
+PLACES = {Place.HOME: "Home", Place.CLUB: "Club"}
 
 
 class PlayerDay(models.Model):
@@ -25,7 +21,7 @@ class PlayerDay(models.Model):
     player = models.ForeignKey("people.Player", on_delete=models.CASCADE, related_name="days")
     weekday = models.PositiveSmallIntegerField()
     minutes = models.PositiveSmallIntegerField()
-    place = models.CharField(max_length=4, choices=Where, default=Where.HOME)
+    place = models.CharField(max_length=4, choices=PLACES, default=Place.HOME)
     helper = models.BooleanField(default=False)
     adult = models.BooleanField(default=False)
 
@@ -37,7 +33,7 @@ class PlayerDay(models.Model):
             models.CheckConstraint(
                 condition=Q(minutes__gte=1, minutes__lte=480), name="minutes_of_a_day"
             ),
-            models.CheckConstraint(condition=Q(place__in=Where.values), name="day_place_known"),
+            models.CheckConstraint(condition=Q(place__in=list(Place)), name="day_place_known"),
         ]
 
     def __str__(self) -> str:

@@ -355,9 +355,9 @@ class OldSecret(models.Model):
 # models of this app in modules of their own
 from drill_ladder.apps.people.agreement_models import AgreedTo as AgreedTo  # noqa: E402
 from drill_ladder.apps.people.agreement_models import Agreement as Agreement  # noqa: E402
+from drill_ladder.apps.people.day_models import PLACES as PLACES  # noqa: E402
 from drill_ladder.apps.people.day_models import PlayerDay as PlayerDay  # noqa: E402
 from drill_ladder.apps.people.day_models import PlayerNote as PlayerNote  # noqa: E402
-from drill_ladder.apps.people.day_models import Where as Where  # noqa: E402
 from drill_ladder.apps.people.team_models import FoundingCode as FoundingCode  # noqa: E402
 from drill_ladder.apps.people.team_models import Invitation as Invitation  # noqa: E402
 from drill_ladder.apps.people.team_models import SquadDuty as SquadDuty  # noqa: E402

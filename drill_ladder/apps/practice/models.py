@@ -23,18 +23,12 @@ from drill_ladder.core.judging import Day, Judged, Observer, Verdict
 from drill_ladder.formats.decision_documents import AHEAD
 from drill_ladder.formats.documents import DAY_SETS, EXTRA_WORK, READS
 
-
-class Seen(models.TextChoices):
-    """Who saw the results."""
-
-    COACH = "coach", "Coach"
-    DEVICE = "device", "Device"
-    HELPER = "helper", "Helper"
-    SELF = "self", "Player"
-
-
-# whose eyes count as a coach's
-OBSERVED = (Seen.COACH, Seen.DEVICE)
+OBSERVERS = {
+    Observer.COACH: "Coach",
+    Observer.DEVICE: "Device",
+    Observer.HELPER: "Helper",
+    Observer.SELF: "Player",
+}
 
 
 class Session(models.Model):
@@ -64,7 +58,7 @@ class Session(models.Model):
         Stay, on_delete=models.CASCADE, related_name="sessions", db_index=False
     )
     on = models.DateField()
-    observer = models.CharField(max_length=6, choices=Seen)
+    observer = models.CharField(max_length=6, choices=OBSERVERS)
     eased = models.BooleanField(default=False)
     recheck = models.BooleanField(default=False)
     tired = models.BooleanField(default=False)
@@ -106,7 +100,7 @@ class Session(models.Model):
         ]
         constraints = [
             models.CheckConstraint(
-                condition=Q(observer__in=Seen.values), name="session_observer_known"
+                condition=Q(observer__in=list(Observer)), name="session_observer_known"
             ),
             models.CheckConstraint(
                 condition=Q(form__isnull=True) | Q(form__range=(0, 1)), name="form_is_a_share"
@@ -221,7 +215,7 @@ class JudgedDay(models.Model):
     )
     on = models.DateField()
     recheck = models.BooleanField(default=False)
-    observer = models.CharField(max_length=6, choices=Seen)
+    observer = models.CharField(max_length=6, choices=OBSERVERS)
     eased = models.BooleanField(default=False)
     form = models.FloatField(null=True, blank=True)
     verdict = models.CharField(max_length=5, choices=[(v.value, v.value) for v in Verdict])
@@ -241,7 +235,7 @@ class JudgedDay(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["stay", "recheck", "on"], name="a_day_is_judged_once"),
             models.CheckConstraint(
-                condition=Q(observer__in=Seen.values), name="judged_observer_known"
+                condition=Q(observer__in=list(Observer)), name="judged_observer_known"
             ),
             models.CheckConstraint(
                 condition=Q(verdict__in=[v.value for v in Verdict]), name="verdict_known"

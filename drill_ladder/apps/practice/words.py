@@ -5,7 +5,6 @@ from dataclasses import dataclass, replace
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.core.coaching import Answers
-from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import (
     Ahead,
     Course,
@@ -21,6 +20,7 @@ from drill_ladder.core.judging import (
     on_course,
 )
 from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.core.plans import swapped
 from drill_ladder.formats.measures import band_words, score_words
 from drill_ladder.formats.sentences import missing_text
 

@@ -10,7 +10,7 @@ from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules import Numbers, choices, numbers_of, school_of
 from drill_ladder.apps.people.models import Squad
 from drill_ladder.apps.prescriptions.dose import minutes_of
-from drill_ladder.apps.prescriptions.models import Place, Prescription, Source
+from drill_ladder.apps.prescriptions.models import Prescription, Setting, Source
 from drill_ladder.core.judging import DoseChange, Overrides, Rule, TargetChange
 from drill_ladder.formats.rung_fields import INTENTS
 from drill_ladder.ui.fields import Day, FormValues, Line, Number, Whole
@@ -58,7 +58,7 @@ class PrescribeForm(forms.Form):
         initial=3,
         error_messages={"min_value": "At least one a week.", "max_value": "At most 14 a week."},
     )
-    place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.BOTH)
+    place = forms.ChoiceField(label="Where", choices=Setting.choices, initial=Setting.BOTH)
     priority = forms.TypedChoiceField(
         label="How urgent",
         choices=PRIORITIES,
@@ -216,7 +216,7 @@ class SquadForm(forms.Form):
     """One ladder for many, each from their own rung."""
 
     per_week = Whole(label="Sessions a week", min_value=1, max_value=14, initial=2)
-    place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.BOTH)
+    place = forms.ChoiceField(label="Where", choices=Setting.choices, initial=Setting.BOTH)
 
     def __init__(
         self, *args: Any, ladder: Ladder, squad: Squad, starts: dict[int, int], **kwargs: Any

@@ -3,10 +3,11 @@
 from dataclasses import replace
 
 from drill_ladder.apps.library.models import Caution, Drill, People
-from drill_ladder.apps.people.models import Player, Where
+from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.planning import AtHome, Home, SoloVersion, Version, kit_of, tool, version_for
+from drill_ladder.core.plans import FloorPlan
+from drill_ladder.core.work import Place
 
 
 def home_of(player: Player) -> Home:
@@ -17,8 +18,8 @@ def home_of(player: Player) -> Home:
     return Home(
         space=space,
         wall=player.home_wall,
-        feeder=player.home_feeder or any(day.helper for day in days if day.place == Where.HOME),
-        adult=player.home_adult or any(day.adult for day in days if day.place == Where.HOME),
+        feeder=player.home_feeder or any(day.helper for day in days if day.place == Place.HOME),
+        adult=player.home_adult or any(day.adult for day in days if day.place == Place.HOME),
         tools=kit_of(player.home_tools.split(",")),
         surface=player.home_surface.strip().lower(),
     )

@@ -19,7 +19,7 @@ from drill_ladder.formats.documents import OVERRIDES, PROBES, TERMS
 from drill_ladder.formats.rung_fields import INTENTS
 
 
-class Place(models.TextChoices):
+class Setting(models.TextChoices):
     """Where the work is done."""
 
     HOME = "home", "Home"
@@ -80,7 +80,7 @@ class Prescription(models.Model):
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="prescriptions")
     ladder = models.ForeignKey(Ladder, on_delete=models.PROTECT, related_name="prescriptions")
     per_week = models.PositiveSmallIntegerField(default=2)
-    place = models.CharField(max_length=8, choices=Place, default=Place.BOTH)
+    place = models.CharField(max_length=8, choices=Setting, default=Setting.BOTH)
     status = models.CharField(max_length=8, choices=Status, default=Status.ACTIVE)
     started_on = models.DateField()
     ended_on = models.DateField(null=True, blank=True)
@@ -123,7 +123,7 @@ class Prescription(models.Model):
                 condition=Q(per_week__gte=1, per_week__lte=14), name="per_week_1_to_14"
             ),
             models.CheckConstraint(
-                condition=Q(place__in=Place.values), name="prescription_place_known"
+                condition=Q(place__in=Setting.values), name="prescription_place_known"
             ),
             models.CheckConstraint(
                 condition=Q(priority__gte=1, priority__lte=3), name="priority_1_to_3"

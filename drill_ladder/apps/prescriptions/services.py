@@ -14,7 +14,14 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.players import by_name, refuse_unless_coach
 from drill_ladder.apps.prescriptions.dose import strain_in, too_much_at_once
-from drill_ladder.apps.prescriptions.models import Arrival, Focus, Place, Prescription, Status, Stay
+from drill_ladder.apps.prescriptions.models import (
+    Arrival,
+    Focus,
+    Prescription,
+    Setting,
+    Status,
+    Stay,
+)
 from drill_ladder.apps.prescriptions.signals import arrived, left
 from drill_ladder.core.judging import Evidence, Terms, with_dose, with_target
 from drill_ladder.core.judging import Rung as CoreRung
@@ -178,14 +185,14 @@ def refuse_home(ladder: Ladder, player: Player, place: str) -> None:
     """Raise Refused when home work is asked of drills that may not be done at this player's
     home.
     """
-    if place == Place.COACHED:
+    if place == Setting.COACHED:
         return
     drills = [rung.drill for rung in ladder.rungs.select_related("drill")]
     coached = [drill for drill in drills if drill.caution == Caution.COACHED_ONLY]
     for drill in drills:
         # with both places, such rungs are worked on in coached sessions, and no home card ever
         # shows them
-        if drill in coached and (place == Place.HOME or len(coached) == len(drills)):
+        if drill in coached and (place == Setting.HOME or len(coached) == len(drills)):
             raise Refused(
                 f"“{drill}” is for coached sessions only: choose “Coached”. Nothing was saved."
             )

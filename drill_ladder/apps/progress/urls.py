@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from drill_ladder.apps.progress.decisions import views as mirror_views
+from drill_ladder.apps.progress.decisions import views as decision_views
 from drill_ladder.apps.progress.desk import views
 from drill_ladder.apps.progress.panels import views as look_back_views
 from drill_ladder.apps.progress.player import views as player_views
@@ -28,9 +28,9 @@ urlpatterns = [
     path("reports/<int:pk>/report.pdf", report_views.report_print, name="report-print"),
     path("find/", views.found, name="find"),
     path("insights/", squad_views.insights, name="insights"),
-    path("mirror/", mirror_views.mirror, name="mirror"),
-    path("ladders/<int:pk>/steps/", mirror_views.health, name="health"),
-    path("ladders/<int:pk>/replay/<int:position>/", mirror_views.replay, name="replay"),
+    path("own-decisions/", decision_views.own_decisions, name="own-decisions"),
+    path("ladders/<int:pk>/steps/", decision_views.health, name="health"),
+    path("ladders/<int:pk>/replay/<int:position>/", decision_views.replay, name="replay"),
     path("players/<int:pk>/progress/", look_back_views.look_back, name="look-back"),
     path(
         "players/<int:pk>/progress/<slug:key>.<slug:kind>",

@@ -10,7 +10,7 @@ from drill_ladder.apps.jobs.services import keep_file, step, task
 from drill_ladder.apps.records.archive import archive_of
 from drill_ladder.apps.records.backups import backup, folder, name_at, rotate
 from drill_ladder.apps.records.documents import read_all
-from drill_ladder.apps.records.retention import retain_all
+from drill_ladder.apps.records.keeping import retain_all
 
 
 @queue.periodic(cron="47 3 * * *")

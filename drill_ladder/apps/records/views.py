@@ -17,9 +17,9 @@ from drill_ladder.apps.people.models import Membership, Player, Role
 from drill_ladder.apps.records.aside import bring_back, put_aside
 from drill_ladder.apps.records.erase import erase, preview
 from drill_ladder.apps.records.family_file import family_file
+from drill_ladder.apps.records.keeping import due, keep_periods, periods_of
 from drill_ladder.apps.records.mentions import mentions
 from drill_ladder.apps.records.models import LONGEST, Receipt, Retention
-from drill_ladder.apps.records.retention import due, keep_periods, periods_of
 from drill_ladder.formats.reading import cut
 from drill_ladder.ui.fields import Whole
 from drill_ladder.ui.pages import Context, attachment

@@ -16,12 +16,13 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.models import Player, PlayerDay, User, Where
+from drill_ladder.apps.people.models import Player, PlayerDay, User
 from drill_ladder.apps.prescriptions.home import home_way
-from drill_ladder.apps.prescriptions.models import Place, Prescription, Stay
+from drill_ladder.apps.prescriptions.models import Prescription, Setting, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.planning import AtHome, ToldBlock
+from drill_ladder.core.work import Place
 from drill_ladder.formats.home_words import why_not
 
 NO_ADULT_THAT_DAY = "no adult is there on that day"
@@ -50,7 +51,7 @@ def check_arrival(*, prescription: Prescription, first: bool, **_: object) -> No
 
 
 def _check(which: Q, actor: User | None) -> None:
-    rows = Prescription.objects.active().exclude(place=Place.COACHED).filter(which).distinct()
+    rows = Prescription.objects.active().exclude(place=Setting.COACHED).filter(which).distinct()
     for prescription in rows.select_related("player__club", "ladder"):
         check_home(prescription, clock.today(prescription.player.club), actor)
 
@@ -69,7 +70,7 @@ def check_home(prescription: Prescription, today: date, actor: User | None = Non
     off = _withdraw(prescription, home, why, today)
     # with both places, a rung that never was one for home is done at the club, and nobody has to
     # see to it
-    bar = (why or off)[:MOST] if off or prescription.place == Place.HOME else ""
+    bar = (why or off)[:MOST] if off or prescription.place == Setting.HOME else ""
     if bar != prescription.not_at_home:
         Prescription.objects.filter(pk=prescription.pk).update(not_at_home=bar)
         prescription.not_at_home = bar
@@ -98,7 +99,7 @@ def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -
     )
     for week in weeks:
         planned = PlannedBlock.objects.filter(
-            week=week, prescription=prescription, place=Where.HOME
+            week=week, prescription=prescription, place=Place.HOME
         )
         gone = [block.pk for block in planned if barred(block.on)]
         PlannedBlock.objects.filter(pk__in=gone).delete()
@@ -112,7 +113,7 @@ def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -
 
 def _is_home_of(block: ToldBlock, prescription: Prescription) -> bool:
     return (
-        block.prescription == prescription.pk and block.place == Where.HOME and not block.cancelled
+        block.prescription == prescription.pk and block.place == Place.HOME and not block.cancelled
     )
 
 

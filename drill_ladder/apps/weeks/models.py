@@ -7,13 +7,14 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from drill_ladder.apps.people.models import Club, Player, Where
+from drill_ladder.apps.people.models import PLACES, Club, Player
 from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.stored import stored
 from drill_ladder.apps.weeks.querysets import BlockQuerySet, WeekQuerySet
 from drill_ladder.apps.weeks.signals import week_told
 from drill_ladder.core.planning import ToldBlock, ToldChange
+from drill_ladder.core.work import Place
 from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, WEEKDAYS
 
 
@@ -99,7 +100,7 @@ class PlannedBlock(models.Model):
     on = models.DateField()
     order = models.PositiveSmallIntegerField()
     minutes = models.PositiveSmallIntegerField()
-    place = models.CharField(max_length=4, choices=Where)
+    place = models.CharField(max_length=4, choices=PLACES)
     way = models.CharField(max_length=120, blank=True)
     stay = models.ForeignKey(
         Stay, null=True, blank=True, on_delete=models.SET_NULL, related_name="+"
@@ -116,7 +117,7 @@ class PlannedBlock(models.Model):
         ordering = ["on", "order", "id"]
         indexes = [models.Index(fields=["club", "on"])]
         constraints = [
-            models.CheckConstraint(condition=Q(place__in=Where.values), name="block_place_known"),
+            models.CheckConstraint(condition=Q(place__in=list(Place)), name="block_place_known"),
             models.CheckConstraint(condition=Q(order__gte=1), name="block_order_from_one"),
         ]
 

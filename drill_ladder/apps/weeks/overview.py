@@ -7,10 +7,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from drill_ladder.apps.people.models import Player, Where
+from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Prescription
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.plan import days_of
+from drill_ladder.core.work import Place
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,6 +91,6 @@ def _minutes(
     for on in (monday + timedelta(days=n) for n in range(7)):
         day = days.get(on)
         has = round(day.minutes) if day else 0
-        at_club = day is not None and day.place == Where.CLUB
+        at_club = day is not None and day.place == Place.CLUB
         shown.append(DayMinutes(on, used[on], has, day is not None, at_club))
     return shown

@@ -10,13 +10,14 @@ from hashlib import sha256
 
 from drill_ladder.apps.library.limits import limits_for
 from drill_ladder.apps.library.models import StrainLimit
-from drill_ladder.apps.people.models import Player, PlayerDay, Where
+from drill_ladder.apps.people.models import Player, PlayerDay
 from drill_ladder.apps.prescriptions.dose import Done, Kept, done_in, fixed, kept_of, strain_of
 from drill_ladder.apps.prescriptions.minutes import Wanted, wanted_by_id
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import Day, Placed, Unplaced, Wish, unplaced
 from drill_ladder.core.statistics import strain_left
+from drill_ladder.core.work import Place
 
 EVERYBODY = 99  # helpers at the club
 # seconds that a coach waits for a week at most
@@ -167,7 +168,7 @@ def days_of(
 
 
 def _day(day: PlayerDay, monday: date) -> Day:
-    club = day.place == Where.CLUB
+    club = day.place == Place.CLUB
     helpers = EVERYBODY if club else int(day.helper)
     return Day(
         monday + timedelta(days=day.weekday),

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from django.db import transaction
 
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Membership, Player, Where
+from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.players import refuse_unless_coach
 from drill_ladder.apps.prescriptions.dose import beyond, of_the_day
 from drill_ladder.apps.prescriptions.minutes import Wanted
@@ -17,6 +17,7 @@ from drill_ladder.apps.weeks.plan import SOLVER_S, WeekPlan, week_plan
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.judging import Intent
 from drill_ladder.core.planning import Block, Day, Part, in_order, plan_within
+from drill_ladder.core.work import Place
 from drill_ladder.formats.home_words import why_not
 
 PARTS = {
@@ -116,7 +117,7 @@ def arrange(plan: WeekPlan) -> None:
         for order, block in enumerate(_ordered(plan, here, new), 1):
             wanted = plan.wanted(block)
             block.order, block.place = order, day.place
-            block.way = wanted.way if wanted and day.place == Where.HOME else ""
+            block.way = wanted.way if wanted and day.place == Place.HOME else ""
             if wanted:
                 left -= _resolve(block, wanted, left)
     plan.blocks.sort(key=lambda block: (block.on, block.order))
@@ -199,7 +200,7 @@ def move(*, member: Membership, block: PlannedBlock, on: date) -> WeekPlan:
     if not 0 <= (on - plan.monday).days <= 6:
         raise Refused("That day is not in this week. Nothing was moved.")
     day = next((d for d in plan.days if d.on == on), None)
-    place = day.place if day else Where.HOME
+    place = day.place if day else Place.HOME
     refuse_at_home(plan.wanted(block), place, adult=bool(day and day.adult))
     moved = next((b for b in plan.blocks if b.pk == block.pk), None)
     if moved is None:
@@ -226,7 +227,7 @@ def refuse_at_home(wanted: Wanted | None, place: str, adult: bool) -> None:
         raise Refused(
             "This block is not asked for any more: solve the week again. Nothing was moved."
         )
-    if place != Where.HOME:
+    if place != Place.HOME:
         return
     drill = wanted.stay.rung.drill
     if wanted.home is None or (

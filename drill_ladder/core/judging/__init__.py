@@ -52,7 +52,7 @@ from drill_ladder.core.judging.rules import (
 )
 from drill_ladder.core.judging.said import Ahead, Said, SaidReason
 from drill_ladder.core.judging.schools import Standing, form_and_faults, posteriors
-from drill_ladder.core.judging.sessions import Day, Observer, Session, by_day
+from drill_ladder.core.judging.sessions import OBSERVED, Day, Observer, Session, by_day
 from drill_ladder.core.judging.stopping import LIMIT as DROP_LIMIT
 from drill_ladder.core.judging.stopping import DropOff, Stopping, drop_off, drop_off_sum
 from drill_ladder.core.judging.terms import (
@@ -78,6 +78,7 @@ from drill_ladder.core.judging.verdicts import (
 __all__ = [
     "DEFAULT_ZONE",
     "DROP_LIMIT",
+    "OBSERVED",
     "PRODUCT",
     "PRODUCT_ZONE",
     "WEEKS",

@@ -5,7 +5,7 @@ section 21).
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from drill_ladder.core.floor.layout import Place, Plan, largest_scale
+from drill_ladder.core.plans.layout import Plan, Spot, largest_scale
 from drill_ladder.core.thresholds import at_least
 
 SMALLER = "scaled down: times do not compare"
@@ -18,7 +18,7 @@ class Home:
     surface.
     """
 
-    space: Place | None = None
+    space: Spot | None = None
     wall: bool = False
     feeder: bool = False
     adult: bool = False

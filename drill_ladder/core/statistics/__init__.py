@@ -15,11 +15,11 @@ from drill_ladder.core.statistics.fatigue import (
 )
 from drill_ladder.core.statistics.forecast import Completion, forecast_of, weeks_in_a_row
 from drill_ladder.core.statistics.intervals import wilson
-from drill_ladder.core.statistics.keeping import Kept, PlannedWeek, kept
 from drill_ladder.core.statistics.load import Effort, Strain, strain_left, weeks
 from drill_ladder.core.statistics.repeats import Measured, repeat_pairs, score_of
 from drill_ladder.core.statistics.signs import shown_from
 from drill_ladder.core.statistics.trend import Trend, trend_of, trend_of_counts
+from drill_ladder.core.statistics.weeks_kept import Kept, PlannedWeek, kept
 
 __all__ = [
     "FEWEST_PAIRS",

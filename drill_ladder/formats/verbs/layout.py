@@ -3,7 +3,7 @@
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.floor import fits, footprint, largest_scale, leg_lengths, turns
+from drill_ladder.core.plans import fits, footprint, largest_scale, leg_lengths, turns
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import FIELDS, check_plan, to_plan
 from drill_ladder.formats.shapes import maybe, number, record

@@ -16,7 +16,7 @@ from drill_ladder.apps.card.paper.sheet import worked_at_club
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad
-from drill_ladder.apps.practice.models import Seen, Session
+from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.sessions import (
     Days,
     SessionForm,
@@ -27,7 +27,7 @@ from drill_ladder.apps.practice.sessions import (
 from drill_ladder.apps.practice.stops import hear_button, open_stop_of, words_of_hurt
 from drill_ladder.apps.practice.work import Asked
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.core.judging import Rung
+from drill_ladder.core.judging import Observer, Rung
 from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.rung_words import dose_words
 from drill_ladder.ui.fields import Cut
@@ -263,9 +263,9 @@ def _entry(block: GridBlock, grid: Grid, member: Membership) -> SessionInput:
     if on is None:
         raise Refused("On which day was this? It is not stored yet.")
     data |= {"on": on, "tired": False, "word": ""}
-    seen = Seen.SELF
+    seen = Observer.SELF
     if grid.at_club:
-        seen = Seen.COACH if member.decides else Seen.HELPER
+        seen = Observer.COACH if member.decides else Observer.HELPER
     entry = block.form.session_input(seen)
     return replace(entry, id=uuid5(PAPER, f"{block.stay.pk} {on}"), on=on, paper=True)
 

@@ -9,7 +9,7 @@ from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session, Skip
 from drill_ladder.apps.practice.work import work_of_day
 from drill_ladder.apps.prescriptions.home import home_way
-from drill_ladder.apps.prescriptions.models import Place, PlayerRoutine, Stay
+from drill_ladder.apps.prescriptions.models import PlayerRoutine, Setting, Stay
 from drill_ladder.apps.prescriptions.routines import by_routine
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung
@@ -260,7 +260,7 @@ def _is_news(stay: Stay) -> bool:
     """With both places, a rung for the club alone is nothing to tell, unless it was told for home
     before.
     """
-    return bool(stay.prescription.not_at_home) or stay.prescription.place == Place.HOME
+    return bool(stay.prescription.not_at_home) or stay.prescription.place == Setting.HOME
 
 
 def _came_later(stay: Stay, week: Week) -> bool:

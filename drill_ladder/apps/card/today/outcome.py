@@ -7,12 +7,12 @@ from datetime import date
 from drill_ladder.apps.practice.judged import days_of, decide_stay, rung_key, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.observations import one_good_thing
-from drill_ladder.apps.practice.sessions import draft_key, sum_answers
+from drill_ladder.apps.practice.sessions import kept_key, sum_answers
 from drill_ladder.apps.practice.words import outcome, reached_lines, read_lines_for_player
 from drill_ladder.apps.practice.work import mirrors
-from drill_ladder.core.floor import swapped
 from drill_ladder.core.hall import AGAIN, VOID, is_good
 from drill_ladder.core.judging import Judged, Rung
+from drill_ladder.core.plans import swapped
 from drill_ladder.formats.decision_documents import ahead
 from drill_ladder.ui.pages import Context
 
@@ -34,7 +34,7 @@ def outcome_context(session: Session, today: date) -> Context:
         "session": session,
         "stay": stay,
         "outcome": words,
-        "draft": draft_key(stay),
+        "kept_as": kept_key(stay),
         "marks": [d.verdict.value for d in days],
         "good": one_good_thing(judged, days, rung, mirrored),
         "last": last_time(judged, days, rung, mirrored),

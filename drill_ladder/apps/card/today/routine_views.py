@@ -14,11 +14,12 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.judged import weeks_kept
-from drill_ladder.apps.practice.models import Seen, Session, Why
+from drill_ladder.apps.practice.models import Session, Why
 from drill_ladder.apps.practice.routines import RoutinePage, asking, routine_page, store_routine
 from drill_ladder.apps.practice.sessions import whom_to_ring
 from drill_ladder.apps.practice.stops import open_stop_of
 from drill_ladder.apps.prescriptions.models import PlayerRoutine
+from drill_ladder.core.judging import Observer
 from drill_ladder.formats.reading import day as day_of
 from drill_ladder.formats.work_words import told_work
 from drill_ladder.ui.pages import Context, wants_json
@@ -68,7 +69,7 @@ def _minutes(shown: CardBlock | None, player: Player, today: date) -> float | No
 
 
 def _seen_by(page: RoutinePage) -> str:
-    return page.day.cleaned_data["seen_by"] or Seen.SELF
+    return page.day.cleaned_data["seen_by"] or Observer.SELF
 
 
 def _context(
@@ -91,7 +92,7 @@ def _context(
         "tools": list(dict.fromkeys(tool for part in parts for tool in part.tools)),
         "first": page.parts[0].stay.pk if page.parts else None,
         "reasons": dict(Why.choices),
-        "draft": f"routine-{page.given.pk}",
+        "kept_as": f"routine-{page.given.pk}",
     }
 
 
@@ -147,7 +148,7 @@ def routine_done(
         "given": given,
         "parts": parts,
         "stop": open_stop_of(player),
-        "draft": f"routine-{pk}",
+        "kept_as": f"routine-{pk}",
         "good": next((part["good"] for part in parts if part["good"]), ""),
         **_after(player, given, today),
     }

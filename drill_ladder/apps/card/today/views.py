@@ -39,7 +39,7 @@ from drill_ladder.apps.practice.judged import weeks_kept
 from drill_ladder.apps.practice.models import Session, Why
 from drill_ladder.apps.practice.sessions import (
     SessionForm,
-    draft_key,
+    kept_key,
     log_context,
     recorded,
     session_form,
@@ -68,7 +68,7 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
         "blocks": home.blocks,
         "off": home.off,
         "changed": told_changes(home.week),
-        "forget": _draft_told(request),
+        "forget": _form_told(request),
         "away": whole(request.GET.get("away", "")),
         "past": done_lately(player, today),
         "said": said_to(player.club, player, today),
@@ -83,13 +83,13 @@ def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     return render(request, "card/card.html", context | whom_to_ring(player))
 
 
-DRAFT = re.compile(r"(?:routine-)?[0-9]{1,18}")
+KEPT_AS = re.compile(r"(?:routine-)?[0-9]{1,18}")
 
 
-def _draft_told(request: HttpRequest) -> str:
-    """The draft that the device may forget, as the report in it has arrived; empty for none."""
+def _form_told(request: HttpRequest) -> str:
+    """The kept form that the device may forget, as the report in it has arrived; empty for none."""
     asked = request.GET.get("told", "")
-    return asked if DRAFT.fullmatch(asked) else ""
+    return asked if KEPT_AS.fullmatch(asked) else ""
 
 
 @by_link()
@@ -157,7 +157,7 @@ def _sent(
             done = redirect("card:done", token, session.pk)
             return stored(token, session) if script else done
         if told and not form.errors:
-            card = f"{reverse('card:card', args=[token])}?told={draft_key(stay)}"
+            card = f"{reverse('card:card', args=[token])}?told={kept_key(stay)}"
             return heard(token) if script else redirect(card)
     return refused(form) if script else None
 

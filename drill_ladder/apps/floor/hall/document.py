@@ -11,8 +11,7 @@ from drill_ladder.apps.floor.hall.said import said_to_all
 from drill_ladder.apps.floor.models import FloorTap, HallDay
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.work import works_of
-from drill_ladder.apps.prescriptions.models import Place as Where
-from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.prescriptions.models import Setting, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.apps.weeks.services import PARTS
@@ -32,7 +31,7 @@ def hall_of(club: Club, on: date) -> Document:
     resting = set(Player.objects.resting().among(players).values_list("pk", flat=True))
     stays: dict[int, list[Stay]] = defaultdict(list)
     for stay in Stay.objects.for_weeks(pks):
-        if stay.prescription.place != Where.HOME and stay.prescription.started_on <= on:
+        if stay.prescription.place != Setting.HOME and stay.prescription.started_on <= on:
             stays[stay.prescription.player_id].append(stay)
     weeks = {w.player_id: w for w in Week.objects.beginning(monday_of(on)).of_players(players)}
     planned = _planned(club, on)

@@ -13,7 +13,7 @@ from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player
 from drill_ladder.apps.people.players import refuse_unless_coach, save_player
-from drill_ladder.apps.prescriptions.models import Place, Prescription
+from drill_ladder.apps.prescriptions.models import Prescription, Setting
 from drill_ladder.apps.prescriptions.services import prescribe
 
 KEPT = timedelta(days=28)  # how long a guest is on the lists without coming again
@@ -56,7 +56,7 @@ def _put_on(member: Membership, guest: Player, ask: Ask, on: date) -> None:
         ladder=rung.ladder,
         rung=rung,
         per_week=1,
-        place=Place.COACHED,
+        place=Setting.COACHED,
         on=on,
     )
 

@@ -23,7 +23,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.formats.faults import Faults
+from drill_ladder.formats.mistakes import Mistakes
 from drill_ladder.formats.reading import cut, day, moment, whole
 from drill_ladder.formats.strict_json import read_json
 from drill_ladder.ui.worker import LOOK, worker_of
@@ -89,7 +89,7 @@ def _device(document: dict[str, Any], today: date) -> FromDevice:
 def _document(request: HttpRequest) -> dict[str, Any] | None:
     try:
         document, faults = read_json(request.body or NOTHING)
-    except Faults:
+    except Mistakes:
         return None
     if faults or not isinstance(document, dict) or not isinstance(document.get("taps"), list):
         return None

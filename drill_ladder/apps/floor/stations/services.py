@@ -216,7 +216,7 @@ def lines(session: GroupSession, found: Rotation, names: Names) -> list[PlayerLi
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class AtStation:
     """Somebody at a station: as what, whether they are who repeats there, and the name of who
     feeds them ("" for nobody).
     """
@@ -229,15 +229,15 @@ class Place:
 
 
 @dataclass(frozen=True, slots=True)
-class Where:
+class SlotPlaces:
     """One slot: station -> who is there, and the names of those who rest."""
 
     number: int
-    stations: dict[str, list[Place]]
+    stations: dict[str, list[AtStation]]
     rest: list[str]
 
 
-def where(session: GroupSession, found: Rotation, names: Names) -> list[Where]:
+def where(session: GroupSession, found: Rotation, names: Names) -> list[SlotPlaces]:
     """Who is where in each slot still to be run, numbered over the whole session."""
     return [
         _slot(session, number, turns, names)
@@ -245,13 +245,13 @@ def where(session: GroupSession, found: Rotation, names: Names) -> list[Where]:
     ]
 
 
-def _slot(session: GroupSession, number: int, turns: Sequence[Turn], names: Names) -> Where:
+def _slot(session: GroupSession, number: int, turns: Sequence[Turn], names: Names) -> SlotPlaces:
     roles = {station.name: station.roles for station in session.stations}
-    stations: dict[str, list[Place]] = {}
+    stations: dict[str, list[AtStation]] = {}
     for turn in turns:
         player = session.players[turn.player - 1]
         alone = len(roles[turn.station]) == 1
-        place = Place(
+        place = AtStation(
             player,
             names.get(player, ""),
             "" if alone else turn.role,
@@ -260,10 +260,10 @@ def _slot(session: GroupSession, number: int, turns: Sequence[Turn], names: Name
         stations.setdefault(turn.station, []).append(place)
     busy = {turn.player for turn in turns}
     rest = [names.get(who, "") for i, who in enumerate(session.players, 1) if i not in busy]
-    return Where(number, {name: _fed(there) for name, there in stations.items()}, rest)
+    return SlotPlaces(number, {name: _fed(there) for name, there in stations.items()}, rest)
 
 
-def _fed(places: Sequence[Place]) -> list[Place]:
+def _fed(places: Sequence[AtStation]) -> list[AtStation]:
     feeders = [place.name for place in places if place.role in FEEDS]
     feeder = feeders[-1] if feeders else ""
     return [replace(place, feeder=feeder) if place.works else place for place in places]

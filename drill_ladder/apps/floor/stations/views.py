@@ -15,8 +15,8 @@ from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.floor.stations.group_block import begin_group
 from drill_ladder.apps.floor.stations.services import (
     ROWS,
+    AtStation,
     GroupForm,
-    Place,
     StationForm,
     change_players,
     in_sight,
@@ -168,8 +168,8 @@ def _people(member: Membership, session: GroupSession) -> list[tuple[Player, boo
 
 
 def _rows(
-    session: GroupSession, stations: Mapping[str, list[Place]]
-) -> list[tuple[str, list[tuple[Place, str]]]]:
+    session: GroupSession, stations: Mapping[str, list[AtStation]]
+) -> list[tuple[str, list[tuple[AtStation, str]]]]:
     """A slot, station by station: a worker leads to what they do in the hall."""
     return [
         (station, [(place, _address(place, session.drills.get(station))) for place in there])
@@ -177,7 +177,7 @@ def _rows(
     ]
 
 
-def _address(place: Place, drill: int | None) -> str:
+def _address(place: AtStation, drill: int | None) -> str:
     if not place.works or drill is None:
         return ""
     asked: dict[str, Any] = {"player": place.player, "drill": drill}

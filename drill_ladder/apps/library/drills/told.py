@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from drill_ladder.apps.library.models import Drill, LanesAre, Rung
-from drill_ladder.core.floor import FloorPlan, swapped
+from drill_ladder.core.plans import FloorPlan, swapped
 
 
 @dataclass(frozen=True, slots=True)

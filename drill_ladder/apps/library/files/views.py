@@ -21,8 +21,8 @@ from drill_ladder.apps.library.words import WORDS
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.formats.faults import Faults
 from drill_ladder.formats.library_file import LARGEST, read_library
+from drill_ladder.formats.mistakes import Mistakes
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.pages import Context, attachment
 
@@ -90,7 +90,7 @@ def import_file(request: HttpRequest, member: Membership) -> HttpResponse:
                     request, f"{done} imported, {len(changes) - done} were the same already."
                 )
                 return redirect("library:ladders")
-        except Faults as error:
+        except Mistakes as error:
             faults = error.lines
         except Refused as error:
             faults = [str(error)]

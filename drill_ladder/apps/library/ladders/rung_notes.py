@@ -8,9 +8,9 @@ from typing import Any
 from drill_ladder.apps.library.ladders.rung_form import RungForm
 from drill_ladder.apps.library.ladders.services import RungInput
 from drill_ladder.apps.library.rules import Marks, marks_at, risks
-from drill_ladder.core.floor import Plan, implausible, leg_lengths, mean_speed
 from drill_ladder.core.judging import Rule, Rung
 from drill_ladder.core.odds import binom_tail
+from drill_ladder.core.plans import Plan, implausible, leg_lengths, mean_speed
 from drill_ladder.formats.documents import PLAN, RUNG
 from drill_ladder.formats.rung_words import rest_lines
 from drill_ladder.formats.sentences import plain

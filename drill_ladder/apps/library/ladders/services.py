@@ -10,9 +10,9 @@ from drill_ladder.apps.library.models import Drill, Ladder, Rung, Skill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.players import by_name, refuse_unless_coach
-from drill_ladder.core.floor import FloorPlan
 from drill_ladder.core.judging import InARow, Rule
 from drill_ladder.core.judging import Rung as CoreRung
+from drill_ladder.core.plans import FloorPlan
 
 NEW_RULE = Rule(InARow(2))
 

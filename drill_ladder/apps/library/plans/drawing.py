@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from typing import Any
 
-from drill_ladder.charts.floor_plan import ON_PAPER, Path, common_way, scale_of
-from drill_ladder.charts.floor_plan import floor_plan as floor_plan_svg
+from drill_ladder.charts.plan import ON_PAPER, Path, common_way, scale_of
+from drill_ladder.charts.plan import floor_plan as floor_plan_svg
 from drill_ladder.charts.svg import alone
-from drill_ladder.core.floor import (
+from drill_ladder.core.plans import (
     SHAPES,
     FloorPlan,
     Leg,

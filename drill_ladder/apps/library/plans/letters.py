@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from drill_ladder.core.floor import FloorPlan
+from drill_ladder.core.plans import FloorPlan
 
 
 def letter_words(plan: FloorPlan | None, lanes: Sequence[str]) -> str:

@@ -12,7 +12,7 @@ from drill_ladder.apps.library.changing import (
 from drill_ladder.apps.library.models import Drill, Rung
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.players import refuse_unless_coach
-from drill_ladder.core.floor import FloorPlan
+from drill_ladder.core.plans import FloorPlan
 
 
 @transaction.atomic

@@ -16,7 +16,7 @@ from drill_ladder.apps.library.plans.services import save_plan, save_rung_plan
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.core.floor import SHAPES, FloorPlan
+from drill_ladder.core.plans import SHAPES, FloorPlan
 from drill_ladder.formats.documents import PLAN
 from drill_ladder.formats.reading import json_value, whole
 from drill_ladder.ui.pages import SVG, attachment

@@ -4,7 +4,7 @@ practice.
 
 from typing import Any
 
-from drill_ladder.core.floor import SHAPES
+from drill_ladder.core.plans import SHAPES
 
 SIDES = ["left", "right"]
 EIGHT = ["n", "ne", "e", "se", "s", "sw", "w", "nw"]

@@ -6,7 +6,8 @@ from typing import Any
 from django import forms
 from django.forms import BoundField
 
-from drill_ladder.apps.people.models import Player, Where
+from drill_ladder.apps.people.models import PLACES, Player
+from drill_ladder.core.work import Place
 from drill_ladder.ui.fields import FormValues, Whole
 
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
@@ -31,7 +32,7 @@ class DaysForm(forms.Form):
         }
         fields: dict[str, forms.Field] = {
             "minutes": Whole(min_value=1, max_value=480, required=False, error_messages=wrong),
-            "place": forms.ChoiceField(choices=Where.choices, required=False),
+            "place": forms.ChoiceField(choices=list(PLACES.items()), required=False),
             "helper": forms.BooleanField(required=False),
             "adult": forms.BooleanField(required=False),
         }
@@ -57,4 +58,4 @@ class DaysForm(forms.Form):
         """The days with minutes."""
         data = self.cleaned_data
         rows = [{"weekday": n, **{part: data[f"{n}-{part}"] for part in PARTS}} for n in range(7)]
-        return [{**row, "place": row["place"] or Where.HOME} for row in rows if row["minutes"]]
+        return [{**row, "place": row["place"] or Place.HOME} for row in rows if row["minutes"]]

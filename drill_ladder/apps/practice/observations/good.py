@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from statistics import fmean
 
 from drill_ladder.core.coaching import personal_bests
-from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Judged, Measure, Rung
+from drill_ladder.core.plans import swapped
 from drill_ladder.formats.measures import score_words
 
 CAUGHT_UP = 0.1  # how far a side was behind before

@@ -8,7 +8,6 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
-from drill_ladder.apps.practice.models import Seen
 from drill_ladder.apps.practice.routines.log import (
     FIRST_SEAT,
     Asking,
@@ -20,6 +19,7 @@ from drill_ladder.apps.practice.routines.log import (
 from drill_ladder.apps.practice.sessions import whom_to_ring
 from drill_ladder.apps.practice.stops import hear, open_stop_of
 from drill_ladder.apps.prescriptions.models import PlayerRoutine
+from drill_ladder.core.judging import Observer
 from drill_ladder.formats.reading import whole
 
 SEATS = (FIRST_SEAT, "b")
@@ -52,7 +52,7 @@ def log(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "with_adult": False,
         "stop": open_stop_of(first.player),
         "told": told[0],
-        "draft": f"log-routine-{pk}-{mate.pk if mate else 0}",
+        "kept_as": f"log-routine-{pk}-{mate.pk if mate else 0}",
         "today": today,
     }
     status = 422 if request.method == "POST" else 200
@@ -77,7 +77,7 @@ def _stored(request: HttpRequest, member: Membership, pages: list[RoutinePage], 
     if not all([page.is_valid() for page in pages]):
         return False
     on = pages[0].day.cleaned_data["on"] or clock.today(member.club)
-    seen = Seen.COACH if member.decides else Seen.HELPER
+    seen = Observer.COACH if member.decides else Observer.HELPER
     try:
         stored = store_routine(pages, on, seen, member.user, hurt)
     except Refused as error:

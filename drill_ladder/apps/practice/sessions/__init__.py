@@ -11,8 +11,8 @@ from drill_ladder.apps.practice.sessions.corrections import (
 )
 from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
 from drill_ladder.apps.practice.sessions.log_page import (
-    draft_key,
     form_to_correct,
+    kept_key,
     log_context,
     recorded,
     session_form,
@@ -34,9 +34,9 @@ __all__ = [
     "SetInput",
     "bring_back",
     "correct",
-    "draft_key",
     "form_to_correct",
     "judge_now",
+    "kept_key",
     "log_context",
     "may_change",
     "record_session",

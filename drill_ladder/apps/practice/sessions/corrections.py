@@ -18,10 +18,11 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, User
 from drill_ladder.apps.practice.judged import decide_stay, drop_day, keep_day
-from drill_ladder.apps.practice.models import OBSERVED, Session, SetRow
+from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.practice.sessions.services import SessionInput, put_sets
 from drill_ladder.apps.practice.signals import changing, session_recorded
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.core.judging import OBSERVED
 from drill_ladder.formats.decision_documents import ahead
 from drill_ladder.formats.documents import READS
 

@@ -23,8 +23,8 @@ from drill_ladder.apps.practice.work import (
     read,
     rows,
 )
-from drill_ladder.core.floor import Plan
 from drill_ladder.core.judging import Rung
+from drill_ladder.core.plans import Plan
 from drill_ladder.ui.fields import Cut, FormValues, Line, Number, Prose, Whole
 
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}

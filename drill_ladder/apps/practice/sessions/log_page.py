@@ -39,7 +39,7 @@ def whom_to_ring(player: Player) -> Context:
     return {"ring": list(player.guardians.all()), "coaches": coaches}
 
 
-def draft_key(stay: Stay, by_coach: bool = False) -> str:
+def kept_key(stay: Stay, by_coach: bool = False) -> str:
     """Under what the device keeps what was not sent yet: a player's strokes never show in a coach's
     log on the same device.
     """
@@ -50,7 +50,7 @@ def log_context(stay: Stay, form: SessionForm, place: Place = Place.CLUB) -> Con
     """What the page around a session form shows. place: where it is done."""
     player = stay.prescription.player
     work = work_of(stay, clock.today(player.club), place, rung=form.rung)
-    return {"stay": stay, "form": form, "draft": draft_key(stay)} | shown_work(work, form)
+    return {"stay": stay, "form": form, "kept_as": kept_key(stay)} | shown_work(work, form)
 
 
 def shown_work(work: Work, form: SessionForm, before: str = "") -> Context:

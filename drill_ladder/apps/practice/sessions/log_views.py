@@ -9,7 +9,7 @@ from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.sessions.log_page import (
-    draft_key,
+    kept_key,
     log_context,
     recorded,
     session_form,
@@ -39,30 +39,30 @@ def log(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
         if session is not None:
             messages.success(request, f"Logged for {player}.")
         if session is not None or not form.errors:
-            draft = draft_key(stay_row, by_coach=True)
-            return _rests(request, player, draft, hurt, session)
+            kept_as = kept_key(stay_row, by_coach=True)
+            return _rests(request, player, kept_as, hurt, session)
     context = log_context(stay_row, form) | {
         "player": player,
         "stop": open_stop_of(player),
         "told": hurt,
     }
     context["ring"] = list(player.guardians.all())
-    context["draft"] = draft_key(stay_row, by_coach=True)
+    context["kept_as"] = kept_key(stay_row, by_coach=True)
     return render(request, "practice/log.html", context, status=422 if form.errors else 200)
 
 
 def _rests(
     request: HttpRequest,
     player: Player,
-    draft: str = "",
+    kept_as: str = "",
     hurt: str | None = "",
     session: Session | None = None,
 ) -> HttpResponse:
-    """On to the player's page, which shows the stop and forgets the draft of what was stored."""
+    """On to the player's page, which shows the stop and forgets the kept form of what is stored."""
     if hurt is not None:
         messages.success(
             request, f"{player} rests until a coach ends the stop. What was told stands below."
         )
     back = reverse("progress:player", args=[player.pk])
     logged = f"&session={session.pk}" if session is not None else ""
-    return redirect(f"{back}?logged={draft}{logged}" if draft else back)
+    return redirect(f"{back}?logged={kept_as}{logged}" if kept_as else back)

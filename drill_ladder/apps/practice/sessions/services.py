@@ -13,12 +13,12 @@ from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, User
 from drill_ladder.apps.practice.judged import decide_stay, keep_day, work_rung
-from drill_ladder.apps.practice.models import OBSERVED, JudgedDay, Seen, Session, SetRow, Stop
+from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow, Stop
 from drill_ladder.apps.practice.signals import session_recorded
 from drill_ladder.apps.practice.work import rung_of_day
 from drill_ladder.apps.prescriptions.home import home_way
-from drill_ladder.apps.prescriptions.models import Place, Prescription, Stay
-from drill_ladder.core.judging import Verdict
+from drill_ladder.apps.prescriptions.models import Prescription, Setting, Stay
+from drill_ladder.core.judging import OBSERVED, Observer, Verdict
 from drill_ladder.formats.decision_documents import ahead
 
 SPACE = UUID("0b1f8a52-3c55-4a51-9a2f-5d5b7e0f7c31")
@@ -165,7 +165,7 @@ def _refuse_unsafe(stay: Stay, entry: SessionInput) -> None:
     if entry.hall or entry.observer in OBSERVED:
         return
     caution = drill.caution
-    if caution == Caution.COACHED_ONLY or stay.prescription.place == Place.COACHED:
+    if caution == Caution.COACHED_ONLY or stay.prescription.place == Setting.COACHED:
         raise Refused(
             "This drill is for coached sessions only. What you typed is still on the page."
         )
@@ -271,7 +271,7 @@ def is_extra(stay: Stay, entry: SessionInput, known: Sequence[JudgedDay]) -> boo
     """
     if stay.recheck or entry.tired:
         return False
-    eyes = OBSERVED if entry.observer in OBSERVED else Seen.values
+    eyes = OBSERVED if entry.observer in OBSERVED else list(Observer)
     return any(
         day.on == entry.on
         and not day.recheck

@@ -22,9 +22,9 @@ from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.coaching import Cell, CellState
-from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Rung, Trust
 from drill_ladder.core.planning import AtHome, measure_again, misfits
+from drill_ladder.core.plans import swapped
 from drill_ladder.core.work import Conduct, How, Place, Safety, Together, What, Who, Work
 
 AT_HAND = ("prescription__ladder__rungs__drill", "prescription__player__days")

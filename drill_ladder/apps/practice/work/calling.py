@@ -10,8 +10,8 @@ from typing import Any
 
 from drill_ladder.apps.practice.work.entries import Entry
 from drill_ladder.core.coaching import calls, sequence
-from drill_ladder.core.floor import Plan, swapped
 from drill_ladder.core.judging import Caller, Cue, Rung, Way
+from drill_ladder.core.plans import Plan, swapped
 
 USUAL_CALLS, MOST_CALLS = 10, 300
 

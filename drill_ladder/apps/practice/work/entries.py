@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from itertools import islice, product
 
-from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Rung
+from drill_ladder.core.plans import swapped
 from drill_ladder.formats.measures import form_of
 
 MOST_ROWS = 200  # of one page: a phone has to show them, and a server to read them

@@ -5,8 +5,8 @@ ladder. Asked, never refused for good.
 from collections.abc import Iterator
 from typing import Any
 
-from drill_ladder.core.floor import Plan, implausible, mean_speed
 from drill_ladder.core.judging import Rung
+from drill_ladder.core.plans import Plan, implausible, mean_speed
 
 HOUR = 3600.0
 FASTEST_HANDS = 10.0  # repetitions a second: our choice, over anything a hand does

@@ -11,8 +11,8 @@ from django import forms
 
 from drill_ladder.apps.library.models import Drill, LanesAre
 from drill_ladder.apps.practice.work.entries import Entry
-from drill_ladder.core.floor import swapped
 from drill_ladder.core.judging import Rung, asks_for_faults
+from drill_ladder.core.plans import swapped
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.work_words import MOST_FAULTS
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole

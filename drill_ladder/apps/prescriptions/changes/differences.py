@@ -13,7 +13,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.players import refuse_unless_coach
 from drill_ladder.apps.people.signals import home_changed
-from drill_ladder.apps.prescriptions.models import Place, Prescription, Status, Stay
+from drill_ladder.apps.prescriptions.models import Prescription, Setting, Status, Stay
 from drill_ladder.apps.prescriptions.services import (
     refuse_home,
     refuse_overrides,
@@ -63,7 +63,7 @@ def change_prescription(
         setattr(current, name, value)
     refuse_home(current.ladder, current.player, current.place)
     refuse_tired(current.ladder, current.tired_too)
-    if current.place == Place.COACHED:
+    if current.place == Setting.COACHED:
         current.not_at_home = ""
     stay = Stay.objects.select_related("rung__ladder", "rung__drill").get(
         prescription=current, left__isnull=True
@@ -120,8 +120,8 @@ def settle_home(*, member: Membership, prescription: Prescription) -> Prescripti
     )
     if current.status != Status.ACTIVE or not current.not_at_home:
         raise Refused("This was seen to already. Nothing was changed.")
-    if current.place == Place.HOME:
-        current.place = Place.COACHED
+    if current.place == Setting.HOME:
+        current.place = Setting.COACHED
     current.not_at_home = ""
     current.save(update_fields=["place", "not_at_home"])
     record(club_id=member.club_id, actor=member.user, verb="moved to the club", subject=current)

@@ -10,7 +10,7 @@ from drill_ladder.apps.prescriptions.forms import PrescribeForm
 from drill_ladder.apps.prescriptions.home import at_home
 from drill_ladder.apps.prescriptions.minutes.demand import asked_minutes, wanted
 from drill_ladder.apps.prescriptions.minutes.more_days import MoreDays, more_days
-from drill_ladder.apps.prescriptions.models import Place, Prescription
+from drill_ladder.apps.prescriptions.models import Prescription, Setting
 from drill_ladder.apps.prescriptions.services import (
     personal_terms,
 )
@@ -80,7 +80,7 @@ def minutes(form: PrescribeForm, draft: Prescription, rung: Rung | None) -> Minu
     smaller = form.cleaned_data["smaller"] if bound else draft.smaller
     others = [want for want in wanted(who) if want.prescription.pk != draft.pk]
     own_strain = strain_in(rung.drill, terms)
-    for_home = str(form["place"].value()) != Place.COACHED
+    for_home = str(form["place"].value()) != Setting.COACHED
     return Minutes(
         each=each,
         wants=each * per_week,

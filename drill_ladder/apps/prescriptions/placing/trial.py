@@ -6,8 +6,8 @@ from itertools import takewhile
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.core.coaching import Axis
-from drill_ladder.core.floor import leg_lengths
 from drill_ladder.core.judging import place_by_baseline
+from drill_ladder.core.plans import leg_lengths
 from drill_ladder.formats.measures import form_of
 
 # what makes a rung harder without changing a single trial of it

@@ -13,7 +13,7 @@ from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.prescriptions.models import Place, PlayerRoutine, Stay
+from drill_ladder.apps.prescriptions.models import PlayerRoutine, Setting, Stay
 from drill_ladder.apps.prescriptions.routines.services import (
     by_routine,
     end_routine,
@@ -35,7 +35,7 @@ class GiveForm(forms.Form):
         error_messages={"required": "Choose at least one player."},
     )
     per_week = Whole(label="Times a week", min_value=1, max_value=14, initial=2)
-    place = forms.ChoiceField(label="Where", choices=Place.choices, initial=Place.HOME)
+    place = forms.ChoiceField(label="Where", choices=Setting.choices, initial=Setting.HOME)
 
 
 @member_required

@@ -1,5 +1,5 @@
-"""A coach's own mirror: their calls, any rule replayed on the club's record, whether forecasts were
-right, whether a ladder is well stepped.
+"""A coach's own decisions: their calls, any rule replayed on the club's record, whether forecasts
+were right, whether a ladder is well stepped.
 """
 
 from dataclasses import replace
@@ -58,11 +58,11 @@ FLAGS = {
 
 
 @coach_required
-def mirror(request: HttpRequest, member: Membership) -> HttpResponse:
+def own_decisions(request: HttpRequest, member: Membership) -> HttpResponse:
     """The coach's own calls and the club's forecasts."""
     panels = [ledger_panel(ledger_of(member)), calibration_panel(forecasts_of(member.club))]
     ladders = Ladder.objects.of_club(member.club).in_use().with_any_rung()
-    return render(request, "progress/mirror.html", {"panels": panels, "ladders": ladders})
+    return render(request, "progress/own_decisions.html", {"panels": panels, "ladders": ladders})
 
 
 def ledger_panel(ledger: Ledger) -> Panel:

@@ -25,7 +25,7 @@ PAGES = (
     ("Routines", "library:routines", False),
     ("Starter ladders", "library:shelf", True),
     ("Insights", "progress:insights", True),
-    ("Your decisions", "progress:mirror", True),
+    ("Your decisions", "progress:own-decisions", True),
     ("After the hour", "review:after", True),
     ("Club", "people:club", True),
     ("People and invitations", "people:team", True),

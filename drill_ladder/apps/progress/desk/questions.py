@@ -19,7 +19,7 @@ from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.people.querysets import PlayerQuerySet
 from drill_ladder.apps.practice.models import JudgedDay, Session, Skip, Stop, Why
 from drill_ladder.apps.practice.sessions import set_lines
-from drill_ladder.apps.prescriptions.models import Place, Prescription
+from drill_ladder.apps.prescriptions.models import Prescription, Setting
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.ui.pages import Context
 
@@ -51,7 +51,7 @@ def late_home_work(club: Club, today: date) -> list[Late]:
     rows = (
         Prescription.objects.active()
         .of_club(club)
-        .exclude(place=Place.COACHED)
+        .exclude(place=Setting.COACHED)
         .filter(started_on__lte=today - timedelta(days=LATE_DAYS))
         .exclude(player__in=Stop.objects.open().of_club(club).values("player"))
     )

@@ -9,7 +9,7 @@ from drill_ladder.apps.progress.panels.panel import Panel
 from drill_ladder.apps.progress.player import Record
 from drill_ladder.charts import places as places_chart
 from drill_ladder.charts import rates as rates_chart
-from drill_ladder.core.floor import lane_places
+from drill_ladder.core.plans import lane_places
 from drill_ladder.core.statistics import WORTH, LaneResult, many_lanes, two_lanes, wilson
 from drill_ladder.formats.words import percent
 

@@ -11,7 +11,7 @@ from itertools import groupby
 
 from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import JudgedDay, Session
-from drill_ladder.apps.prescriptions.models import Arrival, Place, Prescription, Status, Stay
+from drill_ladder.apps.prescriptions.models import Arrival, Prescription, Setting, Status, Stay
 from drill_ladder.apps.progress.desk import LATE_DAYS, UNSEEN_DAYS
 from drill_ladder.apps.progress.panels import completion, done_of_planned, lanes_of, weeks_over
 from drill_ladder.apps.progress.player import SPAN, Record
@@ -158,7 +158,7 @@ STUCK_WORDS = {
 
 def _behind(record: Record, p: Prescription) -> str:
     """Home work of the last seven days that is less than wanted, in words."""
-    if p.place == Place.COACHED or p.started_on > record.today - timedelta(days=LATE_DAYS):
+    if p.place == Setting.COACHED or p.started_on > record.today - timedelta(days=LATE_DAYS):
         return ""
     first = record.today - timedelta(days=LATE_DAYS - 1)
     done = {s.on for s in record.sessions if s.stay.prescription_id == p.pk and s.on >= first}

@@ -12,11 +12,11 @@ const formOf = (fields, more = {}) => {
   elements.namedItem = (name) => { const found = fields.filter((one) => one.name === name); return found.length ? found : null; };
   const heard = [];
   return {
-    elements, dataset: { draft: "draft-7", bound: "no", ...more }, inert: false, heard,
+    elements, dataset: { kept: "draft-7", bound: "no", ...more }, inert: false, heard,
     addEventListener() {}, querySelector: () => null, querySelectorAll: () => [], dispatchEvent: (event) => heard.push(event.type),
   };
 };
-const shown = (...forms) => { document.querySelectorAll = (css) => (css === "form[data-draft]" ? forms : []); };
+const shown = (...forms) => { document.querySelectorAll = (css) => (css === "form[data-kept]" ? forms : []); };
 const kept = () => Object.keys(localStorage).filter((key) => key.startsWith("work-")).map((key) => JSON.parse(localStorage.getItem(key)));
 
 test("a device that keeps nothing breaks nothing", async () => {
@@ -36,17 +36,17 @@ test("what is no draft is read as none", async () => {
 });
 
 test("a draft holds what is typed and every box that is pressed, and no token", async () => {
-  const { drafts, keepDraft, written } = await import("../../assets/js/draft.js");
+  const { keptForms, keepForm, written } = await import("../../assets/js/kept_form.js");
   const form = formOf([
     field("csrfmiddlewaretoken", "secret"), field("session_id", ID), field("word", "Felt good"),
     field("hurts", "no", { type: "radio", checked: false }), field("hurts", "yes", { type: "radio", checked: true }),
     field("e0-seen", "0", { type: "checkbox", checked: true }), field("e0-seen", "1", { type: "checkbox", checked: true }),
   ]);
   shown(form);
-  await drafts();
+  await keptForms();
   assert.equal(form.inert, false);
   assert.deepEqual(kept(), [], "nothing was tapped yet");
-  keepDraft(form);
+  keepForm(form);
   await written();
   const [one] = kept();
   assert.deepEqual([one.id, one.key, one.state], [ID, "draft-7", "tapped"]);
@@ -54,21 +54,21 @@ test("a draft holds what is typed and every box that is pressed, and no token", 
 });
 
 test("it is taken up again under its own id, whatever the day, and the form hears of it", async () => {
-  const { drafts } = await import("../../assets/js/draft.js");
+  const { keptForms } = await import("../../assets/js/kept_form.js");
   const record = { id: ID, key: "draft-7", state: "tapped", began: "2026-03-01T22:59:00Z", fields: { session_id: [ID], "e0-strokes": ["ggm"] } };
   localStorage.setItem(`work-${ID}`, JSON.stringify(record));
-  const form = formOf([field("session_id", ""), field("e0-strokes", "")], { outbox: "yes" });
+  const form = formOf([field("session_id", ""), field("e0-strokes", "")], { waits: "yes" });
   shown(form);
-  await drafts();
+  await keptForms();
   assert.deepEqual([form.elements.session_id.value, form.elements["e0-strokes"].value], [ID, "ggm"]);
   assert.deepEqual(form.heard, ["taken"]);
 });
 
 test("a page kept on the device is another session each time it is opened", async () => {
-  const { drafts } = await import("../../assets/js/draft.js");
-  const form = formOf([field("session_id", "old"), field("p2-session_id", "old"), field("p2-e0-id", "old"), field("word", "x")], { outbox: "yes" });
+  const { keptForms } = await import("../../assets/js/kept_form.js");
+  const form = formOf([field("session_id", "old"), field("p2-session_id", "old"), field("p2-e0-id", "old"), field("word", "x")], { waits: "yes" });
   shown(form);
-  await drafts();
+  await keptForms();
   const ids = form.elements.slice(0, 3).map((one) => one.value);
   assert.equal(new Set(ids).size, 3);
   assert.ok(ids.every((id) => /^[0-9a-f-]{36}$/.test(id)));
@@ -76,20 +76,20 @@ test("a page kept on the device is another session each time it is opened", asyn
 });
 
 test("what came back with something wrong holds what was typed, not the draft", async () => {
-  const { drafts } = await import("../../assets/js/draft.js");
+  const { keptForms } = await import("../../assets/js/kept_form.js");
   localStorage.setItem(`work-${ID}`, JSON.stringify({ id: ID, key: "draft-7", state: "tapped", began: "2026-03-01", fields: { word: ["old"] } }));
-  const form = formOf([field("session_id", ID), field("word", "typed")], { bound: "yes", outbox: "yes" });
+  const form = formOf([field("session_id", ID), field("word", "typed")], { bound: "yes", waits: "yes" });
   shown(form);
-  await drafts();
+  await keptForms();
   assert.deepEqual([form.elements.word.value, form.elements.session_id.value], ["typed", ID]);
 });
 
 test("a draft of an earlier version is taken over once", async () => {
-  const { drafts, written } = await import("../../assets/js/draft.js");
+  const { keptForms, written } = await import("../../assets/js/kept_form.js");
   localStorage.setItem("draft-7-2026-11-25", JSON.stringify({ "e0-strokes": "gg" }));
   const form = formOf([field("session_id", ID), field("e0-strokes", "")]);
   shown(form);
-  await drafts();
+  await keptForms();
   await written();
   assert.equal(form.elements["e0-strokes"].value, "gg");
   assert.equal(localStorage.getItem("draft-7-2026-11-25"), null);

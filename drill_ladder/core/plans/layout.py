@@ -6,7 +6,7 @@ from math import atan2, degrees, hypot
 
 from drill_ladder.core.thresholds import TOLERANCE, at_least
 
-Place = tuple[float, float]
+Spot = tuple[float, float]
 SAME_WAY, ABOUT = 15.0, 165.0
 FASTEST_STRAIGHT, FASTEST_TURNING = 9.0, 6.0
 
@@ -36,20 +36,20 @@ class Plan:
     all sides, walls by their ends.
     """
 
-    markers: Mapping[str, Place]
+    markers: Mapping[str, Spot]
     legs: Sequence[Leg]
-    zones: Sequence[Sequence[Place]] = ()
+    zones: Sequence[Sequence[Spot]] = ()
     margin: float = 0
-    walls: Sequence[tuple[Place, Place]] = ()
+    walls: Sequence[tuple[Spot, Spot]] = ()
 
     @property
-    def points(self) -> list[Place]:
+    def points(self) -> list[Spot]:
         """Every place of it: markers, outlines, ends of walls."""
         outlines = (point for zone in self.zones for point in zone)
         return [*self.markers.values(), *outlines, *(end for wall in self.walls for end in wall)]
 
 
-def leg_vectors(plan: Plan) -> list[Place]:
+def leg_vectors(plan: Plan) -> list[Spot]:
     """Each leg as (dx, dy) in metres."""
     ends = [(plan.markers[leg.start], plan.markers[leg.end]) for leg in plan.legs]
     return [(b[0] - a[0], b[1] - a[1]) for a, b in ends]
@@ -67,7 +67,7 @@ def turns(plan: Plan) -> Turns:
     A leg of no length keeps the heading; a leg that starts elsewhere starts anew.
     """
     left = right = about = 0
-    heading: Place | None = None
+    heading: Spot | None = None
     for i, (leg, vector) in enumerate(zip(plan.legs, leg_vectors(plan), strict=True)):
         if i and plan.legs[i - 1].end != leg.start:
             heading = None
@@ -83,13 +83,13 @@ def turns(plan: Plan) -> Turns:
     return Turns(left, right, about)
 
 
-def turn_angle(before: Place, after: Place) -> float:
+def turn_angle(before: Spot, after: Spot) -> float:
     """Degrees from one heading to the next, -180..180, counter-clockwise positive."""
     cross = before[0] * after[1] - before[1] * after[0]
     return degrees(atan2(cross, before[0] * after[0] + before[1] * after[1]))
 
 
-def extent(plan: Plan) -> Place:
+def extent(plan: Plan) -> Spot:
     """(width, depth) in metres of markers, zones and walls, without the margin."""
     points = plan.points
     if not points:
@@ -98,13 +98,13 @@ def extent(plan: Plan) -> Place:
     return max(xs) - min(xs), max(ys) - min(ys)
 
 
-def footprint(plan: Plan) -> Place:
+def footprint(plan: Plan) -> Spot:
     """(width, depth) in metres with the margin on all sides."""
     width, depth = extent(plan)
     return width + 2 * plan.margin, depth + 2 * plan.margin
 
 
-def largest_scale(plan: Plan, space: Place) -> float | None:
+def largest_scale(plan: Plan, space: Spot) -> float | None:
     """The largest uniform scale, at most 1, at which the plan fits a space of (width, depth)
     metres, turned or not.
 
@@ -117,7 +117,7 @@ def largest_scale(plan: Plan, space: Place) -> float | None:
     return max(_scale(size, (room[0], room[1])), _scale(size, (room[1], room[0])))
 
 
-def _scale(size: Place, room: Place) -> float:
+def _scale(size: Spot, room: Spot) -> float:
     scales = [max(0.0, r) / s for s, r in zip(size, room, strict=True) if s > TOLERANCE]
     scale = min([1.0, *scales])
     return 1.0 if at_least(scale, 1) else scale

@@ -1,14 +1,14 @@
 """A floor plan as it was drawn: in the unit of whoever drew it, with the ways of ball and feed.
 
-What is computed (core.floor.layout) is computed in metres; what is shown and stored keeps its own
+What is computed (core.plans.layout) is computed in metres; what is shown and stored keeps its own
 numbers.
 """
 
 from dataclasses import dataclass, replace
 
-from drill_ladder.core.floor.layout import Leg, Place, Plan
-from drill_ladder.core.floor.sides import swapped
-from drill_ladder.core.floor.units import Unit, metres_per
+from drill_ladder.core.plans.layout import Leg, Plan, Spot
+from drill_ladder.core.plans.sides import swapped
+from drill_ladder.core.plans.units import Unit, metres_per
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +25,7 @@ class Zone:
     """An outline with a name."""
 
     id: str
-    points: tuple[Place, ...]
+    points: tuple[Spot, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,8 +41,8 @@ class Way:
 class Wall:
     """A wall to play against, from one end to the other."""
 
-    start: Place
-    end: Place
+    start: Spot
+    end: Spot
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,9 +105,9 @@ class FloorPlan:
         return Plan(markers, list(self.legs), zones, self.margin * each, walls)
 
 
-def _across(place: Place) -> Place:
+def _across(place: Spot) -> Spot:
     return -place[0], place[1]
 
 
-def _times(place: Place, factor: float) -> Place:
+def _times(place: Spot, factor: float) -> Spot:
     return place[0] * factor, place[1] * factor

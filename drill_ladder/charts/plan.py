@@ -8,7 +8,7 @@ from math import floor, hypot, log10
 
 from drill_ladder.charts.labels import Box, Sheet
 from drill_ladder.charts.svg import drawing, fixed, line, tag, words
-from drill_ladder.core.floor import Place, Plan, leg_lengths
+from drill_ladder.core.plans import Plan, Spot, leg_lengths
 
 WIDTH, HEIGHT, EDGE = 420.0, 400.0, 34.0
 FOOT = 34.0
@@ -50,7 +50,7 @@ class Scale:
     top: float
     pixels: float
 
-    def place(self, at: Place) -> Place:
+    def place(self, at: Spot) -> Spot:
         """A place in pixels."""
         return self.left + at[0] * self.pixels, self.top - at[1] * self.pixels
 
@@ -82,24 +82,24 @@ def scale_of(plan: Plan) -> Scale:
     return Scale(WIDTH / 2 - middle_x * pixels, (HEIGHT - FOOT) / 2 + middle_y * pixels, pixels)
 
 
-def _zone(scale: Scale, zone: Sequence[Place], class_: str = "plan-zone") -> str:
+def _zone(scale: Scale, zone: Sequence[Spot], class_: str = "plan-zone") -> str:
     points = " ".join(f"{fixed(x)},{fixed(y)}" for x, y in map(scale.place, zone))
     return tag("polygon", points=points, class_=class_)
 
 
-def _wall(scale: Scale, wall: tuple[Place, Place]) -> str:
+def _wall(scale: Scale, wall: tuple[Spot, Spot]) -> str:
     """A thick line: nobody takes it for a way."""
     (x1, y1), (x2, y2) = map(scale.place, wall)
     return line(x1, y1, x2, y2, "plan-wall")
 
 
-def _is_narrow(scale: Scale, zone: Sequence[Place]) -> bool:
+def _is_narrow(scale: Scale, zone: Sequence[Spot]) -> bool:
     """Whether a marker on a zone would hide it: then its edge is drawn over the marker."""
     xs, ys = [x for x, _ in zone], [y for _, y in zone]
     return max(max(xs) - min(xs), max(ys) - min(ys)) * scale.pixels < 3 * MARKER
 
 
-def _marker(scale: Scale, name: str, at: Place) -> list[str]:
+def _marker(scale: Scale, name: str, at: Spot) -> list[str]:
     x, y = scale.place(at)
     drawn = tag("circle", cx=x, cy=y, r=MARKER) + words(x, y + 4.8, name, "plan-name", "middle")
     # the group carries its name, so that the editor can take hold of it
@@ -114,8 +114,8 @@ class _Drawn:
 
     number: int
     key: frozenset[str]
-    a: Place
-    b: Place
+    a: Spot
+    b: Spot
     length: str
     way: str
     class_: str
@@ -124,7 +124,7 @@ class _Drawn:
     def far(self) -> float:
         return hypot(self.b[0] - self.a[0], self.b[1] - self.a[1]) or 1.0
 
-    def at(self, along: float, out: float) -> Place:
+    def at(self, along: float, out: float) -> Spot:
         """A point at a share of the leg, so many pixels to its right."""
         (ax, ay), (bx, by), far = self.a, self.b, self.far
         return ax + (bx - ax) * along - (by - ay) / far * out, ay + (by - ay) * along + (
@@ -186,7 +186,7 @@ def _balls(
     return balls
 
 
-def _beside(a: Place, b: Place, beside: float = BESIDE) -> tuple[Place, Place]:
+def _beside(a: Spot, b: Spot, beside: float = BESIDE) -> tuple[Spot, Spot]:
     """Moved to the right of the way, and short of both markers."""
     far = hypot(b[0] - a[0], b[1] - a[1])
     ux, uy = (b[0] - a[0]) / far, (b[1] - a[1]) / far
@@ -197,7 +197,7 @@ def _beside(a: Place, b: Place, beside: float = BESIDE) -> tuple[Place, Place]:
     )
 
 
-def _arrow(a: Place, b: Place, class_: str) -> str:
+def _arrow(a: Spot, b: Spot, class_: str) -> str:
     far = hypot(b[0] - a[0], b[1] - a[1]) or 1.0
     ux, uy = (b[0] - a[0]) / far, (b[1] - a[1]) / far
     back = (b[0] - 9 * ux, b[1] - 9 * uy)

@@ -37,7 +37,7 @@ _WORDS = {
 
 
 @dataclass(frozen=True, slots=True, order=True)
-class Fault:
+class Mistake:
     """One fault: where, and what is wrong."""
 
     path: str
@@ -47,10 +47,10 @@ class Fault:
         return f"{self.path}: {self.message}"
 
 
-class Faults(ValueError):
+class Mistakes(ValueError):
     """All faults of one input. `lines` may be shown to a person."""
 
-    def __init__(self, faults: Iterable[Fault]) -> None:
+    def __init__(self, faults: Iterable[Mistake]) -> None:
         self.faults = first_of_each_path(faults)
         super().__init__("\n".join(self.lines))
 
@@ -60,9 +60,9 @@ class Faults(ValueError):
         return [" ".join(str(fault).split()) for fault in self.faults]
 
 
-def first_of_each_path(faults: Iterable[Fault]) -> list[Fault]:
+def first_of_each_path(faults: Iterable[Mistake]) -> list[Mistake]:
     """One fault per place: the first named says enough."""
-    seen: dict[str, Fault] = {}
+    seen: dict[str, Mistake] = {}
     for fault in faults:
         seen.setdefault(fault.path, fault)
     return list(seen.values())
@@ -81,9 +81,9 @@ def path_of(loc: Sequence[str | int]) -> str:
     return "".join(parts)
 
 
-def from_validation(errors: Iterable[Any]) -> list[Fault]:
-    """Faults from pydantic's list of errors, in our words."""
-    return [Fault(path_of(_without_variants(e["loc"])), _words(e)) for e in errors]
+def from_validation(errors: Iterable[Any]) -> list[Mistake]:
+    """Mistakes from pydantic's list of errors, in our words."""
+    return [Mistake(path_of(_without_variants(e["loc"])), _words(e)) for e in errors]
 
 
 def _without_variants(loc: Sequence[str | int]) -> list[str | int]:

@@ -3,11 +3,10 @@
 The door of this wing: whoever stands outside the core imports from here.
 """
 
-from drill_ladder.core.floor.floor_plan import FloorPlan, Marker, Wall, Way, Zone
-from drill_ladder.core.floor.layout import (
+from drill_ladder.core.plans.layout import (
     Leg,
-    Place,
     Plan,
+    Spot,
     Turns,
     farthest,
     fits,
@@ -18,18 +17,19 @@ from drill_ladder.core.floor.layout import (
     mean_speed,
     turns,
 )
-from drill_ladder.core.floor.plan_templates import SHAPES
-from drill_ladder.core.floor.sides import swapped
-from drill_ladder.core.floor.units import Unit, from_metres, metres_per
-from drill_ladder.core.floor.where import lane_places
+from drill_ladder.core.plans.plan import FloorPlan, Marker, Wall, Way, Zone
+from drill_ladder.core.plans.plan_templates import SHAPES
+from drill_ladder.core.plans.sides import swapped
+from drill_ladder.core.plans.units import Unit, from_metres, metres_per
+from drill_ladder.core.plans.where import lane_places
 
 __all__ = [
     "SHAPES",
     "FloorPlan",
     "Leg",
     "Marker",
-    "Place",
     "Plan",
+    "Spot",
     "Turns",
     "Unit",
     "Wall",

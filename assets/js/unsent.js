@@ -3,7 +3,7 @@
 // gave it.
 import { moment } from "./clock.js";
 import { dayIsChosen } from "./days.js";
-import { keepDraft, recordOf, written } from "./draft.js";
+import { keepForm, recordOf, written } from "./kept_form.js";
 import { sendAll, sendOne } from "./sending.js";
 import { MEMORY } from "./store.js";
 import { work } from "./work.js";
@@ -13,7 +13,7 @@ const LONGEST_MS = 300_000;
 
 const page = () => /** @type {HTMLElement | null} */ (document.querySelector("[data-card]"));
 const many = (n, one) => `${n} ${one}${n === 1 ? "" : "s"}`;
-const tell = (text) => { const bar = document.getElementById("outbox-ask"); if (bar) { bar.textContent = text; bar.hidden = !text; } };
+const tell = (text) => { const bar = document.getElementById("unsent-ask"); if (bar) { bar.textContent = text; bar.hidden = !text; } };
 
 const row = (words, buttons) => {
   const made = document.createElement("li");
@@ -68,7 +68,7 @@ const waitingWords = (still) => {
 
 export const show = async () => {
   const card = page();
-  const bar = document.getElementById("outbox");
+  const bar = document.getElementById("unsent");
   if (!card || !bar) return;
   const mine = (await work.all()).filter((item) => item.player === card.dataset.player);
   const [still, refused, asking] = ["waiting", "refused", "asking"].map((state) => mine.filter((item) => item.state === state));
@@ -112,7 +112,7 @@ const wakeLater = async () => {
 };
 
 const complete = (form) => {
-  keepDraft(form);
+  keepForm(form);
   const sent = /** @type {[string, string][]} */ ([...new FormData(form)].filter(([, value]) => typeof value === "string"));
   const doneAt = moment();
   return {
@@ -138,7 +138,7 @@ const goOn = async (form, item, answer, next) => {
 };
 
 // A report of hurt goes its own way, at once and in large words (hurt.js); everything else goes through here.
-const isMine = (event, form) => !event.defaultPrevented && form.dataset.outbox === "yes" && recordOf(form)
+const isMine = (event, form) => !event.defaultPrevented && form.dataset.waits === "yes" && recordOf(form)
   && new FormData(form).get("hurts") === "no";
 
 const after = async (form, item, where, answer) => {
@@ -161,7 +161,7 @@ const onSubmit = async (event) => {
   await after(form, item, where, await sendOne(item));
 };
 
-export const outbox = () => {
+export const unsent = () => {
   document.addEventListener("submit", onSubmit);
   addEventListener("online", flush);
   document.addEventListener("visibilitychange", () => { if (!document.hidden) flush(); });

@@ -8,7 +8,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from math import cos, radians, sin
 
-Place = tuple[float, float]
+Spot = tuple[float, float]
 Markers = dict[str, tuple[float, float]]
 Legs = list[tuple[str, str]]
 
@@ -23,7 +23,7 @@ class Shape:
     numbers: Mapping[str, float]
     make: Callable[..., tuple[Markers, Legs]]
     passed: bool = False
-    against: Callable[..., tuple[Place, Place]] | None = None
+    against: Callable[..., tuple[Spot, Spot]] | None = None
 
 
 def shuttle(length: float) -> tuple[Markers, Legs]:
@@ -98,7 +98,7 @@ def wall(distance: float, width: float) -> tuple[Markers, Legs]:
     return markers, [("M", "L"), ("M", "R")]
 
 
-def wall_line(distance: float, width: float) -> tuple[Place, Place]:
+def wall_line(distance: float, width: float) -> tuple[Spot, Spot]:
     """The wall behind both targets, half a metre longer on either side."""
     return (-width / 2 - 0.5, distance), (width / 2 + 0.5, distance)
 

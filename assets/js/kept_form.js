@@ -60,7 +60,7 @@ const keepChanged = () => {
  * @param {any} root
  * @param {Iterable<string>} [only]
  */
-export const keepDraft = (root, only) => {
+export const keepForm = (root, only) => {
   const form = root.tagName === "FIELDSET" ? root.form : root;
   if (!records.has(form)) return;
   const first = changed.size === 0;
@@ -82,7 +82,7 @@ const put = (form, fields) => {
   }
 };
 
-// a draft of an earlier version, which was kept by its day
+// a form of an earlier version, which was kept by its day
 const old = (key) => {
   try {
     const found = Object.keys(localStorage).filter((name) => name.startsWith(`${key}-`)).sort().pop();
@@ -94,7 +94,7 @@ const old = (key) => {
 };
 
 // A page that is kept on the device has the ids of the day on which it came: each time it is opened it is another session,
-// unless a draft takes it up again (which brings its own).
+// unless a kept form takes it up again (which brings its own).
 const freshIds = (form) => {
   for (const field of form.elements) if (IDS.test(field.name)) field.value = newId();
 };
@@ -132,10 +132,10 @@ const takeUp = async (form, key) => {
 };
 
 const open = async (form) => {
-  const key = form.dataset.draft;
+  const key = form.dataset.kept;
   if (form.elements.device) form.elements.device.value = deviceId();
   const bound = form.dataset.bound === "yes"; // it came back with something wrong, and holds what was typed
-  if (form.dataset.outbox === "yes" && !bound) freshIds(form);
+  if (form.dataset.waits === "yes" && !bound) freshIds(form);
   const taken = bound ? null : await takeUp(form, key);
   if (!bound) pageDay(form, Boolean(taken?.fields.on?.[0]));
   records.set(form, taken ?? begin(form, key));
@@ -153,7 +153,7 @@ const heard = (words, told) => {
   return plain === "" || told.some((one) => one === plain || (one.endsWith("…") && plain.startsWith(one.slice(0, -1))));
 };
 
-// a hurt that the server has heard is not told again by a draft: the next one is a new one
+// a hurt that the server has heard is not told again by a kept form: the next one is a new one
 const forgetHurt = async (told) => {
   for (const one of await work.all()) {
     if (one.state !== "tapped" || !heard(one.fields.hurt_where?.[0] ?? "", told)) continue;
@@ -165,7 +165,7 @@ const forgetHurt = async (told) => {
 // two tabs on one block show and count the same strokes: what one of them wrote the other takes over
 const follow = (forms) => heardFrom?.addEventListener("message", async ({ data: key }) => {
   for (const form of forms) {
-    const kept = form.dataset.draft === key ? await work.tapped(key) : null;
+    const kept = form.dataset.kept === key ? await work.tapped(key) : null;
     if (!kept) continue;
     put(form, kept.fields);
     records.set(form, kept);
@@ -173,19 +173,19 @@ const follow = (forms) => heardFrom?.addEventListener("message", async ({ data: 
   }
 });
 
-export const drafts = async () => {
-  const forms = /** @type {HTMLFormElement[]} */ ([...document.querySelectorAll("form[data-draft]")]);
+export const keptForms = async () => {
+  const forms = /** @type {HTMLFormElement[]} */ ([...document.querySelectorAll("form[data-kept]")]);
   const told = [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-told]"))].map((one) => one.dataset.told);
   for (const form of forms) form.inert = true; // for some milliseconds: nothing is tapped before what was tapped is back
   try {
     if (told.length) await forgetHurt(told);
     for (const form of forms) {
       await open(form);
-      form.addEventListener("input", (event) => keepDraft(form, [/** @type {HTMLInputElement} */ (event.target).name]));
-      form.addEventListener("change", (event) => keepDraft(form, [/** @type {HTMLInputElement} */ (event.target).name]));
+      form.addEventListener("input", (event) => keepForm(form, [/** @type {HTMLInputElement} */ (event.target).name]));
+      form.addEventListener("change", (event) => keepForm(form, [/** @type {HTMLInputElement} */ (event.target).name]));
     }
     follow(forms);
   } catch { /* a device that keeps nothing counts all the same */ }
   for (const form of forms) form.inert = false;
-  document.documentElement.dataset.drafts = "ready";
+  document.documentElement.dataset.keptForms = "ready";
 };
