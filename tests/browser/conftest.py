@@ -13,6 +13,7 @@ from tests.browser.hands import phone, ready
 from tests.browser.proxy import Relay
 from tests.fixtures import (
     _emptied_between_tests,
+    _small_practice_club,
     _static_files_once,
     coach,
     mark_days,
@@ -22,7 +23,16 @@ from tests.fixtures import (
     w,
 )
 
-__all__ = ["_emptied_between_tests", "_static_files_once", "coach", "other", "season", "today", "w"]
+__all__ = [
+    "_emptied_between_tests",
+    "_small_practice_club",
+    "_static_files_once",
+    "coach",
+    "other",
+    "season",
+    "today",
+    "w",
+]
 
 
 def pytest_collection_modifyitems(items):

@@ -75,6 +75,9 @@ def set_size(
     """
     size = {"width": width, "height": height, "deviceScaleFactor": scale, "mobile": phone}
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+    if getattr(driver, "touches", None) == phone:
+        return
+    driver.touches = phone
     touch = {"enabled": phone, "maxTouchPoints": 5 if phone else 1}
     driver.execute_cdp_cmd("Emulation.setTouchEmulationEnabled", touch)
 

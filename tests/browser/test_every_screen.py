@@ -18,6 +18,9 @@ from tests.every_address import paths_of
 from tests.make import ladder, member, owner_of, put_on
 
 MEASURE = Path(__file__).with_name("measure.js").read_text()
+# two frames after its size is set, a page stands still
+SETTLED = f"""const told = arguments[0], measure = () => {{ {MEASURE} }};
+requestAnimationFrame(() => requestAnimationFrame(() => told(measure())));"""
 SIZES = ((1280, 800), (1024, 768), (768, 1024), (390, 844), (320, 640))
 LARGE = ((1280, 800), (768, 1024))  # of 32 px: as many letters a line as on 640 and 384 px
 LONG = "Maximiliane-Charlotte Wolkenstein-Trautmannsdorff of the Upper Meadow"
@@ -64,10 +67,7 @@ def wrong_on(driver, address, sizes):
     found = {}
     for width, height in sizes:
         set_size(driver, width, height)
-        driver.execute_async_script(
-            "requestAnimationFrame(() => requestAnimationFrame(arguments[0]))"
-        )
-        for one in driver.execute_script(MEASURE):
+        for one in driver.execute_async_script(SETTLED):
             found.setdefault(one, []).append(width)
     return found
 

@@ -3,6 +3,7 @@
 from tests.db.filled import full
 from tests.fixtures import (
     _emptied_between_tests,
+    _small_practice_club,
     _static_files_once,
     coach,
     mark_days,
@@ -15,6 +16,7 @@ from tests.fixtures import (
 
 __all__ = [
     "_emptied_between_tests",
+    "_small_practice_club",
     "_static_files_once",
     "coach",
     "full",

@@ -2,6 +2,8 @@
 told anything or touched by it.
 """
 
+from unittest import mock
+
 import pytest
 from django.apps import apps
 from django.core import mail
@@ -11,6 +13,7 @@ from drill_ladder.apps.messages.models import Fate, Message
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Guardian, Membership, Player
 from drill_ladder.apps.records.practice_club import begin_practice, end_practice
+from drill_ladder.demo.people import STORIES
 from tests.make import log, put_on, text
 
 
@@ -24,6 +27,13 @@ def counted():
 
 
 @pytest.fixture
+def everybody():
+    """All the invented players, and not the first alone."""
+    with mock.patch("drill_ladder.demo.practice.STORIES", STORIES):
+        yield
+
+
+@pytest.fixture
 def practice(w, today, coach):
     """Beside a real club with something in it."""
     log(put_on(w, on=today), today, 8, 8)
@@ -32,7 +42,7 @@ def practice(w, today, coach):
     return before, page, Club.objects.get(practice=True)
 
 
-def test_it_is_there_by_one_touch_and_gone_by_one(w, practice, coach):
+def test_it_is_there_by_one_touch_and_gone_by_one(w, everybody, practice, coach):
     before, page, club = practice
     assert "Go there" in text(page)
     assert Player.objects.of_club(club).count() == 8

@@ -61,6 +61,10 @@ class TrialQuerySet(ClubQuerySet):
         """Those of some ids that are trials of a club."""
         return set(self.filter(club=club, uid__in=uids).values_list("uid", flat=True))
 
+    def by_uid_among(self, club: int, uids: "Sequence[UUID]") -> "dict[tuple[int, UUID], Trial]":
+        """Those of some ids that are trials of a club, by test day and id."""
+        return {(row.battery_id, row.uid): row for row in self.filter(club=club, uid__in=uids)}
+
     def of_days(self, days: "Collection[Battery]") -> Self:
         """Those of some test days that count, oldest first."""
         return self.filter(battery__in=[one.pk for one in days]).that_count()
