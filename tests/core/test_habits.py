@@ -1,6 +1,7 @@
 """Habits of the house that no linter knows: what a view may do, and what a docstring says."""
 
 import ast
+import re
 from pathlib import Path
 
 import pytest
@@ -74,6 +75,23 @@ def test_one_ternary_a_statement_and_docstrings_that_say_what_it_is(path):
         if isinstance(n, kinds) and (ast.get_docstring(n) or "").startswith("The same")
     ]
     assert lazy == []
+
+
+METHODS = HOUSE.parent / "docs" / "methods.md"
+
+
+def cited(text):
+    """Numbers of the methods that a file cites: "(docs/methods.md, 4 and 5)" gives 4 and 5."""
+    runs = re.findall(r"docs/methods\.md,\s+((?:\d+[.\d]*(?:,\s+| and )?)+)", text)
+    return {re.match(r"\d+", one)[0] for run in runs for one in re.findall(r"\d[\d.]*", run)}
+
+
+def test_what_a_docstring_cites_is_in_the_methods():
+    there = set(re.findall(r"^## (\d+)", METHODS.read_text(), re.MULTILINE))
+    texts = [path.read_text() for path in FILES]
+    assert len([text for text in texts if cited(text)]) > 40
+    assert set().union(*map(cited, texts)) <= there
+    assert cited("x (docs/methods.md, 99 and 5.2)") == {"99", "5"}
 
 
 # From the ground up: what a file is called says what it is, and it imports nothing above its own

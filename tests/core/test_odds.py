@@ -22,7 +22,7 @@ def at(session, school, p, horizon=6, **gates):
     return odds(session, Rule(school, **gates), [p if isinstance(p, list) else [p]], horizon)[0]
 
 
-def test_the_designs_own_example():
+def test_an_example_worked_by_hand():
     """8 of 10 at a true 60 %: 0.167 a session, 0.67 within six, 0.64 with easing, 0.12 with two in
     a row.
     """

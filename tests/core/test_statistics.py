@@ -133,7 +133,7 @@ def test_intervals_are_statsmodels():
 
 
 def test_two_shares_that_coaches_mix_up():
-    """The design's own example: 70 % and 85 %: practise the weak side 55 %, let it cover 45 %."""
+    """Worked by hand, 70 % and 85 %: practise the weak side 55 %, let it cover 45 %."""
     found = two_lanes(LaneResult("left", 100, 70), LaneResult("right", 100, 85))
     assert (found.weaker, found.real) == ("left", True)
     assert (round(found.practice_share, 2), round(found.cover_share, 2)) == (0.55, 0.45)

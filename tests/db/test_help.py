@@ -62,7 +62,7 @@ def test_words_and_methods_are_pages(coach):
     assert '<table tabindex="0">' in html
     assert "style=" not in html  # the content security policy refuses it
     assert "&lt;!--" not in html
-    for anchor in ("4-decision-retention-own-calls", "where-days-differ"):
+    for anchor in ("4-decision-retention-own-calls", "36-where-days-differ"):
         assert f'id="{anchor}"' in html  # why.html leads there
 
 

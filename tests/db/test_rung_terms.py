@@ -150,7 +150,7 @@ RUN = {
 
 
 def test_a_time_that_nobody_can_run_is_questioned(w, coach):
-    """Twenty metres in two seconds is 10 m/s, over the 9 m/s of a straight: the design's
+    """Twenty metres in two seconds is 10 m/s, over the 9 m/s of a straight: the
     own limit.
     """
     sprint = drill(w.club, "Sprint", measure={"kind": "time"}, lanes=[], plan=RUN)

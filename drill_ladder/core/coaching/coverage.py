@@ -1,5 +1,5 @@
-"""Coverage of skills that must hold everywhere, ladders from axes, axes of difficulty (design, 19
-and 22).
+"""Coverage of skills that must hold everywhere, ladders from axes, axes of difficulty
+(docs/methods.md, 19 and 22).
 """
 
 from collections.abc import Iterator, Mapping, Sequence

@@ -1,4 +1,4 @@
-"""The caller: sequences of cues for reaction work, seeded (design, section 16).
+"""The caller: sequences of cues for reaction work, seeded (docs/methods.md, 16).
 
 Unpredictability is a difficulty axis of its own: known, then serial, then random.
 """

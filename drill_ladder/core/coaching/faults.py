@@ -1,5 +1,5 @@
-"""From faults to the next thing: which fault is worth treating, and which cue to give (design,
-section 20).
+"""From faults to the next thing: which fault is worth treating, and which cue to give
+(docs/methods.md, 20).
 """
 
 from collections import Counter

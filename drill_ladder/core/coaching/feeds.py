@@ -1,5 +1,5 @@
-"""The feeder's account: how good the feeds were, and what the receiver made of them (design,
-section 30). Common practice, no source.
+"""The feeder's account: how good the feeds were, and what the receiver made of them
+(docs/methods.md, 30). Common practice, no source.
 """
 
 from collections.abc import Sequence

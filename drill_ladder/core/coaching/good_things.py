@@ -1,5 +1,5 @@
-"""The good things, choices apart from execution, and how the coach's own calls went (design, 1, 4
-and 23).
+"""The good things, choices apart from execution, and how the coach's own calls went
+(docs/methods.md, 1, 4 and 23).
 
 None of them gates anything; the good things are shown first.
 """

@@ -1,4 +1,4 @@
-"""Deciding apart from doing: cues to answer and cues to leave (design, section 29).
+"""Deciding apart from doing: cues to answer and cues to leave (docs/methods.md, 29).
 
 Source: Hautus (1995), Corrections for extreme proportions and their biasing effects on estimated
 values of d': the log-linear correction, which keeps perfect scores finite.

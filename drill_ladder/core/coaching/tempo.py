@@ -1,5 +1,5 @@
-"""How fast can it be done cleanly? Sets at several tempos, and the next one to try (design,
-section 28).
+"""How fast can it be done cleanly? Sets at several tempos, and the next one to try
+(docs/methods.md, 28).
 
 Tempo as a share of full speed, twenty attempts before it is said: common practice, no source.
 """

@@ -1,5 +1,5 @@
 """Stay-alive turns with a cap: a miss or the cap ends a turn, so who misses early plays least; the
-top-up evens that out (design, section 31). The length of a turn is the mean of a geometric
+top-up evens that out (docs/methods.md, 31). The length of a turn is the mean of a geometric
 distribution cut at the cap.
 """
 

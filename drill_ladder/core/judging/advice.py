@@ -1,5 +1,5 @@
-"""What to try with a player who is stuck, chosen from the evidence of the last sessions (design,
-4.7).
+"""What to try with a player who is stuck, chosen from the evidence of the last sessions
+(docs/methods.md, 4.7).
 """
 
 from collections.abc import Sequence

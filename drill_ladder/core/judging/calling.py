@@ -1,4 +1,4 @@
-"""The caller of a rung: what is called, how predictably and how fast (design, sections 2.8, 16).
+"""The caller of a rung: what is called, how predictably and how fast (docs/methods.md, 2.8, 16).
 
 It belongs to the rung, as dose and target do: who arrives there is called by it.
 """

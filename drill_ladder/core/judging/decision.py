@@ -1,5 +1,5 @@
-"""The decision at a rung: eleven proposals tried in a fixed order, each with its reason (design,
-section 4).
+"""The decision at a rung: eleven proposals tried in a fixed order, each with its reason
+(docs/methods.md, 4).
 """
 
 from collections.abc import Callable, Iterable, Sequence

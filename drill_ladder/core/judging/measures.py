@@ -1,6 +1,6 @@
 """How a drill is scored: eight kinds of measure over the sets of a session.
 
-Source of the kinds: the product's design, section 1 (common practice, no source).
+Source of the kinds: docs/methods.md, 1 (common practice, no source).
 """
 
 from abc import ABC, abstractmethod

@@ -1,4 +1,4 @@
-"""The chance that the next session completes the climb, at present form (design, 4.8)."""
+"""The chance that the next session completes the climb, at present form (docs/methods.md, 4.8)."""
 
 from bisect import bisect_left
 from collections.abc import Sequence

@@ -1,5 +1,5 @@
-"""Where does this player start? Probing up and down a ladder, and reading the start off it (design,
-section 6).
+"""Where does this player start? Probing up and down a ladder, and reading the start off it
+(docs/methods.md, 6).
 
 Up-and-down probing is common practice (no source); the rates are made non-increasing by isotonic
 regression.

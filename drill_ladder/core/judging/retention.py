@@ -1,5 +1,5 @@
 """Rungs passed are not done with: short checks after 2, 4 and 8 weeks, then every 8 weeks for ever
-(design, sections 4 and 44).
+(docs/methods.md, 4).
 
 Growing gaps are the spacing effect of practice; these weeks are common practice, no source.
 """

@@ -1,5 +1,5 @@
-"""Where a player stands by the rule's school: is it met, and what is missing (design,
-section 3).
+"""Where a player stands by the rule's school: is it met, and what is missing
+(docs/methods.md, 3).
 """
 
 from collections.abc import Iterator, Sequence

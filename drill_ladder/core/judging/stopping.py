@@ -1,5 +1,5 @@
 """A speed block stops itself: rounds in order, until one is too slow beside the best so far
-(design, section 27).
+(docs/methods.md, 27).
 
 The limit of 5 % is common practice, no source; the noise of a difference between two trials,
 sqrt(2) typical errors, as in Hopkins (2000), Measures of reliability in sports medicine and

@@ -1,4 +1,4 @@
-"""The verdict on one day: short, pass, low or near (design, section 2)."""
+"""The verdict on one day: short, pass, low or near (docs/methods.md, 2)."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""What lies ahead of a player by the club's own model (design, section 37): how likely they climb
+"""What lies ahead of a player by the club's own model (docs/methods.md, 37): how likely they climb
 within so many further sessions, how many it takes to the top, and whether the next one passes.
 """
 

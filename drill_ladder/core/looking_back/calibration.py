@@ -1,4 +1,4 @@
-"""Was "40 %" right four times in ten? Forecasts against what happened (design, section 33).
+"""Was "40 %" right four times in ten? Forecasts against what happened (docs/methods.md, 33).
 
 Source: Brier (1950), Verification of forecasts expressed in terms of probability.
 """

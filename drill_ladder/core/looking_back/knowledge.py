@@ -1,5 +1,5 @@
 """What a club's learning model knows of some players and a ladder, and draws of it: what is not
-known for all is drawn once a run and is the same for everybody in it (design, section 37).
+known for all is drawn once a run and is the same for everybody in it (docs/methods.md, 37).
 """
 
 from collections.abc import Sequence

@@ -1,4 +1,4 @@
-"""Is the ladder well stepped? From all stays of all players on it (design, section 34).
+"""Is the ladder well stepped? From all stays of all players on it (docs/methods.md, 34).
 
 The step is a paired difference with Student's t interval over players; time on a rung is the
 cumulative incidence of leaving upwards (survival.py). The marks of 0.2, of twice the ladder's

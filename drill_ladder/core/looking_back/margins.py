@@ -1,5 +1,5 @@
-"""By how much a score is over what was asked, on the scale where gains are a straight line (design,
-section 37).
+"""By how much a score is over what was asked, on the scale where gains are a straight line
+(docs/methods.md, 37).
 """
 
 from math import log

@@ -1,4 +1,4 @@
-"""One learning model of a club (design, section 37).
+"""One learning model of a club (docs/methods.md, 37).
 
 logit P(good), or the score itself, = a of the player + g of the player x (full sessions on the
 ladder before) - (steps up to the rung); a, g and the steps are each drawn about a mean of the

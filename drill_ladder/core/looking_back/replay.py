@@ -1,4 +1,4 @@
-"""Looking back at one's own rules: recorded stays replayed under any rule (design, section 33).
+"""Looking back at one's own rules: recorded stays replayed under any rule (docs/methods.md, 33).
 
 Only what was recorded up to the real move is known, so a rule can be asked whether it would have
 moved a player by then, and no more. Climbs only: easing and stepping down are taken as they were.

@@ -1,4 +1,4 @@
-"""The club's own spread between days, from counts about each stay's own line (design, section 36).
+"""The club's own spread between days, from counts about each stay's own line (docs/methods.md, 36).
 
 A learner is not noise: each stay and lane has a straight line on the log-odds, and what its days
 leave over beyond binomial chance is the spread. Sources: Pearson's X2 and its dispersion as in

@@ -1,4 +1,4 @@
-"""What a rule really does: an absorbing Markov chain over sessions (design, section 5).
+"""What a rule really does: an absorbing Markov chain over sessions (docs/methods.md, 5).
 
 State: the school's memory and the current run of lows. Skip, stall, layoff, trust, form and days
 between are taken as no hindrance. Source: the textbook theory of absorbing chains (fundamental

@@ -1,5 +1,5 @@
 """Where days differ: on a day a player's true share is drawn about p, one draw for all lanes of the
-day (design, section 36).
+day (docs/methods.md, 36).
 
 x ~ Beta(p(1-r)/r, (1-p)(1-r)/r), r the day spread (an intra-day correlation). Every chance of a
 session is its mean over that draw, by the trapezoidal rule in the normal score of the draw's

@@ -1,5 +1,5 @@
 """Odds of the evidence school, which has no finite memory: seeded simulation with its standard
-error (design, 5).
+error (docs/methods.md, 5).
 """
 
 from collections.abc import Sequence

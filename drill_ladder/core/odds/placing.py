@@ -1,5 +1,5 @@
 """Placing on fine ladders: what is known of the level is a curve over a grid, and each set is asked
-where it tells the most (design, section 45).
+where it tells the most (docs/methods.md, 45).
 
 Source: Kontsevich and Tyler (1999), Bayesian adaptive estimation of psychometric slope and
 threshold; Watson (2017), QUEST+; both from memory.

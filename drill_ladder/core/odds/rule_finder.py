@@ -1,4 +1,5 @@
-"""The rule finder: the fewest attempts and the mark that keep both risks small (design, section 5).
+"""The rule finder: the fewest attempts and the mark that keep both risks small
+(docs/methods.md, 5).
 
 One pass with a horizon of one session is the classical problem of single-sampling acceptance plans.
 """

@@ -1,4 +1,4 @@
-"""The chance that one session passes or is low, given the player's true rate (design, section 5).
+"""The chance that one session passes or is low, given the player's true rate (docs/methods.md, 5).
 
 A session is described by its own small class; each gives pass_and_low(p) -> (q, l), l being low and
 not a pass.

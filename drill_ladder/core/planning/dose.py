@@ -1,4 +1,4 @@
-"""How long a block takes, and whether its rest fits its intent (design, section 7).
+"""How long a block takes, and whether its rest fits its intent (docs/methods.md, 7).
 
 The usual rests of each intent are common practice, no source.
 """

@@ -1,5 +1,5 @@
-"""The nearest allowed version of a drill at a player's home, honest about what is lost (design,
-section 21).
+"""The nearest allowed version of a drill at a player's home, honest about what is lost
+(docs/methods.md, 21).
 """
 
 from collections.abc import Sequence

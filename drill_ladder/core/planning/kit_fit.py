@@ -1,4 +1,4 @@
-"""Whether a tool fits the body: sizes as shares of body height (design, section 35).
+"""Whether a tool fits the body: sizes as shares of body height (docs/methods.md, 35).
 
 It is said and never blocks anything; what is comfortable is for player and coach to feel.
 """

@@ -1,5 +1,5 @@
 """Routines: parts in a fixed order with inserts between them, fitted into the minutes there are
-(design, section 32). Common practice, no source.
+(docs/methods.md, 32). Common practice, no source.
 """
 
 from collections.abc import Collection, Sequence

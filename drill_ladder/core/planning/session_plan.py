@@ -1,4 +1,4 @@
-"""Order and fit of a session (design, section 13). The order is common practice, no source."""
+"""Order and fit of a session (docs/methods.md, 13). The order is common practice, no source."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace

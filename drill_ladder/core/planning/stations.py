@@ -1,5 +1,5 @@
-"""Stations for a group: a rotation in which everybody works everywhere, and what it gains (design,
-section 15).
+"""Stations for a group: a rotation in which everybody works everywhere, and what it gains
+(docs/methods.md, 15).
 """
 
 from collections import Counter

@@ -1,4 +1,4 @@
-"""The week: which blocks on which days, as a small integer program (design, section 14).
+"""The week: which blocks on which days, as a small integer program (docs/methods.md, 14).
 
 Lexicographic: as many blocks of priority 1 as possible, then of 2, ..., then (where it is asked
 for) the shortest runs of neighbouring days, then the earliest days. One solve per level with the

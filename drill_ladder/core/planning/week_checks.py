@@ -1,5 +1,5 @@
-"""What a week made by hand breaks, and what would help a wish that found no place (design, section
-14).
+"""What a week made by hand breaks, and what would help a wish that found no place
+(docs/methods.md, 14).
 """
 
 from collections import Counter

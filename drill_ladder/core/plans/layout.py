@@ -1,4 +1,4 @@
-"""The drill's floor plan: lengths, turns, footprint, does it fit (design, section 17)."""
+"""The drill's floor plan: lengths, turns, footprint, does it fit (docs/methods.md, 17)."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""General shapes of floor plans, computed from a few numbers (design, issue "Shape the work").
+"""General shapes of floor plans, computed from a few numbers (docs/methods.md, 17).
 
 Each gives markers {id: (x, y)} in the unit of its numbers, x to the right and y ahead, and legs
 (from, to) in order. Plain geometry; the shapes are common practice, no source.

@@ -1,5 +1,5 @@
 """Balance between lanes: is a gap real, how to share practice, how to share the work in play
-(design, section 10).
+(docs/methods.md, 10).
 """
 
 from collections.abc import Mapping, Sequence

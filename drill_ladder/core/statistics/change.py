@@ -1,4 +1,4 @@
-"""Real change between two tests, against the noise of the test itself (design, section 9).
+"""Real change between two tests, against the noise of the test itself (docs/methods.md, 9).
 
 Source of typical error and minimal detectable change: the usual reliability statistics of sport
 science (Hopkins, Weir; from memory). The smallest change worth having is 0.2 of the between-player

@@ -1,4 +1,4 @@
-"""Does it fall off inside a session? First third against last third (design, section 11)."""
+"""Does it fall off inside a session? First third against last third (docs/methods.md, 11)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -61,8 +61,8 @@ def with_both(days: Sequence[Pair]) -> list[Pair]:
 
 
 def cost_of_fatigue(days: Sequence[Pair]) -> Fatigue:
-    """Rate fresh less rate tired, pooled over the last four days that have both (design, section
-    26); oldest first.
+    """Rate fresh less rate tired, pooled over the last four days that have both
+    (docs/methods.md, 26); oldest first.
 
     Source of the interval: Newcombe (1998).
     """

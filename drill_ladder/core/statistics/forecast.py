@@ -1,4 +1,4 @@
-"""Pace and forecast: at this pace, never a promise (design, section 18)."""
+"""Pace and forecast: at this pace, never a promise (docs/methods.md, 18)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

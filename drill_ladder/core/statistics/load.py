@@ -1,5 +1,5 @@
-"""Session load, monotony and strain week by week, and counts of strain-tagged reps (design, section
-12).
+"""Session load, monotony and strain week by week, and counts of strain-tagged reps
+(docs/methods.md, 12).
 
 Source: Foster's session-RPE, monotony and strain (1998, from memory). The program ships no limits:
 a club enters them from its own governing body.
@@ -15,7 +15,7 @@ from drill_ladder.core.thresholds import TOLERANCE
 
 
 class Strain(StrEnum):
-    """Repetitions that a body has only so many of (design, section 12)."""
+    """Repetitions that a body has only so many of (docs/methods.md, 12)."""
 
     THROWS = "throws"
     JUMPS = "jumps"

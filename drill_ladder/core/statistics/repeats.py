@@ -1,5 +1,5 @@
 """Tests repeated: what several trials come to, and which results of one player are a repeat that
-tells how noisy the test itself is (design, section 9).
+tells how noisy the test itself is (docs/methods.md, 9).
 """
 
 from collections.abc import Iterable, Sequence

@@ -1,5 +1,5 @@
-"""Many players looked at at once: which signs may be shown so that few of them are false (design,
-section 39).
+"""Many players looked at at once: which signs may be shown so that few of them are false
+(docs/methods.md, 39).
 """
 
 from collections.abc import Sequence

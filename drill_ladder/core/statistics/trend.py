@@ -1,4 +1,4 @@
-"""Is it getting better? Theil-Sen slope with Kendall's tau (design, section 8)."""
+"""Is it getting better? Theil-Sen slope with Kendall's tau (docs/methods.md, 8)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

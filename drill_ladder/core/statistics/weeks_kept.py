@@ -1,4 +1,4 @@
-"""Kept at it: what was done of what was planned, week by week (design, section 43)."""
+"""Kept at it: what was done of what was planned, week by week (docs/methods.md, 43)."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

@@ -1,5 +1,5 @@
-"""Turns owed: who misses early in a stay-alive drill plays least, and gets turns more (design,
-section 31).
+"""Turns owed: who misses early in a stay-alive drill plays least, and gets turns more
+(docs/methods.md, 31).
 """
 
 from collections import defaultdict

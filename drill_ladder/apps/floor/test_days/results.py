@@ -1,5 +1,5 @@
 """What tests say: each result against the player's own past, with the noise of the test itself in
-mind (design, section 9).
+mind (docs/methods.md, 9).
 """
 
 from collections import defaultdict

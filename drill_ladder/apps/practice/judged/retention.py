@@ -1,5 +1,5 @@
 """Rungs passed are not done with: short checks later, and the rung offered back when one fails
-(design, section 4).
+(docs/methods.md, 4).
 """
 
 from collections.abc import Iterable

@@ -1,5 +1,5 @@
 """The club's learning model from its record: fitted by the night's work and after fifty new days,
-and kept with its date; a decision and every look ahead read what was kept (design, section 37).
+and kept with its date; a decision and every look ahead read what was kept (docs/methods.md, 37).
 """
 
 from collections import Counter, defaultdict

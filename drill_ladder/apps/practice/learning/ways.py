@@ -1,5 +1,5 @@
 """What a ladder's learning goes by: good ones that were counted, scores over what was asked, or, on
-a ladder that mixes kinds, days passed (design, section 37).
+a ladder that mixes kinds, days passed (docs/methods.md, 37).
 """
 
 from collections.abc import Iterable, Iterator, Sequence

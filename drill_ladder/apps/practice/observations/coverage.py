@@ -1,4 +1,6 @@
-"""What a player has done lane by lane, and with which lanes a block begins (design, section 22)."""
+"""What a player has done lane by lane, and with which lanes a block begins
+(docs/methods.md, 22).
+"""
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping

@@ -1,5 +1,5 @@
 """One good thing about a day, said first: a personal best, a side that caught up, good ones noticed
-(design, section 23). It gates nothing.
+(docs/methods.md, 23). It gates nothing.
 """
 
 from collections.abc import Sequence

@@ -1,5 +1,5 @@
 """How fast a rung is done today: between the tempo it asks for and the one up to which it may rise,
-by what was clean so far (design, section 28).
+by what was clean so far (docs/methods.md, 28).
 """
 
 from collections import defaultdict

@@ -1,4 +1,4 @@
-"""How long a rung's dose takes, and what a band of it comes to on a day (design, section 7)."""
+"""How long a rung's dose takes, and what a band of it comes to on a day (docs/methods.md, 7)."""
 
 from collections.abc import Sequence
 from dataclasses import replace

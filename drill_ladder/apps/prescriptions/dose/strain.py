@@ -1,5 +1,5 @@
 """What a week asks of a body: repetitions of what strains it, done and planned, against the club's
-own limits (design, section 12).
+own limits (docs/methods.md, 12).
 
 A trial in which nothing is counted, a sprint say, is one repetition. Voids were done too.
 """

@@ -1,5 +1,5 @@
 """What one more day a week would be expected to bring, by what the club's record knows of the
-player; never more than the data carry (design, section 37).
+player; never more than the data carry (docs/methods.md, 37).
 """
 
 from dataclasses import dataclass

@@ -1,5 +1,5 @@
 """The club's own record, put together for looking back at rules: stays as they went, proposals and
-what became of them (design, sections 33 and 34).
+what became of them (docs/methods.md, 33 and 34).
 """
 
 from collections import Counter, defaultdict

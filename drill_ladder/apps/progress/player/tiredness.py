@@ -1,4 +1,4 @@
-"""What tiredness costs: a rung done fresh and tired on one day (design, section 26)."""
+"""What tiredness costs: a rung done fresh and tired on one day (docs/methods.md, 26)."""
 
 from datetime import date
 

@@ -1,5 +1,5 @@
 """A term in advance: a squad on a ladder simulated from the club's own record, and the same record
-asked what it would have said some weeks ago (design, Mirror).
+asked what it would have said some weeks ago (docs/methods.md, "A season in advance").
 """
 
 from collections import Counter, defaultdict
