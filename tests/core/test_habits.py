@@ -6,6 +6,8 @@ from pathlib import Path
 
 import pytest
 
+from scripts.house import PICTURE, picture
+
 HOUSE = Path(__file__).resolve().parents[2] / "drill_ladder"
 VIEWS = sorted(path for path in HOUSE.glob("apps/**/*views.py"))
 FILES = sorted(path for path in HOUSE.glob("**/*.py") if "migrations" not in path.parts)
@@ -166,6 +168,12 @@ def test_a_room_says_what_it_is():
     assert [
         named(path) for path in doors if not ast.get_docstring(ast.parse(path.read_text()))
     ] == []
+
+
+def test_the_picture_of_the_house_is_of_now():
+    drawn = picture()
+    assert PICTURE.read_text() == drawn
+    assert drawn.count("<circle") > 100
 
 
 def test_the_checks_find_what_they_look_for():
