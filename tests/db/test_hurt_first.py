@@ -267,9 +267,8 @@ def test_the_report_is_committed_before_the_session_is_tried(w, transactional_db
         | BOTH
         | {"hurts": "yes", "hurt_where": WORDS}
     )
-    with mock.patch(
-        "drill_ladder.apps.practice.sessions.log_page.record_session", side_effect=RuntimeError
-    ):
+    stored = "drill_ladder.apps.practice.sessions.log_page.record_session"
+    with mock.patch(stored, side_effect=RuntimeError):
         answer = client.post(f"/card/{w.token}/{stay.pk}/", sent)
     assert answer.status_code == 500
     assert told() == [WORDS]

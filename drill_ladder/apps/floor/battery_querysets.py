@@ -2,7 +2,7 @@
 
 from collections.abc import Collection, Sequence
 from datetime import date
-from typing import TYPE_CHECKING, Self
+from typing import TYPE_CHECKING, Self, cast
 from uuid import UUID
 
 from django.db.models import Q
@@ -63,7 +63,8 @@ class TrialQuerySet(ClubQuerySet):
 
     def by_uid_among(self, club: int, uids: "Sequence[UUID]") -> "dict[tuple[int, UUID], Trial]":
         """Those of some ids that are trials of a club, by test day and id."""
-        return {(row.battery_id, row.uid): row for row in self.filter(club=club, uid__in=uids)}
+        rows = cast("list[Trial]", list(self.filter(club=club, uid__in=uids)))
+        return {(row.battery_id, row.uid): row for row in rows}
 
     def of_days(self, days: "Collection[Battery]") -> Self:
         """Those of some test days that count, oldest first."""
