@@ -1,7 +1,10 @@
-"""Who may come in: one door for every view."""
+"""Who may come in, and what they then see: one door for every view. What a member may see is
+carried by the club that questions are asked with (`of_club`).
+"""
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from copy import copy
 from functools import wraps
 from typing import Any
 
@@ -13,7 +16,6 @@ from django.utils import timezone
 from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import OWNER_TOLD, ROLE_TOLD
 from drill_ladder.apps.people.models import Club, Membership, Role
-from drill_ladder.apps.people.sight import seen_by, whole
 from drill_ladder.apps.people.signals import written
 
 SIGNED_OUT = (
@@ -121,3 +123,17 @@ def owner_required(view: View) -> View:
 
     guarded.access = "owner"  # type: ignore[attr-defined]
     return guarded
+
+
+def seen_by(member: Membership) -> Membership:
+    """The member, whose club shows an assistant their own squads and nobody else's."""
+    if not member.decides and not member.every_squad:
+        member.club.seen = frozenset(member.duties.values_list("squad", flat=True))
+    return member
+
+
+def whole(club: Club) -> Club:
+    """The club as the program itself sees it, whoever asks."""
+    all_of_it = copy(club)
+    all_of_it.seen = None
+    return all_of_it

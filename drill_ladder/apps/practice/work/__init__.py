@@ -2,9 +2,14 @@
 
 from drill_ladder.apps.practice.work.asked import dose_shown, rung_of_day, work_of_day
 from drill_ladder.apps.practice.work.building import home_at, mirrors, work_of, works_of
-from drill_ladder.apps.practice.work.entries import Entry, entries_beyond, entries_for, fields_for
+from drill_ladder.apps.practice.work.entries import (
+    Entry,
+    entries_beyond,
+    entries_for,
+    fields_for,
+    questions,
+)
 from drill_ladder.apps.practice.work.instruments import instrument_of, rows_of
-from drill_ladder.apps.practice.work.plausible import questions
 from drill_ladder.apps.practice.work.technique import (
     ALL,
     Asked,
