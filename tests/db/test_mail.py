@@ -2,8 +2,10 @@
 it.
 """
 
+from contextlib import nullcontext
 from datetime import UTC, date, datetime, timedelta
 from smtplib import SMTPServerDisconnected
+from types import SimpleNamespace
 
 import pytest
 from django.core import mail
@@ -16,7 +18,15 @@ from drill_ladder.apps.messages.letters import card_link
 from drill_ladder.apps.messages.local import Mailbox
 from drill_ladder.apps.messages.models import LocalMail, MailAddress, MailSettings, Message
 from drill_ladder.apps.messages.occasions import mail_card
-from drill_ladder.apps.messages.posting import Receiver, deliver, hand_over_left, write
+from drill_ladder.apps.messages.posting import (
+    TRIES,
+    NotSent,
+    Receiver,
+    deliver,
+    hand_over_left,
+    send_out,
+    write,
+)
 from drill_ladder.apps.messages.reminders import remind
 from drill_ladder.apps.people.agreements.services import agree, agrees, withdraw
 from drill_ladder.apps.people.errors import Refused
@@ -235,6 +245,27 @@ def test_the_link_of_the_card_by_mail(w, coach, family):
     Guardian.objects.update(email="")
     with pytest.raises(Refused, match="mail address"):
         mail_card(member=w.coach, player=w.player)
+
+
+@pytest.mark.parametrize(
+    ("tried", "fate"), [(0, "waiting"), (TRIES - 2, "waiting"), (TRIES - 1, "failed")]
+)
+def test_a_worker_gives_up_with_the_last_try_and_not_before(
+    w, family, monkeypatch, settings, tried, fate
+):
+    settings.JOBS_INLINE = False
+    letter = card_link(w.player, w.token, "1")
+    row = write(club=w.club, letter=letter, to=[Receiver("A", FAMILY)], player=w.player)[0]
+
+    def away(self, fail_silently=False):
+        raise SMTPServerDisconnected("connection lost")
+
+    monkeypatch.setattr("django.core.mail.message.EmailMessage.send", away)
+    asked = SimpleNamespace(job=SimpleNamespace(attempts=tried))
+    with pytest.raises(NotSent) if fate == "waiting" else nullcontext():
+        send_out(asked, row.pk)
+    row.refresh_from_db()
+    assert row.fate == fate
 
 
 def test_what_fails_is_tried_again_given_up_and_sent_by_hand(w, coach, monkeypatch, settings):
