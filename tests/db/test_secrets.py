@@ -205,7 +205,7 @@ def test_no_log_holds_a_token_a_name_or_a_note(w, coach, written, page):
     coach.raise_request_exception = False
     if page == "save":
         target, act = (
-            "people.views.save_player",
+            "people.players.views.save_player",
             lambda: coach.post(
                 f"/players/{w.player.pk}/edit/",
                 {"name": w.player.name, "dominant_side": "right", "note": NOTE, "revision": 1},
@@ -213,16 +213,16 @@ def test_no_log_holds_a_token_a_name_or_a_note(w, coach, written, page):
         )
     elif page == "player":
         target, act = (
-            "progress.views.standings",
+            "progress.player.views.standings",
             lambda: coach.get(f"/players/{w.player.pk}/?told={NOTE}"),
         )
     elif page == "block":
         target, act = (
-            "card.views.session_form",
+            "card.today.views.session_form",
             lambda: client.post(f"{card}{stay.pk}/", {"word": NOTE}),
         )
     else:
-        target, act = "card.views.at_home", lambda: client.get(card)
+        target, act = "card.today.views.at_home", lambda: client.get(card)
     with mock.patch(f"drill_ladder.apps.{target}", side_effect=error):
         assert act().status_code == 500
     log = written.getvalue()

@@ -378,5 +378,5 @@ def test_the_number_in_the_rail_follows(w, p, coach, today):
 
 def test_a_players_strokes_never_show_in_a_coachs_log(w, p, coach):
     stay = current(p).pk
-    assert f'data-draft="draft-log-{stay}"' in text(coach.get(f"/log/{stay}/"))
-    assert f'data-draft="draft-{stay}"' in text(Client().get(f"/card/{w.token}/{stay}/"))
+    assert f'data-kept="draft-log-{stay}"' in text(coach.get(f"/log/{stay}/"))
+    assert f'data-kept="draft-{stay}"' in text(Client().get(f"/card/{w.token}/{stay}/"))
