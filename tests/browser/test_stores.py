@@ -164,6 +164,8 @@ def hall(club, browser, network, today):
             click(browser, "Ida Marlow")
             browser.find_element(By.ID, "hall-shut").click()
         wait_until(browser, "document.querySelector('.hall-tile')")
+        # opened again without a network it is there only once it is kept
+        wait_until(browser, "document.documentElement.dataset.kept === 'yes'", 20)
 
     yield go
     network.cut = False
