@@ -254,5 +254,7 @@ class Section:
 SECTIONS: Kept[tuple[Section, ...]] = Kept(
     listed(record(title=text(), lines=listed(text()))),
     lambda docs: tuple(Section(doc["title"], tuple(doc["lines"])) for doc in docs),
-    lambda sections: [{"title": one.title, "lines": list(one.lines)} for one in sections],
+    lambda sections: [
+        {"title": section.title, "lines": list(section.lines)} for section in sections
+    ],
 )

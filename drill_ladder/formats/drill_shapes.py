@@ -85,11 +85,11 @@ def versions_document(versions: tuple[SoloVersion, ...]) -> list[dict[str, Any]]
     lists = ("tools", "surfaces", "loses")
     return [
         {
-            **asdict(one),
-            **{key: list(getattr(one, key)) for key in lists},
-            "instead": dict(one.instead),
+            **asdict(version),
+            **{key: list(getattr(version, key)) for key in lists},
+            "instead": dict(version.instead),
         }
-        for one in versions
+        for version in versions
     ]
 
 
@@ -100,4 +100,4 @@ def to_kit(docs: list[dict[str, Any]]) -> tuple[KitWindow, ...]:
 
 def kit_document(windows: tuple[KitWindow, ...]) -> list[dict[str, Any]]:
     """Windows in the open format."""
-    return [asdict(one) for one in windows]
+    return [asdict(window) for window in windows]

@@ -189,14 +189,16 @@ def library_document(library: Library) -> Doc:
 
 
 def _drill_document(drill: FileDrill, inside: set[str]) -> Doc:
-    treatments = [known for one in drill.treatments if (known := _inside(one, inside)) is not None]
+    treatments = [
+        known for treatment in drill.treatments if (known := _inside(treatment, inside)) is not None
+    ]
     return {
         **{key: getattr(drill, key) for key in FileDrill.__slots__},
         "measure": measure_document(drill.measure),
         "plan": _plan_document(drill.plan),
         "versions": versions_document(drill.versions),
         "kit": kit_document(drill.kit),
-        "treatments": [asdict(one) for one in treatments],
+        "treatments": [asdict(treatment) for treatment in treatments],
     }
 
 

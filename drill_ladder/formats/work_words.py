@@ -145,7 +145,7 @@ def _how(work: Work) -> dict[str, Any]:
 
 def _safety(work: Work) -> dict[str, Any]:
     safety = work.safety
-    kit = [misfit_words(one) for one in safety.misfits]
+    kit = [misfit_words(misfit) for misfit in safety.misfits]
     if safety.measured_on:
         kit.append(f"The height was measured on {safety.measured_on:%-d %B %Y}: measure it again.")
     return {
@@ -207,7 +207,7 @@ def spots(plan: FloorPlan | None, lanes: Sequence[str]) -> tuple[tuple[float, fl
     """
     if plan is None or len(lanes) < FEWEST_SPOTS:
         return ()
-    places = {one.id.casefold(): (one.x, one.y) for one in plan.markers}
+    places = {marker.id.casefold(): (marker.x, marker.y) for marker in plan.markers}
     places |= {zone.id.casefold(): _middle(zone.points) for zone in plan.zones}
     found = [places.get(lane.casefold()) or places.get(first_letters(lane)) for lane in lanes]
     known = [one for one in found if one is not None]

@@ -22,4 +22,4 @@ def differences(stored: Mapping[str, str], typed: Mapping[str, str]) -> list[Dif
         Difference(place, stored.get(place, "not there"), typed.get(place, "not there"))
         for place in places
     ]
-    return [one for one in pairs if one.stored != one.typed]
+    return [pair for pair in pairs if pair.stored != pair.typed]

@@ -53,10 +53,10 @@ def _faults(text: str) -> dict[str, int]:
     """late:2;wide:1, or none for counted and clean."""
     if text.casefold() == "none":
         return {}
-    found = _counted(text)
-    if found is None:
+    faults = _counted(text)
+    if faults is None:
         raise ValueError("write late:2;wide:1, or none where they were counted and clean")
-    return found
+    return faults
 
 
 def _counted(text: str) -> dict[str, int] | None:
@@ -76,7 +76,7 @@ def counted_out(counts: Mapping[str, int]) -> str:
 
 
 def _reads(text: str) -> Answers:
-    names = [one.name for one in fields(Answers)]
+    names = [field.name for field in fields(Answers)]
     found = _counted(text)
     if found is None or not set(found) <= set(names):
         raise ValueError(f"write {names[0]}:4;{names[1]}:1, of {', '.join(names)}")

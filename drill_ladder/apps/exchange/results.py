@@ -75,7 +75,7 @@ class Preview:
 
     def count(self, what: str) -> int:
         """Sessions of a kind."""
-        return sum(one.what == what for one in self.sessions)
+        return sum(session.what == what for session in self.sessions)
 
 
 def preview(club: Club, table: Table, today: date) -> Preview:
@@ -208,7 +208,7 @@ def _mark_known(club: Club, sessions: list[Found]) -> None:
     """Sessions that are stored as they are in the file: each stored one answers for one of the
     file's.
     """
-    stays = {one.first.stay.pk for one in sessions if one.first.stay is not None}
+    stays = {session.first.stay.pk for session in sessions if session.first.stay is not None}
     rows = Session.objects.filter(club=club, stay__in=stays).whole()
     stored = Counter(_signature_stored(row) for row in rows)
     for one in sessions:

@@ -31,7 +31,7 @@ def import_results(*, member: Membership, table: Table, today: date) -> Preview:
             "stored."
         )
     stopped = dict(Stop.objects.open().of_club(member.club).values_list("player", "opened_on"))
-    new = sorted((one for one in found.sessions if not one.known), key=_day_of)
+    new = sorted((session for session in found.sessions if not session.known), key=_day_of)
     stays = {}
     for one in new:
         stay = one.first.stay

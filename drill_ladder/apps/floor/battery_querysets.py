@@ -68,7 +68,7 @@ class TrialQuerySet(ClubQuerySet):
 
     def of_days(self, days: "Collection[Battery]") -> Self:
         """Those of some test days that count, oldest first."""
-        return self.filter(battery__in=[one.pk for one in days]).that_count()
+        return self.filter(battery__in=[day.pk for day in days]).that_count()
 
     def with_day(self) -> Self:
         """With test and test day at hand."""
@@ -82,7 +82,7 @@ class TrialQuerySet(ClubQuerySet):
 
     def of_protocols(self, protocols: "Collection[Protocol]") -> Self:
         """Those of some tests."""
-        return self.filter(protocol__in=[one.pk for one in protocols])
+        return self.filter(protocol__in=[protocol.pk for protocol in protocols])
 
 
 class ChallengeQuerySet(ClubQuerySet):

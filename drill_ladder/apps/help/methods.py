@@ -23,13 +23,13 @@ def methods_page() -> tuple[str, list[tuple[str, str]]]:
 
 def _headings(tokens: list[Token]) -> list[tuple[str, str]]:
     """Each section gets an anchor."""
-    found = []
+    headings = []
     for opened, text in pairwise(tokens):
         if opened.type == "heading_open" and opened.tag == "h2":
             anchor = slugify(text.content)
             opened.attrSet("id", anchor)
-            found.append((anchor, text.content))
-    return found
+            headings.append((anchor, text.content))
+    return headings
 
 
 def _as_page(tokens: list[Token]) -> list[Token]:
@@ -41,4 +41,4 @@ def _as_page(tokens: list[Token]) -> list[Token]:
             one.attrSet("class", "figures")
         if one.type == "table_open":
             one.attrSet("tabindex", "0")  # a wide one is scrolled by keys too
-    return [one for one in tokens[3:] if not one.content.startswith("<!--")]
+    return [token for token in tokens[3:] if not token.content.startswith("<!--")]

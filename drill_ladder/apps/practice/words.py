@@ -123,7 +123,7 @@ def _missing(judged: Judged, rung: CoreRung, say: Say) -> list[str]:
             f"{lack.need:g}" if rung.measure.counts_makes else score_words(rung.measure, lack.need)
         )
         parts.append(f"{say(lack.lane)} needs {need}" if lack.lane else f"The target is {need}")
-    parts += [_TOLD_MISSING[one.code](one) for one in form_and_faults(rung, judged)]
+    parts += [_TOLD_MISSING[lack.code](lack) for lack in form_and_faults(rung, judged)]
     if judged.met and judged.day.eased:
         parts.append("It was done the easier way: the full one counts")
     if not judged.full:

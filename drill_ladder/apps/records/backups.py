@@ -187,11 +187,11 @@ def _counts(name: str) -> dict[str, int]:
             "SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY 1"
         ).fetchall()
         asked = sql.SQL("SELECT count(*) FROM {}")
-        found = {}
+        counts = {}
         for (table,) in tables:
             row = there.execute(asked.format(sql.Identifier(table))).fetchone()
-            found[table] = int(row[0]) if row else 0
-    return found
+            counts[table] = int(row[0]) if row else 0
+    return counts
 
 
 def folder() -> Path | None:

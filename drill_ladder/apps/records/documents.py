@@ -23,8 +23,8 @@ def documents() -> list[tuple[type[models.Model], list[str]]]:
     found = []
     for model in sorted(ours(), key=lambda one: one._meta.label):
         fields = model._meta.concrete_fields
-        columns = [str(one.attname) for one in fields if isinstance(one, ValueField)]
-        if columns and any(one.name == "club" for one in fields):
+        columns = [str(field.attname) for field in fields if isinstance(field, ValueField)]
+        if columns and any(field.name == "club" for field in fields):
             found.append((model, columns))
     return found
 

@@ -104,9 +104,9 @@ def everything(player: Player, coaches_notes: bool) -> Iterator[tuple[str, Itera
             rows = rows.filter(shared=True)
         if rows.exists():
             columns = [
-                one.attname
-                for one in model._meta.concrete_fields
-                if one.name not in personal.secret and one.name != "club"
+                field.attname
+                for field in model._meta.concrete_fields
+                if field.name not in personal.secret and field.name != "club"
             ]
             yield f"all/{model._meta.label_lower}.jsonl", _lines(rows.values(*columns).iterator())
 

@@ -48,9 +48,9 @@ class Mention:
 def names_of(player: Player) -> list[str]:
     """What somebody may have written: the name, its parts, and the family's."""
     found = [player.name, *player.name.split()]
-    for one in Guardian.objects.filter(player=player):
-        found += [one.name, *one.name.split(), one.email, one.phone]
-    return [one for one in dict.fromkeys(found) if len(one.strip()) >= LEAST]
+    for guardian in Guardian.objects.filter(player=player):
+        found += [guardian.name, *guardian.name.split(), guardian.email, guardian.phone]
+    return [name for name in dict.fromkeys(found) if len(name.strip()) >= LEAST]
 
 
 def mentions(player: Player) -> list[Mention]:
@@ -68,7 +68,7 @@ def mentions(player: Player) -> list[Mention]:
 
 def _pattern(names: list[str], is_json: bool) -> str:
     """One of the names as words of their own."""
-    written = [json.dumps(one, ensure_ascii=False)[1:-1] if is_json else one for one in names]
+    written = [json.dumps(name, ensure_ascii=False)[1:-1] if is_json else name for name in names]
     either = "|".join(re.escape(one) for one in sorted(written, key=len, reverse=True))
     return f"(^|[^[:alnum:]])({either})([^[:alnum:]]|$)"
 
@@ -121,7 +121,7 @@ def _matching(
 def _around(text: str, names: list[str]) -> str:
     """The first of them with some words beside it."""
     low = text.casefold()
-    places = [at for one in names if (at := low.find(one.casefold())) >= 0]
+    places = [at for name in names if (at := low.find(name.casefold())) >= 0]
     at = min(places, default=0)
     return f"{'…' if at > AROUND else ''}{text[max(0, at - AROUND) : at + 2 * AROUND]}"
 
@@ -143,7 +143,7 @@ def change_mention(one: Mention, player: Player, text: str | None = None) -> Non
 
 
 def _python_pattern(names: list[str]) -> str:
-    either = "|".join(re.escape(one) for one in sorted(names, key=len, reverse=True))
+    either = "|".join(re.escape(name) for name in sorted(names, key=len, reverse=True))
     return rf"(?<![^\W_])(?:{either})(?![^\W_])"
 
 

@@ -129,13 +129,16 @@ def erase_player(request: HttpRequest, member: Membership, pk: int) -> HttpRespo
 def _others(request: HttpRequest, player: Player) -> dict[str, str | None]:
     """What the owner decided of other people's words: gone, or another text in their place."""
     chosen: dict[str, str | None] = {}
-    for one in mentions(player):
-        act = request.POST.get(f"do-{one.key}", "leave")
+    for mention in mentions(player):
+        act = request.POST.get(f"do-{mention.key}", "leave")
         if act == "blank":
-            chosen[one.key] = None
-        elif act == "edit" and one.whole:
-            limit = getattr(one.model._meta.get_field(one.column), "max_length", None) or MOST_TEXT
-            chosen[one.key] = cut(request.POST.get(f"new-{one.key}", ""), limit) or None
+            chosen[mention.key] = None
+        elif act == "edit" and mention.whole:
+            limit = (
+                getattr(mention.model._meta.get_field(mention.column), "max_length", None)
+                or MOST_TEXT
+            )
+            chosen[mention.key] = cut(request.POST.get(f"new-{mention.key}", ""), limit) or None
     return chosen
 
 

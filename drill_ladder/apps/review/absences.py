@@ -71,8 +71,8 @@ def _propose(stays: Sequence[Stay], on: date) -> int:
 
 def _rungs_of(ladders: set[int]) -> dict[int, list[int]]:
     """Ladder id -> its rungs' ids from the bottom."""
-    found: dict[int, list[int]] = defaultdict(list)
+    rungs: dict[int, list[int]] = defaultdict(list)
     rows = Rung.objects.filter(ladder__in=ladders).order_by("ladder", "position")
     for ladder, pk in rows.values_list("ladder", "pk"):
-        found[ladder].append(pk)
-    return found
+        rungs[ladder].append(pk)
+    return rungs

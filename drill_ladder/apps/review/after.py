@@ -65,7 +65,7 @@ def after_hour(club: Club, on: date) -> AfterHour:
         sorted(rows.values(), key=lambda row: row[0].name),
         _absent(club, on, set(rows)),
         sorted(shared, key=lambda one: (-one[1], one[0])),
-        sum(one.outcome.kind == "pass" for one in works),
+        sum(work.outcome.kind == "pass" for work in works),
         len(works),
     )
 

@@ -50,9 +50,9 @@ class Feeds:
 def feeds_of(feeds: Sequence[Feeding], policy: Policy) -> Feeds:
     """Feeders in the order given, entries of one of them added."""
     sums: dict[str, tuple[int, int]] = {}
-    for one in feeds:
-        fed, good = sums.get(one.feeder, (0, 0))
-        sums[one.feeder] = (fed + one.feeds, good + one.good)
+    for feed in feeds:
+        fed, good = sums.get(feed.feeder, (0, 0))
+        sums[feed.feeder] = (fed + feed.feeds, good + feed.good)
     feeders = [_feeder(name, fed, good) for name, (fed, good) in sums.items()]
     all_fed, all_good = sum(f.feeds for f in feeds), sum(f.good for f in feeds)
     rate = sum(f.makes for f in feeds) / all_fed if all_fed else None

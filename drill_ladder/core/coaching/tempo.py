@@ -78,18 +78,18 @@ def _at(tempo: float, sets: Sequence[TempoSet], limit: float, min_attempts: int)
 def _fastest_clean(tempos: Sequence[AtTempo]) -> float | None:
     """The highest clean one below which none is known to be unclean."""
     fastest = None
-    for one in tempos:
-        if one.clean is False:
+    for tempo in tempos:
+        if tempo.clean is False:
             break
-        if one.clean:
-            fastest = one.tempo
+        if tempo.clean:
+            fastest = tempo.tempo
     return fastest
 
 
 def _next(
     tempos: Sequence[AtTempo], fastest: float | None, last: float, latest: bool | None
 ) -> float | None:
-    known = sorted({one.tempo for one in tempos} | set(USUAL))
+    known = sorted({tempo.tempo for tempo in tempos} | set(USUAL))
     if latest is False:
         return max((t for t in known if t < last - TOLERANCE), default=last)
     if fastest is None:

@@ -31,10 +31,10 @@ def turns_of(
     """players: (id, runs of 0..cap good ones, one for each turn)."""
     attempts = [sum(run + (run < cap) for run in runs) for _, runs in players]
     most = max(attempts, default=0)
-    found = []
+    turns = []
     for (id, runs), own in zip(players, attempts, strict=True):
         p = (sum(runs) + 0.5) / (own + 1)
         expected = (1 - p**cap) / (1 - p)
         lacking = floor((most - own) / expected + 0.5 + TOLERANCE)
-        found.append(Turns(id, len(runs), own, expected, min(most_extra, lacking)))
-    return found
+        turns.append(Turns(id, len(runs), own, expected, min(most_extra, lacking)))
+    return turns

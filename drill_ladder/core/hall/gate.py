@@ -90,15 +90,15 @@ def runs_of(beats: Iterable[Beat], now: int | None = None) -> Seen:
 def _firsts(ordered: Sequence[Beat]) -> list[Beat]:
     """The breaks that begin a burst."""
     latest: dict[Beam, int] = {}
-    found = []
+    firsts = []
     for beat in ordered:
         if not beat.broken:
             continue
         before = latest.get(beat.beam)
         latest[beat.beam] = beat.at
         if before is None or beat.at - before > BURST_MS:
-            found.append(beat)
-    return found
+            firsts.append(beat)
+    return firsts
 
 
 def _stuck_spans(ordered: Sequence[Beat], beam: Beam, last: int) -> list[tuple[int, int]]:

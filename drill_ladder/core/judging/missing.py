@@ -43,10 +43,10 @@ def _latest_lacks(standing: Standing) -> Iterator[Missing]:
     latest: Judged = standing.full[-1]
     if latest.met:
         return
-    for one in lacks(standing.rung, latest.day):
-        numbers = {"have": one.have, "need": one.need}
-        if one.lane is None:
+    for lack in lacks(standing.rung, latest.day):
+        numbers = {"have": lack.have, "need": lack.need}
+        if lack.lane is None:
             yield Missing(Lacking.SCORE, numbers)
         else:
-            yield Missing(Lacking.LANE, {"lane": one.lane, **numbers})
+            yield Missing(Lacking.LANE, {"lane": lack.lane, **numbers})
     yield from form_and_faults(standing.rung, latest)

@@ -173,4 +173,4 @@ def _unevenness(slots: Sequence[Sequence[Turn]], before: Sequence[Mapping[str, i
     for slot in slots:
         for turn in slot:
             counts[turn.player - 1][turn.station] += 1
-    return sum(n * n for one in counts for n in one.values())
+    return sum(n * n for count in counts for n in count.values())

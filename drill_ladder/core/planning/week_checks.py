@@ -44,31 +44,31 @@ def breaks(days: Sequence[Day], wishes: Sequence[Wish], placed: Sequence[Placed]
 
 def _of_days(days: dict[date, Day], placed: Sequence[Placed]) -> list[Break]:
     """Days with more minutes than there are: told at the last block of the day."""
-    found = []
+    of_days = []
     for on, day in days.items():
         here = sorted((b for b in placed if b.on == on), key=lambda b: b.order)
         used = sum(block.minutes for block in here)
         if here and not at_most(used, day.minutes):
-            found.append(Break(on, here[-1].id, "minutes", used - day.minutes))
-    return found
+            of_days.append(Break(on, here[-1].id, "minutes", used - day.minutes))
+    return of_days
 
 
 def _of_wishes(wishes: dict[str, Wish], placed: Sequence[Placed]) -> list[Break]:
-    found = []
+    of_wishes = []
     speed = Counter(b.on for b in placed if wishes[b.id].intent is Intent.SPEED)
     for wish in wishes.values():
         dates = sorted(b.on for b in placed if b.id == wish.id)
-        found += [Break(on, wish.id, "twice") for on, n in Counter(dates).items() if n > 1]
+        of_wishes += [Break(on, wish.id, "twice") for on, n in Counter(dates).items() if n > 1]
         different = sorted(set(dates))
         if wish.rest_day_between:
-            found += [
+            of_wishes += [
                 Break(b, wish.id, "spacing") for a, b in pairwise(different) if (b - a).days < 2
             ]
         if len(dates) > wish.per_week:
-            found.append(Break(dates[-1], wish.id, "often"))
+            of_wishes.append(Break(dates[-1], wish.id, "often"))
         if wish.intent is Intent.SPEED:
-            found += [Break(on, wish.id, "speed") for on in different if speed[on] > 1]
-    return found
+            of_wishes += [Break(on, wish.id, "speed") for on in different if speed[on] > 1]
+    return of_wishes
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,14 +20,14 @@ def check(doc: Node) -> None:
     kinds = set()
     for point in doc["points"].each():
         score, counts = point["score"], (point["attempts"], point["makes"])
-        counted = [one.value is not None for one in counts]
+        counted = [count.value is not None for count in counts]
         if score.value is not None and any(counted):
             score.refuse("cannot stand beside attempts and makes")
         elif score.value is None and not all(counted):
             missing = score if not any(counted) else counts[counted.index(False)]
             missing.refuse("is required")
         kinds.add(score.value is None)
-        attempts, makes = (one.number for one in counts)
+        attempts, makes = (count.number for count in counts)
         if attempts is not None and makes is not None and makes > attempts:
             counts[1].refuse("is more than attempts")
     if len(kinds) > 1:

@@ -27,4 +27,4 @@ def check(doc: Node) -> None:
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Player by player."""
     players = [(player["id"], player["runs"]) for player in doc["players"]]
-    return {"players": [asdict(one) for one in turns_of(doc["cap"], players, doc["most_extra"])]}
+    return {"players": [asdict(turn) for turn in turns_of(doc["cap"], players, doc["most_extra"])]}

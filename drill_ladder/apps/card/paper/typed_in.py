@@ -107,12 +107,12 @@ class Grid:
     @property
     def blocks(self) -> Iterator[GridBlock]:
         """All of them, in the order of the sheet."""
-        for one in self.people:
-            yield from one.blocks
+        for person in self.people:
+            yield from person.blocks
 
     def is_valid(self) -> bool:
         """Whether everything typed can be stored."""
-        hurts = all([one.hurt.is_valid() for one in self.people])
+        hurts = all([person.hurt.is_valid() for person in self.people])
         return all([block.form.is_valid() for block in self.blocks]) and hurts
 
     @property
@@ -140,7 +140,7 @@ def card_grid(players: Sequence[Player], monday: date, today: date, sent: QueryD
             if on is None or on <= today
         ]
         people.append(_player(player, rows, (monday, last), sent))
-    return Grid([one for one in people if one.blocks], at_club=False)
+    return Grid([person for person in people if person.blocks], at_club=False)
 
 
 def club_grid(club: Club, on: date, squad: Squad | None, sent: QueryDict | None) -> Grid:
@@ -273,9 +273,9 @@ def _entry(block: GridBlock, grid: Grid, member: Membership) -> SessionInput:
 def hear_sheet(grid: Grid, member: Membership) -> list[Player]:
     """What hurt, in the words of the sheet, stored before anything else; the players who rest."""
     resting = []
-    for one in grid.people:
-        words = one.hurt.told
+    for person in grid.people:
+        words = person.hurt.told
         if words is not None:
-            hear_button({"what": words}, one.player, member.user)
-            resting.append(one.player)
+            hear_button({"what": words}, person.player, member.user)
+            resting.append(person.player)
     return resting

@@ -17,7 +17,10 @@ def climb(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Every ladder with where the player stands."""
     climbs = climbs_of(player, clock.today(player.club))
     today = clock.today(player.club)
-    challenges = [(one, own_of(one, player)) for one in Challenge.objects.for_player(player, today)]
+    challenges = [
+        (challenge, own_of(challenge, player))
+        for challenge in Challenge.objects.for_player(player, today)
+    ]
     context = {
         "player": player,
         "token": token,

@@ -45,7 +45,7 @@ def _routine(
     today = clock.today(player.club)
     given = get_object_or_404(PlayerRoutine.objects.going().of_player(player), pk=pk)
     blocks = home_blocks(player, today)
-    shown = next((one for one in blocks if one.routine == given), None)
+    shown = next((block for block in blocks if block.routine == given), None)
     if shown is None and request.method != "POST":
         return redirect("card:card", token)
     page = routine_page(given, asking(request, today, _minutes(shown, player, today), player=True))

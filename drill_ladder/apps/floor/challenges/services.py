@@ -90,12 +90,12 @@ def board_of(challenge: Challenge, players: Sequence[Player], on: date) -> list[
         return []
     found = record_of_tests([challenge.protocol])
     allowed = who_agree(players, AgreedTo.BOARDS, on)
-    rows = [own_of(challenge, one, found) for one in players if one.pk in allowed]
+    rows = [own_of(challenge, player, found) for player in players if player.pk in allowed]
     return sorted(
         (
-            "".join(part[0] for part in one.player.name.split()),
-            score_words(challenge.protocol, one.since),
+            "".join(part[0] for part in row.player.name.split()),
+            score_words(challenge.protocol, row.since),
         )
-        for one in rows
-        if one.since is not None
+        for row in rows
+        if row.since is not None
     )

@@ -65,7 +65,7 @@ def _test_day(day: Battery, done: Sequence[Trial]) -> Document:
         "id": day.pk,
         "title": day.title,
         "players": day.players,
-        "tests": [_test(one) for one in day.protocols.all()],
+        "tests": [_test(protocol) for protocol in day.protocols.all()],
         "done": [
             {
                 "id": str(one.uid),

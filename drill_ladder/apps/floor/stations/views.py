@@ -164,7 +164,9 @@ def _session(member: Membership, pk: int) -> GroupSession:
 def _people(member: Membership, session: GroupSession) -> list[tuple[Player, bool]]:
     """Everybody of the club, and whether they are there."""
     there = set(session.players)
-    return [(one, one.pk in there) for one in Player.objects.of_club(member.club).by_name()]
+    return [
+        (player, player.pk in there) for player in Player.objects.of_club(member.club).by_name()
+    ]
 
 
 def _rows(

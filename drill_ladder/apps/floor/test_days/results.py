@@ -125,9 +125,11 @@ def record_of_tests(protocols: Sequence[Protocol]) -> Record:
     trials: dict[int, list[Trial]] = defaultdict(list)
     for trial in Trial.objects.of_protocols(protocols).that_count():
         trials[trial.protocol_id].append(trial)
-    measured = {one.pk: measured_of(one, trials[one.pk]) for one in protocols}
-    noise = {one.pk: noise_of(one, measured[one.pk].values()) for one in protocols}
-    spread = {one.pk: _spread(measured[one.pk].values()) for one in protocols}
+    measured = {protocol.pk: measured_of(protocol, trials[protocol.pk]) for protocol in protocols}
+    noise = {
+        protocol.pk: noise_of(protocol, measured[protocol.pk].values()) for protocol in protocols
+    }
+    spread = {protocol.pk: _spread(measured[protocol.pk].values()) for protocol in protocols}
     return Record(dict(trials), measured, noise, spread)
 
 
@@ -234,8 +236,8 @@ def word_to_the_family(results: Sequence[Result], battery: Battery) -> str:
     """One word about eyes, where results fell for real in dim light and others of the same day did
     not; empty otherwise.
     """
-    worse = [one for one in results if _is_worse(one)]
-    steady = [one for one in results if one.change is not None and not _is_worse(one)]
+    worse = [result for result in results if _is_worse(result)]
+    steady = [result for result in results if result.change is not None and not _is_worse(result)]
     dim = battery.light == "dim" and any("light" in line for one in worse for line in one.differs)
     if worse and steady and dim:
         return (

@@ -51,7 +51,10 @@ def tests(request: HttpRequest, member: Membership) -> HttpResponse:
     """The club's tests, how noisy each is, and the test days of late."""
     protocols = list(Protocol.objects.of_club(member.club).in_force())
     found = record_of_tests(protocols)
-    rows = [(one, found.noise[one.pk], _noise_words(one, found)) for one in protocols]
+    rows = [
+        (protocol, found.noise[protocol.pk], _noise_words(protocol, found))
+        for protocol in protocols
+    ]
     days = Battery.objects.of_club(member.club).with_tests()[:SHOWN]
     running = Challenge.objects.of_club(member.club).running(clock.today(member.club))
     context = {"rows": rows, "days": days, "challenges": running}
@@ -145,7 +148,7 @@ def battery(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 def _asked(request: HttpRequest, row: Battery) -> Protocol:
     wanted = whole(request.POST.get("test") or request.GET.get("test", ""))
     protocols = list(row.protocols.all())
-    return next((one for one in protocols if one.pk == wanted), protocols[0])
+    return next((protocol for protocol in protocols if protocol.pk == wanted), protocols[0])
 
 
 def _stored(

@@ -127,7 +127,9 @@ def _compared(club: Club, library: Library) -> tuple[list[FileDrill], list[Chang
     if library.routines:
         rows = Routine.objects.of_club(club).with_parts()
         routines = {row.title: file_routine(row) for row in rows}
-        changes += [_change("routine", one, routines.get(one.title)) for one in library.routines]
+        changes += [
+            _change("routine", routine, routines.get(routine.title)) for routine in library.routines
+        ]
     return completed, changes
 
 

@@ -96,9 +96,9 @@ def learn(club: Club, today: date) -> int:
         if record is None:
             continue
         days = [
-            one
+            day
             for player, mine in record.days.items()
-            for one in learning_days(player, mine, record.by, record.before[player])
+            for day in learning_days(player, mine, record.by, record.before[player])
         ]
         model = model_of(days, record.by, club.day_spread)
         if model is not None:

@@ -165,11 +165,11 @@ def routine_page(given: PlayerRoutine, asked: Asking) -> RoutinePage:
             pages.append(_part(part, _dosed(part, sets[part.id], asked.on), asked))
         if part.id in checks:
             pages += _check(given, hand, part, asked)
-    first = min((one.stay.arrived for one in pages), default=asked.on)
+    first = min((page.stay.arrived for page in pages), default=asked.on)
     days = Days(min(first, asked.on), asked.on, by_name=False)
     # the first player's own names are those that every page has for a report of hurt
     prefix = asked.seat if asked.seat not in ("", FIRST_SEAT) else None
-    worn = dict.fromkeys(words for one in pages for words in one.stay.worked_on.drill.worn)
+    worn = dict.fromkeys(words for page in pages for words in page.stay.worked_on.drill.worn)
     day = DayForm(asked.sent, days=days, prefix=prefix, worn=list(worn))
     return RoutinePage(given, pages, day, plan, told_cuts(plan, hand))
 

@@ -17,13 +17,13 @@ def rows_of(entries: Sequence[Entry], before: str = "") -> list[dict[str, Any]]:
     """
     return [
         {
-            "prefix": f"{before}{one.prefix}",
-            "title": one.title,
-            "lane": one.lane,
-            "asked": one.asked,
-            "number": one.number,
+            "prefix": f"{before}{entry.prefix}",
+            "title": entry.title,
+            "lane": entry.lane,
+            "asked": entry.asked,
+            "number": entry.number,
         }
-        for one in entries
+        for entry in entries
     ]
 
 

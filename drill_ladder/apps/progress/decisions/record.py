@@ -181,8 +181,11 @@ def ledger_of(member: Membership) -> Ledger:
         .select_related("proposal__stay", "proposal__to_rung")
         .order_by("on")
     )
-    calls = Counter((_kind_of(one).replace("_", " "), HOW[Action(one.action)]) for one in decisions)
-    asked = [one for one in decisions if _is_climb(one)]
+    calls = Counter(
+        (_kind_of(decision).replace("_", " "), HOW[Action(decision.action)])
+        for decision in decisions
+    )
+    asked = [decision for decision in decisions if _is_climb(decision)]
     keys = {one.proposal.stay.prescription_id for one in asked}
     days, passed = _days_of(member.club, keys), _passed_of(keys)
     climbs: dict[str, list[tuple[int, bool]]] = defaultdict(list)

@@ -77,9 +77,9 @@ def to_see_to(club: Club, today: date) -> tuple[list[Prescription], list[Prescri
     """
     asked = ~Q(not_at_home="") | Q(review_on__lte=today)
     rows = list(Prescription.objects.active().of_club(club).filter(asked).with_names())
-    due = [one for one in rows if one.review_on is not None and one.review_on <= today]
+    due = [row for row in rows if row.review_on is not None and row.review_on <= today]
     due.sort(key=lambda one: (one.review_on, one.player.name))
-    return [one for one in rows if one.not_at_home], due
+    return [row for row in rows if row.not_at_home], due
 
 
 def open_stops(club: Club) -> list[Stop]:

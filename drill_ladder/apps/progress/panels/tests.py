@@ -51,19 +51,22 @@ def _told(
 ) -> Iterator[tuple[Measured, str]]:
     """Each result with what its change on the last one timed alike is worth."""
     noise, last = found.noise[protocol.pk], dict[str, Measured]()
-    for one in results:
-        before = last.get(one.timing)
-        last[one.timing] = one
+    for result in results:
+        before = last.get(result.timing)
+        last[result.timing] = result
         if before is None:
-            yield one, f"{score_words(protocol, one.score)}, the first one"
+            yield result, f"{score_words(protocol, result.score)}, the first one"
         elif noise.error is None:
-            yield one, f"{score_words(protocol, one.score)}; how noisy it is, nobody knows yet"
+            yield (
+                result,
+                f"{score_words(protocol, result.score)}; how noisy it is, nobody knows yet",
+            )
         else:
             higher = protocol.drill.measure.higher_is_better
             spread = found.spread[protocol.pk]
-            change = real_change(noise.error, before.score, one.score, higher, spread, noise.df)
-            told = change_words(protocol, change, before, one)
-            yield one, f"{score_words(protocol, one.score)}, {told}"
+            change = real_change(noise.error, before.score, result.score, higher, spread, noise.df)
+            told = change_words(protocol, change, before, result)
+            yield result, f"{score_words(protocol, result.score)}, {told}"
 
 
 def _cells(protocol: Protocol, one: Measured, told: str) -> list[str]:
@@ -73,12 +76,14 @@ def _cells(protocol: Protocol, one: Measured, told: str) -> list[str]:
 
 def _drawn(protocol: Protocol, results: list[Measured], title: str) -> str:
     """A picture where there is more than one of them."""
-    days: set[date] = {one.on for one in results}
+    days: set[date] = {result.on for result in results}
     if len(days) < 2:
         return ""
     usual = results[-1].timing
     points = [
-        scores_chart.Point(one.on, one.score, one.timing != usual, score_words(protocol, one.score))
-        for one in results
+        scores_chart.Point(
+            result.on, result.score, result.timing != usual, score_words(protocol, result.score)
+        )
+        for result in results
     ]
     return scores_chart.scores(points, None, None, lambda v: score_words(protocol, v), title)

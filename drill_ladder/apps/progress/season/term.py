@@ -95,7 +95,7 @@ def start_of(
     by = learnt_by(list(cores.values()))
     starters = _starters(players, cuts, day, by)
     model = model_of(_days(cuts, by), by, day_spread)
-    names = [str(one.player.pk) for one in starters]
+    names = [str(starter.player.pk) for starter in starters]
     found = known(model, names, len(rungs)) if model is not None and names else None
     noise = [found.noise_on(at) if found else 0.0 for at in range(len(rungs))]
     storeys = [
@@ -109,9 +109,9 @@ def start_of(
 def _days(cuts: Sequence[Went], by: LearntBy) -> list[DayOf | ScoreOf]:
     """Everybody's days on the ladder, player by player."""
     mine: dict[int, list[OnRung]] = defaultdict(list)
-    for one in cuts:
-        place, rung = one.stay.rung.position, one.stay.terms.rung
-        mine[one.stay.prescription.player_id] += [OnRung(place, rung, day) for day in one.days]
+    for cut in cuts:
+        place, rung = cut.stay.rung.position, cut.stay.terms.rung
+        mine[cut.stay.prescription.player_id] += [OnRung(place, rung, day) for day in cut.days]
     return [
         day
         for player, days in mine.items()
@@ -123,7 +123,7 @@ def _starters(
     players: Sequence[Player], cuts: Sequence[Went], day: date, by: LearntBy
 ) -> list[Starter]:
     mine = {player.pk: player for player in players}
-    rows = [one for one in cuts if one.stay.prescription.player_id in mine]
+    rows = [cut for cut in cuts if cut.stay.prescription.player_id in mine]
     standing = {
         one.stay.prescription_id: one
         for one in rows
@@ -213,7 +213,7 @@ class Term:
 
     def climbs(self) -> list[int]:
         """Climbs of all together: 10, 50, 90 %."""
-        before = sum(one.at for one in self.start.starters)
+        before = sum(starter.at for starter in self.start.starters)
         return _quantiles(
             (self.reached <= self.weeks).sum(axis=(0, 2)) - len(self.reached) - before
         )
@@ -232,14 +232,14 @@ def simulated(start: Start, wish: Wish, seed: int = 0) -> Term:
     """A term of everybody. One seed serves every wish: two differ by what is wished alone."""
     draws = _draws(start, seed)
     storeys, draws, extra = _wished(start.storeys, draws, wish)
-    most = max((one.per_week for one in start.starters), default=1) + wish.more
+    most = max((starter.per_week for starter in start.starters), default=1) + wish.more
     climbers = [
         replace(
-            one.climber,
-            at=one.at + (extra is not None and one.at >= extra),
-            done=one.climber.done * (one.per_week + wish.more) / most,
+            starter.climber,
+            at=starter.at + (extra is not None and starter.at >= extra),
+            done=starter.climber.done * (starter.per_week + wish.more) / most,
         )
-        for one in start.starters
+        for starter in start.starters
     ]
     sessions = wish.weeks * most
     planned = simulate_season(storeys, climbers, draws, sessions, seed, start.day_spread)
@@ -276,7 +276,7 @@ def _by(storey: Storey, school: str) -> Storey:
 
 def may_try(start: Start, school: str) -> bool:
     """Whether a school can be tried: evidence needs good ones that are counted on every rung."""
-    counted = all(isinstance(one.session, MakesSession) for one in start.storeys)
+    counted = all(isinstance(storey.session, MakesSession) for storey in start.storeys)
     return school != "evidence" or counted
 
 
@@ -284,7 +284,7 @@ def steepest(start: Start) -> int | None:
     """The position of the rung ahead of somebody that costs most to arrive at, if any costs."""
     if start.known is None:
         return None
-    low = min((one.at for one in start.starters), default=0)
+    low = min((starter.at for starter in start.starters), default=0)
     places = range(max(1, low + 1), len(start.storeys))
     ahead = [(start.known.step(place), place + 1) for place in places]
     cost, position = max(ahead, default=(0.0, 0))
@@ -293,7 +293,7 @@ def steepest(start: Start) -> int | None:
 
 def assumptions(start: Start) -> list[str]:
     """What the simulation goes by, in words."""
-    shares = [one.climber.done for one in start.starters]
+    shares = [starter.climber.done for starter in start.starters]
     return [
         f"Learning: {_learnt(start.model)}.",
         f"Work: each does the share of planned sessions that they did in the last twelve weeks "

@@ -312,7 +312,7 @@ def covered_lines(found: SquadRecord) -> list[tuple[str, str]]:
     lines = []
     for title, group in groupby(covered(found), key=lambda one: one.ladder):
         lanes = sorted(group, key=lambda one: one.seen / one.of)
-        short = [f"{one.lane} {one.seen} of {one.of}" for one in lanes if one.seen < one.of]
+        short = [f"{lane.lane} {lane.seen} of {lane.of}" for lane in lanes if lane.seen < lane.of]
         lines.append((title, ", ".join(short) or f"every lane, by all of {lanes[0].of}"))
     return lines
 

@@ -30,7 +30,7 @@ DEEPEST = 40  # brackets in brackets: no document of ours has more
 @cache
 def fields_of(label: str) -> dict[str, "Field"]:
     """Column -> field."""
-    return {str(one.column): one for one in apps.get_model(label)._meta.concrete_fields}
+    return {str(field.column): field for field in apps.get_model(label)._meta.concrete_fields}
 
 
 def wrong(label: str, column: str, value: Any) -> str:
