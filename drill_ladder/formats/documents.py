@@ -107,11 +107,11 @@ def _sets_document(sets: tuple[SetResult, ...]) -> list[dict[str, Any]]:
     return [
         {
             key: value
-            for key, value in asdict(one).items()
+            for key, value in asdict(s).items()
             # faults that nobody counted are written, none counted are not
             if (value is not None or key == "faults") and value != {}
         }
-        for one in sets
+        for s in sets
     ]
 
 
@@ -132,7 +132,7 @@ _EXTRA = listed(record(observed=yes_no(), sets=_SETS))
 EXTRA_WORK: Kept[tuple[tuple[bool, tuple[SetResult, ...]], ...]] = Kept(
     _EXTRA,
     lambda docs: tuple(
-        (doc["observed"], tuple(SetResult(**one) for one in doc["sets"])) for doc in docs
+        (doc["observed"], tuple(SetResult(**s) for s in doc["sets"])) for doc in docs
     ),
     lambda work: [{"observed": observed, "sets": _sets_document(sets)} for observed, sets in work],
 )
@@ -239,7 +239,7 @@ def _unplaced_document(one: Unplaced) -> dict[str, Any]:
 UNPLACED: Kept[tuple[Unplaced, ...]] = Kept(
     listed(_UNPLACED),
     lambda docs: tuple(map(_to_unplaced, docs)),
-    lambda unplaced: [_unplaced_document(one) for one in unplaced],
+    lambda unplaced: [_unplaced_document(wish) for wish in unplaced],
 )
 
 

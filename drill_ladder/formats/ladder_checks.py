@@ -105,13 +105,13 @@ def check_session_sets(session: Node, rung: Node | None) -> None:
     """The sets of a session, and whether they fit the rung at which they were done (None: an
     unknown rung).
     """
-    for one in session["sets"].each():
-        _check_makes(one)
+    for s in session["sets"].each():
+        _check_makes(s)
         if rung is not None:
-            _check_lane(one["lane"], rung)
+            _check_lane(s["lane"], rung)
             form = form_named(rung["measure"]["kind"].text or "")
             if form is not None and form.check is not None:
-                form.check(one, rung["measure"])
+                form.check(s, rung["measure"])
 
 
 def _check_lane(lane: Node, rung: Node) -> None:

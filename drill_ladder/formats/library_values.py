@@ -153,7 +153,7 @@ def _to_drill(doc: Doc) -> FileDrill:
         "plan": _to_plan(doc["plan"]),
         "versions": to_versions(doc["versions"]),
         "kit": to_kit(doc["kit"]),
-        "treatments": tuple(FileTreatment(**one) for one in doc["treatments"]),
+        "treatments": tuple(FileTreatment(**treatment) for treatment in doc["treatments"]),
     }
     return FileDrill(**{**doc, **told})
 

@@ -151,7 +151,7 @@ def _met(decision: Decision) -> str:
     if decision.kind is Kind.CHECK:
         return "All but one thing: a coach or a device has not seen it."
     lacking = [m for m in decision.missing if m.code is not Lacking.DOSE]
-    told = "; ".join(missing_text(one) for one in lacking)
+    told = "; ".join(missing_text(lack) for lack in lacking)
     return f"Missing: {told}." if told else "Not yet."
 
 

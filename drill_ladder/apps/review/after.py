@@ -91,7 +91,9 @@ def _by_stay(sessions: Sequence[Session]) -> dict[Stay, list[Session]]:
 def _after(stay: Stay, done: Sequence[Session], on: date, proposal: Proposal | None) -> After:
     recheck = done[-1].recheck
     judged = next(day for day in days_of(stay, recheck) if day.on == on)
-    ahead = next((one.ahead for one in reversed(done) if one.ahead), Ahead(Kind.WAIT, None, ()))
+    ahead = next(
+        (session.ahead for session in reversed(done) if session.ahead), Ahead(Kind.WAIT, None, ())
+    )
     words = outcome(judged, ahead, work_rung(stay, recheck)[1], None, mirrors(stay))
-    counts = Counter(faults_by_name(row.faults for one in done for row in one.sets.all()))
+    counts = Counter(faults_by_name(row.faults for session in done for row in session.sets.all()))
     return After(stay, words, [pair for pair in counts.most_common() if pair[1]], proposal)

@@ -187,7 +187,7 @@ class _Folding:
         if tap.seen is None:
             self.form = tap.numbers.get("form", self.form)
             return
-        done = [one for one in self.sets if one.lane == tap.lane or not tap.lane]
+        done = [s for s in self.sets if s.lane == tap.lane or not tap.lane]
         if done:
             done[-1].seen = tap.seen
 
@@ -239,12 +239,12 @@ def is_whole(work: Work, rung: Rung) -> bool:
         for own in [[s for s in sets if s.lane == (lane or None)]]
     }
     if lanes and rung.target.each_lane:
-        return all(at_least(one, asked) for one in done.values())
+        return all(at_least(work, asked) for work in done.values())
     return at_least(sum(done.values()), asked * len(done))
 
 
 def _stopped(rung: Rung, sets: Sequence[SetResult]) -> bool:
     """Whether rounds got so much slower that the block ends itself, by what adds up."""
     limit = rung.dose.stop_drop
-    rounds = [one.seconds for one in sets if one.seconds]
+    rounds = [s.seconds for s in sets if s.seconds]
     return limit is not None and drop_off_sum(rounds, limit).stop_after is not None

@@ -133,4 +133,4 @@ def unplaced(
     """
     there = {(block.on, block.id) for block in placed}
     planned, unmet, _ = plan_within(days, wishes, there, seconds, limits=limits)
-    return tuple(Unplaced(one, what_would_help(days, wishes, planned, one)) for one in unmet)
+    return tuple(Unplaced(wish, what_would_help(days, wishes, planned, wish)) for wish in unmet)

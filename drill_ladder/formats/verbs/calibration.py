@@ -16,7 +16,7 @@ def check(doc: Node) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Brier scores and ten bins."""
-    found = calibration_of([(one["p"], one["hit"]) for one in doc["forecasts"]])
+    found = calibration_of([(forecast["p"], forecast["hit"]) for forecast in doc["forecasts"]])
     bins = [{"from": one.from_, **asdict(one)} for one in found.bins]
     for one in bins:
         del one["from_"]

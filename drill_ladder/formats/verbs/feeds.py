@@ -18,18 +18,18 @@ INPUT = record(
 
 def check(doc: Node) -> None:
     """Parts within their wholes: makes from bad feeds are no more than the bad feeds."""
-    for one in doc["feeds"].each():
-        at_most_of(one, "good", "feeds")
-        at_most_of(one, "makes", "feeds")
-        at_most_of(one, "makes_on_good", "good")
-        at_most_of(one, "makes_on_good", "makes")
-        counts = [one[key].number for key in ("feeds", "good", "makes", "makes_on_good")]
+    for feed in doc["feeds"].each():
+        at_most_of(feed, "good", "feeds")
+        at_most_of(feed, "makes", "feeds")
+        at_most_of(feed, "makes_on_good", "good")
+        at_most_of(feed, "makes_on_good", "makes")
+        counts = [feed[key].number for key in ("feeds", "good", "makes", "makes_on_good")]
         if None not in counts:
             feeds, good, makes, on_good = (count or 0 for count in counts)
             if good <= feeds and on_good <= makes and makes - on_good > feeds - good:
-                one["makes"].refuse("leaves more makes on bad feeds than there were bad feeds")
+                feed["makes"].refuse("leaves more makes on bad feeds than there were bad feeds")
 
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Feeder by feeder, and the receiver's rates."""
-    return asdict(feeds_of([Feeding(**one) for one in doc["feeds"]], Policy(doc["policy"])))
+    return asdict(feeds_of([Feeding(**feed) for feed in doc["feeds"]], Policy(doc["policy"])))

@@ -28,15 +28,15 @@ INPUT = record(**DAYS)
 
 def check(doc: Node) -> None:
     """Makes within attempts."""
-    for one in doc["days"].each():
-        attempts, makes = one["attempts"].number, one["makes"].number
+    for day in doc["days"].each():
+        attempts, makes = day["attempts"].number, day["makes"].number
         if attempts is not None and makes is not None and makes > attempts:
-            one["makes"].refuse("is more than attempts")
+            day["makes"].refuse("is more than attempts")
 
 
 def model_of(doc: dict[str, Any]) -> ClubModel | None:
     """The model of a validated document."""
-    return club_model([DayOf(**one) for one in doc["days"]], doc["day_spread"])
+    return club_model([DayOf(**day) for day in doc["days"]], doc["day_spread"])
 
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:

@@ -41,7 +41,7 @@ def run(doc: dict[str, Any]) -> dict[str, Any]:
     model = learning.model_of(doc)
     if model is None:
         return _nothing(learning.TOO_FEW)
-    mine = [one for one in doc["days"] if one["player"] == doc["player"]]
+    mine = [day for day in doc["days"] if day["player"] == doc["player"]]
     if not mine or doc["rung"] > len(model.steps) + 1:
         return _nothing(NO_DAYS if not mine else "nobody has stood on this rung")
     before, place = max(one["before"] for one in mine) + 1, doc["rung"] - 1

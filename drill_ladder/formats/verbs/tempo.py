@@ -18,9 +18,9 @@ INPUT = record(
 
 def check(doc: Node) -> None:
     """Makes and faulty ones within the attempts."""
-    for one in doc["sets"].each():
-        at_most_of(one, "makes", "attempts")
-        at_most_of(one, "faulty", "attempts")
+    for s in doc["sets"].each():
+        at_most_of(s, "makes", "attempts")
+        at_most_of(s, "faulty", "attempts")
 
 
 def at_most_of(one: Node, part: str, whole_: str) -> None:
@@ -32,5 +32,5 @@ def at_most_of(one: Node, part: str, whole_: str) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Tempo by tempo, and the next one."""
-    sets = [TempoSet(**one) for one in doc["sets"]]
+    sets = [TempoSet(**s) for s in doc["sets"]]
     return asdict(tempo_of(sets, doc["limit"], doc["min_attempts"]))

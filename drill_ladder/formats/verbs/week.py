@@ -43,13 +43,13 @@ INPUT = record(days=listed(DAY, 0, 366), wishes=listed(WISH, 0, 500))
 def check(doc: Node) -> None:
     """Each date and each wish once."""
     doc.no_doubles(one["on"] for one in doc["days"].each())
-    doc.no_doubles(one["id"] for one in doc["wishes"].each())
+    doc.no_doubles(wish["id"] for wish in doc["wishes"].each())
 
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """Blocks, and what could not be placed."""
     days = [Day(**{**one, "equipment": frozenset(one["equipment"])}) for one in doc["days"]]
-    blocks, unmet = plan_week(days, [_wish(one) for one in doc["wishes"]])
+    blocks, unmet = plan_week(days, [_wish(wish) for wish in doc["wishes"]])
     return {
         "blocks": [
             {"on": b.on.isoformat(), "id": b.id, "order": b.order, "minutes": b.minutes}

@@ -95,8 +95,8 @@ def _named(number: int, lane: str, sets: int) -> str:
 def home_card(player: Player, monday: date, link: str) -> bytes:
     """The player's home work of a week, with the way to the card itself."""
     sunday, shown = monday + timedelta(days=6), week_on_paper(player, monday)
-    share = max(1, MOST_ROWS // max(1, sum(one.times for one in shown)))
-    blocks = [_card_block(one, monday, share) for one in shown]
+    share = max(1, MOST_ROWS // max(1, sum(row.times for row in shown)))
+    blocks = [_card_block(row, monday, share) for row in shown]
     rests = player.pk in resting_of(player.club)
     context = {"player": player, "monday": monday, "sunday": sunday, "link": link, "rests": rests}
     context["blocks"] = [] if rests else blocks

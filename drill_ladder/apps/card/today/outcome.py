@@ -66,8 +66,8 @@ def strokes_of(session: Session, mirrored: bool = False) -> list[tuple[str, list
     nothing where they were typed, or are too many to be seen.
     """
     rows: dict[str, str] = {}
-    for one in session.sets.all():
-        rows[one.lane] = rows.get(one.lane, "") + one.strokes
+    for s in session.sets.all():
+        rows[s.lane] = rows.get(s.lane, "") + s.strokes
     if not 0 < sum(map(len, rows.values())) <= MOST_STROKES:
         return []
     say = swapped if mirrored else str

@@ -69,7 +69,7 @@ def challenge(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     today = clock.today(member.club)
     context = {
         "challenge": row,
-        "lines": [own_of(row, one, found) for one in everybody],
+        "lines": [own_of(row, player, found) for player in everybody],
         "board": board_of(row, everybody, today),
         "over": row.ends < today,
     }

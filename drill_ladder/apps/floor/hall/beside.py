@@ -57,7 +57,7 @@ def trial_days_of(club: Club, on: date) -> list[Document]:
     """Today's test days that nobody has finished, with what was measured so far."""
     days = list(Battery.objects.of_club(club).open_on(on).with_tests())
     done = Trial.objects.of_club(club).of_days(days)
-    return [_test_day(day, [one for one in done if one.battery_id == day.pk]) for day in days]
+    return [_test_day(day, [trial for trial in done if trial.battery_id == day.pk]) for day in days]
 
 
 def _test_day(day: Battery, done: Sequence[Trial]) -> Document:
@@ -68,14 +68,14 @@ def _test_day(day: Battery, done: Sequence[Trial]) -> Document:
         "tests": [_test(protocol) for protocol in day.protocols.all()],
         "done": [
             {
-                "id": str(one.uid),
-                "test": one.protocol_id,
-                "player": one.player_id,
-                "side": one.side,
-                "value": one.value,
-                "at": one.at.isoformat(),
+                "id": str(trial.uid),
+                "test": trial.protocol_id,
+                "player": trial.player_id,
+                "side": trial.side,
+                "value": trial.value,
+                "at": trial.at.isoformat(),
             }
-            for one in done
+            for trial in done
         ],
     }
 

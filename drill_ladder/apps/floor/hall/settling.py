@@ -128,7 +128,7 @@ def _entry(
         sets[-1].values["reads"] = Answers(**work.reads)
     acts = [tap for tap in taps if tap.act in (Act.STROKE, Act.RESULT)]
     observer = "coach" if acts and all(tap.as_coach for tap in acts) else "helper"
-    share = form_share([one.values for one in sets], len(drill.checkpoints))
+    share = form_share([s.values for s in sets], len(drill.checkpoints))
     form = share if drill.checkpoints else work.form
     made = SessionInput(id=whole, on=on, observer=observer, sets=sets, form=form, hall=True)
     return replace(made, dose=(rung.dose.sets, rung.dose.reps), tired=work.tired)

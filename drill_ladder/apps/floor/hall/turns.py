@@ -27,7 +27,7 @@ def owed(club: Club, on: date) -> list[str]:
         if isinstance(measure, Streak) and measure.cap is not None:
             cap = measure.cap
             sets = work_of(by_stay[stay.pk], stay.terms.rung).sets
-            runs = [one.makes for one in sets if measure.over(one.attempts, one.makes, None)]
+            runs = [s.makes for s in sets if measure.over(s.attempts, s.makes, None)]
             drill = stay.worked_on.drill.title
             played[drill, cap].append((stay.prescription.player.name, runs))
     return [

@@ -164,7 +164,7 @@ def by_session(rows: Iterable[SetRow]) -> list[list[SetRow]]:
 
 def _row(stay: Stay, recheck: bool, judged: Judged, extra: ExtraWork) -> JudgedDay:
     day = judged.day
-    mine = {id(one) for one in day.sets}
+    mine = {id(s) for s in day.sets}
     return JudgedDay(
         club_id=stay.club_id,
         stay=stay,
@@ -178,7 +178,7 @@ def _row(stay: Stay, recheck: bool, judged: Judged, extra: ExtraWork) -> JudgedD
         score=judged.score,
         lanes=dict(judged.lanes),
         sets=day.sets,
-        beside=tuple(one for one in day.all_sets if id(one) not in mine),
+        beside=tuple(s for s in day.all_sets if id(s) not in mine),
         extra=extra,
         stopped=sorted(day.stopped, key=str),
     )

@@ -23,10 +23,10 @@ def _stays(club: Club, today: date) -> list[list[Counts]]:
     lanes: dict[tuple[int, str], list[Counts]] = defaultdict(list)
     for row in rows.only("stay_id", "on", "sets"):
         counts: dict[str, list[int]] = defaultdict(lambda: [0, 0])
-        for one in row.sets:
-            if one.attempts is not None and one.makes is not None:
-                pooled = counts[one.lane or ""]
-                pooled[0], pooled[1] = pooled[0] + one.attempts, pooled[1] + one.makes
+        for s in row.sets:
+            if s.attempts is not None and s.makes is not None:
+                pooled = counts[s.lane or ""]
+                pooled[0], pooled[1] = pooled[0] + s.attempts, pooled[1] + s.makes
         for lane, (attempts, makes) in counts.items():
             lanes[row.stay_id, lane].append((row.on, attempts, makes))
     return list(lanes.values())

@@ -79,7 +79,7 @@ class _Record:
     def counts(self) -> Iterator[tuple[int, int]]:
         """(Attempts, makes) of every set that was counted."""
         for days in self.days.values():
-            for one in (one for on in days for one in on.day.sets):
+            for one in (s for on in days for s in on.day.sets):
                 if one.attempts is not None and one.makes is not None:
                     yield one.attempts, one.makes
 

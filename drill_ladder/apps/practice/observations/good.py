@@ -57,7 +57,7 @@ def _caught_up(judged: Judged, before: Sequence[Judged], rung: Rung, mirrored: b
 
 
 def _noticed(judged: Judged, rung: Rung) -> str:
-    made = sum(one.makes or 0 for one in judged.day.sets)
+    made = sum(s.makes or 0 for s in judged.day.sets)
     if rung.counts_makes and made:
         return f"{made} good one{'s' if made != 1 else ''} today."
     return ""

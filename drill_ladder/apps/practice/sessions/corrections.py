@@ -92,7 +92,7 @@ def correct(
     own = set(session.sets.values_list("pk", flat=True))
     session.sets.all().delete()
     # an id of another session's set is no reason to lose what was typed
-    put_sets(session, [one if one.id in own else replace(one, id=uuid4()) for one in entry.sets])
+    put_sets(session, [s if s.id in own else replace(s, id=uuid4()) for s in entry.sets])
     if trail:
         record(
             club_id=session.club_id,
@@ -135,9 +135,9 @@ def bring_back(*, event: Event, stay: Stay, actor: User | None, today: date) -> 
     recorded_at: datetime = parse_datetime(kept["recorded_at"]) or timezone.now()
     Session.objects.filter(stay=stay, pk=session.pk).update(recorded_at=recorded_at)
     session.recorded_at = recorded_at
-    for one in kept["sets"]:
-        row = {name: one[name] for name in (*SET_FIELDS, "reads") if name in one}
-        SetRow.objects.create(pk=UUID(one["id"]), club_id=stay.club_id, session=session, **row)
+    for s in kept["sets"]:
+        row = {name: s[name] for name in (*SET_FIELDS, "reads") if name in s}
+        SetRow.objects.create(pk=UUID(s["id"]), club_id=stay.club_id, session=session, **row)
     record(club_id=stay.club_id, actor=actor, verb=BACK, subject=stay)
     _judge(stay, {session.on}, today, session)
     return session

@@ -262,7 +262,7 @@ class SessionForm(forms.Form):
             on=data["on"] or self.days.last,
             observer=observer,
             sets=self.sets,
-            form=form_of(self.asked, data, [one.values for one in self.sets]),
+            form=form_of(self.asked, data, [s.values for s in self.sets]),
             tired=data.get("tired", False),
             worn=data.get("worn", []),
             dose=(self.rung.dose.sets, self.rung.dose.reps),

@@ -116,7 +116,7 @@ def _sent_again(stay: Stay, entry: SessionInput, today: date, stopped: bool) -> 
     """
     session = Session.objects.filter(stay=stay).select_related("stay").get(pk=entry.id)
     known = {row.pk: row for row in session.sets.all()}
-    new = [one for one in entry.sets if one.id not in known]
+    new = [s for s in entry.sets if s.id not in known]
     if not new:
         return session
     session.stay = stay
@@ -249,7 +249,7 @@ def put_sets(session: Session, sets: Sequence[SetInput], after: int = 0) -> list
     """The sets of a session, counted on from the one `after`; None where some had come before with
     another one. Two of one id are two all the same.
     """
-    ids = {one.id: one for one in reversed(sets)}
+    ids = {s.id: s for s in reversed(sets)}
     rows = [
         SetRow(
             pk=one.id if ids[one.id] is one else uuid4(),

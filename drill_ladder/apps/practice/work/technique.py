@@ -210,6 +210,6 @@ def form_share(sets: Sequence[FormValues], checkpoints: int) -> float | None:
     looked = [one for one in sets if one.get("seen") is not None]
     if not looked or not checkpoints:
         return None
-    weights = [one.get("attempts") or 1 for one in looked]
-    shares = [len(one["seen"]) / checkpoints for one in looked]
+    weights = [look.get("attempts") or 1 for look in looked]
+    shares = [len(look["seen"]) / checkpoints for look in looked]
     return sum(w * s for w, s in zip(weights, shares, strict=True)) / sum(weights)

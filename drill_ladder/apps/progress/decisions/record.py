@@ -66,8 +66,8 @@ def _left(stay: Stay, after: Stay | None) -> Left:
 def past_stays(ladder: Ladder, rung: Rung) -> list[PastStay]:
     """The finished stays on a rung with everything that was recorded, for a replay."""
     went = how_they_went(ladder)
-    by_stay = {one.stay.pk: one for one in went}
-    mine = [one for one in went if one.stay.rung_id == rung.pk and one.stay.left is not None]
+    by_stay = {gone.stay.pk: gone for gone in went}
+    mine = [gone for gone in went if gone.stay.rung_id == rung.pk and gone.stay.left is not None]
     sessions: dict[int, list[Session]] = defaultdict(list)
     rows = Session.objects.filter(stay__in=[one.stay for one in mine], recheck=False)
     for row in rows.prefetch_related("sets").order_by("on", "recorded_at"):

@@ -214,15 +214,15 @@ def health(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 def health_panel(found: LadderHealth, rungs: list[Rung]) -> Panel:
     """How much each rung adds, and how long it takes."""
     named = {str(rung.position): f"{rung.position}. {rung.title}" for rung in rungs}
-    bad = [one for one in found.rungs if set(one.flags) - {Flag.TOO_FEW}]
-    known = [one for one in found.rungs if Flag.TOO_FEW not in one.flags]
+    bad = [storey for storey in found.rungs if set(storey.flags) - {Flag.TOO_FEW}]
+    known = [storey for storey in found.rungs if Flag.TOO_FEW not in storey.flags]
     if not known:
         line = "Too early to say: under eight stays on every rung."
     elif bad:
         line = f"{many(len(bad), 'rung')} to look at: {', '.join(named[b.rung] for b in bad)}."
     else:
         line = f"Well stepped, as far as {many(len(known), 'rung')} with enough stays tell."
-    rows = [[named[one.rung], *_numbers(one)] for one in found.rungs]
+    rows = [[named[storey.rung], *_numbers(storey)] for storey in found.rungs]
     head = ["Rung", "Stays", "Half climb within", "Ever climb", "Step from below", "95 %"]
     half = "" if found.median is None else f"On the whole ladder half climb within {found.median}."
     return Panel("health", "Is it well stepped?", [line, *([half] if half else [])], "", head, rows)

@@ -171,9 +171,9 @@ def strain_lines(record: Record) -> list[str]:
     done = {key: kinds for key, kinds in lately.items() if key[1] >= monday}
     limits = limits_for(record.player)
     counted = kept_of(limits, done, {})
-    idle = {kind for kinds in lately.values() for kind in kinds} - {one.kind for one in counted}
+    idle = {kind for kinds in lately.values() for kind in kinds} - {limit.kind for limit in counted}
     none = [Kept(kind, 0, 0, limits.get(kind)) for kind in sorted(idle)]
-    return [f"This week, {_lower(one.words)}" for one in counted + none]
+    return [f"This week, {_lower(limit.words)}" for limit in counted + none]
 
 
 def _lower(words: str) -> str:

@@ -33,7 +33,7 @@ def which_side(record: Record, stay: Stay) -> Panel | None:
         )
         for lane in rows
     ]
-    table = [[one.name, one.said, percent(one.rate), interval(one.low, one.high)] for one in drawn]
+    table = [[row.name, row.said, percent(row.rate), interval(row.low, row.high)] for row in drawn]
     svg = rates_chart.rates(drawn, lines[0])
     head = ["Lane", "Good", "Share", "95 %"]
     return Panel(
@@ -66,10 +66,10 @@ def lanes_of(days: Iterable[JudgedDay], names: Sequence[str]) -> list[LaneResult
     makes: Counter[str] = Counter()
     attempts: Counter[str] = Counter()
     for day in days:
-        for one in day.sets:
-            if one.lane is not None:
-                makes[one.lane] += one.makes or 0
-                attempts[one.lane] += one.attempts or 0
+        for s in day.sets:
+            if s.lane is not None:
+                makes[s.lane] += s.makes or 0
+                attempts[s.lane] += s.attempts or 0
     return [LaneResult(name, attempts[name], makes[name]) for name in names]
 
 

@@ -76,7 +76,7 @@ def _why_near(rung: Rung, judged: Judged) -> Iterator[str]:
         yield from _form(day.form, target.form_min)
     if target.faults_max is None:
         return
-    faults = sum(one.fault_total for one in day.sets)
+    faults = sum(s.fault_total for s in day.sets)
     if not faults_counted(day):
         yield "faults not counted"
     elif faults > target.faults_max:
@@ -104,7 +104,7 @@ def _weakest(rung: Rung, judged: Judged) -> Iterator[str]:
 
 def _fault(recent: Sequence[Judged], cures: Mapping[str, str]) -> Iterator[str]:
     misses = [
-        Misses(attempts - makes, faults_by_name(one.faults for one in day.day.sets))
+        Misses(attempts - makes, faults_by_name(s.faults for s in day.day.sets))
         for day in recent
         for attempts, makes in [made_of(day.day.sets)]
     ]

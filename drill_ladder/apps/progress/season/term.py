@@ -88,7 +88,7 @@ def start_of(
     day_spread: float,
 ) -> Start:
     """Everything as it was known on a day. day_spread: by how much days differ at the club."""
-    cuts = [cut for one in went if (cut := _until(one, day)) is not None]
+    cuts = [cut for gone in went if (cut := _until(gone, day)) is not None]
     cores = {rung.position: rung.core for rung in rungs}
     cuts = [one for one in cuts if one.stay.rung.position in cores]
     low = _low_share(cuts)
@@ -346,7 +346,7 @@ class Hindsight:
 def hindsight_of(start: Start, weeks: int, went: list[Went], today: date) -> Hindsight:
     """start: as of `weeks` before today, with enough known then."""
     term = simulated(start, Wish(weeks))
-    now = {one.stay.prescription_id: one for one in went}
+    now = {gone.stay.prescription_id: gone for gone in went}
     by_player = {one.stay.prescription.player_id: one for one in now.values()}
     inside = really = 0
     for row, one in enumerate(start.starters):
@@ -364,11 +364,11 @@ def _place(one: Went, top: int) -> int:
 def _climbs(went: list[Went], player: int, since: date, until: date) -> int:
     """Rungs gained since a day, what was lost again taken off."""
     return sum(
-        _gained(one)
-        for one in went
-        if one.stay.prescription.player_id == player
-        and one.stay.left is not None
-        and since < one.stay.left <= until
+        _gained(gone)
+        for gone in went
+        if gone.stay.prescription.player_id == player
+        and gone.stay.left is not None
+        and since < gone.stay.left <= until
     )
 
 

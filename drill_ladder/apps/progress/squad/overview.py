@@ -222,9 +222,9 @@ def _commonest(days: Iterable[JudgedDay]) -> dict[str, str]:
     """Lane -> the fault seen most there, "" for none often enough; where faults were counted."""
     seen: dict[str, Counter[str]] = defaultdict(Counter)
     for day in days:
-        for one in day.sets:
-            if one.faults is not None and one.attempts:
-                seen[one.lane or ""].update(one.faults)
+        for s in day.sets:
+            if s.faults is not None and s.attempts:
+                seen[s.lane or ""].update(s.faults)
     most = {lane: next(iter(faults.most_common(1)), ("", 0)) for lane, faults in seen.items()}
     return {lane: fault if times >= OFTEN else "" for lane, (fault, times) in most.items()}
 
@@ -300,7 +300,7 @@ def covered(found: SquadRecord) -> list[Covered]:
     seen: Counter[tuple[str, str]] = Counter()
     of: Counter[tuple[str, str]] = Counter()
     for _, p, stay in found.current:
-        done = {one.lane for day in found.days.get(stay.pk, []) for one in day.sets}
+        done = {s.lane for day in found.days.get(stay.pk, []) for s in day.sets}
         for lane in stay.terms.rung.lanes:
             of[p.ladder.title, lane] += 1
             seen[p.ladder.title, lane] += lane in done

@@ -83,7 +83,9 @@ def _manifest(packed: ZipFile, names: list[str], faults: list[str]) -> dict[str,
         told: Any = _json(packed.read("manifest.json"))
         if told["format"] != FORMAT or not isinstance(told["version"], int):
             raise KeyError
-        files = {f"{one['name']}": (f"{one['sha256']}", one.get("rows")) for one in told["files"]}
+        files = {
+            f"{file['name']}": (f"{file['sha256']}", file.get("rows")) for file in told["files"]
+        }
     except (*BROKEN, KeyError, TypeError, AttributeError):
         faults.append("manifest.json cannot be read, or is of another program.")
         return {}

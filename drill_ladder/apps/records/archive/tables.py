@@ -133,9 +133,9 @@ def _week(row: Row, turn: Turn) -> None:
         block["prescription"] = number
         if block.get("stay") is not None:
             block["stay"] = turn("prescriptions.Stay", block["stay"])
-    for one in row["unplaced"]:
-        if one["id"].isdigit():
-            one["id"] = str(turn("prescriptions.Prescription", int(one["id"])))
+    for wish in row["unplaced"]:
+        if wish["id"].isdigit():
+            wish["id"] = str(turn("prescriptions.Prescription", int(wish["id"])))
 
 
 def _rung_of(document: Any, key: str, turn: Turn) -> None:
