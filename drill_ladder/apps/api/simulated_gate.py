@@ -59,14 +59,14 @@ def story(seed: int, runs: int, faults: Sequence[str] = ()) -> Story:
     gate that is switched off and on in the middle.
     """
     chance = random.Random(seed)  # noqa: S311
-    told = Story()
+    tale = Story()
     gate = _Gate(chance, faults, _id(chance))
     for number in range(runs):
         if "restart" in faults and number == runs // 2 and runs > 1:
             gate = _Gate(chance, faults, _id(chance), clock=1_000)
-        _run(gate, told, last=number == runs - 1)
-        told.messages.append(gate.message())
-    return _sent_badly(told, chance, faults)
+        _run(gate, tale, last=number == runs - 1)
+        tale.messages.append(gate.message())
+    return _sent_badly(tale, chance, faults)
 
 
 def _run(gate: _Gate, told: Story, last: bool) -> None:

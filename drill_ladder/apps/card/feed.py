@@ -66,13 +66,13 @@ def calendar(feed: Feed, weeks: WeekQuerySet) -> bytes:
     special = feed.resting | {player for player, _ in over}
     days = {prescription: on for (_, prescription), on in over.items()}
     rows = weeks.order_by("monday", "pk")
-    told = [
+    calls = [
         (_Asked(Told(*row[:3]), feed.places, feed.who(row[4]), feed.alarms), row[3])
         for row in rows.values_list("pk", "revision", "published_at", "player_id", "player__name")
     ]
-    texts = {a.week.pk: TEXTS.get(a) for a, player in told if player not in special}
-    blocks = _blocks(weeks, [a.week.pk for a, _ in told if texts.get(a.week.pk) is None])
-    for asked, player in told:
+    texts = {a.week.pk: TEXTS.get(a) for a, player in calls if player not in special}
+    blocks = _blocks(weeks, [a.week.pk for a, _ in calls if texts.get(a.week.pk) is None])
+    for asked, player in calls:
         if texts.get(asked.week.pk) is None and asked.week.pk in blocks:
             # as it was when it was read, which may be later than when it was listed
             week, published = blocks[asked.week.pk]
@@ -83,7 +83,7 @@ def calendar(feed: Feed, weeks: WeekQuerySet) -> bytes:
             if not changed:
                 TEXTS.put(here, texts[week.pk] or b"")
     head, foot = _frame(feed.name)
-    return b"".join([head, *(texts.get(a.week.pk) or b"" for a, _ in told), foot])
+    return b"".join([head, *(texts.get(a.week.pk) or b"" for a, _ in calls), foot])
 
 
 class _Asked(NamedTuple):
@@ -144,12 +144,12 @@ def _frame(name: str) -> tuple[bytes, bytes]:
 
 def sign(feed: Feed, weeks: WeekQuerySet) -> str:
     """What a feed would say, in short: as long as it is the same, nobody needs the feed again."""
-    told = weeks.aggregate(
+    times = weeks.aggregate(
         Count("pk"), Max("published_at"), Sum("revision"), Sum("player__revision")
     )
     ended = _of_weeks(feed.club_id, weeks).aggregate(Count("ended_on"), Max("ended_on"))
     who = (feed.name, feed.places, sorted(feed.resting), feed.today, feed.alarms)
-    known = (sorted(told.items()), sorted(ended.items()), who)
+    known = (sorted(times.items()), sorted(ended.items()), who)
     return sha256(repr(known).encode()).hexdigest()[:32]
 
 

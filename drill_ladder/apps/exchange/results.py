@@ -43,8 +43,8 @@ class Line:
     @property
     def group(self) -> tuple[Any, ...]:
         """What rows of one session have alike."""
-        told = (self.values.get(name) for name in ("on", "observer", "tired", "way"))
-        return (self.stay, *told)
+        parts = (self.values.get(name) for name in ("on", "observer", "tired", "way"))
+        return (self.stay, *parts)
 
 
 @dataclass(slots=True)
@@ -141,8 +141,8 @@ def _place(club: Club, lines: list[Line], problems: list[Problem]) -> None:
             why = "is no player of the club" if name not in players else "several players have it"
             problems.append(Problem(line.number, "player", why))
             continue
-        mine = stays.get((players[name].pk, line.values["ladder"].casefold()), [])
-        there = _there(mine, line, problems)
+        own = stays.get((players[name].pk, line.values["ladder"].casefold()), [])
+        there = _there(own, line, problems)
         line.stay = there[-1] if there else None
         line.others = there[:-1]
     _as_numbered(lines)
@@ -253,10 +253,10 @@ def set_inputs(one: Found, ids: Iterator[Any]) -> list[SetInput]:
 
 def _kept(line: Line) -> dict[str, Any]:
     values = {name: line.values[name] for name in MEASURED if name in line.values}
-    told = {"faults": line.values.get("faults"), "strokes": line.values.get("strokes", "")}
+    cells = {"faults": line.values.get("faults"), "strokes": line.values.get("strokes", "")}
     return (
         values
-        | told
+        | cells
         | {name: line.values.get(name) for name in ("eased", "tempo", "reads")}
         | {
             "voids": line.values.get("voids", 0),
@@ -303,17 +303,17 @@ def _how(session: Session, row: SetRow) -> list[Any]:
     """The columns from the strokes on: how it was done."""
     eased = session.eased if row.eased is None else row.eased
     signs = (eased, session.tired, session.extra, session.recheck)
-    told = ["yes" if sign else None for sign in signs]
+    words = ["yes" if sign else None for sign in signs]
     minutes = minutes_of(session.stay.terms.rung)
     reads = None if row.reads is None else counted_out(asdict(row.reads))
     with_it = [row.tempo, row.voids or None, row.feeder or None, reads]
-    return [row.strokes or None, session.way or None, *told, minutes, *with_it]
+    return [row.strokes or None, session.way or None, *words, minutes, *with_it]
 
 
 def _row_out(session: Session, row: SetRow, number: int) -> list[Any]:
     stay = session.stay
     faults = row.faults
-    told = None if faults is None else counted_out(faults) or "none"
+    counted = None if faults is None else counted_out(faults) or "none"
     first = number == 1
     return [
         session.on.isoformat(),
@@ -323,7 +323,7 @@ def _row_out(session: Session, row: SetRow, number: int) -> list[Any]:
         row.lane,
         number,
         *(_tidy(getattr(row, name)) for name in MEASURED[:-2]),
-        told,
+        counted,
         _tidy(session.form),
         session.effort,
         session.observer,

@@ -98,5 +98,5 @@ class ChallengeQuerySet(ClubQuerySet):
 
     def for_player(self, player: "Player", on: date) -> Self:
         """Those that a player may take part in today."""
-        mine = Q(squad=None) | Q(squad=player.squad_id)
-        return self.filter(mine, club=player.club_id).running(on)
+        theirs = Q(squad=None) | Q(squad=player.squad_id)
+        return self.filter(theirs, club=player.club_id).running(on)

@@ -51,10 +51,10 @@ class TapQuerySet(ClubQuerySet):
         """(Stay, day) of a club's work that was tapped since a day and before another one, and of
         which nothing was told yet.
         """
-        told = self.filter(act="told", stay=OuterRef("stay"), on=OuterRef("on"))
+        comfort = self.filter(act="told", stay=OuterRef("stay"), on=OuterRef("on"))
         rows = self.of_club(club).counted().filter(on__gte=since, on__lt=before)
         rows = rows.filter(stay__isnull=False, act__in=("stroke", "result"))
-        rows = rows.exclude(Exists(told)).order_by("on", "stay").distinct()
+        rows = rows.exclude(Exists(comfort)).order_by("on", "stay").distinct()
         return list(rows.values_list("stay", "on"))
 
     def said_here(self, on: date) -> list[int]:
@@ -64,8 +64,8 @@ class TapQuerySet(ClubQuerySet):
 
     def parts_since(self, club: "Club", on: date) -> Self:
         """What the night recorded as the part of a dose that it is, of work since a day."""
-        told = self.of_club(club).filter(on__gte=on, act="told", value__part=True)
-        rows = told.select_related("player", "stay__rung", "stay__prescription__ladder")
+        parts = self.of_club(club).filter(on__gte=on, act="told", value__part=True)
+        rows = parts.select_related("player", "stay__rung", "stay__prescription__ladder")
         return rows.order_by("-on", "player__name")
 
     def words_since(
@@ -88,10 +88,10 @@ class TapQuerySet(ClubQuerySet):
         them.
         """
         rows = self.filter(act__in=("comfort", "undo"), player=player, on__gte=since, on__lte=until)
-        told = list(rows.order_by("on", "id").values_list("act", "uid", "on", "value"))
-        gone = {value.get("of") for act, _, _, value in told if act == "undo"}
+        rows_told = list(rows.order_by("on", "id").values_list("act", "uid", "on", "value"))
+        gone = {value.get("of") for act, _, _, value in rows_told if act == "undo"}
         return [
             (on, value["numbers"]["level"])
-            for act, uid, on, value in told
+            for act, uid, on, value in rows_told
             if act == "comfort" and str(uid) not in gone
         ]

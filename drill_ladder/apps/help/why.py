@@ -101,8 +101,8 @@ def _row(row: JudgedDay, measure: Measure) -> tuple[date, str, str, str]:
         f"{lane} {score_words(measure, score)}" for lane, score in row.lanes.items() if lane
     )
     score = score_words(measure, row.score)
-    told = row.verdict + (", easier" if row.eased else "")
-    return row.on, f"{score} ({lanes})" if lanes else score, told, row.get_observer_display()
+    words = row.verdict + (", easier" if row.eased else "")
+    return row.on, f"{score} ({lanes})" if lanes else score, words, row.get_observer_display()
 
 
 def _steps(
@@ -151,8 +151,8 @@ def _met(decision: Decision) -> str:
     if decision.kind is Kind.CHECK:
         return "All but one thing: a coach or a device has not seen it."
     lacking = [m for m in decision.missing if m.code is not Lacking.DOSE]
-    told = "; ".join(missing_text(lack) for lack in lacking)
-    return f"Missing: {told}." if told else "Not yet."
+    words = "; ".join(missing_text(lack) for lack in lacking)
+    return f"Missing: {words}." if words else "Not yet."
 
 
 def _low(stay: Stay, full: Sequence[JudgedDay]) -> str:

@@ -115,8 +115,8 @@ def step(job: Job, done: int, total: int, line: str = "", mark: int = 0) -> None
     job.done, job.total, job.mark = done, total, mark or job.mark
     if line:
         job.lines = [*job.lines, line]
-    told = {"done": done, "total": total, "mark": job.mark, "lines": job.lines}
-    if not _of(job).update(**told, beat_at=timezone.now()):
+    state = {"done": done, "total": total, "mark": job.mark, "lines": job.lines}
+    if not _of(job).update(**state, beat_at=timezone.now()):
         raise TakenOver
 
 

@@ -122,8 +122,8 @@ class LadderQuerySet(LibraryQuerySet):
 
     def open_to(self, player: "Player") -> Self:
         """Those with rungs that are in use and that the player is not on."""
-        mine = Q(prescriptions__player=player, prescriptions__status="active")
-        return self.in_use().exclude(pk__in=self.filter(mine).values("pk")).with_any_rung()
+        prescribed = Q(prescriptions__player=player, prescriptions__status="active")
+        return self.in_use().exclude(pk__in=self.filter(prescribed).values("pk")).with_any_rung()
 
 
 class RoutineQuerySet(LibraryQuerySet):

@@ -57,13 +57,13 @@ def week(row: Week, changed: Iterable[str], token: str) -> Letter:
     """A week as it was told, or what is another in it."""
     changed = tuple(changed)
     name = row.player.name
-    told = [block for block in row.published if not block.cancelled]
+    blocks = [block for block in row.published if not block.cancelled]
     if changed:
         subject = f"{name}'s week has changed"
         lines = ("What is different:", *changed)
     else:
         subject = f"{name}'s week from {row.monday:%-d %B}"
-        lines = tuple(_day_line(block) for block in sorted(told, key=lambda b: (b.on, b.order)))
+        lines = tuple(_day_line(block) for block in sorted(blocks, key=lambda b: (b.on, b.order)))
         lines = lines or ("Nothing is planned this week.",)
     key = f"week {row.pk} {row.published_at:%Y%m%d%H%M%S%f}"
     return Letter(Kind.WEEK, key, subject, lines, f"/card/{token}/", "Open the card")

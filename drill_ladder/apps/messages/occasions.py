@@ -32,8 +32,8 @@ def coaches_of(player: Player) -> list[Receiver]:
     """Those who look after the player's squad; every coach and owner where nobody does."""
     rows = Membership.objects.filter(club=player.club_id, user__is_active=True)
     rows = rows.exclude(role=Role.ASSISTANT).select_related("user")
-    mine = rows.filter(duties__squad=player.squad_id) if player.squad_id else rows.none()
-    return [Receiver(m.user.name, m.user.email) for m in mine or rows]
+    squads = rows.filter(duties__squad=player.squad_id) if player.squad_id else rows.none()
+    return [Receiver(m.user.name, m.user.email) for m in squads or rows]
 
 
 def on_invited(*, invitation: Invitation, **_: Any) -> None:

@@ -41,8 +41,8 @@ def _remind(week: Week, today: date, now: datetime) -> int:
     player = week.player
     if player.is_resting or not agrees(player, AgreedTo.REMINDER, today):
         return 0
-    mine = Message.objects.filter(club=player.club_id, player=player)
-    if mine.of_kind_since(Kind.REMINDER, now - A_WEEK).exists():
+    messages = Message.objects.filter(club=player.club_id, player=player)
+    if messages.of_kind_since(Kind.REMINDER, now - A_WEEK).exists():
         return 0
     left, link = left_at_home(week, today), open_link(player)
     if not left or link is None:

@@ -129,9 +129,9 @@ def card_link(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     except Refused as error:
         messages.error(request, str(error))
         return redirect("progress:family", pk)
-    told = ", ".join(row.to_email for row in rows)
+    addresses = ", ".join(row.to_email for row in rows)
     held = any(row.fate == Fate.HELD for row in rows)
-    messages.success(request, f"{'Held in the outbox' if held else 'On its way'}: {told}.")
+    messages.success(request, f"{'Held in the outbox' if held else 'On its way'}: {addresses}.")
     return redirect("progress:family", pk)
 
 

@@ -128,8 +128,8 @@ class PlayerQuerySet(ClubQuerySet):
     def with_latest_notes(self) -> Self:
         """With the latest notes of each: `note_rows`, a list of text, on and by."""
         notes = apps.get_model("people", "PlayerNote").objects.filter(player=OuterRef("pk"))
-        told = JSONObject(text="text", on="on", by="by__name")
-        rows = notes.order_by("-on", "-id").values(told=told)[:MOST_NOTES]
+        note = JSONObject(text="text", on="on", by="by__name")
+        rows = notes.order_by("-on", "-id").values(told=note)[:MOST_NOTES]
         return self.annotate(note_rows=ArraySubquery(rows))
 
     def among(self, players: "Iterable[Player]") -> Self:

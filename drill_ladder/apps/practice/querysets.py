@@ -43,8 +43,8 @@ class SessionQuerySet(ClubQuerySet):
 
     def of_player(self, player: "Player") -> Self:
         """Everything a player did, the latest first, with what is needed to tell about it."""
-        mine = self.filter(stay__prescription__player=player).order_by("-on", "-recorded_at")
-        return mine.select_related("stay__rung__drill", "stay__prescription__ladder")
+        own = self.filter(stay__prescription__player=player).order_by("-on", "-recorded_at")
+        return own.select_related("stay__rung__drill", "stay__prescription__ladder")
 
     def of_address(self, pk: str) -> Self:
         """The one that an address names; none where it names nothing."""
@@ -69,10 +69,10 @@ class SessionQuerySet(ClubQuerySet):
 
     def said_twice(self, club: "Club", since: date) -> Self:
         """Those of a block and a day that two phones said, and that no coach has looked at."""
-        mine = self.of_club(club).filter(on__gte=since, recorded_by=None, both_real=False)
-        mine = mine.exclude(device="")
-        other = mine.filter(stay=OuterRef("stay"), on=OuterRef("on"), tired=OuterRef("tired"))
-        twice = mine.filter(Exists(other.exclude(device=OuterRef("device"))))
+        by_players = self.of_club(club).filter(on__gte=since, recorded_by=None, both_real=False)
+        by_players = by_players.exclude(device="")
+        other = by_players.filter(stay=OuterRef("stay"), on=OuterRef("on"), tired=OuterRef("tired"))
+        twice = by_players.filter(Exists(other.exclude(device=OuterRef("device"))))
         return twice.whole().order_by("on", "stay", "recorded_at")
 
     def of_routine(self, given: "PlayerRoutine", on: date) -> Self:

@@ -220,8 +220,8 @@ def read_lines(answers: Answers) -> list[str]:
     if parts:
         lines.append(", ".join(parts))
     if reads.d_prime is not None:
-        told = f"how well calls are told apart, d′ {reads.d_prime:.1f} (0 is guessing, 2 is sure)"
-        lines.append(told[0].upper() + told[1:] if not parts else told)
+        words = f"how well calls are told apart, d′ {reads.d_prime:.1f} (0 is guessing, 2 is sure)"
+        lines.append(words[0].upper() + words[1:] if not parts else words)
     if answers.choices:
         lines.append(
             f"{answers.right} of {answers.choices} situations read rightly, "

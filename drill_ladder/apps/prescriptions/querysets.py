@@ -34,9 +34,9 @@ def _cures() -> Subquery:
     from django.apps import apps
 
     rows = apps.get_model("library", "Treatment").objects.exclude(cue="")
-    mine = rows.filter(drill=OuterRef("rung__drill")).order_by()
+    same_drill = rows.filter(drill=OuterRef("rung__drill")).order_by()
     pair = Func(F("fault"), F("cue"), function="jsonb_object_agg", output_field=JSONField())
-    return Subquery(mine.annotate(cures=pair).values("cures"))
+    return Subquery(same_drill.annotate(cures=pair).values("cures"))
 
 
 class PrescriptionQuerySet(ClubQuerySet):
@@ -203,8 +203,8 @@ class StayQuerySet(ClubQuerySet):
         each = Coalesce(attempts, "sessions__sets__count", 1.0)
         voids = Cast("sessions__sets__voids", FloatField())
         reps = Sum(each + voids, output_field=FloatField())
-        told = ("rung__drill__strain", "prescription", "sessions__on")
-        return rows.order_by().values_list(*told).annotate(reps=reps)
+        related = ("rung__drill__strain", "prescription", "sessions__on")
+        return rows.order_by().values_list(*related).annotate(reps=reps)
 
     def players_of(self, pks: Iterable[int]) -> dict[int, int]:
         """Stay id -> whose it is, of some of them."""

@@ -150,9 +150,9 @@ def refuse_resting(player: Player, kept: str = "Nothing was changed.") -> None:
 def refuse_strain(prescription: Prescription, rung: Rung) -> None:
     """Raise Refused where one session alone is over a limit of the club."""
     terms = personal_terms(prescription, rung).rung
-    told = too_much_at_once(prescription.player, strain_in(rung.drill, terms))
-    if told:
-        raise Refused(f"{told} Nothing was saved.")
+    too_much = too_much_at_once(prescription.player, strain_in(rung.drill, terms))
+    if too_much:
+        raise Refused(f"{too_much} Nothing was saved.")
 
 
 def refuse_overrides(prescription: Prescription, rung: Rung) -> None:

@@ -176,8 +176,8 @@ def _run(name: str, *words: str, database: str = "") -> None:
         timeout=LONGEST_S,
     )
     if done.returncode:
-        told = done.stderr.strip().splitlines() or ["no reason given"]
-        raise NotBackedUp(f"{name} failed: {told[0]}")
+        lines = done.stderr.strip().splitlines() or ["no reason given"]
+        raise NotBackedUp(f"{name} failed: {lines[0]}")
 
 
 def _counts(name: str) -> dict[str, int]:

@@ -31,9 +31,9 @@ def documents() -> list[tuple[type[models.Model], list[str]]]:
 
 def read_share(club: Club, on: date) -> int:
     """Read the share of a day, all of it within a week; how many documents cannot be read now."""
-    mine = [one for number, one in enumerate(documents()) if number % DAYS == on.weekday()]
+    todays = [one for number, one in enumerate(documents()) if number % DAYS == on.weekday()]
     with transaction.atomic():
-        for model, columns in mine:
+        for model, columns in todays:
             UnreadDocument.objects.filter(club=club, table=model._meta.label).delete()
             UnreadDocument.objects.bulk_create(_unread(club, model, columns, on))
     return UnreadDocument.objects.filter(club=club).count()

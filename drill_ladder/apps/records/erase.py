@@ -144,10 +144,10 @@ def _blank(model: type[models.Model], blank: Mapping[str, Any], rows: Any) -> in
         if callable(value):
             _turn(manager, ids, column, value)
             continue
-        mine = manager.filter(pk__in=ids)
+        chosen = manager.filter(pk__in=ids)
         if value is not None:
-            mine = mine.exclude(**{column: type(value)()})
-        mine.update(**{column: value})
+            chosen = chosen.exclude(**{column: type(value)()})
+        chosen.update(**{column: value})
     return len(ids)
 
 

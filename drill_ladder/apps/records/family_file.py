@@ -46,8 +46,10 @@ def family_file(player: Player, on: date, coaches_notes: bool = False) -> bytes:
     out = BytesIO()
     with ZipFile(out, "w", ZIP_DEFLATED) as file:
         notes = ALL_NOTES if coaches_notes else OWN
-        told = READ_ME.format(club=player.club, name=player.name, on=f"{on:%-d %B %Y}", notes=notes)
-        file.writestr("README.txt", told)
+        read_me = READ_ME.format(
+            club=player.club, name=player.name, on=f"{on:%-d %B %Y}", notes=notes
+        )
+        file.writestr("README.txt", read_me)
         file.writestr(
             "player.json", json.dumps(profile(player), indent=2, ensure_ascii=False, default=str)
         )

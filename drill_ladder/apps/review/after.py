@@ -60,7 +60,7 @@ def after_hour(club: Club, on: date) -> AfterHour:
         for name, _ in one.faults:
             faults.setdefault(name, set()).add(player.pk)
     shared = [(name, len(who)) for name, who in faults.items() if len(who) >= SHARED]
-    works = [one for _, mine in rows.values() for one in mine]
+    works = [one for _, works_of in rows.values() for one in works_of]
     return AfterHour(
         sorted(rows.values(), key=lambda row: row[0].name),
         _absent(club, on, set(rows)),

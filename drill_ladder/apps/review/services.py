@@ -89,8 +89,8 @@ def decided_since(*, session: Session, **_: object) -> str:
     since = Decision.objects.filter(
         proposal__stay=session.stay_id, at__gte=session.recorded_at, undone_at__isnull=True
     )
-    told = "Your coach has decided on it since. Tell your coach, who can put it right."
-    return told if since.exists() else ""
+    words = "Your coach has decided on it since. Tell your coach, who can put it right."
+    return words if since.exists() else ""
 
 
 def close_open(*, stay: Stay, **_: object) -> None:

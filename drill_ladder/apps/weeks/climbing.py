@@ -64,9 +64,9 @@ def _tell(plan: WeekPlan, prescription: Prescription, first: date, today: date) 
     week, now = plan.week, {block.key: block for block in snapshot(plan)}
 
     def told(block: ToldBlock) -> ToldBlock:
-        mine = block.prescription == prescription.pk and not block.cancelled
+        own = block.prescription == prescription.pk and not block.cancelled
         fresh = now.get(block.key)
-        if not mine or fresh is None or block.on < first:
+        if not own or fresh is None or block.on < first:
             return block
         return replace(block, **{name: getattr(fresh, name) for name in OF_THE_RUNG})
 

@@ -67,12 +67,12 @@ class Week(models.Model):
         next publishing. One that the coach had in view has in this week what was told, and be it
         nothing.
         """
-        told = self.told_at or self.published_at
-        if told is None:
+        moment = self.told_at or self.published_at
+        if moment is None:
             return True
         if prescription.prescribed_at is not None:
-            return prescription.prescribed_at > told
-        return prescription.started_on >= timezone.localdate(told)
+            return prescription.prescribed_at > moment
+        return prescription.started_on >= timezone.localdate(moment)
 
     def tell(
         self, published: tuple[ToldBlock, ...], lines: Sequence[str], on: date, at: datetime

@@ -64,15 +64,15 @@ def _locked(
 ) -> HttpResponse:
     """In the place of a page: the question for the PIN. What waits on a device waits on."""
     if wants_json(request):
-        told = request.told  # type: ignore[attr-defined]
-        return JsonResponse({"state": "pin", "told": told}, status=200 if told else 401)
+        stop = request.told  # type: ignore[attr-defined]
+        return JsonResponse({"state": "pin", "told": stop}, status=200 if stop else 401)
     return asked_for_pin(request, token, wait_s(player, timezone.now()))
 
 
 def asked_for_pin(request: HttpRequest, token: str, wait: int, wrong: bool = False) -> HttpResponse:
     """The page that asks; no device keeps it in the card's place, for it is no success."""
-    told = request.told  # type: ignore[attr-defined]
-    context = {"token": token, "wait": wait, "wrong": wrong, "told": told}
+    stop = request.told  # type: ignore[attr-defined]
+    context = {"token": token, "wait": wait, "wrong": wrong, "told": stop}
     return render(request, "card/pin.html", context, status=401)
 
 

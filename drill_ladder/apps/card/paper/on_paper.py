@@ -55,9 +55,9 @@ def _days(stays: Sequence[Stay], week: Week | None) -> dict[int, list[date]]:
         if block.place == "home" and not block.cancelled:
             days.setdefault(block.prescription, []).append(block.on)
     for parts in by_routine(stays).values():
-        told = next((days[p] for p in prescriptions_of(parts) if p in days), None)
-        if told is not None:
-            days |= dict.fromkeys(prescriptions_of(parts), told)
+        first = next((days[p] for p in prescriptions_of(parts) if p in days), None)
+        if first is not None:
+            days |= dict.fromkeys(prescriptions_of(parts), first)
     return days
 
 

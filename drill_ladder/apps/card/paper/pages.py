@@ -128,15 +128,15 @@ def here_note(told: ToldWork) -> str:
 
 def _card_block(one: OnPaper, on: date, most: int) -> PaperBlock:
     work = work_of(one.stay, on, Place.HOME, rung=one.rung)
-    told = told_work(work)
+    words = told_work(work)
     return PaperBlock(
-        work=told,
+        work=words,
         plan=on_paper(work.how.plan) if work.how.plan else "",
-        plan_note=plan_note(told),
-        here_note=here_note(told),
-        how=cut(told.text, LONGEST),
-        look_for=told.checkpoints[:MOST_LOOKED_FOR],
-        cue=told.cue or next(iter(told.cues), ""),
+        plan_note=plan_note(words),
+        here_note=here_note(words),
+        how=cut(words.text, LONGEST),
+        look_for=words.checkpoints[:MOST_LOOKED_FOR],
+        cue=words.cue or next(iter(words.cues), ""),
         rows=tallies(work, most),
         times=[f"{day:%a}" for day in one.days] or [""] * one.times,
     )

@@ -99,8 +99,8 @@ def _placed(blocks: Sequence[PlannedBlock]) -> list[tuple[PlannedBlock, Stay]]:
     placed = []
     for block in blocks:
         alone = [stays[block.prescription_id]] if block.prescription_id in stays else []
-        mine = parts.get(block.prescription.player_routine_id or 0, alone)
-        placed += [(block, stay) for stay in mine]
+        siblings = parts.get(block.prescription.player_routine_id or 0, alone)
+        placed += [(block, stay) for stay in siblings]
     return placed
 
 

@@ -148,7 +148,7 @@ def club_grid(club: Club, on: date, squad: Squad | None, sent: QueryDict | None)
     rows: dict[Player, list[tuple[Stay, Rung, date | None]]] = {}
     for block, stay, rung in worked_at_club(club, on, squad):
         rows.setdefault(block.week.player, []).append((stay, rung, on))
-    people = [_player(player, mine, (on, on), sent) for player, mine in rows.items()]
+    people = [_player(player, own, (on, on), sent) for player, own in rows.items()]
     return Grid(people[:MOST_GRID], at_club=True)
 
 

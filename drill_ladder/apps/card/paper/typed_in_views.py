@@ -46,10 +46,10 @@ def typed_in(request: HttpRequest, member: Membership) -> HttpResponse:
 
     posted = request.method == "POST"
     grid = grid_of(request.POST if posted else None)
-    wrong, told = "", ""
+    wrong, names = "", ""
     if posted:
         resting = hear_sheet(grid, member)
-        told = ", ".join(map(str, resting))
+        names = ", ".join(map(str, resting))
         wrong, found = _stored(request, grid, member, today, resting)
         if not wrong:
             return redirect(_after(request, player))
@@ -60,7 +60,7 @@ def typed_in(request: HttpRequest, member: Membership) -> HttpResponse:
         "player": player,
         "squad": squad,
         "wrong": wrong,
-        "told": told,
+        "told": names,
     }
     return render(request, "card/paper_in.html", context, status=422 if wrong else 200)
 

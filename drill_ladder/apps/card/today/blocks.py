@@ -209,16 +209,16 @@ def _block(stay: Stay, worked: Worked, today: date, week: Week | None) -> CardBl
     if week is None or _came_later(stay, week):
         due = again or (today not in days and len(days) < stay.prescription.per_week)
         return CardBlock(stay, stored, rung, rungs, *done, due, today in days, again)
-    mine = [
+    own = [
         block
         for block in week.published
         if block.prescription == stay.prescription_id and not block.cancelled
     ]
-    at_home = [block for block in mine if block.place == "home"]
+    at_home = [block for block in own if block.place == "home"]
     if not at_home:
         return None
     again = again and any(block.tired and block.on == today for block in at_home)
-    asked = sum(block.on <= today for block in mine if not block.tired)
+    asked = sum(block.on <= today for block in own if not block.tired)
     offered = [block for block in at_home if block.on <= today and block.tired <= again]
     due = again or (today not in days and bool(offered) and len(days) < asked)
     planned = tuple(block.on for block in at_home if not block.tired)
@@ -230,8 +230,8 @@ def club_days(week: Week | None, today: date) -> list[date]:
     """The days, from today on, on which the player is expected at the club, as the week was
     told.
     """
-    told = week.published if week else ()
-    days = {b.on for b in told if b.place == "club" and not b.cancelled and b.on >= today}
+    published = week.published if week else ()
+    days = {b.on for b in published if b.place == "club" and not b.cancelled and b.on >= today}
     return sorted(days)
 
 

@@ -98,7 +98,7 @@ def _context(
 
 def _sent(request: HttpRequest, token: str, page: RoutinePage, today: date) -> HttpResponse | None:
     """The answer to what was sent; None where the page comes back."""
-    told, script = request.told, wants_json(request)  # type: ignore[attr-defined]
+    stop, script = request.told, wants_json(request)  # type: ignore[attr-defined]
     question = clock_question(request.POST, today)
     if page.is_valid():
         if script and question is not None:
@@ -106,14 +106,14 @@ def _sent(request: HttpRequest, token: str, page: RoutinePage, today: date) -> H
         on = page.day.cleaned_data["on"] or today
         try:
             store_routine(
-                [page], on, _seen_by(page), None, told is not None, device_of(request.POST)
+                [page], on, _seen_by(page), None, stop is not None, device_of(request.POST)
             )
         except Refused as error:
             page.day.add_error(None, str(error))
         else:
             place = reverse("card:routine-done", args=[token, page.given.pk, f"{on}"])
             return JsonResponse({"state": "stored", "next": place}) if script else redirect(place)
-    if told and not any(part.form.is_bound and part.form.has_changed() for part in page.parts):
+    if stop and not any(part.form.is_bound and part.form.has_changed() for part in page.parts):
         return redirect("card:card", token)
     why = page.errors
     return JsonResponse({"state": "refused", "why": why}, status=422) if script else None

@@ -145,18 +145,18 @@ def _sent(
     request: HttpRequest, token: str, stay: Stay, form: SessionForm, home: AtHome | None
 ) -> HttpResponse | None:
     """The answer to what was sent, as a page or for a script; None where the form comes back."""
-    told, script = request.told, wants_json(request)  # type: ignore[attr-defined]
+    stop, script = request.told, wants_json(request)  # type: ignore[attr-defined]
     question = clock_question(request.POST, clock.today(stay.prescription.player.club))
     if form.is_valid():
         if script and question is not None:
             return question
         given = form.session_input(form.cleaned_data["seen_by"] or "self")
         given = replace(given, way=home.way if home else "", device=device_of(request.POST))
-        session = recorded(form, stay, given, None, told)
+        session = recorded(form, stay, given, None, stop)
         if session is not None:
             done = redirect("card:done", token, session.pk)
             return stored(token, session) if script else done
-        if told and not form.errors:
+        if stop and not form.errors:
             card = f"{reverse('card:card', args=[token])}?told={kept_key(stay)}"
             return heard(token) if script else redirect(card)
     return refused(form) if script else None

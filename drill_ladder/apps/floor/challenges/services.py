@@ -63,9 +63,9 @@ def own_of(challenge: Challenge, player: Player, found: Record | None = None) ->
     found = found or record_of_tests([protocol])
     higher = protocol.drill.measure.higher_is_better
     best = max if higher else min
-    mine = [one for (who, _, _), one in found.measured[protocol.pk].items() if who == player.pk]
-    before = [one.score for one in mine if one.on < challenge.begins]
-    since = [one.score for one in mine if challenge.begins <= one.on <= challenge.ends]
+    own = [one for (who, _, _), one in found.measured[protocol.pk].items() if who == player.pk]
+    before = [one.score for one in own if one.on < challenge.begins]
+    since = [one.score for one in own if challenge.begins <= one.on <= challenge.ends]
     old, new = best(before, default=None), best(since, default=None)
     return Own(player, old, new, _told(protocol, old, new, higher))
 

@@ -36,7 +36,7 @@ def hall_of(club: Club, on: date) -> Document:
     weeks = {w.player_id: w for w in Week.objects.beginning(monday_of(on)).of_players(players)}
     planned = _planned(club, on)
     said = said_to_all(club, pks, on)
-    told = set(FloorTap.objects.of_club(club).comfort_since(on - ASK_AGAIN))
+    asked = set(FloorTap.objects.of_club(club).comfort_since(on - ASK_AGAIN))
     day = HallDay.objects.filter(club=club, on=on).first()
     ordered = {p.pk: _ordered(stays[p.pk], planned.get(p.pk, {})) for p in players}
     flat = [stay for rows in ordered.values() for stay in rows]
@@ -56,7 +56,7 @@ def hall_of(club: Club, on: date) -> Document:
                 "guest": p.guest_on is not None,
                 "work": [by_stay[stay.pk] for stay in ordered[p.pk]],
                 "rests": p.pk in resting,
-                "comfort": p.pk not in told,
+                "comfort": p.pk not in asked,
                 "say": [one.words for one in said[p.pk] if one.next_time and one.on < on],
             }
             for p in players

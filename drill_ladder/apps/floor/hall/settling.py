@@ -159,9 +159,9 @@ def _tell(stay: Stay, on: date, rung: Rung, session: Session | None, part: bool)
     judged = next((day for day in days_of(stay, session.recheck) if day.on == on), None)
     if judged is None or session.ahead is None:
         return
-    told = outcome(judged, session.ahead, rung, None, mirrors(stay))
-    lines = [*told.reached, *told.missing, told.upcoming]
-    said = {"verdict": told.kind, "headline": told.headline, "lines": lines}
+    words = outcome(judged, session.ahead, rung, None, mirrors(stay))
+    lines = [*words.reached, *words.missing, words.upcoming]
+    said = {"verdict": words.kind, "headline": words.headline, "lines": lines}
     _said(stay, on, said | {"part": True} if part else said)
 
 

@@ -76,8 +76,8 @@ def taps(request: HttpRequest, member: Membership) -> HttpResponse:
         return JsonResponse({"why": "This is no list of entries. Nothing was stored."}, status=422)
     taken = take(member, document["taps"][:MOST], _device(document, clock.today(member.club)))
     after = whole(document.get("after")) or 0
-    told = {"stored": taken.stored, "refused": taken.refused, "ask": taken.ask}
-    return JsonResponse(told | _since(member, after))
+    answer = {"stored": taken.stored, "refused": taken.refused, "ask": taken.ask}
+    return JsonResponse(answer | _since(member, after))
 
 
 def _device(document: dict[str, Any], today: date) -> FromDevice:

@@ -156,8 +156,8 @@ def result_of(
             who == player and where == side and on < battery.on
             for who, where, on in found.measured[protocol.pk]
         )
-        told = "timed another way before: no comparison" if other else "the first one"
-        return Result(protocol, trials, now.score, whole, told=told)
+        words = "timed another way before: no comparison" if other else "the first one"
+        return Result(protocol, trials, now.score, whole, told=words)
     last = max(earlier, key=lambda one: one.on)
     return _compared(found, protocol, battery, trials, now, last)
 
@@ -175,15 +175,15 @@ def _compared(
     differs = _differs(found, protocol, battery, now, last)
     whole = len(trials) >= protocol.trials
     if noise.error is None:
-        told = (
+        words = (
             f"{score_words(protocol, last.score)} on {last.on:%-d %B}; how noisy the test is, "
             f"nobody knows yet ({many(noise.missing, 'repeat')} missing)"
         )
-        return Result(protocol, trials, now.score, whole, before, None, differs, told)
+        return Result(protocol, trials, now.score, whole, before, None, differs, words)
     spread = found.spread[protocol.pk]
     change = real_change(noise.error, last.score, now.score, higher, spread, noise.df)
-    told = change_words(protocol, change, last, now)
-    return Result(protocol, trials, now.score, whole, before, change, differs, told)
+    words = change_words(protocol, change, last, now)
+    return Result(protocol, trials, now.score, whole, before, change, differs, words)
 
 
 def _spread(measured: Iterable[Measured]) -> float | None:
@@ -207,19 +207,19 @@ def change_words(protocol: Protocol, change: Change, last: Measured, now: Measur
     real = score_words(protocol, change.mdc95)
     if change.verdict == "within noise":
         return f"{amount} {change.direction} {since}: within the noise of the test"
-    told = {"real": "a real change", "likely": "likely real"}[change.verdict]
+    words = {"real": "a real change", "likely": "likely real"}[change.verdict]
     worth = ""
     if change.smallest_worthwhile is not None and gap < change.smallest_worthwhile:
         worth = ", smaller than what is worth having"
-    return f"{amount} {change.direction} {since}: {told} (sure from {real}){worth}"
+    return f"{amount} {change.direction} {since}: {words} (sure from {real}){worth}"
 
 
 def _differs(
     found: Record, protocol: Protocol, battery: Battery, now: Measured, last: Measured
 ) -> tuple[str, ...]:
     """Conditions that were said on both days and were not alike."""
-    mine = found.trials[protocol.pk]
-    days = {t.battery for t in mine if t.player_id == now.player and t.battery.on == last.on}
+    trials = found.trials[protocol.pk]
+    days = {t.battery for t in trials if t.player_id == now.player and t.battery.on == last.on}
     lines = []
     for name in CONDITIONS:
         then = {getattr(day, name) for day in days} - {""}

@@ -35,7 +35,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
         first |= {"title": f"{model.title} (copy)", "revision": 0}
     form = DrillForm(request.POST or None, initial=first, club=member.club, drill=drill)
     parts = Parts(request.POST or None, member.club, drill, model)
-    told: Context = {}
+    conflict: Context = {}
     if request.method == "POST" and all([form.is_valid(), parts.is_valid()]):
         values = form.values() | {"faults": parts.fault_names(), "versions": parts.ways()}
         values |= {"plan": model.plan} if model else {}
@@ -50,7 +50,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
             )
         except Overtaken as error:
             typed = told_drill(values, form.cleaned_data["skill"])
-            told = {
+            conflict = {
                 "said": str(error),
                 "differences": differences(stored_drill(error.current), typed),
             }
@@ -69,7 +69,7 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
             messages.success(request, f"{saved} is saved.")
             return redirect("library:drill", saved.pk)
     wrong = request.method == "POST"  # what was right has led elsewhere
-    context = {"form": form, "drill": drill, "parts": parts, "wrong": wrong, **told}
+    context = {"form": form, "drill": drill, "parts": parts, "wrong": wrong, **conflict}
     return render(request, "library/drill_edit.html", context, status=422 if wrong else 200)
 
 

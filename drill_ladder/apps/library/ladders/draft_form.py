@@ -68,11 +68,11 @@ class DraftForm(forms.Form):
         order = {axis.axis: i for i, axis in enumerate(self.axes())}
         rows = []
         for rung in draft_ladder(self.axes()):
-            told = (
+            words = (
                 {"axis": rung.changed.value, "changes": rung.values[order[rung.changed]]}
                 if rung.changed
                 else {}
             )
             same = {"drill": data["drill"].pk, "sets": 1, "each_lane": bool(data["drill"].lanes)}
-            rows.append({**same, "title": ", ".join(rung.values), **goal, **told})
+            rows.append({**same, "title": ", ".join(rung.values), **goal, **words})
         return rows

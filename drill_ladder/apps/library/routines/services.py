@@ -93,12 +93,12 @@ def _ladder_of(member: Membership, of: Ladder | Drill) -> Ladder:
     """The ladder itself; for a plain drill its ladder of one rung, made where there is none."""
     if isinstance(of, Ladder):
         return of
-    mine = Ladder.objects.of_club(member.club)
-    known = mine.filter(title=of.title).prefetch_related("rungs").first()
+    ladders = Ladder.objects.of_club(member.club)
+    known = ladders.filter(title=of.title).prefetch_related("rungs").first()
     if known is not None and [rung.drill_id for rung in known.rungs.all()] == [of.pk]:
         return known
     title = of.title if known is None else f"{of.title[:100]} (one rung)"
-    ladder, made = mine.get_or_create(
+    ladder, made = ladders.get_or_create(
         club=member.club, title=title, defaults={"rule": Rule(ByCoach()), "skill": of.skill}
     )
     if made:

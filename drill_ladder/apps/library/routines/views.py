@@ -80,15 +80,15 @@ def _save(
 ) -> Routine | None:
     """What was stored; None with the reason in the head."""
     parts = [form.part() for form in rows.forms if form.cleaned_data.get("of")]
-    told = head.head()
-    if told.insert is not None and told.insert[0] >= len(parts):
+    conflict = head.head()
+    if conflict.insert is not None and conflict.insert[0] >= len(parts):
         head.add_error("insert_at", "There is no such part.")
         return None
     try:
         return save_routine(
             member=member,
             routine=routine,
-            head=told,
+            head=conflict,
             parts=parts,
             revision=head.cleaned_data["revision"],
         )

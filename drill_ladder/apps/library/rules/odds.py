@@ -178,8 +178,8 @@ class Comparison:
 
     def context(self) -> dict[str, Any]:
         """For the page."""
-        told = {"svg": self.svg, "rows": self.rows, "sentence": self.sentence}
-        return told | {"lanes": self.lanes, "alike": self.alike}
+        document = {"svg": self.svg, "rows": self.rows, "sentence": self.sentence}
+        return document | {"lanes": self.lanes, "alike": self.alike}
 
 
 def compare(rung: Rung, rule: Rule, marks: Marks) -> Comparison:

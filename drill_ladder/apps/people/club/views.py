@@ -23,9 +23,9 @@ from drill_ladder.formats.reading import whole
 def club(request: HttpRequest, member: Membership) -> HttpResponse:
     """One page that leads to all of it; the owner changes the club here."""
     kept = member.club
-    told = {"name": kept.name, "time_zone": kept.time_zone, "unit": kept.unit}
+    theirs = {"name": kept.name, "time_zone": kept.time_zone, "unit": kept.unit}
     is_owner = member.role == Role.OWNER
-    form = ClubForm(request.POST or None if is_owner else None, initial=told)
+    form = ClubForm(request.POST or None if is_owner else None, initial=theirs)
     if is_owner and request.method == "POST" and form.is_valid():
         save_club(member=member, **form.cleaned_data)
         messages.success(request, "The club is saved.")

@@ -193,10 +193,10 @@ def _end_tokens(of: Membership, to: Membership | None, actor: User) -> None:
 
 
 def _set_duties(of: Membership, squads: Iterable[int]) -> None:
-    mine = Squad.objects.filter(club=of.club_id, pk__in=list(squads))
-    of.duties.exclude(squad__in=mine).delete()
+    squads_of_club = Squad.objects.filter(club=of.club_id, pk__in=list(squads))
+    of.duties.exclude(squad__in=squads_of_club).delete()
     SquadDuty.objects.bulk_create(
-        [SquadDuty(club_id=of.club_id, member=of, squad=squad) for squad in mine],
+        [SquadDuty(club_id=of.club_id, member=of, squad=squad) for squad in squads_of_club],
         ignore_conflicts=True,
     )
 

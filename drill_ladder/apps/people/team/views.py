@@ -85,8 +85,10 @@ def member_end(request: HttpRequest, member: Membership, pk: int) -> HttpRespons
     except Refused as error:
         form = RoleForm(None, club=member.club, of=of)
         return _member_page(request, member, of, form, str(error))
-    told = f" {to.user} looks after {', '.join(map(str, squads))} now." if squads and to else ""
-    messages.success(request, f"{who} is no member any more.{told}")
+    handed_on = (
+        f" {to.user} looks after {', '.join(map(str, squads))} now." if squads and to else ""
+    )
+    messages.success(request, f"{who} is no member any more.{handed_on}")
     return redirect("people:team" if of.user_id != member.user_id else "people:account")
 
 

@@ -138,11 +138,11 @@ def keep_day(
     if sets is None or session.on in others:
         done = by_session(SetRow.objects.of_day(session))
         sessions = [one for part in done for one in core_sessions(part[0].session, part)]
-        told = [part[0].session for part in done]
+        whole = [part[0].session for part in done]
     else:
-        sessions, told = core_sessions(session, sets), [session]
+        sessions, whole = core_sessions(session, sets), [session]
     rung = work_rung(stay, recheck)[1]
-    judged = judge_sessions(stay, rung, sessions, _asked_on_days(told, rung))
+    judged = judge_sessions(stay, rung, sessions, _asked_on_days(whole, rung))
     made = [_row(stay, recheck, day, extra) for day, extra in judged]
     _store(made)
     days = {row.on: row for row in rows if not row.recheck}
@@ -164,7 +164,7 @@ def by_session(rows: Iterable[SetRow]) -> list[list[SetRow]]:
 
 def _row(stay: Stay, recheck: bool, judged: Judged, extra: ExtraWork) -> JudgedDay:
     day = judged.day
-    mine = {id(s) for s in day.sets}
+    judged_sets = {id(s) for s in day.sets}
     return JudgedDay(
         club_id=stay.club_id,
         stay=stay,
@@ -178,7 +178,7 @@ def _row(stay: Stay, recheck: bool, judged: Judged, extra: ExtraWork) -> JudgedD
         score=judged.score,
         lanes=dict(judged.lanes),
         sets=day.sets,
-        beside=tuple(s for s in day.all_sets if id(s) not in mine),
+        beside=tuple(s for s in day.all_sets if id(s) not in judged_sets),
         extra=extra,
         stopped=sorted(day.stopped, key=str),
     )
@@ -212,10 +212,10 @@ def rejudge(club: Club, missing: bool = False) -> Iterator[int]:
 def _anew(stay: Stay) -> Iterator[JudgedDay]:
     sessions = stay.sessions.all()
     for recheck in sorted({session.recheck for session in sessions}):
-        mine = [session for session in sessions if session.recheck == recheck]
+        same = [session for session in sessions if session.recheck == recheck]
         rung = work_rung(stay, recheck)[1]
-        done = [one for s in mine for one in core_sessions(s, s.sets.all())]
-        for day, extra in judge_sessions(stay, rung, done, _asked_on_days(mine, rung)):
+        done = [one for s in same for one in core_sessions(s, s.sets.all())]
+        for day, extra in judge_sessions(stay, rung, done, _asked_on_days(same, rung)):
             yield _row(stay, recheck, day, extra)
 
 

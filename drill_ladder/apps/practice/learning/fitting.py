@@ -97,8 +97,8 @@ def learn(club: Club, today: date) -> int:
             continue
         days = [
             day
-            for player, mine in record.days.items()
-            for day in learning_days(player, mine, record.by, record.before[player])
+            for player, own in record.days.items()
+            for day in learning_days(player, own, record.by, record.before[player])
         ]
         model = model_of(days, record.by, club.day_spread)
         if model is not None:
@@ -177,7 +177,7 @@ def _player_row(
 ) -> PlayerLearning:
     player = stay.prescription.player_id
     what = known(model, [str(player)], len(record.rungs))
-    mine = record.here[stay.pk]
+    own = record.here[stay.pk]
     before = record.full_days(player)
     row = PlayerLearning(
         club_id=stay.club_id,
@@ -188,7 +188,7 @@ def _player_row(
         carries=carries,
         known=what,
         before=before,
-        in_stay=len(mine),
+        in_stay=len(own),
     )
     storeys = [
         storey_of(
@@ -199,12 +199,12 @@ def _player_row(
     ]
     place = stay.rung.position - 1
     storeys[place] = _storey_here(stay, record.by, what)
-    after = tuple(been_of(day, record.by) for day in mine)
+    after = tuple(been_of(day, record.by) for day in own)
     climber = Climber(place, before, after=after)
     for name, to in (("next", place + 1), ("top", len(storeys))):
-        told = outlook(what, storeys, climber, to, AHEAD, day_spread, runs=RUNS)
-        if told is not None:
-            _set_band(row, name, told)
+        ahead = outlook(what, storeys, climber, to, AHEAD, day_spread, runs=RUNS)
+        if ahead is not None:
+            _set_band(row, name, ahead)
     return row
 
 

@@ -31,13 +31,13 @@ def log(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Every part, for the player and (?with=ID) for another one who has the same routine: what each
     did is stored as theirs, whatever role they held.
     """
-    mine = PlayerRoutine.objects.going().of_club(member.club)
-    first = get_object_or_404(mine, pk=pk)
-    mates = [one for one in mine.of_routine(first.routine_id) if one.pk != pk]
+    going = PlayerRoutine.objects.going().of_club(member.club)
+    first = get_object_or_404(going, pk=pk)
+    mates = [one for one in going.of_routine(first.routine_id) if one.pk != pk]
     mate = next((one for one in mates if one.pk == whole(request.GET.get("with", ""))), None)
     pages = _pages(request, [first, *([mate] if mate else [])])
-    told = [_heard(request, page, member) for page in pages]
-    if request.method == "POST" and _stored(request, member, pages, any(told)):
+    stops = [_heard(request, page, member) for page in pages]
+    if request.method == "POST" and _stored(request, member, pages, any(stops)):
         return redirect("prescriptions:routine", first.routine_id)
     today = clock.today(member.club)
     context = {
@@ -51,7 +51,7 @@ def log(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "wrong_lines": [line for page in pages for line in page.errors],
         "with_adult": False,
         "stop": open_stop_of(first.player),
-        "told": told[0],
+        "told": stops[0],
         "kept_as": f"log-routine-{pk}-{mate.pk if mate else 0}",
         "today": today,
     }

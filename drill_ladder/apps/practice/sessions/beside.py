@@ -107,5 +107,5 @@ def _with_the_rest(faults: dict[str, int] | None, parts: list[SetInput]) -> list
 
 def sum_answers(session: Session) -> Answers:
     """How the calls of a whole session were answered."""
-    told = [row.reads for row in session.sets.all() if row.reads is not None]
-    return sum(told, Answers())
+    reads = [row.reads for row in session.sets.all() if row.reads is not None]
+    return sum(reads, Answers())

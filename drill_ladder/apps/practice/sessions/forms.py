@@ -240,8 +240,8 @@ class SessionForm(forms.Form):
             self.add_error(f"{entry.prefix}-points", f"At most {top:g} points for each attempt.")
         n = getattr(self.rung.measure, "n", None)
         if n is not None and attempts is not None and attempts < n:
-            told = f"{n} good ones take at least {n} attempts."
-            self.add_error(f"{entry.prefix}-attempts", told)
+            words = f"{n} good ones take at least {n} attempts."
+            self.add_error(f"{entry.prefix}-attempts", words)
         items = getattr(self.rung.measure, "items", ())
         if items and values.get("ticks") is not None and values["ticks"] > len(items):
             self.add_error(f"{entry.prefix}-ticks", f"There are {len(items)} checkpoints.")
@@ -251,8 +251,8 @@ class SessionForm(forms.Form):
         for name, question in questions(values, self.rung, entry.asked, self.plan):
             self.asks = True
             if not self.cleaned_data.get("sure"):
-                told = f"{question} Is it right? Then say so below."
-                self.add_error(f"{entry.prefix}-{name}", told)
+                words = f"{question} Is it right? Then say so below."
+                self.add_error(f"{entry.prefix}-{name}", words)
 
     def session_input(self, observer: str) -> SessionInput:
         """The cleaned session."""

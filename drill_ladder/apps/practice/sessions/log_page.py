@@ -57,18 +57,18 @@ def shown_work(work: Work, form: SessionForm, before: str = "") -> Context:
     """A piece of work as its page shows and counts it: alone, or as a part of a routine. before:
     stands before the names of its fields.
     """
-    told, plan = told_work(work), work.how.plan
+    words, plan = told_work(work), work.how.plan
     return {
-        "work": told,
+        "work": words,
         "letters": letter_words(plan, form.rung.lanes),
         "shown": drawn(plan, also=ruler("pace", work.who.pace_m))
         if plan and plan.tells_something
         else None,
         "pad_entries": rows_of(form.entries, before),
-        "pad_faults": told.faults,
-        "instrument": instrument_of(form.rung, form.entries, told.faults, before),
+        "pad_faults": words.faults,
+        "instrument": instrument_of(form.rung, form.entries, words.faults, before),
         "beside": beside_of(work),
-        "caller": told.calls,
+        "caller": words.calls,
         "caller_id": f"{before}caller",
         "strokes": form.rung.counts_makes,
     }

@@ -288,8 +288,8 @@ def _store_sets(rows: list[SetRow]) -> list[SetRow] | None:
     except IntegrityError:
         ids = [row.pk for row in rows]
         stay = rows[0].session.stay_id
-        mine = SetRow.objects.filter(pk__in=ids, session__stay=stay)
-        known = set(mine.values_list("pk", flat=True))
+        own = SetRow.objects.filter(pk__in=ids, session__stay=stay)
+        known = set(own.values_list("pk", flat=True))
         # ids of others: which of them are not free
         others = set(SetRow.objects.filter(pk__in=ids).values_list("pk", flat=True)) - known
         for row in rows:

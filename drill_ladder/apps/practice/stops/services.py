@@ -108,8 +108,8 @@ def open_stop(
     words, at = cut(what, MOST) or UNNAMED, at or timezone.now()
     # another player's report with this id is another report
     own = uuid5(SPACE, f"{player.pk} {report}") if report else uuid4()
-    mine = HurtReport.objects.select_related("stop").filter(stop__player=player)
-    known = mine.filter(pk=own).first() if report else None
+    reports = HurtReport.objects.select_related("stop").filter(stop__player=player)
+    known = reports.filter(pk=own).first() if report else None
     if known is not None:
         return known.stop
     stop = Stop.objects.open().filter(player=player).first()

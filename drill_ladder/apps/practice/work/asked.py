@@ -43,10 +43,10 @@ def work_of_day(
 
 def told_for(published: Sequence[ToldBlock], stay: Stay, on: date) -> ToldBlock | None:
     """The block of a stay that a day is about: the latest by then, else the first that comes."""
-    mine = [block for block in published if block.stay == stay.pk and not block.cancelled]
-    mine.sort(key=lambda block: block.on)
-    due = [block for block in mine if block.on <= on]
-    return due[-1] if due else next(iter(mine), None)
+    own = [block for block in published if block.stay == stay.pk and not block.cancelled]
+    own.sort(key=lambda block: block.on)
+    due = [block for block in own if block.on <= on]
+    return due[-1] if due else next(iter(own), None)
 
 
 def dose_shown(text: str, rung: Rung) -> Rung | None:

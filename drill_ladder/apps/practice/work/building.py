@@ -86,10 +86,10 @@ def works_of(
     """
     prefetch_related_objects(stays, *AT_HAND)
     weeks = weeks or {}
-    told: Sequence[Rung | None] = rungs or [None] * len(stays)
+    given_rungs: Sequence[Rung | None] = rungs or [None] * len(stays)
     asked = [
         _asked(stay, on, rung, weeks.get(stay.prescription.player_id))
-        for stay, rung in zip(stays, told, strict=True)
+        for stay, rung in zip(stays, given_rungs, strict=True)
     ]
     known = Known.of(asked, on)
     return [_work(one, on, place, known) for one in asked]
@@ -103,17 +103,17 @@ def _work(asked: Asked, on: date, place: Place, known: Known) -> Work:
     stay, stored, rung = asked
     drill, player = stored.drill, stay.prescription.player
     home = home_at(stay, place)
-    told = told_drill(stored, player.is_left_handed, home.set_up_at if home else None)
+    shown = told_drill(stored, player.is_left_handed, home.set_up_at if home else None)
     return Work(
         who=Who(player.pk, str(player), player.is_left_handed, player.stride_m),
         what=_what(stay, stored),
         rung=rung,
         rule=stay.terms.rule,
-        how=_how(asked, told, home, known.cues.get(stay.pk, "")),
+        how=_how(asked, shown, home, known.cues.get(stay.pk, "")),
         together=Together(drill.people, drill.group_of, drill.fed),
         safety=_safety(drill, player, on, place),
-        conduct=_conduct(stay, stored, rung, told, on, known),
-        lanes=tuple(swapped(lane) if told.mirrored else lane for lane in rung.lanes),
+        conduct=_conduct(stay, stored, rung, shown, on, known),
+        lanes=tuple(swapped(lane) if shown.mirrored else lane for lane in rung.lanes),
         seen=stay.terms.rule.trust in SEEN,
     )
 

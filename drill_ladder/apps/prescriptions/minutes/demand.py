@@ -87,7 +87,7 @@ def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int
             continue
         pk = stay.prescription.player_id
         wanted[pk].append(_wanted(stay, *homes[pk]))
-    return {pk: _folded(mine) for pk, mine in wanted.items()}
+    return {pk: _folded(wishes) for pk, wishes in wanted.items()}
 
 
 def _folded(asked: list[Wanted]) -> list[Wanted]:
@@ -106,8 +106,8 @@ def _folded(asked: list[Wanted]) -> list[Wanted]:
         if pk is None or pk not in routines:
             folded.append(want)
         elif want.stay.pk in first:
-            mine = [by_stay[stay.pk] for stay in parts[pk]]
-            folded.append(_as_one(want, routines[pk], mine))
+            wishes = [by_stay[stay.pk] for stay in parts[pk]]
+            folded.append(_as_one(want, routines[pk], wishes))
     return folded
 
 

@@ -61,15 +61,15 @@ def counted(rungs: list[Rung]) -> list[Rung]:
 
 def by_probing(rungs: list[Rung]) -> bool:
     """Whether the ladder is scored in makes, so that short sets tell where to start."""
-    told = counted(rungs)
-    return bool(told) and all(rung.drill.measure.counts_makes for rung in told)
+    counts = counted(rungs)
+    return bool(counts) and all(rung.drill.measure.counts_makes for rung in counts)
 
 
 def by_baseline(rungs: list[Rung]) -> bool:
     """Whether one trial of one drill can be held against the targets of all rungs."""
-    told = counted(rungs)
-    one_drill = len({rung.drill_id for rung in told}) == 1
-    return one_drill and form_of(told[0].drill.measure).trial is not None
+    counts = counted(rungs)
+    one_drill = len({rung.drill_id for rung in counts}) == 1
+    return one_drill and form_of(counts[0].drill.measure).trial is not None
 
 
 def found(placement: Placement, rungs: list[Rung]) -> Found:

@@ -115,9 +115,9 @@ def _baseline(
         raise Refused("A number, please: the result of one trial.")
     if not 0 < value < 1e6 or not service.by_baseline(rungs):
         raise Refused("That result cannot be. Nothing was kept.")
-    told = service.counted(rungs)
-    rung, score = from_trial(told, value), score_words(told[0].drill.measure, value)
-    reason = f"one trial as on rung {told[0].position}: {score}"
+    counts = service.counted(rungs)
+    rung, score = from_trial(counts, value), score_words(counts[0].drill.measure, value)
+    reason = f"one trial as on rung {counts[0].position}: {score}"
     service.choose(member=member, placement=under_way, rung=rung, proposed=rung, reason=reason)
     return _on_to(request, under_way, rung)
 

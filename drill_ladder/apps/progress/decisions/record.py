@@ -49,8 +49,8 @@ def how_they_went(ladder: Ladder) -> list[Went]:
             continue
         if after is not None and after.prescription_id != stay.prescription_id:
             after = None
-        mine = [d for d in days[stay.pk] if stay.left is None or d.on <= stay.left]
-        found.append(Went(stay, _left(stay, after), mine, after))
+        until = [d for d in days[stay.pk] if stay.left is None or d.on <= stay.left]
+        found.append(Went(stay, _left(stay, after), until, after))
     return found
 
 
@@ -67,9 +67,9 @@ def past_stays(ladder: Ladder, rung: Rung) -> list[PastStay]:
     """The finished stays on a rung with everything that was recorded, for a replay."""
     went = how_they_went(ladder)
     by_stay = {gone.stay.pk: gone for gone in went}
-    mine = [gone for gone in went if gone.stay.rung_id == rung.pk and gone.stay.left is not None]
+    here = [gone for gone in went if gone.stay.rung_id == rung.pk and gone.stay.left is not None]
     sessions: dict[int, list[Session]] = defaultdict(list)
-    rows = Session.objects.filter(stay__in=[one.stay for one in mine], recheck=False)
+    rows = Session.objects.filter(stay__in=[one.stay for one in here], recheck=False)
     for row in rows.prefetch_related("sets").order_by("on", "recorded_at"):
         sessions[row.stay_id].append(row)
     return [
@@ -83,7 +83,7 @@ def past_stays(ladder: Ladder, rung: Rung) -> list[PastStay]:
             one.left,
             _came_back(one, by_stay),
         )
-        for one in mine
+        for one in here
     ]
 
 

@@ -28,12 +28,12 @@ class Step:
 
 def first_steps(club: Club) -> list[Step]:
     """All of them, until the first session is stored; then none. One question, two on the way."""
-    mine = {"club": OuterRef("pk")}
+    same_club = {"club": OuterRef("pk")}
     rows = Club.objects.filter(pk=club.pk).values_list(
-        Exists(Player.objects.filter(**mine, archived_on=None)),
+        Exists(Player.objects.filter(**same_club, archived_on=None)),
         Exists(Rung.objects.filter(ladder__club=OuterRef("pk"), ladder__archived_on=None)),
-        Exists(Prescription.objects.filter(**mine)),
-        Exists(Session.objects.filter(**mine)),
+        Exists(Prescription.objects.filter(**same_club)),
+        Exists(Session.objects.filter(**same_club)),
     )
     players, ladders, prescribed, begun = rows.get()
     if begun:

@@ -160,8 +160,8 @@ def with_words(players: PlayerQuerySet) -> PlayerQuerySet:
     `hall_rows` (act, uid, on, value).
     """
     rows = Session.objects.exclude(word="").filter(stay__prescription__player=OuterRef("pk"))
-    told = JSONObject(text="word", on="on", by="stay__prescription__ladder__title")
-    latest = rows.order_by("-on", "-recorded_at").values(told=told)[:MOST_WORDS]
+    word = JSONObject(text="word", on="on", by="stay__prescription__ladder__title")
+    latest = rows.order_by("-on", "-recorded_at").values(told=word)[:MOST_WORDS]
     skips = Skip.objects.filter(stay__prescription__player=OuterRef("pk"))
     left_out = JSONObject(
         text="why", on="on", rung="stay__rung__title", by="stay__prescription__ladder__title"
@@ -179,8 +179,8 @@ def with_words(players: PlayerQuerySet) -> PlayerQuerySet:
 
 def told_in_hall(rows: Sequence[str | dict[str, Any]]) -> list[Said]:
     """What was said to a player in the hall, the latest first."""
-    told: list[Any] = list(dated(rows))
-    return said_among([(row["act"], row["uid"], row["on"], row["value"]) for row in told])
+    marks: list[Any] = list(dated(rows))
+    return said_among([(row["act"], row["uid"], row["on"], row["value"]) for row in marks])
 
 
 def told_skips(rows: Sequence[str | dict[str, Any]]) -> list[Context]:

@@ -101,7 +101,7 @@ def _good_ones(sessions: list[Session]) -> list[str]:
 
 def _doses(record: Record) -> list[str]:
     """On how many days the dose was done, of the ladder in question."""
-    days = [day for mine in record.days.values() for day in mine]
+    days = [day for own in record.days.values() for day in own]
     whole = sum(day.verdict != "short" for day in days)
     return [f"The whole dose was done on {whole} of {many(len(days), 'day')}."] if days else []
 
@@ -111,8 +111,8 @@ def _skips(record: Record) -> list[str]:
     reasons = Counter(Skip.objects.of_player(record.player).since(record.since).reasons())
     if not reasons:
         return []
-    told = ", ".join(f"{Why(reason).label} ({count})" for reason, count in reasons.most_common())
-    return [f"Left out {many(reasons.total(), 'time')}: {told}."]
+    words = ", ".join(f"{Why(reason).label} ({count})" for reason, count in reasons.most_common())
+    return [f"Left out {many(reasons.total(), 'time')}: {words}."]
 
 
 def _places(sessions: list[Session]) -> list[str]:
@@ -138,11 +138,11 @@ def how_much(record: Record) -> Panel | None:
     change = ""
     if last.change is not None:
         change = f", {signed(100 * last.change)}\u00a0% on the week before"
-    told = sum(session.effort is not None for session in record.sessions)
+    efforts = sum(session.effort is not None for session in record.sessions)
     lines = [
         *strain_lines(record),
         f"Week of {last.start:%-d %B}: a load of {last.load:.0f} (effort times minutes){change}.",
-        f"Effort was told in {told} of {many(len(record.sessions), 'session')}.",
+        f"Effort was told in {efforts} of {many(len(record.sessions), 'session')}.",
     ]
     shown = found[-SHOWN:]
     drawn = [rates_chart.Bar(f"{w.start:%-d.%-m}", w.load, None, f"{w.load:.0f}") for w in shown]
@@ -262,8 +262,8 @@ def stay_lengths(record: Record) -> list[tuple[Stay, int]]:
 
 def completion_of(record: Record, ladder: Prescription) -> list[Completion]:
     """Days of work on one ladder by week."""
-    mine = {s.on for s in record.sessions if s.stay.prescription_id == ladder.pk}
-    done = Counter(monday_of(on) for on in mine)
+    own = {s.on for s in record.sessions if s.stay.prescription_id == ladder.pk}
+    done = Counter(monday_of(on) for on in own)
     return [Completion(monday, done[monday], ladder.per_week, None) for monday in record.mondays]
 
 

@@ -76,8 +76,10 @@ def better(record: Record, stay: Stay) -> Panel:
     lines = [_better_line(found.verdict, line, found.n, rung.measure), *_best(joined, rung)]
     earlier = sum(day.stay_id != stay.pk for day in days)
     if earlier:
-        told = many(earlier, "day")
-        lines.append(f"{told} of an earlier time on this rung counted in; the line breaks between.")
+        words = many(earlier, "day")
+        lines.append(
+            f"{words} of an earlier time on this rung counted in; the line breaks between."
+        )
     if len(joined) < len(points):
         apart = len(points) - len(joined)
         lines.append(f"Hollow: {many(apart, 'day')} done easier or another way, not joined.")
@@ -105,8 +107,10 @@ def _form_line(days: Sequence[JudgedDay]) -> list[str]:
     if len(seen) < 2:
         return []
     (_, first), (on, last) = seen[0], seen[-1]
-    told = f"Technique that looked right: {percent(first)} at first, {percent(last)} on {on:%-d %B}"
-    return [f"{told}; looked at on {many(len(seen), 'day')}."]
+    words = (
+        f"Technique that looked right: {percent(first)} at first, {percent(last)} on {on:%-d %B}"
+    )
+    return [f"{words}; looked at on {many(len(seen), 'day')}."]
 
 
 def _point(day: JudgedDay, apart: bool, rung: Rung) -> scores_chart.Point:
@@ -227,10 +231,10 @@ def _attempts(session: Session) -> list[int]:
 def _tired_line(found: Fatigue) -> str:
     if found.early is None or found.late is None or found.drop is None:
         return "Too few attempts in order to say."
-    told = f"first third {percent(found.early)} good, last third {percent(found.late)}"
+    words = f"first third {percent(found.early)} good, last third {percent(found.late)}"
     if found.flagged:
-        return f"It falls off inside a session: {told}. Try shorter sets, or it earlier."
-    return f"No falling off to be sure of: {told}."
+        return f"It falls off inside a session: {words}. Try shorter sets, or it earlier."
+    return f"No falling off to be sure of: {words}."
 
 
 # --- tempo, reads, feeds
@@ -258,8 +262,8 @@ def tempo_panel(record: Record, stay: Stay) -> Panel | None:
 
 def reads_panel(record: Record, stay: Stay) -> Panel | None:
     """Deciding apart from doing."""
-    told = [row.reads for s in record.on_rung(stay) for row in s.sets.all() if row.reads]
-    lines = read_lines(sum(told, Answers()))
+    reads = [row.reads for s in record.on_rung(stay) for row in s.sets.all() if row.reads]
+    lines = read_lines(sum(reads, Answers()))
     if not lines:
         return None
     return Panel("reads", "Reads it?", [line[:1].upper() + line[1:] + "." for line in lines])

@@ -82,8 +82,8 @@ def _two(lanes: Sequence[LaneResult]) -> list[str]:
     between = sorted(abs(100 * end) for end in (gap.low, gap.high))
     if not gap.real:
         often = "no more than chance shows now and then to whoever looks often"
-        told = f"the {gap.weaker} is {points} behind, {often}"
-        return [f"No difference to be sure of: {told}."]
+        words = f"the {gap.weaker} is {points} behind, {often}"
+        return [f"No difference to be sure of: {words}."]
     return [
         f"The {gap.weaker} is weaker: {points} behind ({between[0]:.0f} to {between[1]:.0f}).",
         f"To even it out, practise it {percent(gap.practice_share or 0.5)} of the time; in play "

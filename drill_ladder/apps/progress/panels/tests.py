@@ -36,11 +36,11 @@ def tests_panel(record: Record) -> Panel | None:
 def _by_side(
     found: TestRecord, protocol: Protocol, record: Record
 ) -> Iterator[tuple[str, list[Measured]]]:
-    mine = [
+    own = [
         one for (who, _, _), one in found.measured[protocol.pk].items() if who == record.player.pk
     ]
-    for side in sorted({one.side for one in mine}):
-        of_side = sorted((one for one in mine if one.side == side), key=lambda one: one.on)
+    for side in sorted({one.side for one in own}):
+        of_side = sorted((one for one in own if one.side == side), key=lambda one: one.on)
         shown = [one for one in of_side if record.since <= one.on <= record.today]
         if shown:
             yield side, shown
@@ -65,8 +65,8 @@ def _told(
             higher = protocol.drill.measure.higher_is_better
             spread = found.spread[protocol.pk]
             change = real_change(noise.error, before.score, result.score, higher, spread, noise.df)
-            told = change_words(protocol, change, before, result)
-            yield result, f"{score_words(protocol, result.score)}, {told}"
+            words = change_words(protocol, change, before, result)
+            yield result, f"{score_words(protocol, result.score)}, {words}"
 
 
 def _cells(protocol: Protocol, one: Measured, told: str) -> list[str]:

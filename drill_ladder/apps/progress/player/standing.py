@@ -99,12 +99,12 @@ def _recent(stays: Sequence[Stay]) -> dict[int, list[JudgedDay]]:
 
 
 def _lines(stay: Stay, last: Sequence[JudgedDay], proposal: Proposal | None) -> list[str]:
-    told = proposal.said if proposal is not None else None
+    said = proposal.said if proposal is not None else None
     return result_lines(
         stay.terms.rung,
         [row.value for row in last],
-        told.ahead if told else None,
-        told.odds_next if told else None,
+        said.ahead if said else None,
+        said.odds_next if said else None,
         getattr(stay, "cures", None),
     )
 

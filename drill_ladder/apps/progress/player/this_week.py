@@ -45,12 +45,12 @@ def this_week(player: Player, ladders: Sequence[Prescription], today: date) -> T
     days: dict[date, list[Line]] = {}
     planned = set()
     for block in list(week.blocks.all()) if week else []:
-        mine = by_id[block.prescription_id]
-        place = (_work(mine), block.on)
+        ladder = by_id[block.prescription_id]
+        place = (_work(ladder), block.on)
         planned.add(place)
-        if mine.status != Status.ACTIVE and place not in worked:
+        if ladder.status != Status.ACTIVE and place not in worked:
             continue  # the ladder has ended since
-        title = f"{mine.player_routine.routine if mine.player_routine else mine.ladder}"
+        title = f"{ladder.player_routine.routine if ladder.player_routine else ladder.ladder}"
         days.setdefault(block.on, []).append(Line(block, title, place in worked))
     return ThisWeek(week, sorted(days.items()), len(worked - planned))
 

@@ -22,9 +22,9 @@ def cost_line(stay: Stay) -> str:
         return ""
     over = f"over {many(len(days), 'day')} with both"
     points = f"{100 * found.low:.0f} to {100 * found.high:.0f} points"
-    told = "Tiredness costs" if found.flagged else "No cost of tiredness to be sure of:"
+    words = "Tiredness costs" if found.flagged else "No cost of tiredness to be sure of:"
     return (
-        f"Fresh {percent(found.early)}, tired {percent(found.late)} {over}. {told} "
+        f"Fresh {percent(found.early)}, tired {percent(found.late)} {over}. {words} "
         f"{points} of a hundred."
     )
 

@@ -108,13 +108,13 @@ def start_of(
 
 def _days(cuts: Sequence[Went], by: LearntBy) -> list[DayOf | ScoreOf]:
     """Everybody's days on the ladder, player by player."""
-    mine: dict[int, list[OnRung]] = defaultdict(list)
+    on_rungs: dict[int, list[OnRung]] = defaultdict(list)
     for cut in cuts:
         place, rung = cut.stay.rung.position, cut.stay.terms.rung
-        mine[cut.stay.prescription.player_id] += [OnRung(place, rung, day) for day in cut.days]
+        on_rungs[cut.stay.prescription.player_id] += [OnRung(place, rung, day) for day in cut.days]
     return [
         day
-        for player, days in mine.items()
+        for player, days in on_rungs.items()
         for day in learning_days(player, sorted(days, key=lambda on: on.day.on), by)
     ]
 
@@ -122,8 +122,8 @@ def _days(cuts: Sequence[Went], by: LearntBy) -> list[DayOf | ScoreOf]:
 def _starters(
     players: Sequence[Player], cuts: Sequence[Went], day: date, by: LearntBy
 ) -> list[Starter]:
-    mine = {player.pk: player for player in players}
-    rows = [cut for cut in cuts if cut.stay.prescription.player_id in mine]
+    by_id = {player.pk: player for player in players}
+    rows = [cut for cut in cuts if cut.stay.prescription.player_id in by_id]
     standing = {
         one.stay.prescription_id: one
         for one in rows
@@ -133,7 +133,7 @@ def _starters(
     before = Counter(row.stay.prescription_id for row in rows for _ in row.days)
     found = [
         Starter(
-            mine[one.stay.prescription.player_id],
+            by_id[one.stay.prescription.player_id],
             one.stay.rung.position - 1,
             Climber(
                 one.stay.rung.position - 1,
@@ -171,8 +171,8 @@ def _shares(rows: Sequence[Went], standing: dict[int, Went], day: date) -> dict[
         p = one.stay.prescription
         weeks = max(0, (day - max(since, p.started_on)).days) / 7
         wanted = weeks * p.per_week
-        mine = {d.on for r in rows if r.stay.prescription_id == key for d in r.days if d.on > since}
-        counts[key] = (min(float(len(mine)), wanted), wanted)
+        days = {d.on for r in rows if r.stay.prescription_id == key for d in r.days if d.on > since}
+        counts[key] = (min(float(len(days)), wanted), wanted)
     done, wanted = (sum(pair[i] for pair in counts.values()) for i in (0, 1))
     squad = done / wanted if wanted else 1.0
     return {key: (d + PRIOR * squad) / (w + PRIOR) for key, (d, w) in counts.items()}

@@ -205,10 +205,10 @@ def shared(found: SquadRecord) -> list[Shared]:
         side = surely.get(stay.pk)
         sided[title] += side is not None
         weak[title, side or ""] += bool(side)
-    told = [*_shared_faults(faults, counted), *_shared_lanes(weak, sided)]
+    signs = [*_shared_faults(faults, counted), *_shared_lanes(weak, sided)]
     return [
         Shared(f"{line}: one group block would serve.", about, *_most_alike(at[title]))
-        for title, line, about in told
+        for title, line, about in signs
     ]
 
 

@@ -80,19 +80,19 @@ def _manifest(packed: ZipFile, names: list[str], faults: list[str]) -> dict[str,
         faults.append("manifest.json is not in it: this is no archive of a club.")
         return {}
     try:
-        told: Any = _json(packed.read("manifest.json"))
-        if told["format"] != FORMAT or not isinstance(told["version"], int):
+        manifest: Any = _json(packed.read("manifest.json"))
+        if manifest["format"] != FORMAT or not isinstance(manifest["version"], int):
             raise KeyError
         files = {
-            f"{file['name']}": (f"{file['sha256']}", file.get("rows")) for file in told["files"]
+            f"{file['name']}": (f"{file['sha256']}", file.get("rows")) for file in manifest["files"]
         }
     except (*BROKEN, KeyError, TypeError, AttributeError):
         faults.append("manifest.json cannot be read, or is of another program.")
         return {}
-    if told["version"] > VERSION:
+    if manifest["version"] > VERSION:
         faults.append(
-            f"It is of version {told['version']}; this program reads up to {VERSION}. Use a newer "
-            "one."
+            f"It is of version {manifest['version']}; this program reads up to {VERSION}. "
+            "Use a newer one."
         )
     return files
 

@@ -34,9 +34,9 @@ def restore_club(archive: Archive, name: str = "") -> Club:
     """A new club with everything of the archive. name: another name than it had. Whoever has no
     account here gets one without a password: they ask for a new one by mail. Raises Refused.
     """
-    told = archive.club
-    club = Club(name=name or told["name"], time_zone=told["time_zone"])
-    club.unit, club.night_on = told.get("unit", "m"), told.get("night_on")
+    document = archive.club
+    club = Club(name=name or document["name"], time_zone=document["time_zone"])
+    club.unit, club.night_on = document.get("unit", "m"), document.get("night_on")
     try:
         club.full_clean()
     except ValidationError as error:
@@ -78,8 +78,8 @@ def _turn(table: Table, row: Row, place: Turn, number: int) -> None:
     try:
         turn_row(table, row, place)
     except (KeyError, TypeError, ValueError, AttributeError) as error:
-        told = f"{table.file}, row {number + 1}: a document in it cannot be read ({error})"
-        raise Refused(f"{told}. Nothing was stored.") from error
+        words = f"{table.file}, row {number + 1}: a document in it cannot be read ({error})"
+        raise Refused(f"{words}. Nothing was stored.") from error
 
 
 def _plain(pk: Any) -> Any:

@@ -64,9 +64,9 @@ class Writer:
 
     def close(self, club: Club) -> None:
         """The manifest comes last."""
-        told = {"format": FORMAT, "version": VERSION, "club": club.name, "files": self.files}
+        manifest = {"format": FORMAT, "version": VERSION, "club": club.name, "files": self.files}
         info = ZipInfo("manifest.json", WHEN)
-        self.zip.writestr(info, document(told))
+        self.zip.writestr(info, document(manifest))
         self.zip.close()
 
 

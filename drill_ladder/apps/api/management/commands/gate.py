@@ -32,9 +32,9 @@ class Command(BaseCommand):
 
     def handle(self, **options: Any) -> None:
         """Send it all."""
-        told = story(options["seed"], options["runs"], options["faults"])
-        self.stdout.write(f"Runs: {', '.join(f'{s:.2f} s' for s in told.seconds)}")
-        for number, message in enumerate(told.messages, 1):
+        acts = story(options["seed"], options["runs"], options["faults"])
+        self.stdout.write(f"Runs: {', '.join(f'{s:.2f} s' for s in acts.seconds)}")
+        for number, message in enumerate(acts.messages, 1):
             answer = self._sent(options, message)
             lost = f", not given: {'; '.join(answer['lost'].values())}" if answer["lost"] else ""
             stuck = f", stays broken: {', '.join(answer['stuck'])}" if answer["stuck"] else ""
