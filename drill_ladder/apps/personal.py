@@ -55,18 +55,18 @@ def personal_of(model: type[models.Model]) -> Personal:
 
 def undeclared(model: type[models.Model]) -> list[str]:
     """Columns of text or JSON that it says nothing about; a choice among named words is none."""
-    known = personal_of(model).declared
+    declared = personal_of(model).declared
     return [
         one.name
         for one in model._meta.concrete_fields
-        if isinstance(one, TEXTS) and not one.choices and one.name not in known
+        if isinstance(one, TEXTS) and not one.choices and one.name not in declared
     ]
 
 
 def of_players() -> Iterator[tuple[type[models.Model], Personal]]:
     """Every model whose rows are somebody's, those that hang on others first."""
-    found = [(model, personal_of(model)) for model in ours() if personal_of(model).player]
-    yield from sorted(found, key=lambda pair: -pair[1].player.count("__"))
+    pairs = [(model, personal_of(model)) for model in ours() if personal_of(model).player]
+    yield from sorted(pairs, key=lambda pair: -pair[1].player.count("__"))
 
 
 def with_free_words() -> Iterator[tuple[type[models.Model], str]]:

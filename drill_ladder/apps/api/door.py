@@ -63,5 +63,5 @@ def _note(request: HttpRequest, token: AccessToken) -> None:
 
 def token_in(request: HttpRequest) -> AccessToken:
     """The token that came in."""
-    found: AccessToken = request.auth  # type: ignore[attr-defined]
-    return found
+    token: AccessToken = request.auth  # type: ignore[attr-defined]
+    return token

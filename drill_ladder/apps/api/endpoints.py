@@ -132,13 +132,13 @@ def results(
     X-Next says where to go on; it is missing where there is nothing more yet.
     """
     token = token_in(request)
-    found = sessions_after(token.club, after, timezone.now())
-    if found is None:
+    sessions = sessions_after(token.club, after, timezone.now())
+    if sessions is None:
         raise HttpError(422, "after: this is no cursor that was given out here.")
-    lines = list(lines_of(found, token.opens(Scope.NAMES)))
+    lines = list(lines_of(sessions, token.opens(Scope.NAMES)))
     answer = _jsonl(lines) if as_ == "jsonl" else _csv(lines)
-    if found:
-        answer["X-Next"] = cursor_of(found[-1])
+    if sessions:
+        answer["X-Next"] = cursor_of(sessions[-1])
     return answer
 
 
@@ -198,8 +198,8 @@ def _misfit(sent: SessionIn, rung: Rung) -> str:
     """What does not fit the rung, in a sentence; empty where all fits."""
     wanted = {name for name, _ in fields_for(rung)}
     for number, one in enumerate(sent.sets):
-        given = set(one.model_dump(exclude_none=True)) - {"lane"}
-        if given != wanted:
+        counted = set(one.model_dump(exclude_none=True)) - {"lane"}
+        if counted != wanted:
             return (
                 f"sets.{number}: this rung is scored by {', '.join(sorted(wanted))}, and nothing "
                 "else."

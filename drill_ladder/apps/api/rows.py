@@ -39,8 +39,8 @@ def read_cursor(text: str) -> tuple[datetime, UUID] | None:
         moment = datetime.fromisoformat(at)
     except ValueError:
         return None
-    found = uuid(id_)
-    return (moment, found) if found is not None and moment.tzinfo is not None else None
+    uid = uuid(id_)
+    return (moment, uid) if uid is not None and moment.tzinfo is not None else None
 
 
 def sessions_after(club: Club, after: str, now: datetime) -> list[Session] | None:

@@ -97,11 +97,11 @@ def _shown(schema: dict[str, Any], path: str, method: str, operation: dict[str, 
 def _fields(schema: dict[str, Any], shape: dict[str, Any]) -> list[tuple[str, str]]:
     shape = shape.get("items", shape)
     name = shape.get("$ref", "").rpartition("/")[2]
-    found = schema["components"]["schemas"].get(name, {})
-    needed = set(found.get("required", []))
+    schema_of = schema["components"]["schemas"].get(name, {})
+    needed = set(schema_of.get("required", []))
     return [
         (key, _kind(one) + ("" if key in needed else ", may be left out"))
-        for key, one in found.get("properties", {}).items()
+        for key, one in schema_of.get("properties", {}).items()
     ]
 
 

@@ -149,8 +149,8 @@ def sign(feed: Feed, weeks: WeekQuerySet) -> str:
     )
     ended = _of_weeks(feed.club_id, weeks).aggregate(Count("ended_on"), Max("ended_on"))
     who = (feed.name, feed.places, sorted(feed.resting), feed.today, feed.alarms)
-    known = (sorted(times.items()), sorted(ended.items()), who)
-    return sha256(repr(known).encode()).hexdigest()[:32]
+    state = (sorted(times.items()), sorted(ended.items()), who)
+    return sha256(repr(state).encode()).hexdigest()[:32]
 
 
 def _of_weeks(club_id: int, weeks: WeekQuerySet) -> PrescriptionQuerySet:

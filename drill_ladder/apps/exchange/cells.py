@@ -35,12 +35,12 @@ def _bounded(value: Any, why: str) -> Any:
 
 
 def _day(text: str, today: date) -> date:
-    found = day(text)
-    if found is None:
+    on = day(text)
+    if on is None:
         raise ValueError("write a day as YYYY-MM-DD")
-    if found > today:
+    if on > today:
         raise ValueError("is in the future")
-    return found
+    return on
 
 
 def _observer(text: str) -> str:
@@ -60,14 +60,14 @@ def _faults(text: str) -> dict[str, int]:
 
 
 def _counted(text: str) -> dict[str, int] | None:
-    found: Counter[str] = Counter()
+    counts: Counter[str] = Counter()
     for part in text.split(";"):
         name, _, times = part.rpartition(":")
         number = whole(times, 0, MOST)
         if not name.strip() or number is None:
             return None
-        found[name.strip()[:60]] += number
-    return dict(found)
+        counts[name.strip()[:60]] += number
+    return dict(counts)
 
 
 def counted_out(counts: Mapping[str, int]) -> str:
@@ -77,20 +77,20 @@ def counted_out(counts: Mapping[str, int]) -> str:
 
 def _reads(text: str) -> Answers:
     names = [field.name for field in fields(Answers)]
-    found = _counted(text)
-    if found is None or not set(found) <= set(names):
+    faults = _counted(text)
+    if faults is None or not set(faults) <= set(names):
         raise ValueError(f"write {names[0]}:4;{names[1]}:1, of {', '.join(names)}")
-    answers = Answers(**found)
+    answers = Answers(**faults)
     if not answers.carried_out <= answers.right <= answers.choices:
         raise ValueError("have more carried out than right, or more right than choices")
     return answers
 
 
 def _tempo(text: str) -> float:
-    found = decimal(text, 0, 1)
-    if not found:
+    share = decimal(text, 0, 1)
+    if not share:
         raise ValueError("has to be above 0 and at most 1")
-    return found
+    return share
 
 
 def _text(text: str) -> str:

@@ -154,9 +154,9 @@ def _as_numbered(lines: list[Line]) -> None:
     """
     sure = {line.numbered: line.stay for line in lines if line.stay and not line.others}
     for line in lines:
-        known = sure.get(line.numbered)
-        if known in line.others:
-            line.stay = known
+        stored = sure.get(line.numbered)
+        if stored in line.others:
+            line.stay = stored
 
 
 def _there(stays: list[Stay], line: Line, problems: list[Problem]) -> list[Stay]:

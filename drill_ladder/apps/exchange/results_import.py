@@ -24,14 +24,14 @@ def import_results(*, member: Membership, table: Table, today: date) -> Preview:
     """
     refuse_unless_coach(member)
     lock_club(member.club_id)
-    found = preview(member.club, table, today)
-    if found.problems:
+    looked = preview(member.club, table, today)
+    if looked.problems:
         raise Refused(
             "The club has changed meanwhile, and the file does not fit any more. Nothing was "
             "stored."
         )
     stopped = dict(Stop.objects.open().of_club(member.club).values_list("player", "opened_on"))
-    new = sorted((session for session in found.sessions if not session.known), key=_day_of)
+    new = sorted((session for session in looked.sessions if not session.known), key=_day_of)
     stays = {}
     for one in new:
         stay = one.first.stay
@@ -53,7 +53,7 @@ def import_results(*, member: Membership, table: Table, today: date) -> Preview:
         stays[stay.pk] = stay
     for stay in stays.values():
         judge_now(stay, today)
-    counts = {what: found.count(what) for what in ("new", "same")}
+    counts = {what: looked.count(what) for what in ("new", "same")}
     record(
         club_id=member.club_id,
         actor=member.user,
@@ -61,7 +61,7 @@ def import_results(*, member: Membership, table: Table, today: date) -> Preview:
         subject=member.club,
         **counts,
     )
-    return found
+    return looked
 
 
 def _day_of(one: Found) -> date:

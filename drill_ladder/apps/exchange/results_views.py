@@ -49,22 +49,22 @@ def results_in(request: HttpRequest, member: Membership) -> HttpResponse:
     """First what a file would do, session by session; then, on a second word, all of it or
     nothing.
     """
-    found: Preview | None = None
+    shown: Preview | None = None
     wrong, text = "", ""
     if request.method == "POST":
         try:
             table = table_of(request, MOST_ROWS)
-            found = preview(member.club, table, clock.today(member.club))
-            if request.POST.get("sure") == "yes" and not found.problems:
-                found = import_results(member=member, table=table, today=clock.today(member.club))
-                messages.success(request, _said(found))
+            shown = preview(member.club, table, clock.today(member.club))
+            if request.POST.get("sure") == "yes" and not shown.problems:
+                shown = import_results(member=member, table=table, today=clock.today(member.club))
+                messages.success(request, _said(shown))
                 return redirect("progress:players")
             text = kept(table)
         except (BadTable, Refused) as error:
-            found, wrong, text = None, str(error), request.POST.get("text", "")
-    context: Context = {"columns": COLUMNS, "wrong": wrong, "found": found, "text": text}
-    context |= {"shown": found.sessions[:SHOWN] if found else [], "most": SHOWN}
-    bad = wrong or (found and found.problems)
+            shown, wrong, text = None, str(error), request.POST.get("text", "")
+    context: Context = {"columns": COLUMNS, "wrong": wrong, "found": shown, "text": text}
+    context |= {"shown": shown.sessions[:SHOWN] if shown else [], "most": SHOWN}
+    bad = wrong or (shown and shown.problems)
     return render(request, "exchange/results.html", context, status=422 if bad else 200)
 
 

@@ -194,7 +194,7 @@ def preview(club: Club, table: Table, today: date) -> Preview:
         )
         return result
     players = Player.objects.of_club(club).select_related("squad").prefetch_related("guardians")
-    known = {player.name.casefold(): player for player in players}
+    by_name = {player.name.casefold(): player for player in players}
     names = Counter(player.name.casefold() for player in players)
     seen: dict[str, int] = {}
     for number, cells in table.rows:
@@ -211,7 +211,7 @@ def preview(club: Club, table: Table, today: date) -> Preview:
                 Problem(number, "name", "several players have it: change them one by one")
             )
         seen[name.casefold()] = number
-        row.player = known.get(name.casefold())
+        row.player = by_name.get(name.casefold())
         _check_pairs(row, result.problems)
         row.changes = _changes(row) if row.player else {}
         result.rows.append(row)

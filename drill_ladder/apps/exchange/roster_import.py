@@ -56,13 +56,13 @@ def import_roster(*, member: Membership, table: Table, today: date) -> Preview:
     """
     refuse_unless_coach(member)
     lock_club(member.club_id)
-    found = preview(member.club, table, today)
-    if found.problems:
+    looked = preview(member.club, table, today)
+    if looked.problems:
         raise Refused(
             "The club has changed meanwhile, and the file does not fit any more. Nothing was "
             "stored."
         )
-    rows = [row for row in found.rows if row.what != "same"]
+    rows = [row for row in looked.rows if row.what != "same"]
     squads = by_names(Squad, member.club, (row.values.get("squad") or "" for row in rows))
     pairs = [(row, _filled(row, member.club, squads, today)) for row in rows]
     _store(member, [p for _, p in pairs if p.pk is None], [p for _, p in pairs if p.pk is not None])
@@ -71,7 +71,7 @@ def import_roster(*, member: Membership, table: Table, today: date) -> Preview:
         player for row, player in pairs if any(column.startswith("home_") for column in row.changes)
     ]
     home_changed.send(sender=Player, players=moved, actor=member.user)
-    counts = {what: found.count(what) for what in ("new", "changed", "same")}
+    counts = {what: looked.count(what) for what in ("new", "changed", "same")}
     record(
         club_id=member.club_id,
         actor=member.user,
@@ -79,7 +79,7 @@ def import_roster(*, member: Membership, table: Table, today: date) -> Preview:
         subject=member.club,
         **counts,
     )
-    return found
+    return looked
 
 
 def _filled(row: Row, club: Club, squads: dict[str, Squad], today: date) -> Player:

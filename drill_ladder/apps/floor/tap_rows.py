@@ -24,10 +24,10 @@ def tell_trial(trial: Trial, by: User | None) -> None:
     """Open halls learn of a trial that a gate measured or that was typed on the day's own page; one
     that came back is told under a new id, as its old one was taken back.
     """
-    known = FloorTap.objects.known_among(trial.battery.club, [trial.uid])
+    told_before = FloorTap.objects.known_among(trial.battery.club, [trial.uid])
     numbers: dict[str, Any] = {"battery": trial.battery_id, "test": trial.protocol_id}
     value: dict[str, Any] = numbers | {"numbers": {TRIAL: trial.value}}
-    _tell(trial, by, TRIAL, value, trial.uid if not known else uuid4())
+    _tell(trial, by, TRIAL, value, trial.uid if not told_before else uuid4())
 
 
 def tell_taken_back(trial: Trial, by: User | None) -> None:

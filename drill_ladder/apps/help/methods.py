@@ -16,9 +16,9 @@ def methods_page() -> tuple[str, list[tuple[str, str]]]:
     """(HTML, [(anchor, heading)]); the file is ours, and comes with the program."""
     reader = MarkdownIt("commonmark", {"html": False}).enable("table")
     tokens = reader.parse(FILE.read_text())
-    found = list(_headings(tokens))
+    headings = list(_headings(tokens))
     html: str = reader.renderer.render(_as_page(tokens), reader.options, {})
-    return html, found
+    return html, headings
 
 
 def _headings(tokens: list[Token]) -> list[tuple[str, str]]:

@@ -20,8 +20,8 @@ MOST_NAME = 80
 @member_required
 def page_help(request: HttpRequest, member: Membership) -> HttpResponse:
     """What a page is for, what comes next, its words and keys; ?of= the name of its address."""
-    found = help_of(cut(request.GET.get("of", ""), MOST_NAME))
-    return page_or_fragment(request, "help/page.html", "help/_page.html", {"help": found})
+    page_help = help_of(cut(request.GET.get("of", ""), MOST_NAME))
+    return page_or_fragment(request, "help/page.html", "help/_page.html", {"help": page_help})
 
 
 @member_required

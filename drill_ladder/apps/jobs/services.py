@@ -44,9 +44,9 @@ def start(*, member: Any, name: str, label: str, arguments: dict[str, Any], back
     """
     alike = Job.objects.of_club(member.club).under_way().filter(name=name, given=arguments)
     with transaction.atomic():
-        known = alike.first()
-        if known is not None:
-            return known
+        alike_row = alike.first()
+        if alike_row is not None:
+            return alike_row
         job = Job.objects.create(
             club=member.club, by=member.user, name=name, label=label, given=arguments, back=back
         )

@@ -103,8 +103,8 @@ def write_anew(row: Message, letter: Letter) -> None:
 
 
 def _once_each(to: Iterable[Receiver]) -> list[Receiver]:
-    found = {r.email.strip().lower(): r for r in to if r.email.strip()}
-    return [Receiver(r.name, email) for email, r in found.items()]
+    receivers = {r.email.strip().lower(): r for r in to if r.email.strip()}
+    return [Receiver(r.name, email) for email, r in receivers.items()]
 
 
 def _first_fate(row: Message, chosen: MailSettings) -> Fate:

@@ -32,8 +32,8 @@ def membership_of(user: Any) -> Membership | None:
     club which they chose (`choose_club`), else of the first.
     """
     if not hasattr(user, "_membership"):
-        found = Membership.objects.of_user(user.pk).first()
-        user._membership = seen_by(found) if found else None
+        member = Membership.objects.of_user(user.pk).first()
+        user._membership = seen_by(member) if member else None
     membership: Membership | None = user._membership
     return membership
 

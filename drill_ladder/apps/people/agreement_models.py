@@ -77,8 +77,8 @@ class Agreement(models.Model):
     @property
     def words(self) -> str:
         """Who and when."""
-        given = f"{self.by}, {_day(self.given_on)}"
-        return f"{given}; withdrawn {_day(self.withdrawn_on)}" if self.withdrawn_on else given
+        words = f"{self.by}, {_day(self.given_on)}"
+        return f"{words}; withdrawn {_day(self.withdrawn_on)}" if self.withdrawn_on else words
 
 
 def _day(on: date) -> str:

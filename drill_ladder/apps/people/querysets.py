@@ -201,8 +201,8 @@ class SecretLinkQuerySet(ClubQuerySet):
         parts = parts_of(token)
         if parts is None or not is_signed(token, opens):
             return self.none()
-        known = self.filter(pk=parts[0], opens=opens, player__erased_on=None)
-        return known.select_related("player__club")
+        links = self.filter(pk=parts[0], opens=opens, player__erased_on=None)
+        return links.select_related("player__club")
 
     def opened_by(self, token: str, opens: str) -> Self:
         """The open link whose present secret this is."""

@@ -45,8 +45,8 @@ class Checked:
 def tool(name: str) -> str:
     """A program of PostgreSQL's, of the newest version installed. Raises NotBackedUp."""
     places = [os.environ.get("PG_BIN", "")]
-    found = glob("/usr/lib/postgresql/*/bin")
-    places += sorted(found, key=lambda one: int(one.split("/")[4]), reverse=True)
+    folders = glob("/usr/lib/postgresql/*/bin")
+    places += sorted(folders, key=lambda one: int(one.split("/")[4]), reverse=True)
     for place in [*filter(None, places), *os.environ.get("PATH", "").split(":")]:
         if Path(place, name).is_file():
             return str(Path(place, name))
@@ -206,14 +206,14 @@ def name_at(at: datetime) -> str:
 
 def backups(place: Path) -> list[tuple[datetime, Path]]:
     """The good ones, the latest first."""
-    found = []
+    tables = []
     for file in place.glob(f"{MARK}*{ENDING}"):
         text = file.name.removeprefix(MARK).removesuffix(ENDING)
         try:
-            found.append((datetime.strptime(text, "%Y%m%d-%H%M%S"), file))
+            tables.append((datetime.strptime(text, "%Y%m%d-%H%M%S"), file))
         except ValueError:
             continue  # somebody's own file
-    return sorted(found, reverse=True)
+    return sorted(tables, reverse=True)
 
 
 def kept(moments: list[datetime]) -> set[datetime]:

@@ -20,13 +20,13 @@ DAYS = 7
 
 def documents() -> list[tuple[type[models.Model], list[str]]]:
     """(Model with a club, its columns of documents), in a fixed order."""
-    found = []
+    tables = []
     for model in sorted(ours(), key=lambda one: one._meta.label):
         fields = model._meta.concrete_fields
         columns = [str(field.attname) for field in fields if isinstance(field, ValueField)]
         if columns and any(field.name == "club" for field in fields):
-            found.append((model, columns))
-    return found
+            tables.append((model, columns))
+    return tables
 
 
 def read_share(club: Club, on: date) -> int:

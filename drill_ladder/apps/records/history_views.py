@@ -77,12 +77,12 @@ def _asked(request: HttpRequest, member: Membership) -> Context:
 
 
 def _rows(member: Membership, asked: Context) -> EventQuerySet:
-    given: Any = asked
+    query: Any = asked
     rows = Event.objects.of_club(member.club_id)
-    if given["player"] is not None:
-        rows = rows.about(given["player"])
-    rows = rows.with_words(given["words"]).by(given["who"])
-    return rows.between(given["since"], given["until"]).with_actor()
+    if query["player"] is not None:
+        rows = rows.about(query["player"])
+    rows = rows.with_words(query["words"]).by(query["who"])
+    return rows.between(query["since"], query["until"]).with_actor()
 
 
 def _members(member: Membership) -> list[tuple[int, str]]:

@@ -85,13 +85,13 @@ def retain(club: Club, on: date) -> Due:
     stops none of the others. The desk and the list of who is put aside go on showing who is due.
     """
     periods = periods_of(club)
-    found = due(club, periods, on)
-    for player in found.players:
+    over = due(club, periods, on)
+    for player in over.players:
         try:
             erase_for(None, player, on)
         except (Refused, DatabaseError):
             LOG.exception("player %s of club %s is due, and was not erased", player.pk, club.pk)
-    if found.mails and periods.mail:
+    if over.mails and periods.mail:
         before = months_before(on, periods.mail)
         with transaction.atomic():
             Message.objects.of_club(club).filter(made_at__date__lt=before).delete()
@@ -101,9 +101,9 @@ def retain(club: Club, on: date) -> Due:
                 actor=None,
                 verb="deleted old mail",
                 subject=club,
-                mails=found.mails,
+                mails=over.mails,
             )
-    return found
+    return over
 
 
 def retain_all() -> None:

@@ -47,10 +47,10 @@ class Mention:
 
 def names_of(player: Player) -> list[str]:
     """What somebody may have written: the name, its parts, and the family's."""
-    found = [player.name, *player.name.split()]
+    names = [player.name, *player.name.split()]
     for guardian in Guardian.objects.filter(player=player):
-        found += [guardian.name, *guardian.name.split(), guardian.email, guardian.phone]
-    return [name for name in dict.fromkeys(found) if len(name.strip()) >= LEAST]
+        names += [guardian.name, *guardian.name.split(), guardian.email, guardian.phone]
+    return [name for name in dict.fromkeys(names) if len(name.strip()) >= LEAST]
 
 
 def mentions(player: Player) -> list[Mention]:
@@ -58,12 +58,12 @@ def mentions(player: Player) -> list[Mention]:
     names = names_of(player)
     if not names:
         return []
-    found: list[Mention] = []
+    places: list[Mention] = []
     for model, column in with_free_words():
-        found += _in_column(model, column, player, names)
-        if len(found) >= MOST:
+        places += _in_column(model, column, player, names)
+        if len(places) >= MOST:
             break
-    return found[:MOST]
+    return places[:MOST]
 
 
 def _pattern(names: list[str], is_json: bool) -> str:
@@ -93,13 +93,13 @@ def _in_column(
 
 def own_events(player: Player) -> set[str]:
     """Entries of the trail about anything of the player's: an erasure empties them anyway."""
-    found: set[str] = set()
+    own_ids: set[str] = set()
     for model, personal in of_players():
         rows = model._default_manager.filter(**{personal.player: player.pk})
         ids = [str(pk) for pk in rows.values_list("pk", flat=True)]
         about = Event.objects.filter(kind=model._meta.label_lower, row_id__in=ids)
-        found |= set(map(str, about.values_list("pk", flat=True)))
-    return found
+        own_ids |= set(map(str, about.values_list("pk", flat=True)))
+    return own_ids
 
 
 def _matching(
@@ -134,8 +134,8 @@ def change_mention(one: Mention, player: Player, text: str | None = None) -> Non
     rows = one.model._default_manager.filter(club=player.club_id, pk=one.pk)
     if isinstance(field, models.JSONField):
         stored: Any = rows.values_list(one.column, flat=True).first()
-        found = re.compile(_python_pattern(names_of(player)), re.IGNORECASE)
-        value = _emptied(getattr(stored, "document", stored), found)
+        pattern = re.compile(_python_pattern(names_of(player)), re.IGNORECASE)
+        value = _emptied(getattr(stored, "document", stored), pattern)
     else:
         # a name of its own for each, as many of these are there once a club
         value = text if text is not None else f"{ERASED} {one.pk}"[: field.max_length or None]

@@ -27,8 +27,8 @@ def notice_absences(club: Club, on: date) -> int:
     """
     stays = [stay for stay in Stay.objects.of_club(club).may_be_away() if _is_away(stay, on)]
     decided = Proposal.objects.filter(stay__in=stays, kind=Kind.RECHECK, state=State.DECIDED)
-    known = dict(decided.order_by("made_on").values_list("stay", "made_on"))
-    new = [s for s in stays if known.get(s.pk, date.min) <= _last_of(s)]
+    latest = dict(decided.order_by("made_on").values_list("stay", "made_on"))
+    new = [s for s in stays if latest.get(s.pk, date.min) <= _last_of(s)]
     prefetch_related_objects(new, "judged")
     return sum(_propose(new[i : i + AT_ONCE], on) for i in range(0, len(new), AT_ONCE))
 

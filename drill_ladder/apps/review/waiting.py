@@ -52,8 +52,8 @@ def waiting(club: Club, most: int | None = None) -> tuple[list[Waiting], int]:
         "stay__rung__title",
         "rung_count",
     )
-    found = list(rows.annotate(of=Window(Count("pk"))).values_list(*shown, "of")[:most])
-    return [Waiting(*row[:-1]) for row in found], found[0][-1] if found else 0
+    shown_rows = list(rows.annotate(of=Window(Count("pk"))).values_list(*shown, "of")[:most])
+    return [Waiting(*row[:-1]) for row in shown_rows], shown_rows[0][-1] if shown_rows else 0
 
 
 def waiting_count(club: Club) -> int:

@@ -146,9 +146,9 @@ def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     page = page_of(request, Player.objects.of_club(member.club).on_ladders(chosen).for_weeks(), 20)
     players = list(page)
     weeks = Week.objects.of_club(member.club).beginning(monday).of_players(players)
-    known = {week.player_id: week for week in weeks.with_minutes()}
+    by_player = {week.player_id: week for week in weeks.with_minutes()}
     context = {
-        "rows": overview(players, monday, known),
+        "rows": overview(players, monday, by_player),
         "page": page,
         "monday": monday,
         "sunday": monday + timedelta(days=6),

@@ -31,8 +31,8 @@ def clock_question(sent: QueryDict, today: date) -> JsonResponse | None:
 
 def device_of(sent: QueryDict) -> str:
     """Which phone sent it, by a number of its own; empty where it does not say."""
-    given = uuid(sent.get("device", ""))
-    return str(given) if given else ""
+    device = uuid(sent.get("device", ""))
+    return str(device) if device else ""
 
 
 def stored(token: str, session: Session) -> JsonResponse:

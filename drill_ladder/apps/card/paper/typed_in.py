@@ -176,11 +176,11 @@ def _stored(
     stays: set[int], days: tuple[date, date]
 ) -> Mapping[tuple[int, date | None], list[str]]:
     """Stay and day -> what is stored for it already."""
-    found: dict[tuple[int, date | None], list[str]] = {}
+    stored: dict[tuple[int, date | None], list[str]] = {}
     rows = Session.objects.filter(stay__in=stays, on__range=days).whole()
     for row in rows:
-        found.setdefault((row.stay_id, row.on), []).append(", ".join(set_lines(row)))
-    return found
+        stored.setdefault((row.stay_id, row.on), []).append(", ".join(set_lines(row)))
+    return stored
 
 
 def _form(
@@ -230,7 +230,7 @@ def store_grid(
     """Everything that was typed, row by row: what one of them is refused for holds up no other.
     resting: whoever told on this sheet that something hurts, so that the work on it was before.
     """
-    found = Stored()
+    stored = Stored()
     for block in grid.blocks:
         if block.stored or not block.form.is_valid() or not block.form.sets:
             continue
@@ -245,10 +245,10 @@ def store_grid(
                 with_hurt=player.pk in resting or _before_it_hurt(player, entry.on),
             )
         except Refused as error:
-            found.refused[str(block.form.prefix)] = str(error)
+            stored.refused[str(block.form.prefix)] = str(error)
         else:
-            found.new, found.there = found.new + is_new, found.there + (not is_new)
-    return found
+            stored.new, stored.there = stored.new + is_new, stored.there + (not is_new)
+    return stored
 
 
 def _before_it_hurt(player: Player, on: date) -> bool:

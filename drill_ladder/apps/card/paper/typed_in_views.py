@@ -50,12 +50,12 @@ def typed_in(request: HttpRequest, member: Membership) -> HttpResponse:
     if posted:
         resting = hear_sheet(grid, member)
         names = ", ".join(map(str, resting))
-        wrong, found = _stored(request, grid, member, today, resting)
+        wrong, stored = _stored(request, grid, member, today, resting)
         if not wrong:
             return redirect(_after(request, player))
         grid = grid_of(request.POST)  # with what is stored now as it is stored
         grid.is_valid()
-        grid.refuse(found.refused)
+        grid.refuse(stored.refused)
     context = _context(member, grid, on, at_club) | {
         "player": player,
         "squad": squad,
@@ -92,15 +92,15 @@ def _stored(
     good = grid.is_valid()
     if good and not grid.numbers and not resting:
         return "Nothing is typed yet.", Stored()
-    found = store_grid(grid, member, today, {player.pk for player in resting})
-    said = f"{many(found.new, 'session')} stored from paper"
-    more = f", {found.there} were there already." if found.there else "."
-    if good and not found.refused:
+    stored = store_grid(grid, member, today, {player.pk for player in resting})
+    said = f"{many(stored.new, 'session')} stored from paper"
+    more = f", {stored.there} were there already." if stored.there else "."
+    if good and not stored.refused:
         messages.success(request, said + more)
         for player in resting:
             messages.success(request, f"{player} rests until a coach ends the stop.")
-        return "", found
-    return f"{said}{more} What is marked below is not: it needs a second look.", found
+        return "", stored
+    return f"{said}{more} What is marked below is not: it needs a second look.", stored
 
 
 def _after(request: HttpRequest, player: Player | None) -> str:

@@ -53,8 +53,8 @@ def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
 def _unless_known(request: HttpRequest, tag: str, make: Callable[[], HttpResponse]) -> HttpResponse:
     """What is asked for, unless the one who asks has it already (304 by its ETag)."""
     etag = quote_etag(tag)
-    known = get_conditional_response(request, etag=etag)
-    response = known if known is not None else make()
+    unchanged = get_conditional_response(request, etag=etag)
+    response = unchanged if unchanged is not None else make()
     response.headers["ETag"] = etag
     response.headers["Cache-Control"] = "private, no-cache"
     return response
@@ -142,8 +142,8 @@ def sheet_of_all(request: HttpRequest, member: Membership) -> HttpResponse:
     on = asked_day(request, clock.today(member.club))
     if request.method == "POST":
         label = f"The sheet of {on:%A} {on.day} {on:%B}"
-        given = {"on": on.isoformat()}
-        job = start(member=member, name="card.sheet", label=label, arguments=given)
+        query = {"on": on.isoformat()}
+        job = start(member=member, name="card.sheet", label=label, arguments=query)
         return redirect("progress:job", job.pk)
     blocks = PlannedBlock.objects.at_club(member.club, on)
     context = {"on": on, "count": blocks.count(), "squads": Squad.objects.of_club(member.club)}

@@ -164,8 +164,8 @@ def _of_first_parts(worked: "Worked", routines: Routines) -> "Worked":
 
 
 def _with_routine(block: CardBlock, routines: Routines) -> CardBlock:
-    given, parts = routines.get(block.stay.pk, (None, []))
-    return replace(block, routine=given, parts=len(parts)) if given else block
+    routine, parts = routines.get(block.stay.pk, (None, []))
+    return replace(block, routine=routine, parts=len(parts)) if routine else block
 
 
 def left_out(player: Player, on: date) -> dict[int, str]:

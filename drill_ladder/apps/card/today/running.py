@@ -51,8 +51,8 @@ def skip(stay: Stay, reason: str, on: date) -> None:
     """For the coaches, that a block was left out and why; once a day for each reason. A routine is
     left out with all of its parts.
     """
-    given = stay.prescription.player_routine
-    for one in stays_of(given) if given else [stay]:
+    routine = stay.prescription.player_routine
+    for one in stays_of(routine) if routine else [stay]:
         Skip.objects.get_or_create(club_id=one.club_id, stay=one, on=on, why=reason)
 
 

@@ -150,9 +150,9 @@ def _sent(
     if form.is_valid():
         if script and question is not None:
             return question
-        given = form.session_input(form.cleaned_data["seen_by"] or "self")
-        given = replace(given, way=home.way if home else "", device=device_of(request.POST))
-        session = recorded(form, stay, given, None, stop)
+        entry = form.session_input(form.cleaned_data["seen_by"] or "self")
+        entry = replace(entry, way=home.way if home else "", device=device_of(request.POST))
+        session = recorded(form, stay, entry, None, stop)
         if session is not None:
             done = redirect("card:done", token, session.pk)
             return stored(token, session) if script else done

@@ -66,11 +66,11 @@ def hall_of(club: Club, on: date) -> Document:
 
 def _planned(club: Club, on: date) -> dict[int, dict[int, int]]:
     """Player -> prescription -> its place in the order of the day."""
-    found: dict[int, dict[int, int]] = defaultdict(dict)
+    counts: dict[int, dict[int, int]] = defaultdict(dict)
     for block in PlannedBlock.objects.at_club(club, on).for_sheet():
         if not block.tired:
-            found[block.week.player_id][block.prescription_id] = block.order
-    return found
+            counts[block.week.player_id][block.prescription_id] = block.order
+    return counts
 
 
 def _ordered(stays: Sequence[Stay], order: dict[int, int]) -> list[Stay]:

@@ -37,9 +37,9 @@ def said_to_all(club: Club, players: Sequence[int], today: date) -> dict[int, li
     rows: dict[int, list[Row]] = defaultdict(list)
     for player, *row in FloorTap.objects.words_since(club, players, today - LATELY):
         rows[player].append(tuple(row))  # type: ignore[arg-type]
-    found: dict[int, list[Said]] = defaultdict(list)
-    found.update({player: said_among(mine) for player, mine in rows.items()})
-    return found
+    words: dict[int, list[Said]] = defaultdict(list)
+    words.update({player: said_among(mine) for player, mine in rows.items()})
+    return words
 
 
 def said_among(rows: Sequence[Row]) -> list[Said]:

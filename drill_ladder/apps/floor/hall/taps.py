@@ -63,9 +63,9 @@ def take(member: Membership, sent: Sequence[Any], device: FromDevice) -> Taken:
         taken.ask = [today - timedelta(days=n) for n in range(LATE.days + 1)]
         return taken
     read = [one for document in documents if (one := _read(document, taken)) is not None]
-    known = FloorTap.objects.known_among(member.club, [tap.id for tap in read])
-    _say_known(known, taken)
-    new = {tap.id: tap for tap in read if tap.id not in known}
+    stored = FloorTap.objects.known_among(member.club, [tap.id for tap in read])
+    _say_known(stored, taken)
+    new = {tap.id: tap for tap in read if tap.id not in stored}
     rows = _rows(member, list(new.values()), device, taken)
     for on in sorted({row.on for row in rows}):
         _store([row for row in rows if row.on == on], on, member, taken)
@@ -100,12 +100,12 @@ def _hurt(document: Any, member: Membership, device: FromDevice, taken: Taken) -
 
 
 def _read(document: Any, taken: Taken) -> SentTap | None:
-    found = read_tap(document)
-    if isinstance(found, SentTap):
-        return found
+    tap = read_tap(document)
+    if isinstance(tap, SentTap):
+        return tap
     uid = document.get("id") if isinstance(document, dict) else None
     if isinstance(uid, str):
-        taken.refused[uid[:36]] = found
+        taken.refused[uid[:36]] = tap
     return None
 
 

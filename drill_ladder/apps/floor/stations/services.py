@@ -103,10 +103,10 @@ class GroupForm(forms.Form):
     def clean(self) -> FormValues:
         """At least two players, each once."""
         data = super().clean() or self.cleaned_data
-        found = self.players()
-        if not self.errors and not 2 <= len(found) <= MOST_PLAYERS:
+        players = self.players()
+        if not self.errors and not 2 <= len(players) <= MOST_PLAYERS:
             self.add_error(
-                "people", f"From 2 to {MOST_PLAYERS} players, please: there are {len(found)}."
+                "people", f"From 2 to {MOST_PLAYERS} players, please: there are {len(players)}."
             )
         return data
 
@@ -318,20 +318,20 @@ def change_players(*, session: GroupSession, players: list[int], slot: int) -> G
     Raises Refused.
     """
     session = GroupSession.objects.select_for_update().get(pk=session.pk)
-    found = rotation(session)
-    if not 1 <= slot <= len(found.slots):
-        raise Refused(f"There are {len(found.slots)} slots left. Nothing was changed.")
+    plan = rotation(session)
+    if not 1 <= slot <= len(plan.slots):
+        raise Refused(f"There are {len(plan.slots)} slots left. Nothing was changed.")
     if not 2 <= len(players) <= MOST_PLAYERS:
         raise Refused(f"From 2 to {MOST_PLAYERS} players, please. Nothing was changed.")
     _refuse_resting(session.club, players)
     run = [
         {session.players[t.player - 1]: Spot(t.station, t.role) for t in turns}
-        for turns in found.slots[: slot - 1]
+        for turns in plan.slots[: slot - 1]
     ]
     session.past = (*session.past, *run)
     session.players = players
     # before anything was run it simply begins anew, with as many slots as players
-    session.slots = len(found.slots) - slot + 1 if session.past else len(players)
+    session.slots = len(plan.slots) - slot + 1 if session.past else len(players)
     _refuse_empty(session)
     session.save()
     return session

@@ -109,9 +109,9 @@ def group_begin(request: HttpRequest, member: Membership) -> HttpResponse:
         messages.error(request, "Which drill? Nothing was set up.")
         return redirect("floor:stations")
     wanted = {n for n in map(whole, request.POST.getlist("players")) if n is not None}
-    known = Player.objects.of_club(member.club).by_name()
-    resting = set(known.resting().values_list("pk", flat=True))
-    players = [one for one in known if one.pk in wanted - resting]
+    everybody = Player.objects.of_club(member.club).by_name()
+    resting = set(everybody.resting().values_list("pk", flat=True))
+    players = [player for player in everybody if player.pk in wanted - resting]
     title = cut(request.POST.get("title", ""), 120)
     try:
         begin_group(

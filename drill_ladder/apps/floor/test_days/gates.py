@@ -188,7 +188,7 @@ def _now(device: AccessToken, now: datetime) -> GateNow:
     messages = list(GateMessage.objects.filter(device=device, boot=latest.boot))
     seen, _ = _seen(messages)
     ids = {run_id(device, latest.boot, run): run for run in seen.runs}
-    known = Trial.objects.uids_among(device.club_id, list(ids))
-    nobody = [f"{run.seconds:.2f}" for uid, run in ids.items() if uid not in known]
+    stored = Trial.objects.uids_among(device.club_id, list(ids))
+    nobody = [f"{run.seconds:.2f}" for uid, run in ids.items() if uid not in stored]
     stuck = tuple(beam.value for beam in seen.stuck)
     return GateNow(device, called, stuck, seen.open is not None, seen.lone, nobody)

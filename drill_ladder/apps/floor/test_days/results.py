@@ -91,14 +91,14 @@ def measured_of(
     for trial in trials:
         value, timing = _as_hand(protocol, trial)
         by[trial.player_id, trial.side, trial.battery.on, timing].append(value)
-    found: dict[tuple[int, str, date], Measured] = {}
+    measured: dict[tuple[int, str, date], Measured] = {}
     for (player, side, on, timing), values in by.items():
         score = score_of(values[: protocol.trials], protocol.score_by, higher)
         # where both were used on a day, the gate's is the one
-        known = found.get((player, side, on))
-        if score is not None and (known is None or timing == Timing.GATE):
-            found[player, side, on] = Measured(player, on, score, timing, side)
-    return found
+        day = measured.get((player, side, on))
+        if score is not None and (day is None or timing == Timing.GATE):
+            measured[player, side, on] = Measured(player, on, score, timing, side)
+    return measured
 
 
 def _as_hand(protocol: Protocol, trial: Trial) -> tuple[float, str]:
@@ -190,8 +190,8 @@ def _spread(measured: Iterable[Measured]) -> float | None:
     """SD between players, of their latest results; None for too few."""
     latest: dict[tuple[int, str], Measured] = {}
     for one in measured:
-        known = latest.get((one.player, one.side))
-        if known is None or known.on < one.on:
+        last = latest.get((one.player, one.side))
+        if last is None or last.on < one.on:
             latest[one.player, one.side] = one
     scores = [one.score for one in latest.values()]
     return stdev(scores) if len(scores) >= FEWEST_PLAYERS else None

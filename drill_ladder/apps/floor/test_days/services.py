@@ -121,9 +121,9 @@ def add_trial(
     and its tap is stored with it. Raises Refused.
     """
     player = Player.objects.select_for_update(of=("self",)).get(pk=trial.player.pk)
-    known = Trial.objects.filter(battery=battery, uid=trial.uid).first()
-    if known is not None:
-        return known, False
+    stored = Trial.objects.filter(battery=battery, uid=trial.uid).first()
+    if stored is not None:
+        return stored, False
     _refuse(battery, trial, player)
     before = _values(trial_row(battery, trial))
     row = Trial.objects.create(

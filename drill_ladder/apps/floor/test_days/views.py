@@ -50,9 +50,9 @@ SHOWN = 20  # test days on the list
 def tests(request: HttpRequest, member: Membership) -> HttpResponse:
     """The club's tests, how noisy each is, and the test days of late."""
     protocols = list(Protocol.objects.of_club(member.club).in_force())
-    found = record_of_tests(protocols)
+    record = record_of_tests(protocols)
     rows = [
-        (protocol, found.noise[protocol.pk], _noise_words(protocol, found))
+        (protocol, record.noise[protocol.pk], _noise_words(protocol, record))
         for protocol in protocols
     ]
     days = Battery.objects.of_club(member.club).with_tests()[:SHOWN]
@@ -180,12 +180,12 @@ def _context(
     players: list[Player],
     form: TrialForm | None,
 ) -> Context:
-    found = record_of_tests(list(row.protocols.all()))
-    trials = found.trials.get(protocol.pk, [])
+    record = record_of_tests(list(row.protocols.all()))
+    trials = record.trials.get(protocol.pk, [])
     called, resting = next_up(row, protocol, trials, timezone.now().timestamp())
     called = whole(request.GET.get("player", "")) or called
     lines = [
-        _line(found, protocol, player, row) | {"rests": resting.get(player.pk)}
+        _line(record, protocol, player, row) | {"rests": resting.get(player.pk)}
         for player in players
     ]
     chosen = next((p for p in players if p.pk == called), None)
@@ -201,7 +201,7 @@ def _context(
         "battery": row,
         "protocol": protocol,
         "protocols": row.protocols.all(),
-        "noise": _noise_words(protocol, found),
+        "noise": _noise_words(protocol, record),
         "called": chosen,
         "resting": resting,
         "lines": lines,

@@ -28,8 +28,10 @@ class SearchForm(forms.Form):
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        known = Drill.objects.of_club(club).values_list("skill__name", "lanes", "tools", "surfaces")
-        rows = [([skill] if skill else [], *listed) for skill, *listed in known]
+        drills = Drill.objects.of_club(club).values_list(
+            "skill__name", "lanes", "tools", "surfaces"
+        )
+        rows = [([skill] if skill else [], *listed) for skill, *listed in drills]
         for column, name in enumerate(("skill", "lane", "tool", "surface")):
             choices = sorted({value for row in rows for value in row[column]})
             self.fields[name].choices = [("", "any"), *((v, v) for v in choices)]  # type: ignore[attr-defined]

@@ -214,14 +214,14 @@ def _store_routine(member: Membership, sent: FileRoutine) -> None:
     names = [part.ladder for part in sent.parts]
     check = sent.check
     insert = (names.index(check.ladder), check.reps, check.s_per_rep) if check else None
-    known = Routine.objects.of_club(member.club).filter(title=sent.title).first()
+    there = Routine.objects.of_club(member.club).filter(title=sent.title).first()
     save_routine(
         member=member,
-        routine=known,
+        routine=there,
         head=RoutineHead(sent.title, sent.purpose, sent.change_s, insert),
         parts=[
             PartInput(ladders[part.ladder], part.sets, part.keep, part.check_after)
             for part in sent.parts
         ],
-        revision=known.revision if known else 0,
+        revision=there.revision if there else 0,
     )

@@ -29,7 +29,7 @@ def store_drills(member: Membership, drills: Sequence[FileDrill]) -> None:
     again.
     """
     titles = [drill.title for drill in drills]
-    known = {
+    there = {
         row.title: row
         for row in Drill.objects.of_club(member.club).titled(titles).select_for_update()
     }
@@ -37,7 +37,7 @@ def store_drills(member: Membership, drills: Sequence[FileDrill]) -> None:
     new: list[Drill] = []
     changed: list[Drill] = []
     for drill in drills:
-        row = known.get(drill.title) or Drill(club=member.club)
+        row = there.get(drill.title) or Drill(club=member.club)
         for name in SAME:
             setattr(row, name, getattr(drill, name))
         row.skill = skills.get(drill.skill.strip().casefold())
@@ -58,12 +58,12 @@ def store_ladders(member: Membership, ladders: Sequence[FileLadder]) -> None:
 
     Raises Refused where a rung would go that players have worked on.
     """
-    known = {row.title: row for row in Ladder.objects.of_club(member.club).for_file()}
+    there = {row.title: row for row in Ladder.objects.of_club(member.club).for_file()}
     drills = {row.title: row for row in Drill.objects.of_club(member.club)}
     skills = by_names(Skill, member.club, (ladder.skill for ladder in ladders))
     filled = []
     for ladder in ladders:
-        row = known.get(ladder.title) or Ladder(club=member.club, title=ladder.title)
+        row = there.get(ladder.title) or Ladder(club=member.club, title=ladder.title)
         row.purpose, row.rule = ladder.purpose, ladder.rule
         row.skill = skills.get(ladder.skill.strip().casefold())
         check_row(row, f"“{row.title}”")

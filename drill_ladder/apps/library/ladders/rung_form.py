@@ -64,9 +64,9 @@ class Drills:
 
     def __init__(self, club: Club) -> None:
         self.rows = Drill.objects.of_club(club).order_by("title")
-        known = list(self.rows.values_list("pk", "title", "archived_on", "measure__kind"))
-        named = [(pk, f"{title} (archived)" if aside else title) for pk, title, aside, _ in known]
-        self.kinds = {str(pk): kind for pk, _, _, kind in known}
+        drills = list(self.rows.values_list("pk", "title", "archived_on", "measure__kind"))
+        named = [(pk, f"{title} (archived)" if aside else title) for pk, title, aside, _ in drills]
+        self.kinds = {str(pk): kind for pk, _, _, kind in drills}
         self.choices: list[tuple[Any, str]] = [("", "Choose a drill"), *named]
 
 

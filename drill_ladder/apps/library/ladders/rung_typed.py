@@ -56,9 +56,9 @@ def _typed(field: RungField, name: str) -> forms.Field:
 
 def with_own_choice(field: forms.Field, value: Any) -> None:
     """A value that a file brought and no choice names is a choice too: it would be lost."""
-    known = [str(key) for key, _ in field.choices]  # type: ignore[attr-defined]
+    choices = [str(key) for key, _ in field.choices]  # type: ignore[attr-defined]
     share = decimal(value, 0, 1)
-    if share and str(share) == str(value) not in known:
+    if share and str(share) == str(value) not in choices:
         words = f"{share * 100:g} %"
         field.choices = [*field.choices, (str(value), words)]  # type: ignore[attr-defined]
 

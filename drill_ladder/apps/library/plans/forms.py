@@ -32,8 +32,8 @@ class StrideForm(forms.Form):
 
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        known = Player.objects.of_club(club).exclude(stride_m__isnull=True, shoe_m__isnull=True)
-        self.fields["player"].queryset = known  # type: ignore[attr-defined]
+        players = Player.objects.of_club(club).exclude(stride_m__isnull=True, shoe_m__isnull=True)
+        self.fields["player"].queryset = players  # type: ignore[attr-defined]
 
     def lengths(self) -> dict[str, float | None]:
         """In metres."""

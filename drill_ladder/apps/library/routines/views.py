@@ -67,12 +67,12 @@ def edit(request: HttpRequest, member: Membership, pk: int | None = None) -> Htt
 
 def _rows(member: Membership, sent: Any, values: list[dict[str, Any]] | None) -> Any:
     """The parts as rows; as they are, or three empty ones."""
-    given = values if values is not None else [{} for _ in range(FIRST_ROWS)]
+    filled = values if values is not None else [{} for _ in range(FIRST_ROWS)]
     formset = forms.formset_factory(PartForm, extra=0, max_num=MOST_PARTS, absolute_max=MOST_PARTS)
     things = Things(member.club)
     if sent:
         return formset(sent, prefix="part", form_kwargs={"things": things})
-    return formset(initial=given, prefix="part", form_kwargs={"things": things})
+    return formset(initial=filled, prefix="part", form_kwargs={"things": things})
 
 
 def _save(

@@ -106,11 +106,11 @@ def _taken(member: Membership, rung: Rung, terms: CoreRung, form: RuleForm, name
     row = rows.get(name)
     if row is None or row.found.n is None or row.found.k is None:
         raise Refused("No mark was found for that school. Nothing was changed.")
-    found = row.found
+    finder = row.found
     take_mark(
         member=member, rung=rung, school=name, makes=row.found.k, of=row.found.n, revision=revision
     )
     return (
-        f"Rung {rung.position} now asks {found.k} of {found.n}. {row.sentence} "
+        f"Rung {rung.position} now asks {finder.k} of {finder.n}. {row.sentence} "
         "It counts for whoever arrives there from now on."
     )

@@ -24,8 +24,8 @@ FRESH = "Only when fresh and warm; stop when a round gets clearly slower."
 
 
 def _plan(shape: str, way: str = "", **numbers: float) -> dict[str, Any]:
-    known = SHAPES[shape]
-    markers, legs = known.make(**{**known.numbers, **numbers})
+    shape_of = SHAPES[shape]
+    markers, legs = shape_of.make(**{**shape_of.numbers, **numbers})
     return {
         "units": "m",
         "markers": [{"id": key, "x": x, "y": y} for key, (x, y) in markers.items()],

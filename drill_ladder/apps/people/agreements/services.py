@@ -24,9 +24,9 @@ def is_adult(player: Player, on: date) -> bool:
 
 def who_agree(players: Iterable[Player], what: AgreedTo, on: date) -> set[int]:
     """The ids of those who are known to be adults or whose guardian's agreement is in force."""
-    given = {player.pk: player for player in players}
-    rows = Agreement.objects.in_force().to(what).filter(player__in=given)
-    adults = {pk for pk, player in given.items() if is_adult(player, on)}
+    by_player = {player.pk: player for player in players}
+    rows = Agreement.objects.in_force().to(what).filter(player__in=by_player)
+    adults = {pk for pk, player in by_player.items() if is_adult(player, on)}
     return adults | set(rows.values_list("player", flat=True))
 
 
@@ -47,9 +47,9 @@ def agree(*, member: Membership, player: Player, what: str, by: str, on: date) -
     """Note what a guardian agreed to. Raises Refused."""
     _refuse(member, player)
     Player.objects.select_for_update().get(pk=player.pk)
-    known = Agreement.objects.in_force().to(what).filter(player=player).first()
-    if known is not None:
-        raise Refused(f"That is on record already: {known.words}.")
+    agreement = Agreement.objects.in_force().to(what).filter(player=player).first()
+    if agreement is not None:
+        raise Refused(f"That is on record already: {agreement.words}.")
     if not by.strip():
         raise Refused("Write who agreed. Nothing was noted.")
     row = Agreement.objects.create(

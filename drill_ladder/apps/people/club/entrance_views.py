@@ -34,12 +34,12 @@ def invited(request: HttpRequest, token: str) -> HttpResponse:
     if row is None:
         return wrong_secret(request)
     user: Any = request.user
-    known = User.objects.is_known(row.email)
+    has_account = User.objects.is_known(row.email)
     form = JoinForm(request.POST or None, initial={"name": row.name})
     wrong = ""
     if request.method == "POST":
         try:
-            answer = _taken_up(request, row, form, known)
+            answer = _taken_up(request, row, form, has_account)
         except Refused as error:
             wrong = str(error)
         else:
@@ -49,7 +49,7 @@ def invited(request: HttpRequest, token: str) -> HttpResponse:
         "row": row,
         "form": form,
         "wrong": wrong,
-        "known": known,
+        "known": has_account,
         "mine": user.is_authenticated and user.email == row.email,
         "address": request.path,
     }

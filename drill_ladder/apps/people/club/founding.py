@@ -34,8 +34,8 @@ def found(
     """A club and its owner. Raises Refused, ValidationError."""
     now = timezone.now()
     rows = FoundingCode.objects.select_for_update().filter(used_at=None, expires_at__gt=now)
-    known = rows.filter(digest=_digest(code)).first()
-    if known is None:
+    code_row = rows.filter(digest=_digest(code)).first()
+    if code_row is None:
         raise Refused(WRONG)
     if User.objects.filter(email=email.lower()).exists():
         raise Refused(f"{email} has an account already. Nothing was made.")
@@ -44,8 +44,8 @@ def found(
     made.save()
     user = User.objects.create_user(email, password, name.strip())
     owner = Membership.objects.create(club=made, user=user, role=Role.OWNER)
-    known.used_at = now
-    known.save(update_fields=["used_at"])
+    code_row.used_at = now
+    code_row.save(update_fields=["used_at"])
     record(club_id=made.pk, actor=user, verb="founded the club", subject=made)
     return owner
 

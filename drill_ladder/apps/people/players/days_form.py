@@ -20,9 +20,9 @@ class DaysForm(forms.Form):
     def __init__(self, *args: Any, player: Player | None = None, **kwargs: Any) -> None:
         kwargs.setdefault("prefix", "day")
         super().__init__(*args, **kwargs)
-        known = {day.weekday: day for day in player.days.all()} if player and player.pk else {}
+        days = {day.weekday: day for day in player.days.all()} if player and player.pk else {}
         for number, name in enumerate(WEEKDAYS):
-            self._add(number, name, known.get(number))
+            self._add(number, name, days.get(number))
 
     def _add(self, number: int, name: str, known: Any) -> None:
         wrong = {

@@ -142,8 +142,8 @@ class PlayerForm(forms.ModelForm):
         if self.instance.height_on:
             self.fields["height_now"].help_text = f"Measured on {self.instance.height_on:%-d %B %Y}"
         self.fields["kit"].initial = sizes_text(self.instance.kit_cm)
-        known = list(self.instance.guardians.all()[:2]) if self.instance.pk else []
-        for prefix, guardian in zip(GUARDIANS, known, strict=False):
+        guardians = list(self.instance.guardians.all()[:2]) if self.instance.pk else []
+        for prefix, guardian in zip(GUARDIANS, guardians, strict=False):
             for part in PARTS:
                 self.fields[f"{prefix}_{part}"].initial = getattr(guardian, part)
 

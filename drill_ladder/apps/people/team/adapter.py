@@ -30,8 +30,8 @@ def known_device(request: HttpRequest, email: str) -> str:
         said = signing.loads(request.COOKIES.get(DEVICE, ""), salt=DEVICE, max_age=REMEMBERED)
     except signing.BadSignature:
         return ""
-    found: str = said.get(_of_whom(email), "") if isinstance(said, dict) else ""
-    return found
+    address: str = said.get(_of_whom(email), "") if isinstance(said, dict) else ""
+    return address
 
 
 def remember_device(request: HttpRequest, response: HttpResponse, email: str) -> None:

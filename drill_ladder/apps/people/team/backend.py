@@ -10,12 +10,12 @@ class Members(AuthenticationBackend):  # type: ignore[misc]
 
     def get_user(self, user_id: int) -> User | None:
         """The user, and at hand what `choose_club` is asked for."""
-        found = list(Membership.objects.of_user(user_id))
-        if not found:
+        memberships = list(Membership.objects.of_user(user_id))
+        if not memberships:
             user: User | None = super().get_user(user_id)
             return user
-        user = found[0].user
+        user = memberships[0].user
         if not self.user_can_authenticate(user):
             return None
-        user.__dict__["_memberships"] = found
+        user.__dict__["_memberships"] = memberships
         return user

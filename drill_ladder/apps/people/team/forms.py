@@ -76,9 +76,9 @@ class RoleForm(forms.Form):
         """The squads' ids: whoever ticks one gives that one, and not all of them besides. None for
         all of them.
         """
-        given = self.cleaned_data["squads"]
-        own = [int(pk) for pk in given if pk != ALL]
-        return None if not own and ALL in given else own
+        chosen = self.cleaned_data["squads"]
+        own = [int(pk) for pk in chosen if pk != ALL]
+        return None if not own and ALL in chosen else own
 
 
 class InviteForm(RoleForm):

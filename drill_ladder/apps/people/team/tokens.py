@@ -25,8 +25,8 @@ def digest_of(secret: str) -> str:
 def make_access(*, member: Membership, name: str, scopes: Sequence[str]) -> tuple[AccessToken, str]:
     """(The token, its secret): the secret is told now and never again. Raises Refused."""
     refuse_unless_owner(member, TOKENS_TOLD)
-    known = [scope for scope in Scope.values if scope in scopes]
-    if not known:
+    allowed = [scope for scope in Scope.values if scope in scopes]
+    if not allowed:
         raise Refused("Choose at least one thing that it may do. Nothing was made.")
     secret = MARK + secrets.token_urlsafe(32)
     row = AccessToken.objects.create(
@@ -34,11 +34,11 @@ def make_access(*, member: Membership, name: str, scopes: Sequence[str]) -> tupl
         name=name,
         start=secret[:9],
         digest=digest_of(secret),
-        scopes=known,
+        scopes=allowed,
         made_by=member.user,
     )
     record(
-        club_id=member.club_id, actor=member.user, verb="made a token", subject=row, scopes=known
+        club_id=member.club_id, actor=member.user, verb="made a token", subject=row, scopes=allowed
     )
     return row, secret
 
@@ -55,5 +55,5 @@ def revoke_access(*, member: Membership, token: AccessToken) -> None:
 
 def token_of(secret: str) -> AccessToken | None:
     """The token of a secret; None for a wrong or revoked one, and for one whose maker has left."""
-    found: AccessToken | None = AccessToken.objects.of_secret(digest_of(secret)).first()
-    return found
+    token: AccessToken | None = AccessToken.objects.of_secret(digest_of(secret)).first()
+    return token

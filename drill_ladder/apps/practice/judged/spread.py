@@ -13,8 +13,8 @@ Counts = tuple[date, int, int]
 
 def measure_spread(club: Club, today: date) -> None:
     """Kept with the club: what odds, finder and builder reckon with."""
-    found = day_spread(_stays(club, today))
-    Club.objects.filter(pk=club.pk).update(day_spread=found.spread, day_spread_df=found.df)
+    spread = day_spread(_stays(club, today))
+    Club.objects.filter(pk=club.pk).update(day_spread=spread.spread, day_spread_df=spread.df)
 
 
 def _stays(club: Club, today: date) -> list[list[Counts]]:

@@ -46,12 +46,12 @@ def treatments_of(drill: Drill) -> dict[str, Treatment]:
 
 def advice(drill: Drill, sessions: Iterable[Session]) -> Advice | None:
     """The fault worth treating; None without faults."""
-    known = treatments_of(drill)
-    fault = worth_treating(fault_sessions(sessions), _core(known))
+    treatments = treatments_of(drill)
+    fault = worth_treating(fault_sessions(sessions), _core(treatments))
     return (
         None
         if fault is None
-        else Advice(fault.fault, fault.count, fault.of, known.get(fault.fault))
+        else Advice(fault.fault, fault.count, fault.of, treatments.get(fault.fault))
     )
 
 
@@ -69,10 +69,10 @@ def treated(drill: Drill, misses: Sequence[Misses]) -> Treated | None:
     """The fault that was treated first, as the cards gave its cue; None where nothing treats any.
     misses: session by session, oldest first.
     """
-    known = _core(treatments_of(drill))
+    treatments = _core(treatments_of(drill))
     for number in range(1, len(misses)):
-        fault = worth_treating(misses[:number], known)
-        if fault is not None and fault.fault in known:
+        fault = worth_treating(misses[:number], treatments)
+        if fault is not None and fault.fault in treatments:
             return Treated(fault.fault, before_and_after(misses, fault.fault, number))
     return None
 

@@ -120,11 +120,11 @@ class RoutinePage:
         """Everything that is wrong, part by part."""
         if not self.day.is_bound:
             return []
-        found = [str(line) for lines in self.day.errors.values() for line in lines]
+        wrong = [str(line) for lines in self.day.errors.values() for line in lines]
         for part in self.parts:
             for lines in part.form.errors.values():
-                found += [f"{part.stay.prescription.ladder}: {line}" for line in lines]
-        return found
+                wrong += [f"{part.stay.prescription.ladder}: {line}" for line in lines]
+        return wrong
 
 
 @dataclass(frozen=True, slots=True)

@@ -57,11 +57,11 @@ def parted(one: SetInput, names: Sequence[str] = ()) -> list[SetInput]:
     parts = dict(_parts(strokes, one.values.get("eased") or False))
     if len(parts) < 2 or one.values.get("makes") is None:
         return [replace(one, values=_only(one.values, parts))]
-    found = [_part(one, eased, text, names) for eased, text in parts.items()]
-    sums = {name: sum(part.values[name] for part in found) for name in ("attempts", "makes")}
+    by_way = [_part(one, eased, text, names) for eased, text in parts.items()]
+    sums = {name: sum(part.values[name] for part in by_way) for name in ("attempts", "makes")}
     if any(one.values[name] != number for name, number in sums.items()):
         return [one]
-    return _with_the_rest(one.values.get("faults"), found)
+    return _with_the_rest(one.values.get("faults"), by_way)
 
 
 def _only(values: FormValues, parts: dict[bool, str]) -> FormValues:

@@ -157,13 +157,13 @@ def _locked(session: Session, actor: User | None) -> Session:
     rows = Session.objects.filter(stay=session.stay_id, pk=session.pk).select_related(
         "stay__prescription__player", "stay__rung__drill", "stay__prescription__ladder"
     )
-    found = rows.first()
-    if found is None:
+    change = rows.first()
+    if change is None:
         raise Refused("This session was taken away meanwhile. Nothing was changed.")
-    why = may_change(found, actor)
+    why = may_change(change, actor)
     if why:
         raise Refused(why)
-    return found
+    return change
 
 
 def _judge(stay: Stay, days: set[date], today: date, session: Session | None = None) -> None:

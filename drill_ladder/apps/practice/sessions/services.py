@@ -115,12 +115,12 @@ def _sent_again(stay: Stay, entry: SessionInput, today: date, stopped: bool) -> 
     on. Nothing of what was stored before is changed.
     """
     session = Session.objects.filter(stay=stay).select_related("stay").get(pk=entry.id)
-    known = {row.pk: row for row in session.sets.all()}
-    new = [s for s in entry.sets if s.id not in known]
+    rows = {row.pk: row for row in session.sets.all()}
+    new = [s for s in entry.sets if s.id not in rows]
     if not new:
         return session
     session.stay = stay
-    put_sets(session, new, max((row.order for row in known.values()), default=0))
+    put_sets(session, new, max((row.order for row in rows.values()), default=0))
     days = keep_day(session, None)
     decision = decide_stay(stay, today, stopped, days)
     session.ahead = ahead(decision)
@@ -187,8 +187,8 @@ def _keep_last_days(stay: Stay, player: Player, session: Session) -> None:
     look for them among everything that was ever done.
     """
     later = Q(last_on__isnull=True) | Q(last_on__lt=session.on)
-    known = stay.prescription.last_on
-    if known is None or known < session.on:
+    last = stay.prescription.last_on
+    if last is None or last < session.on:
         Prescription.objects.filter(later, pk=stay.prescription_id).update(last_on=session.on)
         stay.prescription.last_on = session.on
     if session.observer in OBSERVED and (player.seen_on is None or player.seen_on < session.on):
@@ -289,9 +289,9 @@ def _store_sets(rows: list[SetRow]) -> list[SetRow] | None:
         ids = [row.pk for row in rows]
         stay = rows[0].session.stay_id
         own = SetRow.objects.filter(pk__in=ids, session__stay=stay)
-        known = set(own.values_list("pk", flat=True))
+        stored = set(own.values_list("pk", flat=True))
         # ids of others: which of them are not free
-        others = set(SetRow.objects.filter(pk__in=ids).values_list("pk", flat=True)) - known
+        others = set(SetRow.objects.filter(pk__in=ids).values_list("pk", flat=True)) - stored
         for row in rows:
             # an id that a set of somebody else has is no reason to lose this one
             row.pk = uuid4() if row.pk in others else row.pk

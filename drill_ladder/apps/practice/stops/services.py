@@ -109,9 +109,9 @@ def open_stop(
     # another player's report with this id is another report
     own = uuid5(SPACE, f"{player.pk} {report}") if report else uuid4()
     reports = HurtReport.objects.select_related("stop").filter(stop__player=player)
-    known = reports.filter(pk=own).first() if report else None
-    if known is not None:
-        return known.stop
+    report_row = reports.filter(pk=own).first() if report else None
+    if report_row is not None:
+        return report_row.stop
     stop = Stop.objects.open().filter(player=player).first()
     if stop is None:
         stop = Stop.objects.create(
@@ -182,9 +182,9 @@ def open_stop_of(player: Player) -> Stop | None:
 
 def open_among(stops: Sequence[Stop]) -> Stop | None:
     """The open one of a player's stops, with its reports."""
-    found = [stop for stop in stops if stop.ended_on is None]
-    prefetch_related_objects(found, "reports__by")
-    return found[0] if found else None
+    open_ones = [stop for stop in stops if stop.ended_on is None]
+    prefetch_related_objects(open_ones, "reports__by")
+    return open_ones[0] if open_ones else None
 
 
 def reports_seen(stop: Stop) -> int:

@@ -54,12 +54,12 @@ def dose_shown(text: str, rung: Rung) -> Rung | None:
     the rung's bands.
     """
     sets, _, reps = text.partition("x")
-    given = whole(sets), whole(reps)
+    typed = whole(sets), whole(reps)
     low = fixed(rung, None, None).dose
     for value, least, most in (
-        (given[0], low.sets, rung.sets_high),
-        (given[1], low.reps, rung.reps_high),
+        (typed[0], low.sets, rung.sets_high),
+        (typed[1], low.reps, rung.reps_high),
     ):
         if value is None or least is None or not least <= value <= (most or least):
             return None
-    return fixed(rung, *given) if rung.is_open else None
+    return fixed(rung, *typed) if rung.is_open else None

@@ -68,12 +68,12 @@ def tempo_now(rung: Rung, rows: Iterable[SetRow]) -> tuple[float, str]:
     low = rung.tempo or 1.0
     high = rung.tempo_high or low
     sets = tempo_sets(rows)
-    found = tempo_of(sets, limit_of(rung))
-    if found.next is None and found.fastest_clean is None:
+    tempo = tempo_of(sets, limit_of(rung))
+    if tempo.next is None and tempo.fastest_clean is None:
         return low, ""
-    wanted = found.next if found.next is not None else found.fastest_clean or low
+    wanted = tempo.next if tempo.next is not None else tempo.fastest_clean or low
     now = min(max(wanted, low), high)
-    return now, _why(now, sets[-1].tempo, found.latest_clean)
+    return now, _why(now, sets[-1].tempo, tempo.latest_clean)
 
 
 def _why(now: float, last: float, clean: bool | None) -> str:

@@ -74,11 +74,11 @@ def kept_words(kind: str, done: int, planned: int, limit: StrainLimit | None) ->
 
 def done_in(player: Player, first: date, last: date) -> Done:
     """(Prescription, day) -> kind -> repetitions that were done."""
-    found: Done = defaultdict(Counter)
+    done: Done = defaultdict(Counter)
     for kinds, prescription, on, reps in Stay.objects.strained(player, first, last):
         for kind in kinds:
-            found[prescription, on][kind] += int(reps or 0)
-    return found
+            done[prescription, on][kind] += int(reps or 0)
+    return done
 
 
 def kept_of(limits: Mapping[str, StrainLimit], done: Done, planned: Done) -> list[Kept]:

@@ -34,14 +34,14 @@ class MoreDays:
 
 def more_days(prescription: Prescription, per_week: int) -> MoreDays | None:
     """At so many days a week, and at one more; None where nobody can say."""
-    known = getattr(prescription, "learning", None)
-    if known is None or not known.carries:
+    learning = getattr(prescription, "learning", None)
+    if learning is None or not learning.carries:
         return None
-    band = (known.next_low, known.next_middle, known.next_high)
+    band = (learning.next_low, learning.next_middle, learning.next_high)
     if any(sessions is None for sessions in band):
         return None
     now = _reach(per_week, band)
-    return MoreDays(known.on, now, _reach(per_week + 1, band) if per_week <= MOST_DAYS else None)
+    return MoreDays(learning.on, now, _reach(per_week + 1, band) if per_week <= MOST_DAYS else None)
 
 
 def _reach(per_week: int, sessions: tuple[int, int, int]) -> Reach:

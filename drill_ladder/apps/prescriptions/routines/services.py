@@ -46,13 +46,17 @@ def give_routine(
     )
     there = {p.ladder_id: p for p in Prescription.objects.active().of_player(player)}
     for part in routine.parts.select_related("ladder"):
-        known = there.get(part.ladder_id)
-        if known is not None and known.player_routine_id is not None:
+        prescription = there.get(part.ladder_id)
+        if prescription is not None and prescription.player_routine_id is not None:
             raise Refused(
                 f"{player} has {part.ladder} in another routine already. Nothing was changed."
             )
-        made = known or _begin(member, part, player, per_week, place, on)
-        made.player_routine, made.part, made.made_for_it = given, part.position, known is None
+        made = prescription or _begin(member, part, player, per_week, place, on)
+        made.player_routine, made.part, made.made_for_it = (
+            given,
+            part.position,
+            prescription is None,
+        )
         made.per_week, made.place = per_week, place
         made.save(update_fields=["player_routine", "part", "made_for_it", "per_week", "place"])
     record(club_id=member.club_id, actor=member.user, verb="gave a routine", subject=given)

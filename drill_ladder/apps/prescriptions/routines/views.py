@@ -42,9 +42,9 @@ class GiveForm(forms.Form):
 def routine(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """One routine."""
     row = get_object_or_404(Routine.objects.of_club(member.club).with_parts(), pk=pk)
-    given = list(PlayerRoutine.objects.of_club(member.club).going().of_routine(row.pk))
-    parts = by_routine(Stay.objects.of_routines(given))
-    people = [(one, minutes_of_routine(one, parts.get(one.pk, []))) for one in given]
+    going = list(PlayerRoutine.objects.of_club(member.club).going().of_routine(row.pk))
+    parts = by_routine(Stay.objects.of_routines(going))
+    people = [(one, minutes_of_routine(one, parts.get(one.pk, []))) for one in going]
     lines = [(part, *_rungs(part.ladder)) for part in row.parts.all()]
     return render(
         request, "prescriptions/routine.html", {"routine": row, "lines": lines, "people": people}

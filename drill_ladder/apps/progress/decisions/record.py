@@ -97,8 +97,8 @@ def _came_back(one: Went, by_stay: dict[int, Went]) -> bool | None:
         return True
     if above.left is Left.DOWN:
         return len(above.days) <= NEXT
-    known = len(above.days) >= NEXT or above.left is Left.UP
-    return False if known else None
+    complete = len(above.days) >= NEXT or above.left is Left.UP
+    return False if complete else None
 
 
 def rung_stays(ladder: Ladder) -> list[RungStay]:
@@ -111,12 +111,12 @@ def rung_stays(ladder: Ladder) -> list[RungStay]:
         if one.days:
             place = (one.stay.prescription.player_id, one.stay.rung.position)
             firsts.setdefault(place, one)
-    found = []
+    rows = []
     for one in went:
         player, position = one.stay.prescription.player_id, one.stay.rung.position
         is_first = firsts.get((player, position)) is one
         below = firsts.get((player, position - 1)) if is_first else None
-        found.append(
+        rows.append(
             RungStay(
                 str(position),
                 len(one.days),
@@ -126,7 +126,7 @@ def rung_stays(ladder: Ladder) -> list[RungStay]:
                 bool(one.days) and one.days[0].verdict == Verdict.LOW,
             )
         )
-    return found
+    return rows
 
 
 def _rate(one: Went | None) -> float | None:

@@ -93,25 +93,25 @@ def _climb_lines(ledger: Ledger) -> list[str]:
 
 
 def _half(times: list[tuple[int, bool]]) -> str:
-    found = median_time(times)
-    if found.value is None:
+    median = median_time(times)
+    if median.value is None:
         return "longer than anybody has been seen"
-    until = "more" if found.high is None else f"{found.high}"
-    return f"{many(found.value, 'full session')} ({found.low or 0} to {until})"
+    until = "more" if median.high is None else f"{median.high}"
+    return f"{many(median.value, 'full session')} ({median.low or 0} to {until})"
 
 
 def calibration_panel(forecasts: list[tuple[float, bool]]) -> Panel:
     """Did 40 % mean four in ten?"""
-    found: Calibration = calibration_of(forecasts)
+    calibration: Calibration = calibration_of(forecasts)
     title = "Were the forecasts right?"
-    if found.brier is None or found.brier_base is None:
+    if calibration.brier is None or calibration.brier_base is None:
         return Panel("forecasts", title, ["No forecast has come to its day yet."])
     skill = skill_of(forecasts)
     lines = [
-        f"{many(found.n, 'forecast')} of “the next session completes the climb”, each beside the "
-        f"very next full session: {_skill_words(skill)}.",
-        f"Brier score {found.brier:.3f}, against {found.brier_base:.3f} for always saying the "
-        "overall share (0 is perfect).",
+        f"{many(calibration.n, 'forecast')} of “the next session completes the climb”, each "
+        f"beside the very next full session: {_skill_words(skill)}.",
+        f"Brier score {calibration.brier:.3f}, against {calibration.brier_base:.3f} for always "
+        "saying the overall share (0 is perfect).",
     ]
     if skill.certain:
         times = many(skill.certain, "time")
@@ -120,7 +120,7 @@ def calibration_panel(forecasts: list[tuple[float, bool]]) -> Panel:
         rates_chart.Rate(
             f"said {percent(one.mean_p)}", one.share, one.low, one.high, many(one.n, "time")
         )
-        for one in found.bins
+        for one in calibration.bins
     ]
     rows = [
         [
@@ -130,7 +130,7 @@ def calibration_panel(forecasts: list[tuple[float, bool]]) -> Panel:
             percent(one.share),
             f"{percent(one.low)} to {percent(one.high)}",
         ]
-        for one in found.bins
+        for one in calibration.bins
     ]
     head = ["Said between", "Times", "Said on average", "Happened", "95 %"]
     return Panel("forecasts", title, lines, rates_chart.rates(drawn, lines[0]), head, rows)
@@ -147,8 +147,8 @@ def _skill_words(skill: Skill) -> str:
 
 def schools_to_try(rung: Rung) -> list[School]:
     """The usual ones; evidence where good ones are counted."""
-    found: list[School] = [InARow(1), InARow(2), InARow(3), Window(2, 3), Window(3, 4)]
-    return found + ([Evidence(0.9, 3)] if rung.core.counts_makes else [])
+    schools: list[School] = [InARow(1), InARow(2), InARow(3), Window(2, 3), Window(3, 4)]
+    return schools + ([Evidence(0.9, 3)] if rung.core.counts_makes else [])
 
 
 @coach_required
@@ -160,10 +160,10 @@ def replay(request: HttpRequest, member: Membership, pk: int, position: int) -> 
     if not isinstance(base.school, ByCoach) and base not in rules:
         rules.insert(0, base)
     stays = past_stays(rung.ladder, rung)
-    found = backtest(rung.core, rules, stays, PRODUCT)
+    replayed = backtest(rung.core, rules, stays, PRODUCT)
     lines = [
         (_said(rule, base), one, _backs(one), _taken_by(rule, base, rung.ladder, member))
-        for rule, one in zip(rules, found, strict=True)
+        for rule, one in zip(rules, replayed, strict=True)
     ]
     up = sum(stay.moved == "up" for stay in stays)
     context = {"rung": rung, "lines": lines, "stays": len(stays), "up": up, "fewest": FEWEST}
@@ -199,13 +199,13 @@ def health(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     ladders = Ladder.objects.of_club(member.club).with_rungs()
     ladder = get_object_or_404(ladders, pk=pk)
     rungs = list(ladder.rungs.all())
-    found = health_of([str(rung.position) for rung in rungs], rung_stays(ladder))
+    stepped = health_of([str(rung.position) for rung in rungs], rung_stays(ladder))
     lines = [
         (rung, one, [FLAGS[flag] for flag in one.flags], max(0, FEWEST - one.stays))
-        for rung, one in zip(rungs, found.rungs, strict=True)
+        for rung, one in zip(rungs, stepped.rungs, strict=True)
     ]
     squads = Squad.objects.of_club(member.club).climbing(ladder)
-    panels = [health_panel(found, rungs), learnt_panel(ladder, rungs)]
+    panels = [health_panel(stepped, rungs), learnt_panel(ladder, rungs)]
     context = {"ladder": ladder, "lines": lines, "panels": panels}
     context |= {"squads": squads, "fewest": FEWEST}
     return render(request, "progress/health.html", context)
@@ -215,13 +215,13 @@ def health_panel(found: LadderHealth, rungs: list[Rung]) -> Panel:
     """How much each rung adds, and how long it takes."""
     named = {str(rung.position): f"{rung.position}. {rung.title}" for rung in rungs}
     bad = [storey for storey in found.rungs if set(storey.flags) - {Flag.TOO_FEW}]
-    known = [storey for storey in found.rungs if Flag.TOO_FEW not in storey.flags]
-    if not known:
+    enough = [storey for storey in found.rungs if Flag.TOO_FEW not in storey.flags]
+    if not enough:
         line = "Too early to say: under eight stays on every rung."
     elif bad:
         line = f"{many(len(bad), 'rung')} to look at: {', '.join(named[b.rung] for b in bad)}."
     else:
-        line = f"Well stepped, as far as {many(len(known), 'rung')} with enough stays tell."
+        line = f"Well stepped, as far as {many(len(enough), 'rung')} with enough stays tell."
     rows = [[named[storey.rung], *_numbers(storey)] for storey in found.rungs]
     head = ["Rung", "Stays", "Half climb within", "Ever climb", "Step from below", "95 %"]
     half = "" if found.median is None else f"On the whole ladder half climb within {found.median}."

@@ -230,8 +230,8 @@ class Twice:
 def said_twice(club: Club, today: date) -> list[Twice]:
     """Blocks of the last weeks that two phones said: one question each."""
     rows = Session.objects.said_twice(club, today - LATELY)
-    found = []
+    lines = []
     for (stay, on), group in groupby(rows, key=lambda row: (row.stay, row.on)):
         said = [(row, ", ".join(set_lines(row))) for row in group]
-        found.append(Twice(stay.prescription.player, stay.rung.title, on, said))
-    return found
+        lines.append(Twice(stay.prescription.player, stay.rung.title, on, said))
+    return lines

@@ -33,8 +33,8 @@ UPWARDS = (Arrival.CLIMB, Arrival.SKIP)
 
 def panels_of_all(record: Record) -> list[Panel]:
     """What there is to say about all of it."""
-    found = [kept_at_it(record), how_much(record), how_long(record), holds(record)]
-    return [panel for panel in found if panel is not None]
+    panels = [kept_at_it(record), how_much(record), how_long(record), holds(record)]
+    return [panel for panel in panels if panel is not None]
 
 
 def completion(record: Record) -> list[Completion]:
@@ -83,8 +83,8 @@ def _beyond(over: Sequence[Completion], told: WeeksKept) -> list[str]:
 
 def weeks_over(record: Record, weeks_: Sequence[Completion] | None = None) -> list[Completion]:
     """Those of the record's weeks that are over; weeks_: all of them, where they are known."""
-    found = completion(record) if weeks_ is None else weeks_
-    return [week for week in found if week.start < monday_of(record.today)]
+    completions = completion(record) if weeks_ is None else weeks_
+    return [week for week in completions if week.start < monday_of(record.today)]
 
 
 def row_lines(over: Sequence[Completion]) -> list[str]:
@@ -132,9 +132,9 @@ def how_much(record: Record) -> Panel | None:
     if not days:
         lines = strain_lines(record)
         return Panel("load", "How much?", [*lines, "No effort was told."]) if lines else None
-    found = weeks(days)
-    over = [week for week in found if week.start < monday_of(record.today)]
-    last = (over or found)[-1]
+    loads = weeks(days)
+    over = [week for week in loads if week.start < monday_of(record.today)]
+    last = (over or loads)[-1]
     change = ""
     if last.change is not None:
         change = f", {signed(100 * last.change)}\u00a0% on the week before"
@@ -144,7 +144,7 @@ def how_much(record: Record) -> Panel | None:
         f"Week of {last.start:%-d %B}: a load of {last.load:.0f} (effort times minutes){change}.",
         f"Effort was told in {efforts} of {many(len(record.sessions), 'session')}.",
     ]
-    shown = found[-SHOWN:]
+    shown = loads[-SHOWN:]
     drawn = [rates_chart.Bar(f"{w.start:%-d.%-m}", w.load, None, f"{w.load:.0f}") for w in shown]
     rows = [
         [
@@ -154,7 +154,7 @@ def how_much(record: Record) -> Panel | None:
             "every day alike" if w.monotony is None and w.load else f"{w.monotony or 0:.1f}",
             "" if w.strain is None else f"{w.strain:.0f}",
         ]
-        for w in found
+        for w in loads
     ]
     head = ["Week of", "Load", "Change", "Monotony", "Strain"]
     return Panel("load", "How much?", lines, rates_chart.bars(drawn, lines[0]), head, rows[::-1])
@@ -204,20 +204,25 @@ def _due_lines(stay: Stay, left: int) -> list[str]:
 
 
 def _known_lines(record: Record, ladder: Prescription) -> list[str]:
-    known = getattr(ladder, "learning", None)
-    if known is None or not known.carries or known.top_middle is None:
+    learning = getattr(ladder, "learning", None)
+    if learning is None or not learning.carries or learning.top_middle is None:
         return []
-    low, high = known.top_low or 0, "more" if known.top_high is None else f"{known.top_high}"
+    low, high = (
+        learning.top_low or 0,
+        "more" if learning.top_high is None else f"{learning.top_high}",
+    )
     pace = pace_of(record, ladder)
     lines = [
-        f"As known on {known.on:%-d %B}: {low} to {high} more full sessions to the top, most "
-        f"likely about {known.top_middle}; eight of ten such forecasts should hold.",
+        f"As known on {learning.on:%-d %B}: {low} to {high} more full sessions to the top, most "
+        f"likely about {learning.top_middle}; eight of ten such forecasts should hold.",
     ]
-    if known.next_middle is not None:
-        until = "more" if known.next_high is None else f"{known.next_high}"
-        lines.append(f"The next rung: {known.next_low or 0} to {until}, about {known.next_middle}.")
-    if pace and known.top_high is not None:
-        early, late = (round(n / pace) for n in (low, known.top_high))
+    if learning.next_middle is not None:
+        until = "more" if learning.next_high is None else f"{learning.next_high}"
+        lines.append(
+            f"The next rung: {learning.next_low or 0} to {until}, about {learning.next_middle}."
+        )
+    if pace and learning.top_high is not None:
+        early, late = (round(n / pace) for n in (low, learning.top_high))
         lines.append(f"With {pace:.1f} a week as in this time: {early} to {late} weeks to the top.")
     return [*lines, "It goes by what players here gained a session. Nobody is promised anything."]
 
@@ -226,13 +231,13 @@ def _own_lines(
     record: Record, ladder: Prescription, lengths: Sequence[int], left: int
 ) -> list[str]:
     pace = pace_of(record, ladder)
-    found = forecast_of(lengths, left, pace)
-    if found.sessions is None:
+    forecast = forecast_of(lengths, left, pace)
+    if forecast.sessions is None:
         return [f"Too early to say: {len(lengths)} of 3 rungs are climbed."]
-    low, middle, high = (round(n) for n in found.sessions)
+    low, middle, high = (round(n) for n in forecast.sessions)
     lines = [f"At this pace {low} to {high} more sessions to the top, most likely about {middle}."]
-    if found.weeks is not None:
-        early, _, late = (round(n) for n in found.weeks)
+    if forecast.weeks is not None:
+        early, _, late = (round(n) for n in forecast.weeks)
         lines.append(f"With {pace:.1f} a week as in this time: {early} to {late} weeks.")
     return [
         *lines,
@@ -251,13 +256,13 @@ def stay_lengths(record: Record) -> list[tuple[Stay, int]]:
     """Each stay that ended upwards, with its full days until then; a check later is none of
     them.
     """
-    found = []
+    rows = []
     for stay, after in pairwise(record.stays):
         days = [day for day in record.days.get(stay.pk, []) if day.verdict != "short"]
         until = [day for day in days if stay.left is None or day.on <= stay.left]
         if after.how in UPWARDS:
-            found.append((stay, max(1, len(until))))
-    return found
+            rows.append((stay, max(1, len(until))))
+    return rows
 
 
 def completion_of(record: Record, ladder: Prescription) -> list[Completion]:

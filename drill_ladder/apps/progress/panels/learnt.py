@@ -24,8 +24,8 @@ def learnt_panel(ladder: Ladder, rungs: list[Rung]) -> Panel:
         wanted = f"{FEWEST_DAYS} full days of {FEWEST_PLAYERS} players"
         return Panel("learnt", TITLE, [f"Nothing is known of it yet: it takes {wanted} to tell."])
     unit = _unit(kept, rungs)
-    found = (kept.gain, kept.gain_low, kept.gain_high)
-    gain, low, high = (unit.told(value, signed=True) for value in found)
+    gains = (kept.gain, kept.gain_low, kept.gain_high)
+    gain, low, high = (unit.told(value, signed=True) for value in gains)
     lines = [
         f"About {gain} {unit.of} with each full session{unit.where} ({low} to {high}); from "
         f"{many(kept.days, 'full day')} of {many(kept.players, 'player')}, as known on "

@@ -69,11 +69,11 @@ def better(record: Record, stay: Stay) -> Panel:
     points = [_point(day, day.on not in joins, rung) for day in days]
     returns = [after.on for day, after in pairwise(days) if day.stay_id != after.stay_id]
     joined = [(p.on, p.score) for p in points if not p.apart]
-    found = trend_over([day for day in days if day.on in joins], rung)
+    trend = trend_over([day for day in days if day.on in joins], rung)
     line = None
-    if found.slope_per_week is not None and found.low is not None and found.high is not None:
-        line = scores_chart.Line(found.slope_per_week, found.low, found.high)
-    lines = [_better_line(found.verdict, line, found.n, rung.measure), *_best(joined, rung)]
+    if trend.slope_per_week is not None and trend.low is not None and trend.high is not None:
+        line = scores_chart.Line(trend.slope_per_week, trend.low, trend.high)
+    lines = [_better_line(trend.verdict, line, trend.n, rung.measure), *_best(joined, rung)]
     earlier = sum(day.stay_id != stay.pk for day in days)
     if earlier:
         words = many(earlier, "day")
@@ -153,11 +153,11 @@ def why_missed(record: Record, stay: Stay) -> Panel | None:
     """Faults by name, as shares of the misses of the last sessions."""
     sessions = record.on_rung(stay)
     misses = fault_sessions(sessions)
-    found = ranked(misses)
-    if not found:
+    ranking = ranked(misses)
+    if not ranking:
         return None
     counted = [s for s in sessions if any(row.faults is not None for row in s.sets.all())]
-    first = found[0]
+    first = ranking[0]
     lines = [
         f"Most often: {first.fault}, {first.count} of {many(first.of, 'miss', 'misses')} of the "
         f"last {many(min(RECENT, len(sessions)), 'session')}.",
@@ -167,9 +167,9 @@ def why_missed(record: Record, stay: Stay) -> Panel | None:
     ]
     drawn = [
         rates_chart.Rate(one.fault, one.counted, None, None, many(one.count, "time"))
-        for one in found[:6]
+        for one in ranking[:6]
     ]
-    rows = [[one.fault, f"{one.count}", percent(one.counted)] for one in found]
+    rows = [[one.fault, f"{one.count}", percent(one.counted)] for one in ranking]
     svg = rates_chart.rates(drawn, lines[0])
     head = ["Fault", "Times", "Share of misses"]
     return Panel("missed", "Why missed?", lines, svg, head, rows)
@@ -177,15 +177,14 @@ def why_missed(record: Record, stay: Stay) -> Panel | None:
 
 def _treated_lines(stay: Stay, misses: Sequence[Misses]) -> list[str]:
     """The fault that is worked on, before its cue was given and since."""
-    found = treated(stay.worked_on.drill, misses)
-    if found is None:
+    treatments = treated(stay.worked_on.drill, misses)
+    if treatments is None:
         return []
-    before, since = (None if share is None else percent(share) for share in found.shares)
+    before, since = (None if share is None else percent(share) for share in treatments.shares)
     if before is None or since is None:
         return []
-    return [
-        f"{found.fault.capitalize()} is worked on: {before} of the misses before, {since} since."
-    ]
+    fault = treatments.fault.capitalize()
+    return [f"{fault} is worked on: {before} of the misses before, {since} since."]
 
 
 # --- tired?
@@ -198,15 +197,15 @@ def tired(record: Record, stay: Stay) -> Panel | None:
     cost = cost_line(stay)
     if not recent:
         return Panel("tired", "Tired?", [cost]) if cost else None
-    found = fatigue_of(recent)
-    lines = [_tired_line(found), *([cost] if cost else [])]
+    fatigue = fatigue_of(recent)
+    lines = [_tired_line(fatigue), *([cost] if cost else [])]
     thirds = sum(len(row) // 3 for row in recent)
-    seen = visible_drop(thirds, found.early) if found.early is not None else None
-    if seen is not None and not found.flagged:
+    seen = visible_drop(thirds, fatigue.early) if fatigue.early is not None else None
+    if seen is not None and not fatigue.flagged:
         lines.append(f"A drop of {100 * seen:.0f} points could have been seen with these numbers.")
-    if found.early is None or found.late is None:
+    if fatigue.early is None or fatigue.late is None:
         return None
-    table = [["First third", percent(found.early)], ["Last third", percent(found.late)]]
+    table = [["First third", percent(fatigue.early)], ["Last third", percent(fatigue.late)]]
     return Panel("tired", "Tired?", lines, "", ["Of the session", "Good"], table)
 
 
@@ -243,10 +242,10 @@ def _tired_line(found: Fatigue) -> str:
 def tempo_panel(record: Record, stay: Stay) -> Panel | None:
     """How fast it is clean."""
     sets = tempo_sets(row for s in record.on_rung(stay) for row in s.sets.all())
-    found = tempo_of(sets, limit_of(stay.terms.rung))
-    if not found.tempos:
+    tempo = tempo_of(sets, limit_of(stay.terms.rung))
+    if not tempo.tempos:
         return None
-    fastest = found.fastest_clean
+    fastest = tempo.fastest_clean
     lines = [
         f"Clean up to {percent(fastest)} of full speed."
         if fastest is not None
@@ -254,7 +253,7 @@ def tempo_panel(record: Record, stay: Stay) -> Panel | None:
     ]
     rows = [
         [percent(t.tempo), f"{t.attempts}", percent(t.rate or 0), percent(t.fault_rate or 0)]
-        for t in found.tempos
+        for t in tempo.tempos
     ]
     head = ["Tempo", "Attempts", "Good", "With a fault"]
     return Panel("tempo", "How fast is it clean?", lines, "", head, rows)
@@ -279,14 +278,14 @@ def feeds_panel(record: Record, stay: Stay) -> Panel | None:
     ]
     if not feeds:
         return None
-    found = feeds_of(feeds, Policy.VOID)
+    account = feeds_of(feeds, Policy.VOID)
     drawn = [
         rates_chart.Rate(f.feeder, f.share, f.low, f.high, percent(f.share))
-        for f in found.feeders
+        for f in account.feeders
         if f.share is not None
     ]
-    line = f"Good feeds were turned into {percent(found.rate_on_good or 0)} good ones, all feeds "
-    line += f"into {percent(found.rate or 0)}."
+    line = f"Good feeds were turned into {percent(account.rate_on_good or 0)} good ones, all feeds "
+    line += f"into {percent(account.rate or 0)}."
     rows = [[one.name, one.said, interval(one.low, one.high)] for one in drawn]
     head = ["Feeder", "Good feeds", "95 %"]
     return Panel("feeds", "The feeds", [line], rates_chart.rates(drawn, line), head, rows)

@@ -92,10 +92,10 @@ def _two(lanes: Sequence[LaneResult]) -> list[str]:
 
 
 def _many(lanes: Sequence[LaneResult]) -> list[str]:
-    found = many_lanes(lanes)
-    weakest = next((lane for lane, rate in found.ranked if rate is not None), None)
-    if found.p is None or weakest is None:
+    gaps = many_lanes(lanes)
+    weakest = next((lane for lane, rate in gaps.ranked if rate is not None), None)
+    if gaps.p is None or weakest is None:
         return ["Too few attempts to compare the places."]
-    if found.p >= 0.05:
+    if gaps.p >= 0.05:
         return ["The places are alike, as far as the numbers tell."]
     return [f"The places differ. Weakest, with chance taken out: {weakest.name}."]

@@ -18,13 +18,13 @@ def tests_panel(record: Record) -> Panel | None:
     protocols = list(Protocol.objects.done_by(record.player, record.since).with_drill())
     if not protocols:
         return None
-    found = record_of_tests(protocols)
+    of_tests = record_of_tests(protocols)
     lines, rows = [], []
     drawn = ""
     for protocol in protocols:
-        for side, results in _by_side(found, protocol, record):
+        for side, results in _by_side(of_tests, protocol, record):
             name = f"{protocol.title}{f', {side}' if side else ''}"
-            told = list(_told(found, protocol, results))
+            told = list(_told(of_tests, protocol, results))
             lines.append(f"{name}: {told[-1][1]}.")
             rows += [[name, f"{one.on:%-d %b %Y}", *_cells(protocol, one, t)] for one, t in told]
             drawn = drawn or _drawn(protocol, results, lines[-1])

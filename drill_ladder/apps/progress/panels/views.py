@@ -62,5 +62,5 @@ def _panels(record: Record) -> list[Panel]:
 
 
 def _spans(today: date, since: date) -> list[tuple[date, str, bool]]:
-    found = [(today - timedelta(days=n), words) for n, words in SPANS]
-    return [(on, words, on == since) for on, words in found]
+    spans = [(today - timedelta(days=n), words) for n, words in SPANS]
+    return [(on, words, on == since) for on, words in spans]

@@ -47,11 +47,11 @@ def coverage(player: Player, on: date) -> list[Grid]:
     for drill in drills:
         if len(drill.lanes) >= FEWEST_LANES:
             groups.setdefault(tuple(drill.lanes), []).append(drill)
-    known = known_cells(player) if groups else {}
+    cells = known_cells(player) if groups else {}
     reached = set(
         Drill.objects.filter(rungs__stays__prescription__player=player).values_list("pk", flat=True)
     )
-    return [_grid(list(lanes), same, known, reached, on) for lanes, same in groups.items()]
+    return [_grid(list(lanes), same, cells, reached, on) for lanes, same in groups.items()]
 
 
 def _grid(

@@ -61,8 +61,8 @@ class Record:
 
     def scored(self, stay: Stay) -> list[JudgedDay]:
         """The days on a stay's rung that have a score, of earlier stays there too."""
-        found = [day for one in self.stays_on(stay) for day in self.days.get(one.pk, [])]
-        return [day for day in found if day.score is not None]
+        days = [day for one in self.stays_on(stay) for day in self.days.get(one.pk, [])]
+        return [day for day in days if day.score is not None]
 
     def compares(self, stay: Stay) -> list[JudgedDay]:
         """Those of them that one line may join: nothing easier, and all of them done the way that

@@ -108,13 +108,13 @@ def _fault(recent: Sequence[Judged], cures: Mapping[str, str]) -> Iterator[str]:
         for day in recent
         for attempts, makes in [made_of(day.day.sets)]
     ]
-    found = ranked(misses)
-    if not found:
+    ranking = ranked(misses)
+    if not ranking:
         return
     of = "this session" if len(recent) == 1 else f"the last {len(recent)} sessions"
-    cure = cures.get(found[0].fault, "")
+    cure = cures.get(ranking[0].fault, "")
     say = f" Say “{cure}”." if cure else ""
-    yield f"Commonest fault in {of}: {found[0].fault}, {found[0].count} times.{say}"
+    yield f"Commonest fault in {of}: {ranking[0].fault}, {ranking[0].count} times.{say}"
 
 
 def _course(rung: Rung, judged: Judged) -> Iterator[str]:

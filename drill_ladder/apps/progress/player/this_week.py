@@ -57,5 +57,5 @@ def this_week(player: Player, ladders: Sequence[Prescription], today: date) -> T
 
 def _work(p: Prescription) -> tuple[str, int]:
     """What counts as one piece of work: a ladder, or a routine with all its parts."""
-    given = p.player_routine_id
-    return ("ladder", p.pk) if given is None else ("routine", given)
+    routine = p.player_routine_id
+    return ("ladder", p.pk) if routine is None else ("routine", routine)

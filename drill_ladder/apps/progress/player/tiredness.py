@@ -17,14 +17,14 @@ def cost_line(stay: Stay) -> str:
     if not stay.prescription.tired_too or not stay.terms.rung.counts_makes:
         return ""
     days = with_both(_days(stay))
-    found = cost_of_fatigue(days)
-    if found.early is None or found.late is None or found.low is None or found.high is None:
+    cost = cost_of_fatigue(days)
+    if cost.early is None or cost.late is None or cost.low is None or cost.high is None:
         return ""
     over = f"over {many(len(days), 'day')} with both"
-    points = f"{100 * found.low:.0f} to {100 * found.high:.0f} points"
-    words = "Tiredness costs" if found.flagged else "No cost of tiredness to be sure of:"
+    points = f"{100 * cost.low:.0f} to {100 * cost.high:.0f} points"
+    words = "Tiredness costs" if cost.flagged else "No cost of tiredness to be sure of:"
     return (
-        f"Fresh {percent(found.early)}, tired {percent(found.late)} {over}. {words} "
+        f"Fresh {percent(cost.early)}, tired {percent(cost.late)} {over}. {words} "
         f"{points} of a hundred."
     )
 

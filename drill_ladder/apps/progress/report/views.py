@@ -92,7 +92,7 @@ def reports(request: HttpRequest, member: Membership) -> HttpResponse:
     squad = get_object_or_404(
         Squad.objects.of_club(member.club), pk=whole(request.POST.get("squad", ""))
     )
-    given = {"squad": squad.pk, "publish": "publish" in request.POST}
+    arguments = {"squad": squad.pk, "publish": "publish" in request.POST}
     label = f"Reports of {squad}"
-    job = start(member=member, name="progress.reports", label=label, arguments=given)
+    job = start(member=member, name="progress.reports", label=label, arguments=arguments)
     return redirect("progress:job", job.pk)

@@ -37,14 +37,14 @@ def sections_of(player: Player, today: date, since: date) -> tuple[Section, ...]
     ladders = [p for p in whole.ladders if p.status != Status.ENDED]
     first = sorted(ladders, key=lambda p: (p.started_on, p.pk))[:MOST_LADDERS]
     records = whole.about_each(first)
-    found = [
+    parts = [
         Section("What went well", tuple(_good(records))),
         Section("What we worked on", tuple(_worked_on(records))),
         Section("What has changed", tuple(_changed(records))),
         Section("What comes next", tuple(_upcoming(records))),
         Section("At home", tuple(_at_home(records, player))),
     ]
-    return tuple(section for section in found if section.lines)
+    return tuple(section for section in parts if section.lines)
 
 
 def _good(records: list[Record]) -> Iterator[str]:
@@ -97,8 +97,8 @@ def _changed(records: list[Record]) -> Iterator[str]:
         if stay is None or not _days(record, stay):
             continue
         rung = stay.terms.rung
-        found = trend_over(record.compares(stay), rung)
-        yield _change(stay.rung.title, rung.measure, found.verdict, found.slope_per_week)
+        trend = trend_over(record.compares(stay), rung)
+        yield _change(stay.rung.title, rung.measure, trend.verdict, trend.slope_per_week)
 
 
 def _change(title: str, measure: Measure, verdict: str, slope: float | None) -> str:
@@ -144,10 +144,10 @@ def drafted(*, member: Membership, player: Player, on: date, since: date) -> Rep
     refuse_unless_coach(member)
     if player.club_id != member.club_id:
         raise Refused("That player is not of this club.")
-    known = Report.objects.of_player(player).filter(on=on).first()
-    if known is not None and known.published_at is not None:
-        return known
-    report = known or Report(club=member.club, player=player, on=on, greeting=_greeting(player))
+    written = Report.objects.of_player(player).filter(on=on).first()
+    if written is not None and written.published_at is not None:
+        return written
+    report = written or Report(club=member.club, player=player, on=on, greeting=_greeting(player))
     report.since, report.by = since, member.user
     report.sections = sections_of(player, on, since)
     return report

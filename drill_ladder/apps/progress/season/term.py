@@ -96,14 +96,14 @@ def start_of(
     starters = _starters(players, cuts, day, by)
     model = model_of(_days(cuts, by), by, day_spread)
     names = [str(starter.player.pk) for starter in starters]
-    found = known(model, names, len(rungs)) if model is not None and names else None
-    noise = [found.noise_on(at) if found else 0.0 for at in range(len(rungs))]
+    knowing = known(model, names, len(rungs)) if model is not None and names else None
+    noise = [knowing.noise_on(at) if knowing else 0.0 for at in range(len(rungs))]
     storeys = [
         storey_of(rung.title, cores[rung.position], rule_of(rung), by, blurred, low)
         for rung, blurred in zip(rungs, noise, strict=True)
     ]
     stays = sum(1 for one in cuts if one.days)
-    return Start(ladder, rungs, day, day_spread, model, found, storeys, starters, stays)
+    return Start(ladder, rungs, day, day_spread, model, knowing, storeys, starters, stays)
 
 
 def _days(cuts: Sequence[Went], by: LearntBy) -> list[DayOf | ScoreOf]:
@@ -131,7 +131,7 @@ def _starters(
     }
     shares = _shares(rows, standing, day)
     before = Counter(row.stay.prescription_id for row in rows for _ in row.days)
-    found = [
+    starters = [
         Starter(
             by_id[one.stay.prescription.player_id],
             one.stay.rung.position - 1,
@@ -145,7 +145,7 @@ def _starters(
         )
         for key, one in standing.items()
     ]
-    return sorted(found, key=lambda one: one.player.name)
+    return sorted(starters, key=lambda one: one.player.name)
 
 
 def _until(one: Went, day: date) -> Went | None:

@@ -79,8 +79,8 @@ def term_file(
     if asked.ladder is None:
         raise Http404
     start, past = _simulated_from(member, asked)
-    found = _panels(start, past, asked) if start.enough else []
-    return file_of(found, key, kind, f"term-{key}-{pk}-{start.day}")
+    panels = _panels(start, past, asked) if start.enough else []
+    return file_of(panels, key, kind, f"term-{key}-{pk}-{start.day}")
 
 
 def _asked(request: HttpRequest, member: Membership, pk: int) -> Asked:

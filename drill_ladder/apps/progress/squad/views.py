@@ -32,8 +32,8 @@ def squad(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """?ladder=ID only those on a ladder; ?by=need, name or ladder, how the rows are sorted."""
     row = get_object_or_404(Squad.objects.of_club(member.club), pk=pk)
     row.club = member.club
-    found = squad_record(row, clock.today(member.club))
-    rows = rows_of(found)
+    record = squad_record(row, clock.today(member.club))
+    rows = rows_of(record)
     ladders = sorted({one.prescription.ladder for one in rows}, key=lambda one: one.title)
     ladder = whole(request.GET.get("ladder", ""))
     by = request.GET.get("by", "need")
@@ -47,9 +47,9 @@ def squad(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "ladder": ladder,
         "by": by,
         "sorts": [(key, words) for key, (words, _) in SORTS.items()],
-        "shared": shared(found),
-        "covered": covered_lines(found),
-        "kept": kept(found),
+        "shared": shared(record),
+        "covered": covered_lines(record),
+        "kept": kept(record),
     }
     return render(request, "progress/squad.html", context)
 
@@ -65,7 +65,7 @@ def insights(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 def _counts(rows: list[SquadRow]) -> list[tuple[Standing, str]]:
-    found = Counter(row.standing for row in rows)
+    counts = Counter(row.standing for row in rows)
     return [
-        (standing, standing.counted(found[standing])) for standing in Standing if found[standing]
+        (standing, standing.counted(counts[standing])) for standing in Standing if counts[standing]
     ]

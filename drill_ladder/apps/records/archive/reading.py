@@ -69,10 +69,10 @@ def read_archive(file: IO[bytes]) -> Archive:
     data = dict(_files(packed, names, manifest, faults))
     if faults:
         raise Damaged(faults)
-    found = _archive(data, faults)
+    archive = _archive(data, faults)
     if faults:
         raise Damaged(faults)
-    return found
+    return archive
 
 
 def _manifest(packed: ZipFile, names: list[str], faults: list[str]) -> dict[str, Any]:
@@ -126,16 +126,16 @@ def _archive(data: dict[str, bytes], faults: list[str]) -> Archive:
     users = _lines(data, USERS, faults)
     for number, row in enumerate(users, 1):
         _user(row, f"{USERS}, row {number}", faults)
-    found = Archive(club, users)
-    known = {table.file for table in tables()} | {USERS}
-    for name in sorted(name for name in data if name.startswith("data/") and name not in known):
+    archive = Archive(club, users)
+    names = {table.file for table in tables()} | {USERS}
+    for name in sorted(name for name in data if name.startswith("data/") and name not in names):
         faults.append(f"{name}: this program has no such table.")
     for table in tables():
-        found.rows[table.label] = _table(table, data, faults)
-    counts = {label: len(rows) for label, rows in found.rows.items()} | {USER: len(users)}
+        archive.rows[table.label] = _table(table, data, faults)
+    counts = {label: len(rows) for label, rows in archive.rows.items()} | {USER: len(users)}
     for table in tables():
-        _links(table, found.rows[table.label], counts, faults)
-    return found
+        _links(table, archive.rows[table.label], counts, faults)
+    return archive
 
 
 def _club(club: Row, faults: list[str]) -> None:

@@ -48,9 +48,9 @@ def restore_club(archive: Archive, name: str = "") -> Club:
     ids[TAP_UID] = [uuid4() for _ in archive.rows["floor.FloorTap"]]
 
     def place(label: str, number: Any) -> Any:
-        known = ids.get(label, [])
+        ids_of = ids.get(label, [])
         at = whole(number) or 0
-        return _plain(known[at - 1]) if 1 <= at <= len(known) else None
+        return _plain(ids_of[at - 1]) if 1 <= at <= len(ids_of) else None
 
     try:
         for table in tables():

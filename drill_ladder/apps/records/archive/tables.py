@@ -118,8 +118,8 @@ def turn_row(table: Table, row: Row, turn: Turn) -> Row:
 
 def _event(row: Row, turn: Turn) -> None:
     label = by_kind().get(row["kind"])
-    known = turn(label, row["row_id"]) if label and row["row_id"] else None
-    row["row_id"] = "" if known is None else str(known)
+    row_id = turn(label, row["row_id"]) if label and row["row_id"] else None
+    row["row_id"] = "" if row_id is None else str(row_id)
     for key in ("before", "after"):
         document = row["details"].get(key)
         if isinstance(document, dict) and "stay" in document:
@@ -140,9 +140,9 @@ def _week(row: Row, turn: Turn) -> None:
 
 def _rung_of(document: Any, key: str, turn: Turn) -> None:
     """A rung as documents name it: r and its id."""
-    found = RUNG.fullmatch(document.get(key) or "") if isinstance(document, dict) else None
-    if found:
-        document[key] = f"r{turn('library.Rung', int(found[1]))}"
+    match = RUNG.fullmatch(document.get(key) or "") if isinstance(document, dict) else None
+    if match:
+        document[key] = f"r{turn('library.Rung', int(match[1]))}"
 
 
 def _stay(row: Row, turn: Turn) -> None:

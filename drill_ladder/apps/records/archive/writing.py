@@ -115,8 +115,8 @@ def archive_of(club: Club) -> bytes:
 
 def _turned(table: Table, row: Row, numbers: dict[str, dict[Any, int]]) -> Row:
     def number(label: str, pk: Any) -> int | None:
-        known = numbers.get(label, {})
-        return known.get(pk, known.get(_whole(pk)))
+        numbers_of = numbers.get(label, {})
+        return numbers_of.get(pk, numbers_of.get(_whole(pk)))
 
     for column in ("id", "club_id", "uid"):
         row.pop(column, None)
@@ -161,7 +161,7 @@ def _numbers(table: Table, club: Club, column: str = "id") -> dict[Any, int]:
 
 def _users(club: Club) -> list[tuple[int, User]]:
     """Whoever is or was at work in the club, by their address."""
-    found: set[int] = set()
+    users: set[int] = set()
     with connection.cursor() as cursor:
         for table in tables():
             for column in [name for name, label in table.links.items() if label == USER]:
@@ -169,8 +169,8 @@ def _users(club: Club) -> list[tuple[int, User]]:
                     sql.Identifier(column), sql.Identifier(table.name), _where(table)
                 )
                 cursor.execute(asked, [club.pk])
-                found |= {pk for (pk,) in cursor.fetchall() if pk is not None}
-    rows = User.objects.filter(pk__in=found).order_by("email")
+                users |= {pk for (pk,) in cursor.fetchall() if pk is not None}
+    rows = User.objects.filter(pk__in=users).order_by("email")
     return [(user.pk, user) for user in rows]
 
 

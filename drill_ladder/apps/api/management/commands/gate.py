@@ -38,9 +38,9 @@ class Command(BaseCommand):
             answer = self._sent(options, message)
             lost = f", not given: {'; '.join(answer['lost'].values())}" if answer["lost"] else ""
             stuck = f", stays broken: {', '.join(answer['stuck'])}" if answer["stuck"] else ""
-            known = "" if answer["new"] else " (known already)"
+            again = "" if answer["new"] else " (known already)"
             self.stdout.write(
-                f"Message {number}{known}: {many(answer['runs'], 'run')}, {answer['given']} given"
+                f"Message {number}{again}: {many(answer['runs'], 'run')}, {answer['given']} given"
                 f"{lost}{stuck}"
             )
             time.sleep(options["pause"])

@@ -21,7 +21,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
         try:
-            found = (check if options["check"] else backup)(options["file"])
+            result = (check if options["check"] else backup)(options["file"])
         except (NotBackedUp, OSError) as error:
             raise CommandError(f"There is no good backup. {error}") from error
-        self.stdout.write(f"Good: {options['file']}, {found.words}, restored for a trial.")
+        self.stdout.write(f"Good: {options['file']}, {result.words}, restored for a trial.")

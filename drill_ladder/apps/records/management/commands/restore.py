@@ -22,8 +22,8 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Run."""
         try:
-            found, before = restore(options["file"], timezone.now())
+            restored, before = restore(options["file"], timezone.now())
         except (NotBackedUp, OSError) as error:
             raise CommandError(f"Nothing was restored. {error}") from error
         call_command("migrate", verbosity=0)  # a backup may be older than this program
-        self.stdout.write(f"Restored: {found.words}. What was there is kept as {before}.")
+        self.stdout.write(f"Restored: {restored.words}. What was there is kept as {before}.")
