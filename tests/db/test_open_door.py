@@ -22,6 +22,9 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AccessToken, Membership
 from drill_ladder.apps.people.team.tokens import make_access, revoke_access
 from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.stops.services import open_stop
+from drill_ladder.apps.practice.work.building import work_of
+from drill_ladder.formats.work_words import work_document
 from drill_ladder.web.wsgi import application
 from tests.make import current, log, put_on, text
 
@@ -117,6 +120,35 @@ def test_another_clubs_rows_are_never_there(w, other, owner, today):
     assert tool.post("/sessions", session(current(mine), today)).status_code == 200
 
 
+def test_work_is_read_as_card_and_hall_show_it(w, other, owner, today):
+    """The same document as in the hall, for one player and day; a name where a token may see it."""
+    stay = current(put_on(w, on=today))
+    tool, named = Tool(owner, "standings"), Tool(owner, "standings", "names")
+    [shown] = tool.get(f"/work?player={w.player.pk}").json()
+    known = json.loads(json.dumps(work_document(work_of(stay, today))))
+    assert shown == known | {"name": "IM"}
+    assert named.get(f"/work?player={w.player.pk}&on={today}").json() == [known]
+    assert (shown["dose"], shown["target"], shown["lanes"]) == (
+        known["dose"],
+        known["target"],
+        ["left", "right"],
+    )
+    # at home what is done at the club alone is left out, and before it began there is none
+    w.player.prescriptions.update(place="coached")
+    assert tool.get(f"/work?player={w.player.pk}&place=home").json() == []
+    early = today - timedelta(days=1)
+    assert tool.get(f"/work?player={w.player.pk}&on={early}").json() == []
+    assert tool.get(f"/work?player={other.player.pk}").status_code == 404
+    assert tool.get(f"/work?player={w.player.pk}&place=park").status_code == 422
+
+
+def test_whoever_rests_has_no_work(w, owner, today):
+    put_on(w, on=today)
+    open_stop(player=w.player, what="knee", on=today, actor=None)
+    answer = Tool(owner, "standings").get(f"/work?player={w.player.pk}")
+    assert (answer.status_code, answer.json()) == (200, [])
+
+
 def session(stay, today, **more):
     sets = [{"lane": lane, "attempts": 10, "makes": 8} for lane in ("left", "right")]
     return {"id": str(uuid4()), "stay": stay.pk, "on": str(today), "sets": sets} | more
@@ -203,7 +235,7 @@ def test_too_often_is_told_and_every_use_stands_in_the_history(owner, monkeypatc
 def test_the_page_about_the_door_is_made_from_its_schema(coach, owner):
     page = text(coach.get("/open-door/about/"))
     paths = coach.get("/api/v1/openapi.json").json()["paths"]
-    assert len(paths) == 6
+    assert len(paths) == 7
     for path, item in paths.items():
         assert path in page
         for one in item.values():

@@ -1,7 +1,9 @@
 """The open door: read and write for a club's own tools, and for timing gates."""
 
 import json
-from typing import Any
+from dataclasses import replace
+from datetime import date
+from typing import Any, Literal
 from uuid import uuid5
 
 from django.http import HttpRequest, HttpResponse
@@ -10,7 +12,14 @@ from ninja import NinjaAPI, Query
 from ninja.errors import HttpError, ValidationError
 
 from drill_ladder.apps.api.door import Token, token_in
-from drill_ladder.apps.api.rows import SENT, cursor_of, initials, lines_of, sessions_after
+from drill_ladder.apps.api.rows import (
+    SENT,
+    cursor_of,
+    initials,
+    lines_of,
+    sessions_after,
+    work_of_day_for,
+)
 from drill_ladder.apps.api.shapes import (
     LadderOut,
     MessageIn,
@@ -31,9 +40,11 @@ from drill_ladder.apps.practice.sessions import SessionInput, SetInput, record_s
 from drill_ladder.apps.practice.work import fields_for
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Rung
+from drill_ladder.core.work import Place
 from drill_ladder.formats.rung_words import dose_words, target_words
 from drill_ladder.formats.tables import write_csv
 from drill_ladder.formats.words import rule_sentence
+from drill_ladder.formats.work_words import ToldWork, told_work
 
 WRONG = {401: Problem, 403: Problem, 422: Problem, 429: Problem}
 
@@ -120,6 +131,32 @@ def standings(request: HttpRequest) -> Any:
         )
         for row in rows
     ]
+
+
+@api.get(
+    "/work",
+    auth=Token(Scope.STANDINGS),
+    response={200: list[ToldWork], 404: Problem, **WRONG},
+    tags=["Read"],
+)
+def work(
+    request: HttpRequest,
+    player: int = Query(..., ge=1, le=2**53),
+    on: date | None = None,
+    place: Literal["club", "home"] = "club",
+) -> Any:
+    """What a player does on a day at each rung they stand on, as card and hall show it: how much,
+    how, what with, what to watch, how it is counted. Nothing while a stop is open.
+    """
+    token = token_in(request)
+    who = Player.objects.of_club(token.club).only_row(player).first()
+    if who is None:
+        raise HttpError(404, "There is no such player here: ask /players for those there are.")
+    day = on or clock.today(token.club)
+    told = [told_work(one) for one in work_of_day_for(who, day, Place(place))]
+    if token.opens(Scope.NAMES):
+        return told
+    return [replace(one, name=initials(who)) for one in told]
 
 
 @api.get("/results", auth=Token(Scope.RESULTS), response=WRONG, tags=["Read"])

@@ -2,7 +2,7 @@
 
 import base64
 from collections.abc import Iterator
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -10,6 +10,11 @@ from drill_ladder.apps.exchange.columns import COLUMNS, OTHERS
 from drill_ladder.apps.exchange.results import Numbering, rows_out
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.work import works_of
+from drill_ladder.apps.prescriptions.models import Setting, Stay
+from drill_ladder.apps.weeks.models import Week
+from drill_ladder.apps.weeks.querysets import monday_of
+from drill_ladder.core.work import Place, Work
 from drill_ladder.formats.reading import uuid
 
 PAGE = 500  # sessions of one page
@@ -50,6 +55,22 @@ def sessions_after(club: Club, after: str, now: datetime) -> list[Session] | Non
         return None
     rows = Session.objects.for_door(club, now - SETTLED, place)
     return list(rows[:PAGE])
+
+
+def work_of_day_for(player: Player, on: date, place: Place) -> list[Work]:
+    """A player's work of a day, ladder by ladder; none while a stop is open."""
+    if Player.objects.resting().only_row(player.pk).exists():
+        return []
+    not_there = Setting.HOME if place is Place.CLUB else Setting.COACHED
+    stays = Stay.objects.for_weeks([player.pk])
+    here = [
+        stay
+        for stay in stays
+        if stay.prescription.place != not_there and stay.prescription.started_on <= on
+    ]
+    week = Week.objects.beginning(monday_of(on)).of_players([player]).first()
+    told = week if week is not None and week.published_at else None
+    return works_of(here, on, place, weeks={player.pk: told})
 
 
 def lines_of(sessions: list[Session], names: bool) -> Iterator[dict[str, Any]]:

@@ -14,7 +14,7 @@ class Scope(models.TextChoices):
     PLAYERS = "players", "Read players, by number and initials"
     NAMES = "names", "See players’ names"
     LADDERS = "ladders", "Read ladders"
-    STANDINGS = "standings", "Read who stands where"
+    STANDINGS = "standings", "Read who stands where, and their work"
     RESULTS = "results", "Read results"
     SESSIONS = "sessions", "Write sessions"
     GATE = "gate", "Send what a timing gate sees"
