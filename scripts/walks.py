@@ -35,8 +35,8 @@ from tests.make import World, log, put_on, world
 HOUSE = f"{ROOT}/drill_ladder/"
 # (rooms, files, questions) at most: what is reached today, so that none grows unseen
 LIMITS = {
-    "a card is sent": (20, 57, 14),
-    "a week is published": (23, 56, 15),
+    "a card is sent": (20, 57, 13),
+    "a week is published": (23, 56, 14),
     "a rule is changed": (12, 30, 13),
 }
 

@@ -4,6 +4,8 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import TYPE_CHECKING, Any, Self
 
+from django.apps import apps
+from django.contrib.postgres.expressions import ArraySubquery
 from django.db.models import (
     Count,
     Exists,
@@ -161,6 +163,12 @@ class StayQuerySet(ClubQuerySet):
             "rung__drill",
             "rung__ladder",
         )
+
+    def with_steps(self) -> Self:
+        """With the ids of their ladders' rungs, from the bottom: all that a decision asks of them."""
+        rungs = apps.get_model("library.Rung")._default_manager
+        steps = rungs.filter(ladder=OuterRef("prescription__ladder")).order_by("position")
+        return self.annotate(steps=ArraySubquery(steps.values("pk")))
 
     def of_player(self, player: "Player") -> Self:
         """All of a player's, with what is needed to judge and to show them."""

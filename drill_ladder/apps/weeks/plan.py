@@ -28,7 +28,7 @@ SOLVER_S = 2.0
 class WeekPlan:
     """demand: what is asked, by the wish's id, the most urgent first; blocks: as they are stored;
     proven: False after a planning whose time was up; limits: on what strains a body; done: what was
-    done of that.
+    done of that; rests: whether a stop is open, where that was asked already.
     """
 
     player: Player
@@ -39,6 +39,7 @@ class WeekPlan:
     proven: bool = True
     limits: dict[str, StrainLimit] = field(default_factory=dict)
     done: Done = field(default_factory=dict)
+    rests: bool | None = None
 
     @property
     def wishes(self) -> list[Wish]:

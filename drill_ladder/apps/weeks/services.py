@@ -46,7 +46,9 @@ def locked_plan(member: Membership, player: Player, monday: date, adds: bool = T
         Week.objects.get_or_create(club_id=player.club_id, player=player, monday=monday)
         week = locked.get()
     week.player = player
-    return week_plan(player, monday, week)
+    plan = week_plan(player, monday, week)
+    plan.rests = False if adds else None
+    return plan
 
 
 @transaction.atomic

@@ -49,7 +49,7 @@ def _show(
         "week": plan.week if plan.week.pk else None,
         "no_days": not who.days.all(),
         "stale": is_stale(plan),
-        "resting": who.is_resting,
+        "resting": who.is_resting if plan.rests is None else plan.rests,
         "wrong": wrong,
         "said": said,
     }

@@ -167,7 +167,7 @@ def _to_log(player: Player, stay: int) -> Stay:
     meanwhile still counts there.
     """
     stays = Stay.objects.of_player(player).begun(clock.today(player.club)).for_home()
-    return get_object_or_404(stays, pk=stay)
+    return get_object_or_404(stays.with_steps(), pk=stay)
 
 
 @require_POST

@@ -31,7 +31,8 @@ def decide_stay(
     """
     if stopped is None:
         stopped = Stop.objects.open().filter(player_id=stay.prescription.player_id).exists()
-    return decide_on(ladder_of(stay, stay.prescription.ladder.rung_ids()), stay, on, stopped, rows)
+    steps = getattr(stay, "steps", None) or stay.prescription.ladder.rung_ids()
+    return decide_on(ladder_of(stay, steps), stay, on, stopped, rows)
 
 
 def ladder_of(stay: Stay, rung_ids: Sequence[int]) -> Ladder:
