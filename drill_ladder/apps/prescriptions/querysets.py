@@ -165,7 +165,7 @@ class StayQuerySet(ClubQuerySet):
         )
 
     def with_steps(self) -> Self:
-        """With the ids of their ladders' rungs, from the bottom: all that a decision asks of them."""
+        """With the ids of their ladders' rungs, from the bottom: what a decision asks of those."""
         rungs = apps.get_model("library.Rung")._default_manager
         steps = rungs.filter(ladder=OuterRef("prescription__ladder")).order_by("position")
         return self.annotate(steps=ArraySubquery(steps.values("pk")))
