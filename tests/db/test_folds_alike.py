@@ -5,11 +5,12 @@ an order of its own.
 import json
 import random
 import subprocess
+from collections import Counter
 from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from drill_ladder.core.hall import COUNTS_AS, ends_of, fold, is_whole
+from drill_ladder.core.hall import COUNTS_AS, attempts_in, ends_of, fold, fold_row, is_whole
 from drill_ladder.core.judging import Dose, Makes, Rung, Streak, Target, Time, ToN
 from drill_ladder.formats.taps import read_tap, to_tap
 
@@ -135,3 +136,46 @@ def test_what_is_generated_is_what_a_device_may_send(lists):
     sent = [{k: v for k, v in tap.items() if k != "n"} for _, taps in lists for tap in taps]
     told = {read_tap(tap) for tap in sent if isinstance(read_tap(tap), str)}
     assert told <= {"This entry cannot be read: its id or its moment is none."}
+
+
+# --- the card keeps a set as a row of strokes with signs: the same taps, written short
+
+
+NAMES = ["late", "wide", "no look"]
+
+
+def a_row(chance):
+    """A row as a device keeps it: a capital or a digit names one of the faults there are."""
+    return "".join(chance.choice("ggggmmvr012ABCzy") for _ in range(chance.randrange(30)))
+
+
+def test_four_hundred_rows_of_the_card_come_to_the_same_on_the_device():
+    chance = random.Random(SEED)
+    rows = [(a_row(chance), NAMES, chance.random() < 0.3) for _ in range(LISTS)]
+    ran = subprocess.run(
+        ["node", "tests/js/rows.mjs"],
+        input=json.dumps(rows),
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    for (row, names, eased), found in zip(rows, json.loads(ran.stdout), strict=True):
+        attempts, good, faults, easier = found
+        parts = fold_row(row, eased)
+        assert attempts == sum(part.attempts for part in parts) == attempts_in(row), row
+        assert good == sum(part.makes for part in parts), row
+        named = sum((Counter(part.named(names)) for part in parts), Counter())
+        assert dict(part.split(":") for part in faults.split(";") if part) == {
+            name: str(times) for name, times in named.items()
+        }, row
+        signs = [letter for letter in row if letter in "zy"]
+        assert easier == (signs[-1] == "z" if signs else eased), row
+
+
+def test_a_row_and_the_same_taps_are_one_work():
+    """What the card writes short the hall would have tapped letter by letter."""
+    parts = fold_row("gg0zgmyAv", eased=False)
+    assert [(part.eased, part.strokes) for part in parts] == [(False, "gg0Av"), (True, "gm")]
+    assert [(part.attempts, part.makes) for part in parts] == [(4, 3), (2, 1)]
+    assert [part.named(NAMES) for part in parts] == [{"late": 2}, {}]
+    assert fold_row("", eased=True) == []

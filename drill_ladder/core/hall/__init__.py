@@ -4,12 +4,33 @@ The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.hall.gate import Beam, Beat, Doubt, Run, Seen, drift_of, drifts, runs_of
-from drill_ladder.core.hall.log import COUNTS_AS, Act, Tap, TapSet, Work, ends_of, fold, is_whole
-from drill_ladder.core.hall.strokes import AGAIN, VOID, attempts_in, faults_in, is_good, makes_in
+from drill_ladder.core.hall.log import (
+    COUNTS_AS,
+    Act,
+    Tap,
+    TapSet,
+    Work,
+    ends_of,
+    fold,
+    fold_row,
+    is_whole,
+)
+from drill_ladder.core.hall.strokes import (
+    AGAIN,
+    AS_ASKED,
+    EASIER,
+    VOID,
+    attempts_in,
+    faults_in,
+    is_good,
+    makes_in,
+)
 
 __all__ = [
     "AGAIN",
+    "AS_ASKED",
     "COUNTS_AS",
+    "EASIER",
     "VOID",
     "Act",
     "Beam",
@@ -26,6 +47,7 @@ __all__ = [
     "ends_of",
     "faults_in",
     "fold",
+    "fold_row",
     "is_good",
     "is_whole",
     "makes_in",

@@ -12,7 +12,14 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
 
-from drill_ladder.core.hall.strokes import VOID, attempts_in, faults_in, makes_in
+from drill_ladder.core.hall.strokes import (
+    AS_ASKED,
+    EASIER,
+    VOID,
+    attempts_in,
+    faults_in,
+    makes_in,
+)
 from drill_ladder.core.judging import Rung, SetResult, drop_off_sum
 from drill_ladder.core.thresholds import at_least
 
@@ -160,6 +167,28 @@ def fold(taps: Iterable[Tap], ends: Ends, eased: bool = False) -> Work:
     return Work(folding.sets, *signs, dict(folding.reads), folding.form)
 
 
+def fold_row(strokes: str, eased: bool = False) -> list[TapSet]:
+    """A set as the card keeps it, a row of strokes with signs between them, folded as if each
+    letter had been a tap of its own: one part with all that was done easier, one with all that was
+    not, in the order in which they were begun.
+    """
+    taps = [_letter(number, letter) for number, letter in enumerate(strokes, 1)]
+    parts: dict[bool, TapSet] = {}
+    for part in fold(taps, lambda _: False, eased).sets:
+        if part.eased in parts:
+            parts[part.eased].strokes += part.strokes
+        else:
+            parts[part.eased] = part
+    return list(parts.values())
+
+
+def _letter(number: int, letter: str) -> Tap:
+    """A letter of a row: their order is known, and their moments are not."""
+    if letter in (EASIER, AS_ASKED):
+        return Tap(f"{number}", Act.EASIER, datetime.min, on=letter == EASIER, order=number)
+    return Tap(f"{number}", Act.STROKE, datetime.min, stroke=letter, order=number)
+
+
 class _Folding:
     def __init__(self, ends: Ends, eased: bool) -> None:
         self.ends, self.more, self.closed = ends, 0, False
@@ -239,7 +268,7 @@ def is_whole(work: Work, rung: Rung) -> bool:
         for own in [[s for s in sets if s.lane == (lane or None)]]
     }
     if lanes and rung.target.each_lane:
-        return all(at_least(work, asked) for work in done.values())
+        return all(at_least(amount, asked) for amount in done.values())
     return at_least(sum(done.values()), asked * len(done))
 
 

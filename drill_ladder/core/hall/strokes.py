@@ -1,11 +1,13 @@
 """A row of strokes, one letter each: g good, m a miss, a digit: a miss with the fault of that
-number, a capital: a good one with a fault (A the first); v a bad feed, r once more.
+number, a capital: a good one with a fault (A the first); v a bad feed, r once more. Signs between
+them are no strokes: z easier from here on, y as asked again.
 """
 
 from collections import Counter
 from collections.abc import Sequence
 
 VOID, AGAIN = "v", "r"
+EASIER, AS_ASKED = "z", "y"
 
 
 def is_good(stroke: str) -> bool:
@@ -14,8 +16,8 @@ def is_good(stroke: str) -> bool:
 
 
 def attempts_in(strokes: str) -> int:
-    """How many of them are attempts: spoiled ones are none."""
-    return sum(stroke not in VOID + AGAIN for stroke in strokes)
+    """How many of them are attempts: spoiled ones and signs are none."""
+    return sum(stroke not in VOID + AGAIN + EASIER + AS_ASKED for stroke in strokes)
 
 
 def makes_in(strokes: str) -> int:

@@ -6,7 +6,7 @@ g good, m a miss, a digit: a miss with the fault of that number; a capital: a go
 """
 
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 from uuid import uuid5
@@ -14,11 +14,10 @@ from uuid import uuid5
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.sessions.services import SetInput
 from drill_ladder.core.coaching import Answers
-from drill_ladder.core.hall import attempts_in, faults_in, makes_in
+from drill_ladder.core.hall import AS_ASKED, EASIER, VOID, TapSet, fold_row
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import FormValues
 
-EASIER, AS_ASKED = "z", "y"
 EASED = {"yes": True, "no": False}
 MOST_CALLS = 1000
 
@@ -54,42 +53,31 @@ def parted(one: SetInput, names: Sequence[str] = ()) -> list[SetInput]:
     way. Its numbers stay where they do not agree with its strokes. names: the faults by number.
     """
     strokes = one.values.get("strokes") or ""
-    parts = dict(_parts(strokes, one.values.get("eased") or False))
+    parts = fold_row(strokes, one.values.get("eased") or False)
     if len(parts) < 2 or one.values.get("makes") is None:
         return [replace(one, values=_only(one.values, parts))]
-    by_way = [_part(one, eased, text, names) for eased, text in parts.items()]
+    by_way = [_part(one, part, names) for part in parts]
     sums = {name: sum(part.values[name] for part in by_way) for name in ("attempts", "makes")}
     if any(one.values[name] != number for name, number in sums.items()):
         return [one]
     return _with_the_rest(one.values.get("faults"), by_way)
 
 
-def _only(values: FormValues, parts: dict[bool, str]) -> FormValues:
+def _only(values: FormValues, parts: Sequence[TapSet]) -> FormValues:
     """All of it easier, or all of it as asked: the strokes say which."""
     marked = any(sign in (values.get("strokes") or "") for sign in (EASIER, AS_ASKED))
-    return values | {"eased": next(iter(parts))} if len(parts) == 1 and marked else values
+    return values | {"eased": parts[0].eased} if len(parts) == 1 and marked else values
 
 
-def _parts(strokes: str, eased: bool) -> Iterator[tuple[bool, str]]:
-    """The strokes done easier and those that were not, each with all of its own."""
-    texts: dict[bool, str] = {}
-    for stroke in strokes:
-        if stroke in (EASIER, AS_ASKED):
-            eased = stroke == EASIER
-        else:
-            texts[eased] = texts.get(eased, "") + stroke
-    yield from texts.items()
-
-
-def _part(one: SetInput, eased: bool, strokes: str, names: Sequence[str]) -> SetInput:
-    sign, own = (EASIER, uuid5(one.id, EASIER)) if eased else (AS_ASKED, one.id)
+def _part(one: SetInput, part: TapSet, names: Sequence[str]) -> SetInput:
+    sign, own = (EASIER, uuid5(one.id, EASIER)) if part.eased else (AS_ASKED, one.id)
     values = {
-        "attempts": attempts_in(strokes),
-        "makes": makes_in(strokes),
-        "voids": strokes.count("v"),
-        "faults": None if one.values.get("faults") is None else faults_in(strokes, names),
-        "eased": eased,
-        "strokes": sign + strokes,
+        "attempts": part.attempts,
+        "makes": part.makes,
+        "voids": part.strokes.count(VOID),
+        "faults": None if one.values.get("faults") is None else part.named(names),
+        "eased": part.eased,
+        "strokes": sign + part.strokes,
     }
     return replace(one, id=own, values=one.values | values)
 
