@@ -176,17 +176,20 @@ def hall(club, browser, network, today):
     browser.get_log("browser")
 
 
+def touch(browser, key):
+    """The page may draw its tiles anew between finding a key and touching it, as no finger does."""
+    end = monotonic() + 10
+    while True:
+        try:
+            return browser.find_element(By.CSS_SELECTOR, key).click()
+        except StaleElementReferenceException:
+            if monotonic() > end:
+                raise
+
+
 def good(browser, times):
-    """The page may draw the pad anew between finding it and touching it, which no finger does."""
     for _ in range(times):
-        end = monotonic() + 10
-        while True:
-            try:
-                browser.find_element(By.CSS_SELECTOR, ".tile-good").click()
-                break
-            except StaleElementReferenceException:
-                if monotonic() > end:
-                    raise
+        touch(browser, ".tile-good")
 
 
 def tapped(count, **asked):
@@ -245,7 +248,7 @@ def test_hurt_in_the_hall_without_a_network_is_said_in_large_words_and_goes_firs
     hall()
     network.cut = True
     good(browser, 3)
-    browser.find_element(By.CSS_SELECTOR, ".tile-key.hall-stop").click()
+    touch(browser, ".tile-key.hall-stop")
     expect(browser, "Stopped: something hurts")
     expect(browser, "This has not reached your coach")
     assert "Ida Marlow: something hurts" in page(browser)
