@@ -60,9 +60,12 @@ FLAGS = {
 @coach_required
 def own_decisions(request: HttpRequest, member: Membership) -> HttpResponse:
     """The coach's own calls and the club's forecasts."""
-    panels = [ledger_panel(ledger_of(member)), calibration_panel(forecasts_of(member.club))]
-    ladders = Ladder.objects.of_club(member.club).in_use().with_any_rung()
-    return render(request, "progress/own_decisions.html", {"panels": panels, "ladders": ladders})
+    context = {
+        "calls": ledger_panel(ledger_of(member)),
+        "forecasts": calibration_panel(forecasts_of(member.club)),
+        "ladders": Ladder.objects.of_club(member.club).in_use().with_any_rung(),
+    }
+    return render(request, "progress/own_decisions.html", context)
 
 
 def ledger_panel(ledger: Ledger) -> Panel:
