@@ -53,7 +53,8 @@ def parted(one: SetInput, names: Sequence[str] = ()) -> list[SetInput]:
     way. Its numbers stay where they do not agree with its strokes. names: the faults by number.
     """
     strokes = one.values.get("strokes") or ""
-    parts = fold_row(strokes, one.values.get("eased") or False)
+    # typed in rather than tapped: there is nothing to fold
+    parts = fold_row(strokes, one.values.get("eased") or False) if strokes else []
     if len(parts) < 2 or one.values.get("makes") is None:
         return [replace(one, values=_only(one.values, parts))]
     by_way = [_part(one, part, names) for part in parts]
