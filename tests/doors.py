@@ -193,6 +193,7 @@ TABLE = {
     "door:players": "token",
     "door:ladders": "token",
     "door:standings": "token",
+    "door:work": "token",
     "door:results": "token",
     "door:session_in": "token",
     "door:gate_message": "token",

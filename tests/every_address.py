@@ -285,6 +285,7 @@ def paths_of(w):
         "door:players": "/api/v1/players",
         "door:ladders": "/api/v1/ladders",
         "door:standings": "/api/v1/standings",
+        "door:work": f"/api/v1/work?player={who}",
         "door:results": "/api/v1/results",
         "door:session_in": "/api/v1/sessions",
         "door:gate_message": "/api/v1/gate/messages",

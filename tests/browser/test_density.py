@@ -5,7 +5,7 @@ from django.utils import timezone
 from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.people.models import Player, Squad
-from tests.browser.driver import set_size
+from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import ready, sign_in
 from tests.make import drill, ladder, put_on
 
@@ -47,6 +47,7 @@ def test_who_likes_it_larger_has_it_larger_everywhere(crowded, club, browser, li
     browser.get(f"{live_server.url}/account/")
     browser.find_element(By.CSS_SELECTOR, "[name=density] [value=comfortable]").click()
     browser.find_element(By.CSS_SELECTOR, "form.form button.main").click()
+    wait_until(browser, "document.querySelector('.toasts')?.innerText.trim()")
     club.coach.user.refresh_from_db()
     assert club.coach.user.density == "comfortable"
     browser.get(f"{live_server.url}/players/")
