@@ -1,9 +1,11 @@
-"""The hall: what several people tap at once, put together; what a timing gate saw.
+"""The hall: what several people tap at once, put together; what a timing gate saw; what a
+phone hears.
 
 The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.hall.gate import Beam, Beat, Doubt, Run, Seen, drift_of, drifts, runs_of
+from drill_ladder.core.hall.hearing import Ear, Heard, Hit, energies, gap_of, matched, moments
 from drill_ladder.core.hall.log import (
     COUNTS_AS,
     Act,
@@ -36,6 +38,9 @@ __all__ = [
     "Beam",
     "Beat",
     "Doubt",
+    "Ear",
+    "Heard",
+    "Hit",
     "Run",
     "Seen",
     "Tap",
@@ -45,11 +50,15 @@ __all__ = [
     "drift_of",
     "drifts",
     "ends_of",
+    "energies",
     "faults_in",
     "fold",
     "fold_row",
+    "gap_of",
     "is_good",
     "is_whole",
     "makes_in",
+    "matched",
+    "moments",
     "runs_of",
 ]
