@@ -24,7 +24,7 @@ copyFileSync(join(here, "css/print.css"), join(out, "css/print.css"));
 // our own modules, bundled by group of pages; with --maps (for ./ladder dev) readable, and with maps to their sources
 const maps = process.argv.includes("--maps");
 await build({
-  entryPoints: ["app.js", "card.js", "floor.js", "sw.js", "theme.js"].map((name) => join(here, "js", name)),
+  entryPoints: ["app", "card", "floor", "sw", "theme", "hearing/worklet"].map((name) => ({ in: join(here, "js", `${name}.js`), out: name === "hearing/worklet" ? "ear" : name })),
   outdir: join(out, "js"),
   bundle: true,
   format: "iife",

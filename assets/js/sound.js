@@ -6,16 +6,26 @@ let quiet = false;
 /** Neither sound nor shaking from now on, or both again. @param {boolean} on */
 export const hush = (on) => { quiet = on; };
 
+/** Who wants to know that the phone itself sounds: told for how many seconds. @type {((seconds: number) => void)[]} */
+const listeners = [];
+/** @param {(seconds: number) => void} listener */
+export const onSound = (listener) => { listeners.push(listener); };
+const sounds = (seconds) => { for (const listener of listeners) listener(seconds); };
+
+const TONE_S = 0.12;
+const SPOKEN_S = 2; // a call is a word or two
+
 /** @param {number} pitch in hertz */
 export const beep = (pitch) => {
   if (quiet) return;
+  sounds(TONE_S);
   try {
     const sound = (context = context || new AudioContext());
     const tone = sound.createOscillator();
     tone.frequency.value = pitch;
     tone.connect(sound.destination);
     tone.start();
-    tone.stop(sound.currentTime + 0.12);
+    tone.stop(sound.currentTime + TONE_S);
   } catch { /* no sound here */ }
 };
 
@@ -37,6 +47,7 @@ export const stayAwake = async () => {
 export const speak = (words) => {
   const voices = window.speechSynthesis?.getVoices() ?? [];
   if (!voices.some((voice) => voice.localService)) return false;
+  sounds(SPOKEN_S);
   speechSynthesis.speak(new SpeechSynthesisUtterance(words));
   return true;
 };

@@ -13,14 +13,15 @@ ROUND = 4.5
 
 @dataclass(frozen=True, slots=True)
 class Point:
-    """A day's score. apart: done another way, so that it is shown and not joined; said: in
-    words.
+    """A day's score. apart: done another way, so that it is shown and not joined; said: in words;
+    heard: counted by ear, and a square.
     """
 
     on: date
     score: float
     apart: bool = False
     said: str = ""
+    heard: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,8 +122,12 @@ def _trend(scale: _Scale, points: Sequence[Point], trend: Line) -> list[str]:
 
 def _mark(scale: _Scale, point: Point) -> str:
     class_ = "score-apart" if point.apart else "score-point"
-    at = {"cx": scale.x(point.on), "cy": scale.y(point.score), "r": ROUND, "class_": class_}
-    return tag("circle", tag("title", point.said) if point.said else "", **at)
+    x, y, said = scale.x(point.on), scale.y(point.score), tag("title", point.said)
+    if point.heard:
+        side = 2 * ROUND
+        at = {"x": x - ROUND, "y": y - ROUND, "width": side, "height": side, "class_": class_}
+        return tag("rect", said, **at)
+    return tag("circle", said if point.said else "", cx=x, cy=y, r=ROUND, class_=class_)
 
 
 def _return(scale: _Scale, on: date) -> str:

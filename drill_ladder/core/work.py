@@ -22,6 +22,36 @@ class Place(StrEnum):
     CLUB = "club"
 
 
+class Sound(StrEnum):
+    """What a phone that counts by ear listens for."""
+
+    HIT = "hit"
+    BOUNCE = "bounce"
+    CATCH = "catch"
+
+
+HEARD_KINDS = ("count", "streak", "to_n")  # measures that need to know no more than when a hit was
+MOST_A_SECOND, SILENCE_S = 3.0, 2.0  # where the rung says neither (docs/methods.md, 46)
+
+
+@dataclass(frozen=True, slots=True)
+class Hearing:
+    """How the phone counts it by ear. most: hits a second; silence_s: seconds that end a run."""
+
+    sound: Sound
+    most: float = MOST_A_SECOND
+    silence_s: float = SILENCE_S
+
+
+def hearing_of(rung: Rung, sound: str) -> Hearing | None:
+    """How a rung is counted by ear; None where it cannot be, also because a caller speaks. sound:
+    of its drill, "" for none.
+    """
+    if not sound or rung.caller is not None or rung.measure.kind not in HEARD_KINDS:
+        return None
+    return Hearing(Sound(sound), rung.hits_a_second or MOST_A_SECOND, rung.silence_s or SILENCE_S)
+
+
 @dataclass(frozen=True, slots=True)
 class Who:
     """Whose work it is. pace_m: the length of their own pace, metres."""
@@ -100,7 +130,7 @@ class Safety:
 class Conduct:
     """How it runs. begin: lanes that come first today; tempos: shares of full speed to choose from,
     tempo: today's, and why it is another one than last time; calls: of each set; tired_too: once
-    more at the end of other work.
+    more at the end of other work; heard: how the phone counts it by ear, where it can.
     """
 
     begin: tuple[str, ...] = ()
@@ -109,6 +139,7 @@ class Conduct:
     tempo_why: str = ""
     calls: Mapping[str, Any] | None = None
     tired_too: bool = False
+    heard: Hearing | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -107,6 +107,7 @@ DRILLS: list[dict[str, Any]] = [
         STREAK,
         plan({"A": (0, 0)}),
         tools="racket, shuttle",
+        heard="hit",
         caution_note="One racket length free all round.",
     ),
     drill(
@@ -119,6 +120,7 @@ DRILLS: list[dict[str, Any]] = [
         window(30),
         plan({"A": (0, 0), "W": (0, 3)}, ball=[("A", "W")], feed=[("W", "A")]),
         tools="racket, shuttle",
+        heard="hit",
         wall=True,
     ),
     drill(

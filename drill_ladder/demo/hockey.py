@@ -154,6 +154,7 @@ DRILLS: list[dict[str, Any]] = [
         window(30),
         plan({"A": (0, 0), "W": (0, 3)}, ball=[("A", "W")], feed=[("W", "A")]),
         tools=STICK,
+        heard="hit",
         wall=True,
     ),
     drill(
@@ -209,6 +210,7 @@ DRILLS: list[dict[str, Any]] = [
         [("too high", "Small taps, knee high"), ("one hand", "Hands apart")],
         STREAK,
         plan({"A": (0, 0)}),
+        heard="bounce",
         tools=STICK,
         caution_note="Keep your face away from the ball; a soft ball at first.",
     ),
@@ -221,6 +223,7 @@ DRILLS: list[dict[str, Any]] = [
         [("ball away", "Ball inside the feet"), ("flat wrist", "Roll the wrist")],
         window(30),
         plan({"A": (0, 0), "L": (-0.4, 0.6), "R": (0.4, 0.6)}, ball=[("L", "R"), ("R", "L")]),
+        heard="hit",
         tools=STICK,
     ),
     drill(

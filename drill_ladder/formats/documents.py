@@ -100,7 +100,9 @@ _TERMS = record(rung=shapes.RUNG, rule=shapes.RULE, more=optional(record(**shape
 TERMS: Kept[Terms] = Kept(_TERMS, _to_terms, _terms_document, _check_terms)
 
 # the sets of a judged day; what was not measured is left out
-_SETS = listed(record(**shapes.SET_FIELDS, voids=optional(whole(), 0)))
+_SETS = listed(
+    record(**shapes.SET_FIELDS, voids=optional(whole(), 0), heard=optional(yes_no(), False))
+)
 
 
 def _sets_document(sets: tuple[SetResult, ...]) -> list[dict[str, Any]]:
@@ -109,7 +111,7 @@ def _sets_document(sets: tuple[SetResult, ...]) -> list[dict[str, Any]]:
             key: value
             for key, value in asdict(s).items()
             # faults that nobody counted are written, none counted are not
-            if (value is not None or key == "faults") and value != {}
+            if (value is not None or key == "faults") and value != {} and value is not False
         }
         for s in sets
     ]

@@ -6,6 +6,7 @@ from typing import Any
 from drill_ladder.core.coaching import Axis
 from drill_ladder.core.planning import KitWindow, SoloVersion
 from drill_ladder.core.statistics import Strain
+from drill_ladder.core.work import Sound
 from drill_ladder.formats.file_limits import FAULT, LINE, LONGEST, MOST_LISTED, NOTE, TITLE
 from drill_ladder.formats.shapes import (
     listed,
@@ -61,6 +62,7 @@ NEEDS = {
     "kit": optional(KIT, []),
     "only_fresh": optional(yes_no(), False),
     "feeds_judged": maybe(yes_no()),
+    "heard": optional(one_of("", *(sound.value for sound in Sound)), ""),
     "worn": optional(listed(name(TITLE), 0, 6), []),
 }
 

@@ -122,7 +122,7 @@ SET = record(**SET_FIELDS)
 
 SESSION = record(
     on=day(),
-    observer=one_of("coach", "device", "helper", "self"),
+    observer=one_of("coach", "device", "helper", "ear", "self"),
     eased=optional(yes_no(), False),
     tired=optional(yes_no(), False),
     extra=optional(yes_no(), False),

@@ -62,6 +62,7 @@ class FileDrill:
     kit: tuple[KitWindow, ...]
     only_fresh: bool
     feeds_judged: bool | None
+    heard: str
     worn: list[str]
 
 

@@ -147,6 +147,7 @@ INTENTS = (
 TEMPOS = (("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed"))
 W, N, S = Kind.WHOLE, Kind.NUMBER, Kind.SHARE
 MOST = 1000
+MOST_A_SECOND = 6  # hits that an ear can tell apart (docs/methods.md, 46)
 
 FIELDS: tuple[RungField, ...] = (
     RungField("dose.sets", W, "Sets", "sets", low=1, most=50, default=1),
@@ -228,6 +229,26 @@ FIELDS: tuple[RungField, ...] = (
         "expected here",
         where="more",
         says=_expected,
+    ),
+    RungField(
+        "hits_a_second",
+        N,
+        "By ear: most hits a second",
+        "by ear, most hits a second",
+        above=0,
+        high=MOST_A_SECOND,
+        where="more",
+        folds_out=False,
+    ),
+    RungField(
+        "silence_s",
+        N,
+        "By ear: a silence ends it, s",
+        "by ear, a silence that ends it, s",
+        above=0,
+        high=30,
+        where="more",
+        folds_out=False,
     ),
 )
 

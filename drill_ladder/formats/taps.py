@@ -34,7 +34,9 @@ TRIAL = "trial"
 HURT = "hurt"
 # what a trial is measured in; good ones and runs are strokes
 NUMBERS = ("attempts", "makes", "best_run", "points", "seconds", "count", "ticks", "share")
-COUNTED = ("attempts", "makes", "best_run", "ticks")
+# beside it, how many a phone heard of them
+HEARD = "heard"
+COUNTED = ("attempts", "makes", "best_run", "ticks", HEARD)
 YEARS = (2000, 2100)
 MOST_FAULTS = 12
 MOST_LOOKED_FOR = 60  # checkpoints of a drill
@@ -147,9 +149,9 @@ def _wrong_work(tap: SentTap) -> str:
 
 
 def _wrong_numbers(numbers: dict[str, float]) -> str:
-    if not numbers:
+    if not numbers.keys() - {HEARD}:
         return "This entry has no number."
-    if not set(numbers) <= set(NUMBERS):
+    if not set(numbers) <= {*NUMBERS, HEARD}:
         return "This entry has a number that nobody knows."
     if any(not float(numbers.get(name, 0)).is_integer() for name in COUNTED):
         return "This entry has half of what can only be counted whole."

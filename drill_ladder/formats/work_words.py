@@ -9,7 +9,7 @@ from typing import Any
 
 from drill_ladder.core.judging import asks_for_faults
 from drill_ladder.core.plans import FloorPlan
-from drill_ladder.core.work import Work
+from drill_ladder.core.work import Hearing, Work
 from drill_ladder.formats.kit_words import misfit_words
 from drill_ladder.formats.rung_words import dose_words, target_words
 from drill_ladder.formats.words import rule_sentence, tempo_word
@@ -27,7 +27,8 @@ class ToldWork:
     y down, 0 to 100, empty where the plan does not name them all. dose, target, rule: in words.
     cue: the one of the day. way: the plainer version that is done here, lacks: what is lost by it;
     percent: of its size. note: of caution; worn: each ticked before. begin: lanes that come first,
-    as said. calls: of each set. form: how technique is looked at (ticks, share, or not at all),
+    as said. calls: of each set. heard: how the phone counts it by ear (sound, most a second,
+    silence_s that ends a run). form: how technique is looked at (ticks, share, or not at all),
     form_min: the share that a pass needs; faults_needed: whether a pass needs faults that somebody
     counted; seen: whether it needs a coach who watches. kind, sets, reps, top, items, window, cap,
     n, stop_drop, penalty: the measure's own.
@@ -72,6 +73,7 @@ class ToldWork:
     tempo_why: str
     pace: float
     calls: dict[str, Any] | None
+    heard: dict[str, Any] | None
     tired_too: bool
     kind: str
     lanes: tuple[str, ...]
@@ -167,10 +169,15 @@ def _conduct(work: Work) -> dict[str, Any]:
         "tempo_why": conduct.tempo_why,
         "pace": work.rung.dose.s_per_rep or 0.0,
         "calls": conduct.calls,
+        "heard": _heard(conduct.heard),
         "tired_too": conduct.tired_too,
         "rest": work.rung.dose.rest_s,
         "stop_drop": work.rung.dose.stop_drop,
     }
+
+
+def _heard(hearing: Hearing | None) -> dict[str, Any] | None:
+    return None if hearing is None else asdict(hearing)
 
 
 def _counts(work: Work) -> dict[str, Any]:

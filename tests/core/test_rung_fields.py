@@ -36,6 +36,8 @@ GIVEN = {
     "target.form_min": 0.7,
     "target.faults_max": 2,
     "success": (0.2, 0.4),
+    "hits_a_second": 2.5,
+    "silence_s": 1.5,
 }
 
 

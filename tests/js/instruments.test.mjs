@@ -60,7 +60,7 @@ const at = async (given, kept) => {
   page({ instrument: { kind: "streak", cap: null, ...given } });
   const elements = [];
   for (const { prefix } of given.entries) {
-    for (const name of ["best_run", "attempts", "points", "ticks", "share", "count", "seconds", "strokes", "faults", "eased", "tempo", "reads"]) {
+    for (const name of ["best_run", "attempts", "points", "ticks", "share", "count", "seconds", "strokes", "faults", "eased", "tempo", "reads", "heard"]) {
       const key = `${prefix}-${name}`;
       elements[key] = Object.assign(field(kept?.[key] ?? ""), { name: key, type: "text" });
       elements.push(elements[key]);

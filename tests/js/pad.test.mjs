@@ -7,7 +7,7 @@ const ENTRIES = [{ prefix: "e0", title: "Left", asked: 3 }, { prefix: "e1", titl
 const form = () => {
   const elements = [];
   for (const { prefix } of ENTRIES) {
-    for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads"]) {
+    for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "heard"]) {
       elements[`${prefix}-${name}`] = field();
       elements.push(Object.assign(elements[`${prefix}-${name}`], { name: `${prefix}-${name}`, type: "text" }));
     }

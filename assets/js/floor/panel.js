@@ -5,11 +5,15 @@ import { button, el, fill } from "./dom.js";
 import { isGood } from "../instruments/strokes.js";
 import { now as moment } from "../clock.js";
 import { callerOf, callerPart } from "./caller.js";
+import { earOf, earPart } from "./ear.js";
 import { wordPart } from "./words.js";
 import { instrumentOf } from "./instruments.js";
 import { restLeft, stopped } from "./state.js";
 import { spotPlan } from "./tiles.js";
 import { windowOf } from "./window.js";
+
+// what was counted; how many a phone heard of it is told elsewhere
+const numbersOf = ({ numbers }) => Object.entries(numbers ?? {}).filter(([name]) => name !== "heard").map(([, number]) => number);
 
 const WATCH = "Watch this one: the last pass has to be seen by a coach.";
 
@@ -25,7 +29,7 @@ export const panelOf = (hall, changed) => {
 
   const marks = (work) => {
     const { folded } = hall.read(work);
-    const strokes = folded.sets.map((set) => el("span.tally-set", { title: set.lane }, [set.strokes ? [...set.strokes].map((s) => (isGood(s) ? "❘" : "○")).join("") : Object.values(set.numbers ?? {}).join(" ")]));
+    const strokes = folded.sets.map((set) => el("span.tally-set", { title: set.lane }, [set.strokes ? [...set.strokes].map((s) => (isGood(s) ? "❘" : "○")).join("") : numbersOf(set).join(" ")]));
     return el("p.hall-tally", { "aria-hidden": "true" }, strokes);
   };
 
@@ -110,6 +114,14 @@ export const panelOf = (hall, changed) => {
     return place.window;
   };
 
+  /** Its instrument, with the ear over it where it can be heard; while that listens nothing is tapped beside. */
+  const heardOr = (work, place, keep, drawn, instrument) => {
+    if (!work.heard) return instrument();
+    place.ear ??= earOf(work, keep, drawn);
+    const part = earPart(place.ear, work.heard.sound);
+    return place.ear.earIs("off") ? [part, ...instrument()] : [part];
+  };
+
   const controls = (player, work) => {
     const place = placeOf(work);
     const { at, folded } = hall.read(work);
@@ -130,7 +142,7 @@ export const panelOf = (hall, changed) => {
       tick: (i) => { if (!place.ticked.delete(i)) place.ticked.add(i); again(); },
       clearTicks: () => { place.ticked = new Set(); },
     };
-    const parts = instrumentOf(work, state, act, (lane) => { place.lane = lane; again(); });
+    const parts = heardOr(work, place, (numbers) => act("result", { numbers, faults: null }, place.now), again, () => instrumentOf(work, state, act, (lane) => { place.lane = lane; again(); }));
     const plan = spotPlan(work, at, state.lane, (lane) => { place.lane = lane; again(); });
     parts.push(wholeSet(work, act, state.lane));
     if (plan) parts.unshift(plan);
@@ -221,6 +233,10 @@ export const panelOf = (hall, changed) => {
     rest.hidden = left <= 0;
     rest.textContent = `Rest: ${clock(left)}`;
   };
+  const earShown = (work) => {
+    const under = document.getElementById("hall-ear");
+    if (under && work) under.textContent = places.get(work.stay)?.ear?.earUnder() ?? "";
+  };
   // what a tile asks: the lane that was chosen by hand, and its watch
   const tileSide = {
     laneOf: (work) => placeOf(work).lane,
@@ -240,6 +256,7 @@ export const panelOf = (hall, changed) => {
     const { watch, window: window_ } = (work && places.get(work.stay)) ?? { watch: { begun: null } };
     if (shown && watch.begun) shown.textContent = clock(Date.now() - watch.begun);
     if (shown && window_?.runs) shown.textContent = clock(window_.left);
+    earShown(work);
     for (const one of places.values()) one.window?.tick();
     restShown(work);
   };

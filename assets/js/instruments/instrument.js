@@ -2,6 +2,7 @@
 // form's own fields, so that counting and typing are one number. Strokes are kept on the device as they are tapped.
 import { component } from "../component.js";
 import { keepForm } from "../kept_form.js";
+import { hearing } from "../hearing/counting.js";
 import { beep, shake, stayAwake } from "../sound.js";
 import { strokeOf } from "./answers.js";
 import { calling } from "./calling.js";
@@ -15,7 +16,7 @@ import { faultsOn, lapsOf, withFault, withLap } from "./timed.js";
 
 const TICK = 50;
 const LONGEST = 400;
-const TAGS = ["strokes", "seconds", "faults", "eased", "tempo", "reads"]; // beside the numbers of a set
+const TAGS = ["strokes", "seconds", "faults", "eased", "tempo", "reads", "heard"]; // beside the numbers of a set
 
 /** @type {import("./machines.js").Given} */
 const NOTHING = { kind: "done", entries: [] };
@@ -40,9 +41,10 @@ export const instrument = component(() => ({
     this.initEasing();
     this.initTempo();
     this.initCalling();
+    this.initHearing();
     this.reload();
   },
-  destroy() { clearInterval(this.timer); clearInterval(this.restTimer); this.stopTicking(); this.endCalls(); },
+  destroy() { clearInterval(this.timer); clearInterval(this.restTimer); this.stopTicking(); this.endCalls(); this.closeEar(); },
   reload() {
     this.strokes = this.given.entries.map((entry) => this.field(entry, "strokes").value);
     if (this.given.entries.some((entry, i) => !this.strokes[i] && this.typedIn(entry))) this.mode = "typed";
@@ -87,7 +89,7 @@ export const instrument = component(() => ({
   isAt(i) { return this.at === i; },
   isSeen(i) { return this.row[i] === "x"; },
   use(mode) { this.mode = mode; },
-  choose(i) { if (!this.clockRuns) { this.at = i; this.clock = clockOf({}); this.phase = "idle"; } },
+  choose(i) { if (!this.clockRuns && !this.earBusy()) { this.at = i; this.clock = clockOf({}); this.phase = "idle"; } },
 
   tap(stroke) {
     if (this.full || this.row.length >= LONGEST) return;
@@ -117,6 +119,8 @@ export const instrument = component(() => ({
       if (this.field(entry, name)) this.field(entry, name).value = value;
     }
     this.field(entry, "strokes").value = strokes;
+    // begun anew: it is not known yet who counts it
+    if (!strokes) this.field(entry, "heard").value = "";
     this.tag(entry);
   },
   // what goes with every set, however it was counted
@@ -139,7 +143,7 @@ export const instrument = component(() => ({
   // typing by hand takes the place of what was tapped
   typed(i) {
     this.strokes[i] = "";
-    for (const name of ["strokes", "eased", "reads"]) this.field(this.given.entries[i], name).value = "";
+    for (const name of ["strokes", "eased", "reads", "heard"]) this.field(this.given.entries[i], name).value = "";
     this.field(this.given.entries[i], "tempo").value = this.tempo;
   },
 
@@ -164,6 +168,9 @@ export const instrument = component(() => ({
 
   // --- the clock of windows and of times
   get timed() { return this.given.kind === "time" || (this.given.kind === "count" && this.clockRuns); },
+  // what is touched, where nobody listens instead
+  get handsCount() { return !this.clockRuns && !this.earBusy(); },
+  get tapsCount() { return this.isRunning && !this.earBusy(); },
   get clockRuns() { return this.phase === "ready" || this.phase === "running"; },
   get isReady() { return this.phase === "ready"; },
   get isRunning() { return this.phase === "running"; },
@@ -216,7 +223,8 @@ export const instrument = component(() => ({
       this.last = this.at;
       this.tag(this.current);
     } else this.set(this.row);
-    this.ended();
+    if (this.earCounts()) this.stopEar();
+    else this.ended();
   },
   lap() {
     if (!this.isRunning) return;
@@ -254,4 +262,4 @@ export const instrument = component(() => ({
     if (stroke && ["streak", "to_n"].includes(this.given.kind)) this.tap(stroke);
     else keepForm(this.$root);
   },
-}), { ...resting, ...easing, ...tempoed, ...calling });
+}), { ...resting, ...easing, ...tempoed, ...calling, ...hearing });

@@ -82,7 +82,7 @@ class SessionIn(Schema):
     on: date
     sets: Annotated[list[SetIn], Field(min_length=1, max_length=200)]
     effort: Annotated[int, Field(ge=0, le=10)] | None = None
-    observer: Literal["self", "helper", "device"] = "device"
+    observer: Literal["self", "helper", "ear", "device"] = "device"
 
 
 class SessionOut(Schema):

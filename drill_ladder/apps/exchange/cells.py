@@ -11,7 +11,7 @@ from drill_ladder.core.coaching import Answers
 from drill_ladder.core.judging import Observer
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 
-WHOLE = ("attempts", "makes", "best_run", "ticks", "voids")
+WHOLE = ("attempts", "makes", "best_run", "ticks", "voids", "heard")
 LONGEST_WAY, LONGEST_FEEDER = 120, 60  # letters
 STROKES = re.compile(r"[!-~]{1,400}\Z")
 YES = ("eased", "tired", "extra", "recheck")
@@ -45,7 +45,7 @@ def _day(text: str, today: date) -> date:
 
 def _observer(text: str) -> str:
     if text.casefold() not in list(Observer):
-        raise ValueError("write coach, device, helper or self")
+        raise ValueError("write coach, device, helper, ear or self")
     return text.casefold()
 
 

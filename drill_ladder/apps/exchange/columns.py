@@ -39,7 +39,12 @@ TABLE = (
     Column("faults", "name:count;...", "", "Faults by name; “none”: counted, and there were none."),
     Column("form", "share", "0 to 1", "Of the technique's checkpoints, how much looked right."),
     Column("effort", "whole number", "0 to 10", "How hard it was, as the player said."),
-    Column("observer", "word", "", "Who saw it: coach, device, helper or self."),
+    Column(
+        "observer",
+        "word",
+        "",
+        "Who saw it: coach, device, helper, ear (a phone, looked over by the player) or self.",
+    ),
     Column("note", "text", "", "The player's words about the session, on its first row."),
     Column("ticks", "whole number", "", "Items of the checklist that were ticked."),
     Column("share", "share", "0 to 1", "How much of it was done."),
@@ -85,6 +90,12 @@ TABLE = (
         "",
         "How calls were answered: hits, misses, false_alarms, correct_leaves; of choices how many "
         "were right, and carried_out.",
+    ),
+    Column(
+        "heard",
+        "whole number",
+        "",
+        "How many a phone heard before anybody looked it over; blank: not counted by ear.",
     ),
 )
 COLUMNS = [column.name for column in TABLE]

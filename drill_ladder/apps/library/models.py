@@ -16,6 +16,7 @@ from drill_ladder.core.judging import Intent
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.core.planning import FITS_FROM
 from drill_ladder.core.plans import FloorPlan
+from drill_ladder.core.work import Sound
 from drill_ladder.formats.documents import (
     CALLER,
     DOSE,
@@ -46,6 +47,13 @@ class People(models.TextChoices):
     PARTNER = "partner", "With a partner"
     TARGET = "target", "With a target player"
     GROUP = "group", "A group"
+
+
+HEARD = (
+    (Sound.HIT.value, "Each hit"),
+    (Sound.BOUNCE.value, "Each bounce"),
+    (Sound.CATCH.value, "Each catch"),
+)
 
 
 class Skill(models.Model):
@@ -84,7 +92,7 @@ class Drill(models.Model):
     it with less, from the fullest down; fits_from: the least share of its size at which it is still
     the drill, None: the usual; lanes_are: sides of the body, mirrored for the other hand, or
     places; kit: tools whose
-    size goes with the body.
+    size goes with the body; heard: what a phone can count by ear, "" for nothing.
     """
 
     personal = Personal(
@@ -124,6 +132,7 @@ class Drill(models.Model):
     people = models.CharField(max_length=8, choices=People, default=People.SOLO)
     group_of = models.PositiveSmallIntegerField(null=True, blank=True)
     feeds_judged = models.BooleanField(null=True, blank=True)
+    heard = models.CharField(max_length=10, choices=HEARD, blank=True, default="")
     tools = models.JSONField(default=list, blank=True)
     surfaces = models.JSONField(default=list, blank=True)
     wall = models.BooleanField(default=False)
@@ -261,7 +270,8 @@ class Rung(models.Model):
     reps_high: the upper end of a dose band whose lower end is the dose's reps, sets_high that of
     its sets; minutes: of a dose that is given in minutes; tempo: a share of
     full speed, tempo_high: up to which it may rise; plan: how the drill is set up on this rung,
-    None: as the drill has it; caller: who or what calls.
+    None: as the drill has it; caller: who or what calls; hits_a_second, silence_s: how a phone
+    counts it by ear.
     """
 
     personal = Personal(
@@ -289,6 +299,8 @@ class Rung(models.Model):
     success_low = models.FloatField(null=True, blank=True)
     success_high = models.FloatField(null=True, blank=True)
     tempo_high = models.FloatField(null=True, blank=True)
+    hits_a_second = models.FloatField(null=True, blank=True)
+    silence_s = models.FloatField(null=True, blank=True)
     caller = stored_or_none(CALLER)
     plan = stored_or_none(PLAN)
 

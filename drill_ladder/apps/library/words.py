@@ -27,6 +27,7 @@ WORDS = PLAIN | {
     "people": "Who it takes",
     "group_of": "Size of the group",
     "feeds_judged": "Bad feeds",
+    "heard": "Counted by ear",
     "measure": "Measure",
     "wall": "Wall",
     "fits_from": "Fits from",

@@ -16,6 +16,7 @@ class AgreedTo(models.TextChoices):
     HOME = "home", "Work at home"
     BOARDS = "boards", "Challenge boards, by initials"
     REPORTS = "reports", "Reports by mail"
+    EAR = "ear", "Counting by ear: the microphone, while counting"
     REMINDER = "reminder", "A reminder of work at home, once a week at most"
 
 

@@ -37,7 +37,9 @@ class Club(models.Model):
     """Everything belongs to one club. time_zone: by its days everything is dated; night_on: the
     last day whose night's work is done; unit: in which its plans are measured first; day_spread: by
     how much a player's days differ here, 0..0.5, and day_spread_df: how many days are behind that
-    (0: caution alone); practice: everybody in it is invented, and it writes to nobody.
+    (0: caution alone); practice: everybody in it is invented, and it writes to nobody; trusts_ear:
+    what a phone counts by ear is as good as seen by a device; ear_asks: a guardian has to agree
+    before a phone listens.
     """
 
     personal = Personal(free=("name",), plain=("time_zone",))
@@ -47,6 +49,8 @@ class Club(models.Model):
     night_on = models.DateField(null=True, blank=True)
     practice = models.BooleanField(default=False)
     unit = models.CharField(max_length=8, choices=LengthUnit, default=LengthUnit.METRE)
+    trusts_ear = models.BooleanField(default=False)
+    ear_asks = models.BooleanField(default=False)
     day_spread = models.FloatField(default=0.05)
     day_spread_df = models.PositiveIntegerField(default=0)
 

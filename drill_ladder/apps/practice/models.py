@@ -27,6 +27,7 @@ OBSERVERS = {
     Observer.COACH: "Coach",
     Observer.DEVICE: "Device",
     Observer.HELPER: "Helper",
+    Observer.EAR: "By ear",
     Observer.SELF: "Player",
 }
 
@@ -122,7 +123,9 @@ class SetRow(models.Model):
     """One set as it was recorded; null means not measured. voids are kept, and are neither make nor
     miss; faults null: nobody counted them; seen: the checkpoints that were seen, null: nobody
     looked; feeder: who fed; eased: whether it was done easier, null: as its session says; tempo: a
-    share of full speed; reads: how its calls were answered.
+    share of full speed; reads: how its calls were answered; heard: how many the phone heard before
+    anybody looked it over, null: it was not counted by ear; heard_pace: hits a minute, and whether
+    steady.
     """
 
     ids_of_devices = ("id",)
@@ -161,6 +164,9 @@ class SetRow(models.Model):
     eased = models.BooleanField(null=True, blank=True)
     tempo = models.FloatField(null=True, blank=True)
     reads = stored_or_none(READS)
+    heard = models.PositiveSmallIntegerField(null=True, blank=True)
+    heard_pace = models.PositiveSmallIntegerField(null=True, blank=True)
+    heard_steady = models.BooleanField(null=True, blank=True)
 
     objects = SetQuerySet.as_manager()
 
@@ -244,6 +250,11 @@ class JudgedDay(models.Model):
 
     def __str__(self) -> str:
         return f"{self.stay} on {self.on}: {self.verdict}"
+
+    @property
+    def heard(self) -> bool:
+        """Whether a phone counted it by ear."""
+        return any(one.heard for one in self.sets)
 
     @property
     def value(self) -> Judged:

@@ -5,7 +5,17 @@ The door of this wing: whoever stands outside the core imports from here.
 """
 
 from drill_ladder.core.hall.gate import Beam, Beat, Doubt, Run, Seen, drift_of, drifts, runs_of
-from drill_ladder.core.hall.hearing import Ear, Heard, Hit, energies, gap_of, matched, moments
+from drill_ladder.core.hall.hearing import (
+    Ear,
+    Heard,
+    Hit,
+    Pace,
+    energies,
+    gap_of,
+    matched,
+    moments,
+    pace_of,
+)
 from drill_ladder.core.hall.log import (
     COUNTS_AS,
     Act,
@@ -41,6 +51,7 @@ __all__ = [
     "Ear",
     "Heard",
     "Hit",
+    "Pace",
     "Run",
     "Seen",
     "Tap",
@@ -60,5 +71,6 @@ __all__ = [
     "makes_in",
     "matched",
     "moments",
+    "pace_of",
     "runs_of",
 ]

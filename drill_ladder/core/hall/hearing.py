@@ -12,10 +12,11 @@ on onset detection in music signals; Bristow-Johnson's cookbook formulae for biq
 
 from bisect import bisect_left, insort
 from collections import deque
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from math import cos, log10, pi, sin, sqrt
-from statistics import median
+from statistics import mean, median, pstdev
 
 import numpy as np
 import numpy.typing as npt
@@ -320,3 +321,29 @@ def matched(true: Iterable[float], heard: Iterable[float], within_s: float) -> i
             waiting.popleft()
             count += 1
     return count
+
+
+FEWEST_FOR_PACE = 8
+STEADY = 0.15  # common practice, no source
+FETCHED = 2.0  # times the usual gap: somebody fetched the ball
+
+
+@dataclass(frozen=True, slots=True)
+class Pace:
+    """How fast and how evenly hits come."""
+
+    a_minute: int
+    steady: bool
+
+
+def pace_of(hits: Sequence[float]) -> Pace | None:
+    """The pace of hits, seconds, in order; None for fewer than eight. The longest time between two
+    is left out where it is more than twice the usual one.
+    """
+    if len(hits) < FEWEST_FOR_PACE:
+        return None
+    gaps = [later - hit for hit, later in pairwise(hits)]
+    usual, longest = sorted(gaps)[len(gaps) // 2], max(gaps)
+    if longest > FETCHED * usual:
+        gaps.remove(longest)
+    return Pace(int(60 / mean(gaps) + 0.5), pstdev(gaps) / mean(gaps) <= STEADY)

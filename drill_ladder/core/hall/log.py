@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from enum import StrEnum
+from typing import Any
 
 from drill_ladder.core.hall.strokes import (
     AS_ASKED,
@@ -50,9 +51,9 @@ class Tap:
     """id: as its device named it; order: its number in the order of receipt (0 for all where nobody
     has one yet: then their moments decide); at: when it was tapped; stroke: one letter (g good, m a
     miss, a digit: a miss with the fault of that number, a capital: a good one with a fault, v a bad
-    feed, r once more); numbers: of a trial, by the names of SetResult; faults: by name, None where
-    nobody counted; of: which tap is taken back; word: a feeder's name, or how a call was answered,
-    by the names of Answers; on: easier or not, tired or not;
+    feed, r once more); numbers: of a trial, by the names of SetResult, and heard: how many a phone
+    heard; faults: by name, None where nobody counted; of: which tap is taken back; word: a feeder's
+    name, or how a call was answered, by the names of Answers; on: easier or not, tired or not;
     seen: checkpoints by their numbers, None where somebody told a share.
     """
 
@@ -88,6 +89,11 @@ class TapSet:
     ended: bool = False
 
     @property
+    def heard(self) -> int | None:
+        """How many of them a phone heard; None where nobody counted by ear."""
+        return None if (heard := self.numbers.get("heard")) is None else int(heard)
+
+    @property
     def attempts(self) -> int:
         """Strokes that are an attempt."""
         return attempts_in(self.strokes)
@@ -110,9 +116,11 @@ class TapSet:
             return SetResult(
                 lane, self.attempts, self.makes, best_run=run, faults=faults, voids=voids
             )
+        numbers = {key: n for key, n in self.numbers.items() if key != "heard"}
         whole = {"attempts", "makes", "best_run", "ticks"}
-        given = {key: int(n) if key in whole else n for key, n in self.numbers.items()}
-        return SetResult(self.lane or None, faults=self.faults, **given)  # type: ignore[arg-type]
+        counted: dict[str, Any] = {key: int(n) if key in whole else n for key, n in numbers.items()}
+        heard = self.heard is not None
+        return SetResult(self.lane or None, faults=self.faults, heard=heard, **counted)
 
 
 @dataclass(frozen=True, slots=True)

@@ -58,7 +58,8 @@ class Rung:
     to which it may rise while it stays clean; caller; reps_high, the
     upper end of a dose band whose lower end is the dose's reps, and sets_high that of its sets;
     minutes, where the dose is given in minutes; success, the band that is expected here, in the
-    measure's unit.
+    measure's unit; hits_a_second, the most that a phone which counts by ear is to hear, and
+    silence_s, how long a silence ends a run.
     """
 
     id: str
@@ -79,6 +80,8 @@ class Rung:
     success: tuple[float, float] | None = None
     tempo_high: float | None = None
     caller: Caller | None = None
+    hits_a_second: float | None = None
+    silence_s: float | None = None
 
     @property
     def reps_per_set(self) -> int | None:

@@ -27,7 +27,7 @@ class SetResult:
     attempts, makes, count, best_run, ticks: whole numbers >= 0; points: sum over the attempts;
     seconds: >= 0; share: 0..1 of the dose; faults: counts by kind, on good repetitions too, None
     where nobody counted; voids: attempts spoiled by a bad feed, kept, but neither make nor miss
-    (see `coping`).
+    (see `coping`); heard: whether a phone counted it by ear.
     """
 
     lane: str | None = None
@@ -41,6 +41,7 @@ class SetResult:
     share: float | None = None
     faults: Mapping[str, int] | None = field(default_factory=dict)
     voids: int = 0
+    heard: bool = False
 
     @property
     def fault_total(self) -> int:

@@ -11,11 +11,14 @@ from drill_ladder.core.judging.stopping import ALONE, Stopping, stop_after
 
 
 class Observer(StrEnum):
-    """Who saw the results, the most trusted first."""
+    """Who saw the results, the most trusted first. EAR: a phone heard them, and the player looked
+    them over.
+    """
 
     COACH = "coach"
     DEVICE = "device"
     HELPER = "helper"
+    EAR = "ear"
     SELF = "self"
 
 

@@ -11,7 +11,7 @@ from drill_ladder.ui.worker import LOOK, worker_of
 
 # everything that a card is made of
 SHELL = (
-    *("css/app.css", "js/card.js", "js/alpine.js", "js/theme.js"),
+    *("css/app.css", "js/card.js", "js/ear.js", "js/alpine.js", "js/theme.js"),
     *LOOK,
 )
 

@@ -141,7 +141,7 @@ def _values(one: TapSet, names: Sequence[str], rung: Rung) -> dict[str, Any]:
     values = {name: value for name in fields if (value := getattr(result, name)) is not None}
     faults = None if result.faults is None else dict(result.faults)
     more = {"faults": faults, "voids": result.voids, "strokes": one.strokes[:400]}
-    return values | more | {"feeder": one.feeder, "tempo": one.tempo}
+    return values | more | {"feeder": one.feeder, "tempo": one.tempo, "heard": one.heard}
 
 
 def _seen(one: TapSet, checkpoints: Sequence[str]) -> list[str] | None:

@@ -30,7 +30,15 @@ from drill_ladder.ui.worker import LOOK, worker_of
 
 # everything that the hall's page is made of
 SHELL = (
-    *("css/app.css", "js/app.js", "js/floor.js", "js/alpine.js", "js/htmx.js", "js/theme.js"),
+    *(
+        "css/app.css",
+        "js/app.js",
+        "js/floor.js",
+        "js/ear.js",
+        "js/alpine.js",
+        "js/htmx.js",
+        "js/theme.js",
+    ),
     *LOOK,
 )
 

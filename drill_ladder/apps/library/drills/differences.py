@@ -3,13 +3,13 @@
 from collections.abc import Mapping
 from typing import Any
 
-from drill_ladder.apps.library.models import Drill
+from drill_ladder.apps.library.models import HEARD, Drill
 from drill_ladder.apps.library.words import PLAIN, Told
 from drill_ladder.formats.kit_words import windows_text
 from drill_ladder.formats.measures import measure_words
 
 OTHERS = (
-    *("caution", "only_fresh", "people", "measure", "group_of", "feeds_judged"),
+    *("caution", "only_fresh", "people", "measure", "group_of", "feeds_judged", "heard"),
     *("wall", "lanes_are", "fits_from", "kit"),
 )
 
@@ -28,6 +28,7 @@ def told_drill(values: Mapping[str, Any], skill: str) -> Told:
         "Who it takes": people,
         "Players in the group": str(values["group_of"] or ""),
         "A bad feed": feeds,
+        "Counted by ear": dict(HEARD).get(values["heard"], ""),
         "Needs a wall": "yes" if values["wall"] else "no",
         "Left and right are": lanes_are,
         "Fits from": "" if values["fits_from"] is None else f"{values['fits_from'] * 100:g} %",

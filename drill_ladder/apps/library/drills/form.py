@@ -4,11 +4,12 @@ from typing import Any
 
 from django import forms
 
-from drill_ladder.apps.library.models import Caution, Drill, LanesAre, People
+from drill_ladder.apps.library.models import HEARD, Caution, Drill, LanesAre, People
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
 from drill_ladder.core.planning import KitWindow
 from drill_ladder.core.statistics import Strain
+from drill_ladder.core.work import HEARD_KINDS
 from drill_ladder.formats.documents import MEASURE
 from drill_ladder.formats.kit_words import BadSize, read_windows, windows_text
 from drill_ladder.formats.measures import MEASURES, form_named, form_of
@@ -97,6 +98,13 @@ class DrillForm(forms.Form):
         coerce=FEEDS_AS.get,
         empty_value=None,
         required=False,
+    )
+    heard = forms.ChoiceField(
+        label="A phone can count it by ear",
+        choices=(("", "No"), *HEARD),
+        required=False,
+        help_text="Where each one is heard: a ball on a wall or a floor, a catch in the hands. The "
+        "player looks it over",
     )
     tools = Words(
         label="Tools",
@@ -202,6 +210,7 @@ class DrillForm(forms.Form):
         group_of = data["group_of"] if data["people"] == People.GROUP else None
         more = {"people": data["people"] or People.SOLO, "group_of": group_of, "kit": data["kit"]}
         more["feeds_judged"] = data["feeds_judged"]
+        more["heard"] = data["heard"] if data["kind"] in HEARD_KINDS else ""
         more["fits_from"] = None if data["fits"] is None else data["fits"] / 100
         return (
             {key: data[key] for key in PLAIN}
@@ -225,6 +234,7 @@ def drill_values(drill: Drill) -> FormValues:
         "people": drill.people,
         "group_of": drill.group_of,
         "feeds_judged": {True: "yes", False: "no", None: ""}[drill.feeds_judged],
+        "heard": drill.heard,
         "kit": windows_text(drill.kit),
         "fits": None if drill.fits_from is None else round(drill.fits_from * 100, 2),
         "kind": measure.pop("kind"),

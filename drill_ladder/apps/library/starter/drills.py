@@ -66,6 +66,7 @@ DRILLS = [
         ["Ready before it comes", "Give on contact"],
         ["second touch", "lost it"],
         {"kind": "count", "window_s": 30},
+        heard="hit",
         plan=_plan("wall", distance=3),
     ),
     _drill(
@@ -151,6 +152,7 @@ DRILLS = [
         ["Small movements", "Watch it all the way"],
         ["too hard", "lost sight"],
         STREAK,
+        heard="bounce",
         plan=_plan("shuttle", length=1),
     ),
     _drill(

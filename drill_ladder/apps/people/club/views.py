@@ -23,7 +23,7 @@ from drill_ladder.formats.reading import whole
 def club(request: HttpRequest, member: Membership) -> HttpResponse:
     """One page that leads to all of it; the owner changes the club here."""
     kept = member.club
-    theirs = {"name": kept.name, "time_zone": kept.time_zone, "unit": kept.unit}
+    theirs = {name: getattr(kept, name) for name in ClubForm.base_fields}
     is_owner = member.role == Role.OWNER
     form = ClubForm(request.POST or None if is_owner else None, initial=theirs)
     if is_owner and request.method == "POST" and form.is_valid():

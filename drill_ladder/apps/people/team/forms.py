@@ -95,6 +95,17 @@ class ClubForm(forms.Form):
     name = Line(label="Name of the club", max_length=120)
     time_zone = ZoneField()
     unit = forms.ChoiceField(label="Plans are measured in", choices=LengthUnit.choices)
+    ear_asks = forms.BooleanField(
+        label="A guardian agrees before a phone counts by ear",
+        required=False,
+        help_text="Nothing is recorded or sent either way; agreements stand on the player’s page",
+    )
+    trusts_ear = forms.BooleanField(
+        label="What a phone heard counts as seen by a device",
+        required=False,
+        help_text="Else it counts as the player’s own word, wherever a rule asks who saw it. From "
+        "now on: what was done before stays as it was judged",
+    )
 
 
 class SquadForm(forms.Form):

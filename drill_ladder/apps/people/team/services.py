@@ -213,15 +213,24 @@ def _refuse_last_owner(of: Membership) -> None:
 
 
 @transaction.atomic
-def save_club(*, member: Membership, name: str, time_zone: str, unit: str) -> Club:
-    """What the club is called, whose days count and how its plans are measured. Raises Refused,
-    ValidationError.
+def save_club(
+    *,
+    member: Membership,
+    name: str,
+    time_zone: str,
+    unit: str,
+    ear_asks: bool = False,
+    trusts_ear: bool = False,
+) -> Club:
+    """What the club is called, whose days count, how its plans are measured, and how it holds with
+    counting by ear. Raises Refused, ValidationError.
     """
     refuse_unless_owner(member)
     club = Club.objects.select_for_update(no_key=True).get(pk=member.club_id)
     club.name, club.time_zone, club.unit = name.strip(), time_zone, unit
+    club.ear_asks, club.trusts_ear = ear_asks, trusts_ear
     club.full_clean()
-    club.save(update_fields=["name", "time_zone", "unit"])
+    club.save(update_fields=["name", "time_zone", "unit", "ear_asks", "trusts_ear"])
     record(club_id=club.pk, actor=member.user, verb="changed the club", subject=club)
     return club
 

@@ -82,7 +82,7 @@ def core_sessions(session: Session, sets: Iterable[SetRow]) -> list[CoreSession]
 def core_set(s: SetRow) -> SetResult:
     """A stored set as the core's value."""
     measured = (s.attempts, s.makes, s.points, s.seconds, s.count, s.best_run, s.ticks, s.share)
-    return SetResult(s.lane or None, *measured, s.faults, s.voids)
+    return SetResult(s.lane or None, *measured, s.faults, s.voids, s.heard is not None)
 
 
 def judge_sessions(

@@ -1,5 +1,5 @@
 """What an instrument tells of a set beside its counts: easier or not, its tempo, how calls were
-answered; and its strokes, one letter each.
+answered, how many the phone heard; and its strokes, one letter each.
 
 g good, m a miss, a digit: a miss with the fault of that number; a capital: a good one with a fault
 (A the first); v a bad feed, r once more: neither make nor miss; z from here on easier, y as asked.
@@ -7,11 +7,11 @@ g good, m a miss, a digit: a miss with the fault of that number; a capital: a go
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+from dataclasses import astuple, replace
 from typing import Any
 from uuid import uuid5
 
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.practice.sessions.services import SetInput
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.hall import AS_ASKED, EASIER, VOID, TapSet, fold_row
@@ -19,7 +19,9 @@ from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import FormValues
 
 EASED = {"yes": True, "no": False}
+STEADY = {"y": True, "n": False}
 MOST_CALLS = 1000
+MOST_HEARD = 9999
 
 
 def told_beside(prefix: str, data: Mapping[str, Any]) -> FormValues:
@@ -30,13 +32,44 @@ def told_beside(prefix: str, data: Mapping[str, Any]) -> FormValues:
         "eased": EASED.get(data.get(f"{prefix}-eased") or ""),
         "tempo": _tempo(data.get(f"{prefix}-tempo") or ""),
         "reads": _answers(data.get(f"{prefix}-reads") or ""),
+    } | _by_ear(data.get(f"{prefix}-heard") or "")
+
+
+def kept_beside(prefix: str, row: SetRow) -> FormValues:
+    """The same of a stored set, as the hidden fields hold it: put right, it keeps them."""
+    eased = {True: "yes", False: "no", None: ""}[row.eased]
+    reads = "" if row.reads is None else ",".join(map(str, astuple(row.reads)))
+    return {
+        f"{prefix}-eased": eased,
+        f"{prefix}-tempo": "" if row.tempo is None else f"{100 * row.tempo:.0f}",
+        f"{prefix}-reads": reads,
+        f"{prefix}-heard": _heard(row),
     }
+
+
+def _heard(row: SetRow) -> str:
+    if row.heard is None:
+        return ""
+    if row.heard_pace is None:
+        return f"{row.heard}"
+    return f"{row.heard};{row.heard_pace};{'y' if row.heard_steady else 'n'}"
 
 
 def _tempo(text: str) -> float | None:
     """A share of full speed, written in percent."""
     percent = whole(text, 1, 100)
     return None if percent is None else percent / 100
+
+
+def _by_ear(text: str) -> FormValues:
+    """How many the phone heard, as 21, or with the pace as 21;72;y."""
+    count, _, pace = text.partition(";")
+    a_minute, _, steady = pace.partition(";")
+    return {
+        "heard": whole(count, 0, MOST_HEARD),
+        "heard_pace": whole(a_minute, 0, MOST_HEARD),
+        "heard_steady": STEADY.get(steady),
+    }
 
 
 def _answers(text: str) -> Answers | None:

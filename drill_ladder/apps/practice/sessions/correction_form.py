@@ -4,6 +4,7 @@ from typing import Any
 
 from drill_ladder.apps.practice.judged import core_set
 from drill_ladder.apps.practice.models import Session, SetRow
+from drill_ladder.apps.practice.sessions.beside import kept_beside
 from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
 from drill_ladder.apps.practice.work import ALL, Asked, Entry, entries_asked, fields_for
 from drill_ladder.core.judging import Rung
@@ -49,7 +50,7 @@ def _set_values(form: SessionForm, entry: Entry, row: SetRow) -> dict[str, Any]:
         )
     faults = row.faults or {}
     values[f"{entry.prefix}-faults"] = ";".join(f"{name}:{n}" for name, n in faults.items())
-    return values | _technique_values(form, entry, row)
+    return values | kept_beside(entry.prefix, row) | _technique_values(form, entry, row)
 
 
 def _technique_values(form: SessionForm, entry: Entry, row: SetRow) -> dict[str, Any]:
@@ -78,5 +79,15 @@ def set_lines(session: Session) -> list[str]:
             score = score_words(measure, measure.score([core_set(row)]))
         faults = ", ".join(f"{name} {n}" for name, n in (row.faults or {}).items())
         lane = f"{row.lane} " if row.lane else ""
-        lines.append(f"{lane}{score}" + (f" ({faults})" if faults else ""))
+        lines.append(f"{lane}{score}" + (f" ({faults})" if faults else "") + _heard(row))
     return lines
+
+
+def _heard(row: SetRow) -> str:
+    """How many a phone heard, where that is not what stands there, and how they came."""
+    if row.heard is None:
+        return ""
+    said = [f"{row.heard} heard"]
+    if row.heard_pace is not None:
+        said += [f"{row.heard_pace} a minute", "steady" if row.heard_steady else "not steady"]
+    return f", by ear: {', '.join(said)}"

@@ -30,7 +30,14 @@ from drill_ladder.ui.fields import Cut, FormValues, Line, Number, Prose, Whole
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
 _MOST = 100_000
 MOST_STROKES = 400
-_LONGEST = {"faults": 4000, "strokes": MOST_STROKES + 1, "eased": 3, "tempo": 8, "reads": 80}
+_LONGEST = {
+    "faults": 4000,
+    "strokes": MOST_STROKES + 1,
+    "eased": 3,
+    "tempo": 8,
+    "reads": 80,
+    "heard": 12,
+}
 HIDDEN = tuple(_LONGEST)  # what an instrument tells of a set beside its counts
 
 

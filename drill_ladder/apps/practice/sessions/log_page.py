@@ -66,7 +66,7 @@ def shown_work(work: Work, form: SessionForm, before: str = "") -> Context:
         else None,
         "pad_entries": rows_of(form.entries, before),
         "pad_faults": words.faults,
-        "instrument": instrument_of(form.rung, form.entries, words.faults, before),
+        "instrument": instrument_of(form.rung, form.entries, words.faults, before, words.heard),
         "beside": beside_of(work),
         "caller": words.calls,
         "caller_id": f"{before}caller",

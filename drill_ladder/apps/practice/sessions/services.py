@@ -209,7 +209,7 @@ def _store(
         club_id=stay.club_id,
         stay=stay,
         on=entry.on,
-        observer=entry.observer,
+        observer=seen_by(stay, entry),
         eased=stay.eased and not stay.recheck,
         recheck=stay.recheck,
         form=entry.form,
@@ -231,6 +231,16 @@ def _store(
         stay.recheck = False
         stay.save(update_fields=["recheck"])
     return session, stored
+
+
+def seen_by(stay: Stay, entry: SessionInput) -> str:
+    """Who saw it: where a player says "I did" and the phone heard every set, it counted by ear, and
+    the club says whether that is as good as a device of its own.
+    """
+    heard = [one.values.get("heard") is not None for one in entry.sets]
+    if entry.observer != Observer.SELF or not heard or not all(heard):
+        return entry.observer
+    return Observer.DEVICE if stay.club.trusts_ear else Observer.EAR
 
 
 def _dose(stay: Stay, entry: SessionInput) -> tuple[int | None, int | None]:

@@ -11,7 +11,8 @@ from django.db.models import prefetch_related_objects
 from drill_ladder.apps.library.drills import ToldDrill, one_side, told_drill
 from drill_ladder.apps.library.models import Caution, Drill, LanesAre
 from drill_ladder.apps.library.models import Rung as StoredRung
-from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.people.agreements import who_agree
+from drill_ladder.apps.people.models import AgreedTo, Player
 from drill_ladder.apps.practice.models import SetRow
 from drill_ladder.apps.practice.observations import begin_with, cells_of_players, cues_of_the_day
 from drill_ladder.apps.practice.work.asked import NOT_LOOKED, work_of_day
@@ -25,7 +26,17 @@ from drill_ladder.core.coaching import Cell, CellState
 from drill_ladder.core.judging import Rung, Trust
 from drill_ladder.core.planning import AtHome, measure_again, misfits
 from drill_ladder.core.plans import swapped
-from drill_ladder.core.work import Conduct, How, Place, Safety, Together, What, Who, Work
+from drill_ladder.core.work import (
+    Conduct,
+    How,
+    Place,
+    Safety,
+    Together,
+    What,
+    Who,
+    Work,
+    hearing_of,
+)
 
 AT_HAND = ("prescription__ladder__rungs__drill", "prescription__player__days")
 SEEN = (Trust.LAST_PASS_OBSERVED, Trust.OBSERVED_ONLY)
@@ -37,12 +48,13 @@ Asked = tuple[Stay, StoredRung, Rung]  # the rung that is worked on: as stored, 
 @dataclass(frozen=True, slots=True)
 class Known:
     """What was looked up for many stays at once. cues: stay -> the day's; done: player -> lanes;
-    tempos: stay -> its sets at a told tempo.
+    tempos: stay -> its sets at a told tempo; deaf: players for whom no phone may listen.
     """
 
     cues: Mapping[int, str]
     done: Mapping[int, dict[Cell, CellState]]
     tempos: Mapping[int, list[SetRow]]
+    deaf: Collection[int] = ()
 
     @classmethod
     def of(cls, asked: Collection[Asked], on: date) -> "Known":
@@ -54,6 +66,7 @@ class Known:
             cues_of_the_day(stays, on),
             cells_of_players(lanes),
             sets_at_tempo(paced) if paced else {},
+            _deaf(asked, on),
         )
 
 
@@ -116,6 +129,18 @@ def _work(asked: Asked, on: date, place: Place, known: Known) -> Work:
         lanes=tuple(swapped(lane) if shown.mirrored else lane for lane in rung.lanes),
         seen=stay.terms.rule.trust in SEEN,
     )
+
+
+def _deaf(asked: Collection[Asked], on: date) -> set[int]:
+    """Players whose guardian has not agreed that a phone listens, where the club wants that."""
+    listened = [
+        stay.prescription.player
+        for stay, stored, _ in asked
+        if stored.drill.heard and stay.club.ear_asks
+    ]
+    if not listened:
+        return set()
+    return {player.pk for player in listened} - who_agree(listened, AgreedTo.EAR, on)
 
 
 def home_at(stay: Stay, place: Place) -> AtHome | None:
@@ -182,10 +207,12 @@ def _conduct(
     calls = caller_of(
         rung, entries_for(rung, told.mirrored), plan, seed_of(stay.pk, on), told.mirrored
     )
-    done = known.done.get(stay.prescription.player_id, {})
+    player = stay.prescription.player_id
+    done = known.done.get(player, {})
     paced = Conduct(
         begin=tuple(begin_with(drill, done, on)),
         calls=calls,
+        heard=None if player in known.deaf else hearing_of(rung, drill.heard),
         tired_too=stay.prescription.tired_too and not drill.only_fresh,
     )
     if rung.tempo is None:

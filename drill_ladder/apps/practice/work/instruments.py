@@ -28,15 +28,20 @@ def rows_of(entries: Sequence[Entry], before: str = "") -> list[dict[str, Any]]:
 
 
 def instrument_of(
-    rung: Rung, entries: Sequence[Entry], faults: Sequence[str] = (), before: str = ""
+    rung: Rung,
+    entries: Sequence[Entry],
+    faults: Sequence[str] = (),
+    before: str = "",
+    heard: dict[str, Any] | None = None,
 ) -> dict[str, Any] | None:
-    """What counts or times this rung; None for good ones, which have the stroke pad, and for points
-    that no keys can give.
+    """What counts or times this rung, by ear too where `heard` says how; None for good ones, which
+    have the stroke pad, and for points that no keys can give.
     """
     measure = rung.measure
     if measure.counts_makes or (isinstance(measure, Points) and not _has_keys(measure.max)):
         return None
-    return {"kind": measure.kind, "entries": rows_of(entries, before), **_more(rung, faults)}
+    rows = rows_of(entries, before)
+    return {"kind": measure.kind, "entries": rows, "heard": heard, **_more(rung, faults)}
 
 
 def _has_keys(most: float) -> bool:

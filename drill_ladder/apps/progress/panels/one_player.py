@@ -65,23 +65,23 @@ def better(record: Record, stay: Stay) -> Panel:
     title = f"Better? {stay.rung.title}"
     if not days:
         return Panel("better", title, ["Nothing was done on this rung in this time."])
-    joins = {day.on for day in record.compares(stay)}
+    joined_days, others = record.compares(stay), record.counted_otherwise(stay)
+    joins = {day.on for day in joined_days}
     points = [_point(day, day.on not in joins, rung) for day in days]
     returns = [after.on for day, after in pairwise(days) if day.stay_id != after.stay_id]
     joined = [(p.on, p.score) for p in points if not p.apart]
-    trend = trend_over([day for day in days if day.on in joins], rung)
-    line = None
-    if trend.slope_per_week is not None and trend.low is not None and trend.high is not None:
-        line = scores_chart.Line(trend.slope_per_week, trend.low, trend.high)
-    lines = [_better_line(trend.verdict, line, trend.n, rung.measure), *_best(joined, rung)]
+    words, line = _trend(joined_days, rung)
+    if others:
+        words = f"{_how_counted(joined_days)}: {words[:1].lower()}{words[1:]}"
+    lines = [words, *_other_lines(others, rung), *_best(joined, rung)]
     earlier = sum(day.stay_id != stay.pk for day in days)
     if earlier:
         words = many(earlier, "day")
         lines.append(
             f"{words} of an earlier time on this rung counted in; the line breaks between."
         )
-    if len(joined) < len(points):
-        apart = len(points) - len(joined)
+    apart = len(points) - len(joined) - len(others)
+    if apart:
         lines.append(f"Hollow: {many(apart, 'day')} done easier or another way, not joined.")
     goal = rung.target.rate if rung.counts_makes else rung.target.value
     svg = scores_chart.scores(
@@ -91,7 +91,7 @@ def better(record: Record, stay: Stay) -> Panel:
         [
             f"{d.on:%-d %b %Y}",
             score_words(rung.measure, d.score),
-            d.verdict,
+            d.verdict + (", by ear" if d.heard else ""),
             "" if d.form is None else percent(d.form),
         ]
         for d in days
@@ -115,7 +115,29 @@ def _form_line(days: Sequence[JudgedDay]) -> list[str]:
 
 def _point(day: JudgedDay, apart: bool, rung: Rung) -> scores_chart.Point:
     said = f"{day.on:%-d %B}: {score_words(rung.measure, day.score)}, {day.verdict}"
-    return scores_chart.Point(day.on, day.score or 0.0, apart, said)
+    said += ", by ear" if day.heard else ""
+    return scores_chart.Point(day.on, day.score or 0.0, apart, said, day.heard)
+
+
+def _trend(days: Sequence[JudgedDay], rung: Rung) -> tuple[str, scores_chart.Line | None]:
+    """In words, and as a line through the points where there is one."""
+    trend = trend_over(days, rung)
+    line = None
+    if trend.slope_per_week is not None and trend.low is not None and trend.high is not None:
+        line = scores_chart.Line(trend.slope_per_week, trend.low, trend.high)
+    return _better_line(trend.verdict, line, trend.n, rung.measure), line
+
+
+def _how_counted(days: Sequence[JudgedDay]) -> str:
+    return "By ear" if days[-1].heard else "By hand"
+
+
+def _other_lines(others: Sequence[JudgedDay], rung: Rung) -> list[str]:
+    """The days that were counted the other way, as a line of their own."""
+    if not others:
+        return []
+    words, _ = _trend(others, rung)
+    return [f"{_how_counted(others)}: {words[:1].lower()}{words[1:]} Squares are by ear."]
 
 
 def _better_line(verdict: str, line: scores_chart.Line | None, n: int, measure: Measure) -> str:

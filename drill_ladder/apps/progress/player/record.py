@@ -65,9 +65,21 @@ class Record:
         return [day for day in days if day.score is not None]
 
     def compares(self, stay: Stay) -> list[JudgedDay]:
-        """Those of them that one line may join: nothing easier, and all of them done the way that
-        most were (at home in the same version, or in full).
+        """Those of them that one line may join: nothing easier, all of them done the way that most
+        were (at home in the same version, or in full), and all counted as the latest was, by ear or
+        not.
         """
+        days = self._alike(stay)
+        return [day for day in days if day.heard == days[-1].heard]
+
+    def counted_otherwise(self, stay: Stay) -> list[JudgedDay]:
+        """Those that are a line of their own: counted by ear where the latest was not, or the other
+        way about.
+        """
+        days = self._alike(stay)
+        return [day for day in days if day.heard != days[-1].heard]
+
+    def _alike(self, stay: Stay) -> list[JudgedDay]:
         days = self.scored(stay)
         rows = [session for one in self.stays_on(stay) for session in self.on_rung(one)]
         ways = {session.on: session.way for session in rows}

@@ -1,0 +1,180 @@
+// Counting by ear: asked for, learnt, counted, looked over. Mixed into whatever counts windows, runs and "until n": what is
+// heard goes into the same row of strokes as a tap, so that it is kept, sent and corrected like one.
+import { LEAD_MS, clockOf, minutes } from "../instruments/clock.js";
+import { beep, onSound, shake } from "../sound.js";
+import { Listening } from "./listening.js";
+import { paceOf } from "./pace.js";
+
+const LATE_MS = 120; // so long after a moment it has surely been told
+const OWN_S = 0.2; // a beep of the phone's own, and its echo
+const LONGEST = 400;
+
+const WHY = {
+  insecure: "This phone lets nobody listen here: the address is not a secure one (https). Count by touch.",
+  refused: "The phone said no to the microphone. That is fine: count by touch. To change it, look for the microphone beside the address.",
+  none: "No microphone was found here. Count by touch.",
+  broken: "This phone cannot listen just now. Count by touch.",
+  loud: "Too loud here to hear. What was heard is kept; go on by touch.",
+  hidden: "The page was hidden, so listening stopped. What was heard so far is kept.",
+};
+
+/**
+ * @typedef {{ sound: string, most: number, silence_s: number }} Hearing
+ * @typedef {"off" | "asking" | "opening" | "learning" | "ready" | "counting" | "checking"} EarState
+ * @typedef {{ earState: EarState, earWhy: string, earLearnt: number, earCount: number, earTimes: number[], earFrom: number,
+ *   ear: any, earTimer: any, earShown: string, makeEar(worklet: string, most: number, tell: (heard: any) => void): any,
+ *   given?: any, row?: string, current?: any, full?: boolean, isRunning?: boolean, passed?: number, finished?: boolean,
+ *   run?(clock: object): void, set?(row: string): void, field?(entry: any, name: string): any, ended?(): void, cancel?(): void, $root?: any, now?: number,
+ *   initHearing(): void, earIs(...states: string[]): boolean, earBusy(): boolean, askEar(): void, leaveEar(): void, openEar(): Promise<void>,
+ *   hearEar(heard: any): void, learnAnew(): void, startByEar(): void, earHit(moment: number): void, awaitSilence(): void, earCounts(): boolean,
+ *   stopEar(why?: string): void, earMore(): void, earFewer(): void, earRight(): void, earAgain(): void, tagHeard(): void, closeEar(why?: string): void,
+ *   earWord(): string, earSaid(): string, earDot(i: number): string, earStartWord(): string, earPulse(): string, earUnder(now?: number): string }} Hearkening
+ */
+
+/** @type {Hearkening} */
+export const hearing = {
+  earState: "off",
+  earWhy: "",
+  earLearnt: 0,
+  earCount: 0,
+  earTimes: [],
+  earFrom: 0, // ms on the page's clock: what was heard before is not meant
+  ear: null,
+  earTimer: null,
+  earShown: "",
+  makeEar: (worklet, most, tell) => new Listening(worklet, most, tell),
+
+  initHearing() {
+    if (!this.given.heard) return;
+    onSound((seconds) => this.ear?.deafen(seconds + OWN_S));
+    document.addEventListener("visibilitychange", () => { if (document.hidden) this.closeEar("hidden"); });
+  },
+  earIs(...states) { return states.includes(this.earState); },
+  // while it listens or asks, nothing is tapped beside
+  earBusy() { return !this.earIs("off"); },
+  earCounts() { return this.earState === "counting"; },
+
+  askEar() { Object.assign(this, { earState: "asking", earWhy: "" }); },
+  leaveEar() { this.closeEar(); },
+  async openEar() {
+    this.earState = "opening";
+    const worklet = document.querySelector("[data-ear]").getAttribute("data-ear");
+    this.ear = this.makeEar(worklet, this.given.heard.most, (heard) => this.hearEar(heard));
+    const ear = this.ear;
+    const why = await ear.open();
+    if (ear !== this.ear) { ear.close(); return; } // left meanwhile
+    if (why) { this.closeEar(why); return; }
+    Object.assign(this, { earState: "learning", earLearnt: 0 });
+  },
+  learnAnew() {
+    this.ear.anew();
+    Object.assign(this, { earState: "learning", earLearnt: 0, earWhy: "" });
+  },
+
+  // what the ear tells: numbers
+  hearEar(heard) {
+    if (this.earState === "learning") {
+      if (heard.learning > this.earLearnt) shake(20);
+      this.earLearnt = heard.learning;
+      if (heard.learnt) { this.earState = "ready"; beep(660); }
+      return;
+    }
+    if (this.earState !== "counting") return;
+    for (const moment of heard.moments) this.earHit(moment);
+    if (heard.tooLoud && this.earState === "counting") this.stopEar("loud");
+  },
+  startByEar() {
+    this.set("");
+    Object.assign(this, { earState: "counting", earWhy: "", earTimes: [], earCount: 0, earFrom: performance.now() });
+    if (this.given.kind !== "count") { beep(880); return; }
+    this.earFrom += LEAD_MS;
+    this.run(clockOf({ lead: LEAD_MS, window: this.given.window_s * 1000 }));
+  },
+  earHit(moment) {
+    const window = this.given.kind === "count" ? this.given.window_s * 1000 : Infinity;
+    if (moment < this.earFrom || moment > this.earFrom + window || this.row.length >= LONGEST || this.full) return;
+    this.earTimes.push(moment);
+    this.set(`${this.row}g`);
+    this.earCount = this.earTimes.length;
+    this.tagHeard();
+    this.earShown = this.earShown === "heard" ? "again" : "heard"; // a class that changes: each hit is seen
+    if (this.full) { this.stopEar(); return; }
+    if (this.given.kind === "streak") this.awaitSilence();
+  },
+  // a rally ends by a silence
+  awaitSilence() {
+    clearTimeout(this.earTimer);
+    this.earTimer = setTimeout(() => this.stopEar(), this.given.heard.silence_s * 1000 + LATE_MS);
+  },
+  stopEar(why = "") {
+    clearTimeout(this.earTimer);
+    if (this.earState !== "counting") return;
+    // a window's last hit may still be under way
+    if (!why && this.given.kind === "count" && performance.now() < this.earFrom + this.given.window_s * 1000 + LATE_MS) {
+      this.earTimer = setTimeout(() => this.stopEar(), LATE_MS);
+      return;
+    }
+    Object.assign(this, { earState: "checking", earWhy: WHY[why] ?? "" });
+    if (this.given.kind === "count") this.cancel();
+    else { beep(440); shake([120, 60, 120]); }
+    // where it was too loud nobody heard all of it
+    if (why === "loud") this.field(this.current, "heard").value = "";
+  },
+
+  // how many the phone heard, a minute, and whether evenly: what is added or taken away leaves it as it was
+  tagHeard() {
+    const pace = paceOf(this.earTimes);
+    const words = pace ? [this.earTimes.length, pace.aMinute, pace.steady ? "y" : "n"] : [this.earTimes.length];
+    this.field(this.current, "heard").value = words.join(";");
+    this.set(this.row);
+  },
+  earMore() { if (this.row.length < LONGEST && !this.full) this.set(`${this.row}g`); },
+  earFewer() { this.set(this.row.slice(0, -1) || ""); },
+  earRight() {
+    this.earState = this.ear ? "ready" : "off";
+    this.earWhy = "";
+    if (!this.row && this.given.kind === "count") { // heard nothing, and that is right
+      this.field(this.current, "count").value = "0";
+      if (this.ear) this.field(this.current, "heard").value = "0";
+    }
+    // a run that a silence ended is over, as a miss ends it
+    if (this.given.kind === "streak" && !this.full) this.set(`${this.row}m`);
+    if (this.given.kind !== "to_n" || this.full) this.ended();
+  },
+  earAgain() {
+    this.set("");
+    this.earState = this.ear ? "ready" : "off";
+  },
+  closeEar(why = "") {
+    if (this.earState === "counting") this.stopEar(why || "hidden");
+    this.ear?.close();
+    this.ear = null;
+    const checking = this.earState === "checking";
+    Object.assign(this, { earState: checking ? "checking" : "off", earWhy: WHY[why] ?? (checking ? this.earWhy : "") });
+  },
+
+  earWord() {
+    const { sound } = this.given.heard;
+    if (this.earState === "learning") return `Three times, so that I know the ${sound}: ${Math.min(3, this.earLearnt)} of 3`;
+    return "";
+  },
+  earDot(i) { return i < this.earLearnt ? "on" : ""; },
+  earStartWord() { return this.given.kind === "count" ? `Start ${this.given.window_s} s by ear` : "Start by ear"; },
+  earPulse() { return this.earShown; },
+  // what stands under the number while it counts
+  earUnder(now = this.now || performance.now()) {
+    const { kind, heard, n, window_s: seconds } = this.given;
+    if (kind === "streak") return `${heard.silence_s} s of silence end it`;
+    if (kind === "to_n") return `until ${n}`;
+    const left = this.earFrom + seconds * 1000 - now;
+    return left > seconds * 1000 ? `Ready: ${Math.ceil((left - seconds * 1000) / 1000)}` : `${minutes(left)} left`;
+  },
+  earSaid() {
+    const { kind, heard } = this.given;
+    const n = [...this.row].filter((stroke) => stroke === "g").length;
+    const plural = heard.sound === "catch" ? "catches" : `${heard.sound}s`;
+    const pace = paceOf(this.earTimes);
+    const words = `${n} ${n === 1 ? heard.sound : plural}${kind === "streak" ? " in a row" : ""}`;
+    return pace ? `${words}, ${pace.aMinute} a minute, ${pace.steady ? "steady" : "not steady"}` : words;
+  },
+};
