@@ -12,7 +12,6 @@ Usage: ear.py [RECORDINGS] [--seed N] [--write FOLDER]
 import argparse
 import json
 import sys
-import wave
 from collections.abc import Iterable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import asdict, dataclass
@@ -23,18 +22,16 @@ from statistics import mean
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-import numpy as np
-
 from drill_ladder.core.hall import gap_of, matched, moments
 from drill_ladder.core.hall.sounds import (
     LOUDNESS,
     PACES,
     PLACES,
     RATE,
-    Recording,
     Scene,
     record,
     scenes,
+    wav_of,
 )
 
 WHOLE, SEED, WITHIN_S = 200, 31, 0.05
@@ -63,7 +60,7 @@ def tried(scene: Scene, folder: Path | None = None) -> Tried:
     """Made up, kept where a folder is given, and heard."""
     made = record(scene)
     if folder is not None:
-        write(folder / f"{name_of(scene)}.wav", made)
+        (folder / f"{name_of(scene)}.wav").write_bytes(wav_of(made.samples))
     found = moments(made.samples, RATE, gap_of(scene.pace))
     right = matched(made.hits, found.hits, WITHIN_S)
     errors = [min(abs(hit - at) for hit in found.hits) for at in made.hits] if found.hits else []
@@ -82,16 +79,6 @@ def tried(scene: Scene, folder: Path | None = None) -> Tried:
 def name_of(scene: Scene) -> str:
     """A file's name without its ending."""
     return f"{scene.kind}-{scene.place}-{scene.loudness:g}dB-{scene.pace:g}-{scene.seed}"
-
-
-def write(path: Path, made: Recording) -> None:
-    """As a WAV file of 16 bits."""
-    samples = np.clip(made.samples * 32767 / max(1.0, np.abs(made.samples).max()), -32768, 32767)
-    with wave.open(str(path), "wb") as file:
-        file.setnchannels(1)
-        file.setsampwidth(2)
-        file.setframerate(RATE)
-        file.writeframes(samples.astype("<i2").tobytes())
 
 
 def line(label: str, some: list[Tried]) -> str:

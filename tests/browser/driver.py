@@ -4,6 +4,7 @@ import os
 import shutil
 import tempfile
 import time
+from collections.abc import Sequence
 from typing import Any
 
 from selenium import webdriver
@@ -38,16 +39,17 @@ def _in_memory() -> bool:
         return False
 
 
-def open_browser(profile: str = "", letters: int = 0) -> Any:
+def open_browser(profile: str = "", letters: int = 0, flags: Sequence[str] = ()) -> Any:
     """A browser with a profile of its own (removed by close_browser), or with one that another
-    left behind. letters: px that its reader set as the usual size of letters; 0: the browser's own.
+    left behind. letters: px that its reader set as the usual size of letters; 0: the browser's own;
+    flags: more of the browser's own.
     """
     memory = _in_memory()
     profile = profile or tempfile.mkdtemp(prefix="chrome-", dir=MEMORY if memory else None)
     options = webdriver.ChromeOptions()
     options.binary_location = os.environ.get("CHROME", "/usr/bin/chromium")
     own = [f"--user-data-dir={profile}", *([] if memory else ["--disable-dev-shm-usage"])]
-    for flag in [*FLAGS, *own]:
+    for flag in [*FLAGS, *own, *flags]:
         options.add_argument(flag)
     if letters:
         options.add_experimental_option("prefs", {"webkit.webprefs.default_font_size": letters})

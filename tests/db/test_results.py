@@ -167,7 +167,7 @@ def test_of_one_player_or_one_squad(coach, w, placed, today):
         ((",10,8", ",10,11"), "makes", "as many attempts"),
         ((",10,8", ",ten,8"), "attempts", "no whole number"),
         (("late:1", "late"), "faults", "late:2;wide:1"),
-        (("coach", "parent"), "observer", "coach, device, helper or self"),
+        (("coach", "parent"), "observer", "coach, device, helper, ear or self"),
         ((",6,", ",11,"), "effort", "0 to 10"),
         (("20", "19"), "rung", "not on it on that day"),
     ],

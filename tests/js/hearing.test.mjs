@@ -20,7 +20,7 @@ const at = async (given, opens = "") => {
   for (const { prefix } of given.entries) for (const name of FIELDS) elements[`${prefix}-${name}`] = field();
   it.$root = { elements, dataset: {}, querySelectorAll: () => [] };
   const ear = { deaf: [], closed: 0, open: async () => opens, deafen: (s) => ear.deaf.push(s), anew: () => { ear.new = true; }, close: () => { ear.closed += 1; } };
-  it.makeEar = (worklet, most, tell) => { Object.assign(ear, { worklet, most, say: (more) => tell({ now: 0, hits: [], moments: [], learning: 3, learnt: true, tooLoud: false, level: 0, ...more }) }); return ear; };
+  it.makeEar = (worklet, most, tell) => { Object.assign(ear, { worklet, most, say: (more) => tell({ now: 0, hits: [], moments: [], until: 0, learning: 3, learnt: true, tooLoud: false, level: 0, ...more }) }); return ear; };
   it.init();
   return { it, ear, elements, listeners };
 };
@@ -87,6 +87,26 @@ test("a window takes what is in it, and nothing of its lead-in", async () => {
     it.earRight();
     assert.deepEqual([elements["e0-count"].value, elements["e0-heard"].value], [2, "3"]);
   } finally { mock.timers.reset(); }
+});
+
+test("a window is over when the ear has heard all of it, however late that is told", async () => {
+  const { it, ear } = await learnt({ kind: "count", window_s: 1, entries: [entry()] });
+  it.startByEar();
+  it.phase = "running";
+  it.stopClock(it.earFrom + 1000);
+  assert.equal(it.earState, "counting");
+  ear.say({ until: it.earFrom + 900, moments: [it.earFrom + 500] });
+  assert.equal(it.earState, "counting");
+  ear.say({ until: it.earFrom + 1300, moments: [it.earFrom + 990] });
+  assert.deepEqual([it.earState, it.row], ["checking", "gg"]);
+});
+
+test("a window that was stopped counts for nothing", async () => {
+  const { it, ear, elements } = await learnt({ kind: "count", window_s: 30, entries: [entry()] });
+  it.startByEar();
+  ear.say({ moments: [it.earFrom + 500] });
+  it.earAgain();
+  assert.deepEqual([it.earState, it.clockRuns, elements["e0-count"].value, elements["e0-heard"].value], ["ready", false, "", ""]);
 });
 
 test("nothing heard in a window, and that is right, is none and not unknown", async () => {

@@ -39,12 +39,14 @@ export const earOf = (work, keep, changed) => {
       keep(numbers);
     },
   };
+  const looks = () => [ear.earState, ear.earLearnt, ear.earWhy, ear.row].join();
   for (const name of SHOWS) {
     const own = hearing[name];
     ear[name] = (...told) => {
       if (name === "openEar") { listening?.closeEar(); listening = ear; }
+      const before = looks();
       const done = own.apply(ear, told);
-      if (name !== "hearEar" || ear.earIs("counting", "learning", "ready", "checking")) changed();
+      if (looks() !== before) changed(); // it speaks ten times a second: only what is seen is drawn anew
       return Promise.resolve(done).then((value) => { if (name === "openEar") changed(); return value; });
     };
   }
@@ -69,7 +71,7 @@ const ready = (ear, sound) => [
 const counting = (ear) => [
   el("p.number.watch", {}, [String(ear.earCount)]),
   el("p.text-soft", { id: "hall-ear" }, [ear.earUnder()]),
-  button("It is over", () => ear.stopEar(), "pad-miss"),
+  ear.given.kind === "count" ? button("Stop, this one does not count", () => ear.earAgain(), "button quiet") : button("It is over", () => ear.stopEar(), "pad-miss"),
 ];
 const checking = (ear) => [
   el("p", { role: "status" }, ["Heard ", el("strong", {}, [ear.earSaid()]), ". Is that right?"]),

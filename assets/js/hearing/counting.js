@@ -5,7 +5,8 @@ import { beep, onSound, shake } from "../sound.js";
 import { Listening } from "./listening.js";
 import { paceOf } from "./pace.js";
 
-const LATE_MS = 120; // so long after a moment it has surely been told
+const LATE_MS = 120; // so long after a moment it is told
+const GIVEN_UP_MS = 2_000; // a window that is over waits no longer for an ear that says nothing
 const OWN_S = 0.2; // a beep of the phone's own, and its echo
 const LONGEST = 400;
 
@@ -21,12 +22,12 @@ const WHY = {
 /**
  * @typedef {{ sound: string, most: number, silence_s: number }} Hearing
  * @typedef {"off" | "asking" | "opening" | "learning" | "ready" | "counting" | "checking"} EarState
- * @typedef {{ earState: EarState, earWhy: string, earLearnt: number, earCount: number, earTimes: number[], earFrom: number,
+ * @typedef {{ earState: EarState, earWhy: string, earLearnt: number, earCount: number, earTimes: number[], earFrom: number, earUntil: number,
  *   ear: any, earTimer: any, earShown: string, makeEar(worklet: string, most: number, tell: (heard: any) => void): any,
  *   given?: any, row?: string, current?: any, full?: boolean, isRunning?: boolean, passed?: number, finished?: boolean,
  *   run?(clock: object): void, set?(row: string): void, field?(entry: any, name: string): any, ended?(): void, cancel?(): void, $root?: any, now?: number,
  *   initHearing(): void, earIs(...states: string[]): boolean, earBusy(): boolean, askEar(): void, leaveEar(): void, openEar(): Promise<void>,
- *   hearEar(heard: any): void, learnAnew(): void, startByEar(): void, earHit(moment: number): void, awaitSilence(): void, earCounts(): boolean,
+ *   hearEar(heard: any): void, learnAnew(): void, startByEar(): void, earHit(moment: number): void, awaitSilence(): void, earCounts(): boolean, earEnd(): number,
  *   stopEar(why?: string): void, earMore(): void, earFewer(): void, earRight(): void, earAgain(): void, tagHeard(): void, closeEar(why?: string): void,
  *   earWord(): string, earSaid(): string, earDot(i: number): string, earStartWord(): string, earPulse(): string, earUnder(now?: number): string }} Hearkening
  */
@@ -39,6 +40,7 @@ export const hearing = {
   earCount: 0,
   earTimes: [],
   earFrom: 0, // ms on the page's clock: what was heard before is not meant
+  earUntil: 0, // up to here everything was told
   ear: null,
   earTimer: null,
   earShown: "",
@@ -81,11 +83,13 @@ export const hearing = {
     }
     if (this.earState !== "counting") return;
     for (const moment of heard.moments) this.earHit(moment);
-    if (heard.tooLoud && this.earState === "counting") this.stopEar("loud");
+    this.earUntil = heard.until;
+    if (heard.tooLoud) this.stopEar("loud");
+    else if (this.earUntil > this.earEnd()) this.stopEar();
   },
   startByEar() {
     this.set("");
-    Object.assign(this, { earState: "counting", earWhy: "", earTimes: [], earCount: 0, earFrom: performance.now() });
+    Object.assign(this, { earState: "counting", earWhy: "", earTimes: [], earCount: 0, earFrom: performance.now(), earUntil: 0 });
     if (this.given.kind !== "count") { beep(880); return; }
     this.earFrom += LEAD_MS;
     this.run(clockOf({ lead: LEAD_MS, window: this.given.window_s * 1000 }));
@@ -106,12 +110,13 @@ export const hearing = {
     clearTimeout(this.earTimer);
     this.earTimer = setTimeout(() => this.stopEar(), this.given.heard.silence_s * 1000 + LATE_MS);
   },
+  earEnd() { return this.given.kind === "count" ? this.earFrom + this.given.window_s * 1000 + LATE_MS : Infinity; },
   stopEar(why = "") {
     clearTimeout(this.earTimer);
     if (this.earState !== "counting") return;
-    // a window's last hit may still be under way
-    if (!why && this.given.kind === "count" && performance.now() < this.earFrom + this.given.window_s * 1000 + LATE_MS) {
-      this.earTimer = setTimeout(() => this.stopEar(), LATE_MS);
+    // a window's last hit may still be under way: the ear itself says when it has heard all of it
+    if (!why && this.earUntil <= this.earEnd() && this.given.kind === "count") {
+      this.earTimer = setTimeout(() => this.stopEar("silent"), GIVEN_UP_MS);
       return;
     }
     Object.assign(this, { earState: "checking", earWhy: WHY[why] ?? "" });
@@ -142,6 +147,8 @@ export const hearing = {
     if (this.given.kind !== "to_n" || this.full) this.ended();
   },
   earAgain() {
+    clearTimeout(this.earTimer);
+    if (this.earState === "counting" && this.given.kind === "count") this.cancel();
     this.set("");
     this.earState = this.ear ? "ready" : "off";
   },

@@ -14,7 +14,7 @@ const PLAIN = { audio: { echoCancellation: false, noiseSuppression: false, autoG
 /** @typedef {{ now: number, hits: number[], learning: number, learnt: boolean, tooLoud: boolean, level: number }} Heard */
 
 export class Listening {
-  /** @param {string} worklet its address @param {number} most hits a second @param {(heard: Heard & { moments: number[] }) => void} tell */
+  /** @param {string} worklet its address @param {number} most hits a second @param {(heard: Heard & { until: number, moments: number[] }) => void} tell */
   constructor(worklet, most, tell) {
     this.worklet = worklet;
     this.most = most;
@@ -52,7 +52,8 @@ export class Listening {
   heard(data) {
     // the message that was under way for the shortest time tells best when the first sample was
     this.begun = Math.min(this.begun, performance.now() - data.now * 1000);
-    this.tell({ ...data, moments: data.hits.map((at) => this.begun + at * 1000) });
+    const onPage = (at) => this.begun + at * 1000;
+    this.tell({ ...data, until: onPage(data.now), moments: data.hits.map(onPage) });
   }
 
   /** The phone itself sounds for so long. @param {number} seconds */

@@ -8,6 +8,8 @@ loud a hit is over the noise is said where the detector listens, over 350 Hz: it
 against the whole noise.
 """
 
+import io
+import wave
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -95,6 +97,17 @@ def record(scene: Scene, seconds: float = SECONDS) -> Recording:
     beside = NOISES.get(scene.place, _still)(luck, size)
     quieter = _gain(-scene.loudness) / np.sqrt(np.mean(_listened(beside) ** 2))
     return Recording(LEVEL * (sound + beside * quieter), tuple(learnt), tuple(hits))
+
+
+def wav_of(samples: Sound) -> bytes:
+    """A WAV file of 16 bits at RATE; what is louder than full scale is cut."""
+    file = io.BytesIO()
+    with wave.open(file, "wb") as writer:
+        writer.setnchannels(1)
+        writer.setsampwidth(2)
+        writer.setframerate(RATE)
+        writer.writeframes((np.clip(samples, -1, 1) * 32767).astype("<i2").tobytes())
+    return file.getvalue()
 
 
 def _moments(luck: Luck, begin: float, end: float, pace: float) -> list[float]:

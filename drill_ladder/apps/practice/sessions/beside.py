@@ -36,12 +36,13 @@ def told_beside(prefix: str, data: Mapping[str, Any]) -> FormValues:
 
 
 def kept_beside(prefix: str, row: SetRow) -> FormValues:
-    """The same of a stored set, as the hidden fields hold it: put right, it keeps them."""
+    """What the hidden fields hold of a stored set, so that it keeps them when it is put right."""
     eased = {True: "yes", False: "no", None: ""}[row.eased]
+    tempo = "" if row.tempo is None else f"{100 * row.tempo:.0f}"
     reads = "" if row.reads is None else ",".join(map(str, astuple(row.reads)))
     return {
         f"{prefix}-eased": eased,
-        f"{prefix}-tempo": "" if row.tempo is None else f"{100 * row.tempo:.0f}",
+        f"{prefix}-tempo": tempo,
         f"{prefix}-reads": reads,
         f"{prefix}-heard": _heard(row),
     }
