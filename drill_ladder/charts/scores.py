@@ -1,13 +1,14 @@
 """Scores over time: a mark a day, the target, and the trend with its band."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 from drill_ladder.charts.svg import drawing, fixed, line, tag, words
 
 WIDTH, HEIGHT = 480.0, 230.0
 LEFT, RIGHT, TOP, BOTTOM = 58.0, 58.0, 16.0, 34.0
+LETTER = 6.6  # of the scale on its left
 ROUND = 4.5
 
 
@@ -39,12 +40,18 @@ class _Scale:
     days: int
     low: float
     high: float
+    left: float
+
+    @property
+    def steps(self) -> list[float]:
+        """The four values that are written beside it."""
+        return [self.low + (self.high - self.low) * step / 3 for step in range(4)]
 
     def x(self, on: date) -> float:
         return self.x_at((on - self.first).days)
 
     def x_at(self, day: float) -> float:
-        return LEFT + 10 + day / self.days * (WIDTH - LEFT - RIGHT - 20)
+        return self.left + 10 + day / self.days * (WIDTH - self.left - RIGHT - 20)
 
     def inside(self, score: float) -> float:
         """Where a score stands, at the edge where it would be outside."""
@@ -66,12 +73,14 @@ def scores(
     """SVG. points: at least one, by day; target: in the same unit; said: a score in words; returns:
     days on which the player came back to the rung.
     """
-    scale = _scale(points, target)
+    scale = _scale(points, target, said)
     parts = [*_grid(scale, said)]
     if trend is not None:
         parts += _trend(scale, points, trend)
     if target is not None:
-        parts.append(line(LEFT, scale.y(target), WIDTH - RIGHT, scale.y(target), "score-target"))
+        parts.append(
+            line(scale.left, scale.y(target), WIDTH - RIGHT, scale.y(target), "score-target")
+        )
         parts.append(words(WIDTH - RIGHT + 9, scale.y(target) + 4, "target", "axis", "start"))
     parts += [_return(scale, on) for on in returns]
     parts += [_mark(scale, point) for point in points]
@@ -79,22 +88,24 @@ def scores(
     return drawing(WIDTH, HEIGHT, title, parts, "score-chart")
 
 
-def _scale(points: Sequence[Point], target: float | None) -> _Scale:
+def _scale(points: Sequence[Point], target: float | None, said: Callable[[float], str]) -> _Scale:
     values = [point.score for point in points] + ([target] if target is not None else [])
     low, high = min(values), max(values)
     room = (high - low) * 0.12 or abs(high) * 0.1 or 1.0
     first, last = points[0].on, points[-1].on
     bottom = max(0.0, low - room) if low >= 0 else low - room
-    return _Scale(first, max(1, (last - first).days), bottom, high + room)
+    scale = _Scale(first, max(1, (last - first).days), bottom, high + room, LEFT)
+    longest = max(len(said(value)) for value in scale.steps)
+    return replace(scale, left=max(LEFT, 16 + LETTER * longest))
 
 
 def _grid(scale: _Scale, said: Callable[[float], str]) -> list[str]:
     parts = []
-    for step in range(4):
-        value = scale.low + (scale.high - scale.low) * step / 3
-        parts.append(line(LEFT, scale.y(value), WIDTH - RIGHT, scale.y(value), "rung-ahead"))
-        parts.append(words(LEFT - 8, scale.y(value) + 4, said(value), "axis", "end"))
-    parts += [line(x, TOP - 6, x, HEIGHT - BOTTOM + 2, "rail-line") for x in (LEFT, WIDTH - RIGHT)]
+    left, right = scale.left, WIDTH - RIGHT
+    for value in scale.steps:
+        parts.append(line(left, scale.y(value), right, scale.y(value), "rung-ahead"))
+        parts.append(words(left - 8, scale.y(value) + 4, said(value), "axis", "end"))
+    parts += [line(x, TOP - 6, x, HEIGHT - BOTTOM + 2, "rail-line") for x in (left, right)]
     return parts
 
 

@@ -130,6 +130,15 @@ def bad_feed() -> str:
     return _made(_dot(70, 30, 9, "wp-box"), _arrow(12, 18, 44, 52), _dot(48, 56))
 
 
+def by_ear() -> str:
+    """A phone beside hits of which each is a stroke."""
+    strokes = [
+        line(44 + 12 * n, 32 - rise, 44 + 12 * n, 32 + rise, "wp-line")
+        for n, rise in enumerate((6, 16, 9, 16))
+    ]
+    return _made(rect(12, 10, 20, 44, "wp-box", 4), *strokes)
+
+
 def plan() -> str:
     """A floor plan."""
     return _made(

@@ -1,6 +1,7 @@
 """Twelve weeks that look like life, played through the same services that real days use."""
 
 import random
+from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from math import exp
 from typing import Any
@@ -115,12 +116,14 @@ class Season:
     def _session(self, life: Life, stay: Stay, number: int, on: date, club_day: bool) -> None:
         rung = stay.terms.rung
         skill = life.skill + life.gain * (number - life.starts) / 7 + (0.7 if stay.eased else 0)
+        # every other time at home the phone counts what it can
+        heard = bool(stay.rung.drill.heard) and not club_day and number % 2 == 1
         entry = SessionInput(
             id=UUID(int=self.chance.getrandbits(128), version=4),
             on=on,
             observer="coach" if club_day else "self",
             sets=[
-                self._set(life, stay, skill - stay.rung.position, lane)
+                _by_ear(self._set(life, stay, skill - stay.rung.position, lane), rung, heard)
                 for lane in self._lanes(rung)
             ],
             form=self._form(life) if club_day else None,
@@ -254,3 +257,16 @@ class Season:
 def _told_at(on: date) -> datetime:
     """In the early evening."""
     return timezone.make_aware(datetime.combine(on, time(17, 40)))
+
+
+def _by_ear(one: SetInput, rung: Rung, heard: bool) -> SetInput:
+    """A set that a phone counted; of one in seven it missed one, and the player put it right."""
+    count = one.values.get("count") or one.values.get("best_run")
+    if not heard or not count:
+        return one
+    number = int(count)
+    told: dict[str, Any] = {"heard": number - (number % 7 == 0)}
+    if isinstance(rung.measure, Count) and number > 8:
+        told |= {"heard_pace": round(60 * number / rung.measure.window_s)}
+        told |= {"heard_steady": number % 3 > 0}
+    return replace(one, values=one.values | told)

@@ -28,6 +28,10 @@ class Compressed(GZipMiddleware):
         return super().process_response(request, response)
 
 
+# a page may ask for the microphone, to count by ear; what it may never ask for
+ASKS_FOR = "microphone=(self), camera=(), geolocation=(), display-capture=(), usb=()"
+
+
 class PrivatePages:
     """Mark every page as private, and as different for htmx and plain requests."""
 
@@ -37,6 +41,7 @@ class PrivatePages:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         response = self.get_response(request)
         response.headers.setdefault("Cache-Control", "private, no-store")
+        response.headers.setdefault("Permissions-Policy", ASKS_FOR)
         patch_vary_headers(response, ["HX-Request"])
         return response
 

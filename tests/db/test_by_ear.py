@@ -136,7 +136,7 @@ def test_how_far_it_is_trusted_is_the_clubs_word(w, windows, today, trusts, seen
 
 
 def test_by_itself_it_is_no_seen_pass(w, today):
-    """Where the last pass has to be seen, an ear's is the player's own word: a coach looks first."""
+    """Where the last pass has to be seen, the ear's is the player's own word: a coach looks."""
     made = drill(w.club, "Seen", lanes=[], measure=COUNT, heard="hit")
     of = ladder(w.club, made, "Seen", **TERMS)
     of.rule = {"school": "in_a_row", "passes": 1, "trust": "last_pass_observed"}
@@ -208,7 +208,7 @@ def test_put_right_it_was_heard_all_the_same(w, coach, windows, today):
     row = SetRow.objects.get()
     assert (row.count, row.heard, row.heard_pace, row.heard_steady) == (11, 12, 74, False)
     assert (row.tempo, row.reads.misses, row.eased) == (0.75, 2, False)
-    assert "by ear: 12 heard, 74 a minute, not steady" in text(
+    assert "11 in 30\u00a0s (by ear, 12 heard, 74 a minute, not steady)" in text(
         coach.get(f"/players/{w.player.pk}/sessions/")
     )
 

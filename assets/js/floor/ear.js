@@ -69,8 +69,8 @@ const ready = (ear, sound) => [
   el("div.actions", {}, [button(`Learn the ${sound} anew`, () => ear.learnAnew(), "button quiet"), button("Count by touch", () => ear.leaveEar(), "button quiet")]),
 ];
 const counting = (ear) => [
-  el("p.number.watch", {}, [String(ear.earCount)]),
-  el("p.text-soft", { id: "hall-ear" }, [ear.earUnder()]),
+  el("p.number.watch", { id: "hall-heard" }, [String(ear.earFace())]),
+  el("p.ear-under", { id: "hall-ear" }, [ear.earUnder()]),
   ear.given.kind === "count" ? button("Stop, this one does not count", () => ear.earAgain(), "button quiet") : button("It is over", () => ear.stopEar(), "pad-miss"),
 ];
 const checking = (ear) => [

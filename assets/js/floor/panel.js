@@ -234,8 +234,10 @@ export const panelOf = (hall, changed) => {
     rest.textContent = `Rest: ${clock(left)}`;
   };
   const earShown = (work) => {
-    const under = document.getElementById("hall-ear");
-    if (under && work) under.textContent = places.get(work.stay)?.ear?.earUnder() ?? "";
+    const [face, under] = ["hall-heard", "hall-ear"].map((id) => document.getElementById(id));
+    const ear = work && places.get(work.stay)?.ear;
+    if (face && ear) face.textContent = String(ear.earFace());
+    if (under && ear) under.textContent = ear.earUnder();
   };
   // what a tile asks: the lane that was chosen by hand, and its watch
   const tileSide = {

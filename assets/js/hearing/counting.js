@@ -29,7 +29,7 @@ const WHY = {
  *   initHearing(): void, earIs(...states: string[]): boolean, earBusy(): boolean, askEar(): void, leaveEar(): void, openEar(): Promise<void>,
  *   hearEar(heard: any): void, learnAnew(): void, startByEar(): void, earHit(moment: number): void, awaitSilence(): void, earCounts(): boolean, earEnd(): number,
  *   stopEar(why?: string): void, earMore(): void, earFewer(): void, earRight(): void, earAgain(): void, tagHeard(): void, closeEar(why?: string): void,
- *   earWord(): string, earSaid(): string, earDot(i: number): string, earStartWord(): string, earPulse(): string, earUnder(now?: number): string }} Hearkening
+ *   earWord(): string, earSaid(): string, earDot(i: number): string, earStartWord(): string, earPulse(): string, earFace(now?: number): number, earUnder(now?: number): string }} Hearkening
  */
 
 /** @type {Hearkening} */
@@ -168,13 +168,18 @@ export const hearing = {
   earDot(i) { return i < this.earLearnt ? "on" : ""; },
   earStartWord() { return this.given.kind === "count" ? `Start ${this.given.window_s} s by ear` : "Start by ear"; },
   earPulse() { return this.earShown; },
+  // the number that is seen from where the ball is: what was heard, or the seconds until it begins
+  earFace(now = this.now || performance.now()) {
+    const lead = this.given.kind === "count" ? this.earFrom - now : 0;
+    return lead > 0 ? Math.ceil(lead / 1000) : this.earCount;
+  },
   // what stands under the number while it counts
   earUnder(now = this.now || performance.now()) {
     const { kind, heard, n, window_s: seconds } = this.given;
     if (kind === "streak") return `${heard.silence_s} s of silence end it`;
     if (kind === "to_n") return `until ${n}`;
     const left = this.earFrom + seconds * 1000 - now;
-    return left > seconds * 1000 ? `Ready: ${Math.ceil((left - seconds * 1000) / 1000)}` : `${minutes(left)} left`;
+    return left > seconds * 1000 ? "Get ready" : `${minutes(left)} left`;
   },
   earSaid() {
     const { kind, heard } = this.given;

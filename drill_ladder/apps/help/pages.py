@@ -178,8 +178,11 @@ PAGES = {
     "library:drill-edit": Help(
         "Making a drill",
         "One screen: what, how, where it is drawn, what goes wrong, what it needs.",
-        ("Draw the floor plan last; it is made from what you have said.",),
-        ("lane", "fault", "caller"),
+        (
+            "Draw the floor plan last; it is made from what you have said.",
+            "Windows, runs and “until n”: tick whether a phone can count each hit by ear.",
+        ),
+        ("lane", "fault", "caller", "by ear"),
     ),
     "library:routines": Help(
         "Routines",
@@ -252,8 +255,9 @@ PAGES = {
             "Tick who is here in the drawer.",
             "Touch a tile for the whole of their work.",
             "Hurt is one touch, for each.",
+            "A drill that can be heard is counted by ear: lay the tablet close by.",
         ),
-        ("lane", "turn", "station", "stop"),
+        ("lane", "turn", "station", "stop", "by ear"),
     ),
     "floor:stations": Help(
         "Stations",

@@ -59,6 +59,11 @@ _WORDS: tuple[tuple[str, str, Picture], ...] = (
     ("drill", "What is done: text, drawing, faults, cautions, tools.", draw.plan),
     ("home version", "How a drill is done at home, and what it then lacks.", draw.home),
     ("caller", "Says what to do next, so that looking is practised too.", draw.caller),
+    (
+        "by ear",
+        "A phone hears each hit and counts it; the player looks the number over.",
+        draw.by_ear,
+    ),
     ("routine", "Parts done in one go, each counted on its own ladder.", draw.routine),
     ("station", "A place in a group’s round, with roles that change.", draw.stations),
     ("turn", "Who works now, who is next, who rests.", draw.turns),

@@ -79,15 +79,19 @@ def set_lines(session: Session) -> list[str]:
             score = score_words(measure, measure.score([core_set(row)]))
         faults = ", ".join(f"{name} {n}" for name, n in (row.faults or {}).items())
         lane = f"{row.lane} " if row.lane else ""
-        lines.append(f"{lane}{score}" + (f" ({faults})" if faults else "") + _heard(row))
+        beside = ", ".join(words for words in (faults, _heard(row)) if words)
+        lines.append(f"{lane}{score}" + (f" ({beside})" if beside else ""))
     return lines
 
 
 def _heard(row: SetRow) -> str:
-    """How many a phone heard, where that is not what stands there, and how they came."""
+    """That a phone counted it, how many it heard where that is not what stands there, and how they
+    came.
+    """
     if row.heard is None:
         return ""
-    said = [f"{row.heard} heard"]
-    if row.heard_pace is not None:
-        said += [f"{row.heard_pace} a minute", "steady" if row.heard_steady else "not steady"]
-    return f", by ear: {', '.join(said)}"
+    stands = next((n for n in (row.count, row.best_run, row.makes) if n is not None), row.heard)
+    said = "by ear" if stands == row.heard else f"by ear, {row.heard} heard"
+    if row.heard_pace is None:
+        return said
+    return f"{said}, {row.heard_pace} a minute, {'steady' if row.heard_steady else 'not steady'}"
