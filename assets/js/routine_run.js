@@ -18,11 +18,12 @@ const part = (make) => () => {
       if (name !== "how") { go.call(this, name); return; }
       clearTimeout(this.leading);
       this.endCalls?.();
+      this.closeEar?.();
       this.step = "this";
       this.$dispatch("part-over", { place: this.place(), finished: this.finished, begun: this.begun });
     },
     back() {
-      if (this.step === "do") { this.endCalls?.(); go.call(this, "this"); return; }
+      if (this.step === "do") { this.endCalls?.(); this.closeEar?.(); go.call(this, "this"); return; }
       this.$dispatch("part-before");
     },
   });

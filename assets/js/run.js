@@ -49,6 +49,7 @@ export const steps = () => ({
   go(name) {
     flush();
     clearTimeout(this.leading);
+    if (name !== "do") this.closeEar?.(); // whoever leaves what is counted leaves no microphone open
     if (this.step === "ready") local.write("run-ready", { day: today() });
     this.step = name;
     scrollTo(0, 0);

@@ -1,6 +1,6 @@
-"""`./ladder bench --ear`: what the ear takes of a processor, in the browser's own audio thread: half a
-minute of a hall is rendered with it and without it, at the rate of a phone's microphone. A phone
-four times slower takes four times as long. Fails over a tenth of such a phone's core.
+"""`./ladder bench --ear`: what the ear takes of a processor, in the browser's own audio thread:
+half a minute of a hall is rendered with it and without it, at the rate of a phone's microphone.
+A phone four times slower takes four times as long. Fails over a tenth of such a phone's core.
 """
 
 from statistics import median

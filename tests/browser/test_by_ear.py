@@ -7,6 +7,7 @@ import re
 
 import numpy as np
 import pytest
+from django.test import Client
 
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow
@@ -16,7 +17,7 @@ from tests.browser.hands import expect, kept, phone, ready
 from tests.browser.test_hall import OPEN, open_hall
 from tests.browser.test_hall_instruments import press
 from tests.browser.test_run import begin, finish, tap
-from tests.make import current, drill, ladder, put_on
+from tests.make import current, drill, ladder, put_on, text
 
 # what an ear told: every message that came out of it, and what was sent or kept beside
 WATCHED = """
@@ -104,7 +105,17 @@ def test_a_window_is_heard_corrected_by_one_sent_and_shown(club, microphone, liv
     assert (row.count, row.heard) == (heard + 1, heard)
     assert Session.objects.get().observer == "ear"
     assert JudgedDay.objects.get().heard
+    shown_as_heard(club, f"by ear, {heard} heard")
     nothing_of_the_sound_got_out(browser)
+
+
+def shown_as_heard(club, words):
+    """Where the coach reads what was logged."""
+    coach = Client()
+    coach.force_login(club.coach.user)
+    page = text(coach.get(f"/players/{club.player.pk}/sessions/"))
+    assert words in page
+    assert "By ear" in page
 
 
 def nothing_of_the_sound_got_out(browser):
@@ -145,6 +156,7 @@ def test_a_rally_ends_by_a_silence_and_is_sent_when_there_is_a_network(club, mic
         assert set(message) <= NUMBERS
         assert all(isinstance(value, int | float | bool | list) for value in message.values())
     assert set(browser.execute_script("return [...window.sentAs]")) <= {"plain"}
+    tap(browser, "−")
     tap(browser, "That is right")
     wait_until(browser, "document.querySelector('.effort').offsetParent")
     browser.find_elements("css selector", ".effort label")[4].click()
@@ -158,8 +170,9 @@ def test_a_rally_ends_by_a_silence_and_is_sent_when_there_is_a_network(club, mic
             break
         wait_until(browser, "new Promise((done) => setTimeout(() => done(true), 200))")
     row = SetRow.objects.get()
-    assert (row.best_run, row.heard) == (heard, heard)
-    assert row.strokes == "g" * heard + "m"
+    assert (row.best_run, row.heard) == (heard - 1, heard)
+    assert row.strokes == "g" * (heard - 1) + "m"
+    shown_as_heard(club, f"by ear, {heard} heard")
 
 
 @pytest.mark.parametrize("microphone", [20], indirect=True)

@@ -70,6 +70,7 @@ test("until n are heard it stops by itself", async () => {
   it.startByEar();
   ear.say({ moments: [1, 2, 3, 4].map((n) => it.earFrom + n * 400) });
   assert.deepEqual([it.earState, it.row], ["checking", "ggg"]);
+  assert.match(it.earSaid(), /^3 bounces in 1\.2 s/);
   it.earRight();
   assert.equal(elements["e0-attempts"].value, 3);
 });

@@ -29,7 +29,7 @@ const WHY = {
  *   initHearing(): void, earIs(...states: string[]): boolean, earBusy(): boolean, askEar(): void, leaveEar(): void, openEar(): Promise<void>,
  *   hearEar(heard: any): void, learnAnew(): void, startByEar(): void, earHit(moment: number): void, awaitSilence(): void, earCounts(): boolean, earEnd(): number,
  *   stopEar(why?: string): void, earMore(): void, earFewer(): void, earRight(): void, earAgain(): void, tagHeard(): void, closeEar(why?: string): void,
- *   earWord(): string, earSaid(): string, earDot(i: number): string, earStartWord(): string, earPulse(): string, earFace(now?: number): number, earUnder(now?: number): string }} Hearkening
+ *   earWord(): string, earSaid(): string, earTook(): string, earDot(i: number): string, earStartWord(): string, earPulse(): string, earFace(now?: number): number, earUnder(now?: number): string }} Hearkening
  */
 
 /** @type {Hearkening} */
@@ -181,12 +181,17 @@ export const hearing = {
     const left = this.earFrom + seconds * 1000 - now;
     return left > seconds * 1000 ? "Get ready" : `${minutes(left)} left`;
   },
+  // until so many: what counts beside the attempts is how long it took, from the start on
+  earTook() {
+    const last = this.earTimes[this.earTimes.length - 1];
+    return last ? ` in ${((last - this.earFrom) / 1000).toFixed(1)} s` : "";
+  },
   earSaid() {
     const { kind, heard } = this.given;
     const n = [...this.row].filter((stroke) => stroke === "g").length;
     const plural = heard.sound === "catch" ? "catches" : `${heard.sound}s`;
     const pace = paceOf(this.earTimes);
-    const words = `${n} ${n === 1 ? heard.sound : plural}${kind === "streak" ? " in a row" : ""}`;
+    const words = `${n} ${n === 1 ? heard.sound : plural}${kind === "streak" ? " in a row" : ""}${kind === "to_n" ? this.earTook() : ""}`;
     return pace ? `${words}, ${pace.aMinute} a minute, ${pace.steady ? "steady" : "not steady"}` : words;
   },
 };
