@@ -10,7 +10,7 @@ from datetime import date
 from enum import StrEnum
 from typing import Any
 
-from drill_ladder.core.judging import Rule, Rung
+from drill_ladder.core.judging import Count, Rule, Rung
 from drill_ladder.core.planning import Misfit
 from drill_ladder.core.plans import FloorPlan
 
@@ -32,6 +32,7 @@ class Sound(StrEnum):
 
 HEARD_KINDS = ("count", "streak", "to_n")  # measures that need to know no more than when a hit was
 MOST_A_SECOND, SILENCE_S = 3.0, 2.0  # where the rung says neither (docs/methods.md, 46)
+LEAST_A_SECOND, FASTER = 0.8, 2.0  # of a window: at least, and so many times the pace of its target
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +50,18 @@ def hearing_of(rung: Rung, sound: str) -> Hearing | None:
     """
     if not sound or rung.caller is not None or rung.measure.kind not in HEARD_KINDS:
         return None
-    return Hearing(Sound(sound), rung.hits_a_second or MOST_A_SECOND, rung.silence_s or SILENCE_S)
+    most = rung.hits_a_second or _most_of(rung)
+    return Hearing(Sound(sound), most, rung.silence_s or SILENCE_S)
+
+
+def _most_of(rung: Rung) -> float:
+    """Hits a second at most where the rung does not say: of a window by its target, so that a foot
+    and the wall that answers it are heard as one.
+    """
+    if not isinstance(rung.measure, Count) or rung.target.value is None:
+        return MOST_A_SECOND
+    pace = rung.target.value / rung.measure.window_s
+    return min(MOST_A_SECOND, max(LEAST_A_SECOND, FASTER * pace))
 
 
 @dataclass(frozen=True, slots=True)

@@ -57,7 +57,7 @@ def hearing(p, today):
 
 def test_it_is_offered_where_the_author_ticked_it_and_it_can_be(w, windows, today):
     heard = hearing(windows, today)
-    assert (heard.sound, heard.most, heard.silence_s) == ("bounce", 3.0, 2.0)
+    assert (heard.sound, heard.most, heard.silence_s) == ("bounce", 0.8, 2.0)
     page = text(Client().get(f"/card/{w.token}/{current(windows).pk}/run/"))
     assert "Let the phone count each bounce" in page
     assert "js/ear" in page

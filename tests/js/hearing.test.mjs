@@ -47,6 +47,20 @@ test("it is asked for in words, learns from three, and then is ready", async () 
   assert.equal(it.earState, "ready");
 });
 
+test("where three are not heard in time it says what helps", async () => {
+  mock.timers.enable({ apis: ["setTimeout"] });
+  try {
+    const { it, ear } = await at({ kind: "streak", entries: [entry()] });
+    await it.openEar();
+    ear.say({ learning: 1, learnt: false, level: 15 });
+    assert.deepEqual(it.earBar(), { width: "50%" });
+    mock.timers.tick(13_000);
+    assert.match(it.earWhy, /do not hear it yet/);
+    ear.say({});
+    assert.deepEqual([it.earState, it.earWhy], ["ready", ""]);
+  } finally { mock.timers.reset(); }
+});
+
 test("a rally ends by a silence, is corrected by one and is kept", async () => {
   mock.timers.enable({ apis: ["setTimeout"] });
   try {

@@ -7,7 +7,9 @@ import { paceOf } from "./pace.js";
 
 const LATE_MS = 120; // so long after a moment it is told
 const GIVEN_UP_MS = 2_000; // a window that is over waits no longer for an ear that says nothing
-const OWN_S = 0.2; // a beep of the phone's own, and its echo
+const OWN_S = 0.05; // after a sound of the phone's own
+const PATIENCE_MS = 12_000; // three hits are there by then, where they can be heard
+const LOUD_DB = 30; // a full bar
 const LONGEST = 400;
 
 const WHY = {
@@ -15,6 +17,7 @@ const WHY = {
   refused: "The phone said no to the microphone. That is fine: count by touch. To change it, look for the microphone beside the address.",
   none: "No microphone was found here. Count by touch.",
   broken: "This phone cannot listen just now. Count by touch.",
+  unheard: "I do not hear it yet. Put the phone closer, or hit a little louder.",
   loud: "Too loud here to hear. What was heard is kept; go on by touch.",
   hidden: "The page was hidden, so listening stopped. What was heard so far is kept.",
 };
@@ -23,13 +26,13 @@ const WHY = {
  * @typedef {{ sound: string, most: number, silence_s: number }} Hearing
  * @typedef {"off" | "asking" | "opening" | "learning" | "ready" | "counting" | "checking"} EarState
  * @typedef {{ earState: EarState, earWhy: string, earLearnt: number, earCount: number, earTimes: number[], earFrom: number, earUntil: number,
- *   ear: any, earTimer: any, earShown: string, makeEar(worklet: string, most: number, tell: (heard: any) => void): any,
+ *   ear: any, earTimer: any, earShown: string, earLevel: number, makeEar(worklet: string, most: number, tell: (heard: any) => void): any,
  *   given?: any, row?: string, current?: any, full?: boolean, isRunning?: boolean, passed?: number, finished?: boolean,
  *   run?(clock: object): void, set?(row: string): void, field?(entry: any, name: string): any, ended?(): void, cancel?(): void, $root?: any, now?: number,
  *   initHearing(): void, earIs(...states: string[]): boolean, earBusy(): boolean, askEar(): void, leaveEar(): void, openEar(): Promise<void>,
- *   hearEar(heard: any): void, learnAnew(): void, startByEar(): void, earHit(moment: number): void, awaitSilence(): void, earCounts(): boolean, earEnd(): number,
+ *   hearEar(heard: any): void, learnAnew(): void, awaitThree(): void, startByEar(): void, earHit(moment: number): void, awaitSilence(): void, earCounts(): boolean, earEnd(): number,
  *   stopEar(why?: string): void, earMore(): void, earFewer(): void, earRight(): void, earAgain(): void, tagHeard(): void, closeEar(why?: string): void,
- *   earWord(): string, earSaid(): string, earTook(): string, earDot(i: number): string, earStartWord(): string, earPulse(): string, earFace(now?: number): number, earUnder(now?: number): string }} Hearkening
+ *   earWord(): string, earSaid(): string, earTook(): string, earDot(i: number): string, earBar(): object, earStartWord(): string, earPulse(): string, earFace(now?: number): number, earUnder(now?: number): string }} Hearkening
  */
 
 /** @type {Hearkening} */
@@ -44,6 +47,7 @@ export const hearing = {
   ear: null,
   earTimer: null,
   earShown: "",
+  earLevel: 0, // how loud it is over the usual, 0 to 1
   makeEar: (worklet, most, tell) => new Listening(worklet, most, tell),
 
   initHearing() {
@@ -66,19 +70,29 @@ export const hearing = {
     const why = await ear.open();
     if (ear !== this.ear) { ear.close(); return; } // left meanwhile
     if (why) { this.closeEar(why); return; }
-    Object.assign(this, { earState: "learning", earLearnt: 0 });
+    this.awaitThree();
   },
   learnAnew() {
     this.ear.anew();
+    this.awaitThree();
+  },
+  awaitThree() {
+    clearTimeout(this.earTimer);
     Object.assign(this, { earState: "learning", earLearnt: 0, earWhy: "" });
+    this.earTimer = setTimeout(() => { if (this.earState === "learning") this.earWhy = WHY.unheard; }, PATIENCE_MS);
   },
 
   // what the ear tells: numbers
   hearEar(heard) {
+    this.earLevel = Math.max(0, Math.min(1, heard.level / LOUD_DB));
     if (this.earState === "learning") {
       if (heard.learning > this.earLearnt) shake(20);
       this.earLearnt = heard.learning;
-      if (heard.learnt) { this.earState = "ready"; beep(660); }
+      if (heard.learnt) {
+        clearTimeout(this.earTimer);
+        Object.assign(this, { earState: "ready", earWhy: "" });
+        beep(660);
+      }
       return;
     }
     if (this.earState !== "counting") return;
@@ -153,6 +167,7 @@ export const hearing = {
     this.earState = this.ear ? "ready" : "off";
   },
   closeEar(why = "") {
+    clearTimeout(this.earTimer);
     if (this.earState === "counting") this.stopEar(why || "hidden");
     this.ear?.close();
     this.ear = null;
@@ -165,6 +180,8 @@ export const hearing = {
     if (this.earState === "learning") return `Three times, so that I know the ${sound}: ${Math.min(3, this.earLearnt)} of 3`;
     return "";
   },
+  // an object, not text: the content security policy refuses style attributes
+  earBar() { return { width: `${Math.round(100 * this.earLevel)}%` }; },
   earDot(i) { return i < this.earLearnt ? "on" : ""; },
   earStartWord() { return this.given.kind === "count" ? `Start ${this.given.window_s} s by ear` : "Start by ear"; },
   earPulse() { return this.earShown; },

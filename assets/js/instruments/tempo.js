@@ -3,7 +3,7 @@ import { beep, shake } from "../sound.js";
 
 /**
  * @typedef {{ tempo: string, ticking: boolean, ticker: number | null, $root?: any, initTempo(): void, useTempo(percent: string): void,
- *   isTempo(percent: string): boolean, beatEvery(): number, toggleTicking(): void, stopTicking(): void }} Tempoed
+ *   isTempo(percent: string): boolean, beatEvery(): number, beatOnce(): void, earBusy?(): boolean, toggleTicking(): void, stopTicking(): void }} Tempoed
  */
 
 /** @type {Tempoed} */
@@ -30,7 +30,12 @@ export const tempoed = {
     const every = this.beatEvery();
     if (!every) return;
     this.ticking = true;
-    this.ticker = setInterval(() => { beep(550); shake(20); }, every);
+    this.ticker = setInterval(() => this.beatOnce(), every);
+  },
+  // while the phone listens its own beat is only felt
+  beatOnce() {
+    if (!this.earBusy?.()) beep(550);
+    shake(20);
   },
   stopTicking() {
     clearInterval(this.ticker);
