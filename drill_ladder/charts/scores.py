@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
+from math import ceil, floor, log10
 
 from drill_ladder.charts.svg import drawing, fixed, line, tag, words
 
@@ -44,8 +45,11 @@ class _Scale:
 
     @property
     def steps(self) -> list[float]:
-        """The four values that are written beside it."""
-        return [self.low + (self.high - self.low) * step / 3 for step in range(4)]
+        """The values that are written beside it: a few, multiples of 1, 2 or 5 of some size."""
+        size = 10.0 ** floor(log10((self.high - self.low) / 2))
+        step = next(n * size for n in (5, 2, 1) if n * size <= (self.high - self.low) / 2)
+        first, last = ceil(self.low / step - 1e-9), floor(self.high / step + 1e-9)
+        return [n * step for n in range(first, last + 1)]
 
     def x(self, on: date) -> float:
         return self.x_at((on - self.first).days)
