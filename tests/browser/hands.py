@@ -2,6 +2,7 @@
 
 import json
 import time
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -162,11 +163,13 @@ def sideways(driver: Any) -> int:
     )
 
 
-def problems(driver: Any) -> list[str]:
-    """What axe-core finds wrong with the page."""
+def problems(driver: Any, rules: Sequence[str] = ()) -> list[str]:
+    """What axe-core finds wrong with the page. rules: these alone."""
     driver.execute_script(AXE)
     script = "axe.run(document, arguments[0]).then(r => arguments[1](r.violations))"
     # our pages have nothing to load beforehand, and what is right is not told
-    only_wrong = {"resultTypes": ["violations"], "preload": False}
+    only_wrong: dict[str, Any] = {"resultTypes": ["violations"], "preload": False}
+    if rules:
+        only_wrong["runOnly"] = {"type": "rule", "values": list(rules)}
     found = driver.execute_async_script(script, only_wrong)
     return [f"{v['id']}: {v['help']}: {[n['html'][:120] for n in v['nodes'][:3]]}" for v in found]

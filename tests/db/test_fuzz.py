@@ -35,7 +35,7 @@ from tests.hostile import (
 )
 from tests.make import text
 
-CASES, SEED = int(os.environ.get("FUZZ_CASES", "500")), int(os.environ.get("FUZZ_SEED", "20261126"))
+CASES, SEED = int(os.environ.get("FUZZ_CASES", "300")), int(os.environ.get("FUZZ_SEED", "20261126"))
 ONLY = os.environ.get("FUZZ_ONLY")
 # written whatever becomes of the form: a report of hurt, what was looked at, and who tried a link
 ANYHOW = {
