@@ -122,7 +122,16 @@ DAY_SETS: Kept[tuple[SetResult, ...]] = Kept(
 )
 
 # how the calls of a set were answered
-_ANSWERS = ("hits", "misses", "false_alarms", "correct_leaves", "right", "choices", "carried_out")
+_ANSWERS = (
+    "hits",
+    "misses",
+    "false_alarms",
+    "correct_leaves",
+    "right",
+    "choices",
+    "carried_out",
+    "late",
+)
 READS: Kept[Answers] = Kept(
     record(**{name: optional(whole(), 0) for name in _ANSWERS}),
     lambda doc: Answers(**doc),

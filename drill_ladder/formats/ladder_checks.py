@@ -38,6 +38,8 @@ def check_caller(caller: Node) -> None:
         caller.no_doubles(cue["name"] for cue in caller["cues"].each())
         if caller["late_s"].value is not None and caller["late_at"].value:
             caller["late_at"].refuse("late by seconds or at a marker, one of the two")
+        if caller["late_speed"].value is not None and not caller["late_at"].value:
+            caller["late_speed"].refuse("needs the marker that is reached (late_at)")
 
 
 def check_target(target: Node, measure: Node, lanes: Sequence[str]) -> None:

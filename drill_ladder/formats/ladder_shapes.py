@@ -102,6 +102,7 @@ CALLER = record(
     leave=optional(number(0, 0.9), 0.0),
     late_s=maybe(number(above=0, high=30)),
     late_at=optional(text(), ""),
+    late_speed=maybe(number(above=0, high=30)),
     way=optional(one_of("voice", "word", "arrow"), "voice"),
 )
 ALONG = _OWN | {"caller": maybe(CALLER)}

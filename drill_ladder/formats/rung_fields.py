@@ -265,6 +265,7 @@ PARTS = {
     "caller.leave": "share to be left",
     "caller.late_s": "late by in s",
     "caller.late_at": "late at",
+    "caller.late_speed": "reached there at m/s",
     "caller.way": "called by",
     "rule": "rule",
     "rule.school": "climbs",

@@ -102,7 +102,9 @@ def caller_words(caller: Caller) -> str:
         words += f", {percent(caller.leave)} of them to be left"
     if caller.late_s:
         words += f", late by {caller.late_s:g}\u00a0s"
-    return words + (f", late, at {caller.late_at}" if caller.late_at else "")
+    if caller.late_at:
+        words += f", late, at {caller.late_at}"
+    return words + (f" ({caller.late_speed:g}\u00a0m/s)" if caller.late_speed else "")
 
 
 def tempo_word(share: float) -> str:

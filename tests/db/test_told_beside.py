@@ -19,7 +19,7 @@ from drill_ladder.apps.practice.work.tempos import beside_of, sets_at_tempo, tem
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.judging import Caller, Cue, Makes, Mode, Rung, Target, Verdict, Way
 from drill_ladder.core.judging import Dose as CoreDose
-from drill_ladder.core.plans import Plan
+from drill_ladder.core.plans import Leg, Plan
 from drill_ladder.formats.documents import PLAN
 from tests.db.test_library import form, row
 from tests.make import current, drill, ladder, put_on, text
@@ -132,14 +132,24 @@ def test_answers_to_calls_are_kept_and_told(w, pads, today):
     assert "Telling the calls apart is mostly right" in page  # d′ 1.9, in a child's words
 
 
-@pytest.mark.parametrize("text_", ["1,2", "a,b,c,d,e,f,g", "0,0,0,0,1,2,2", "1,1,1,1,1,1,1,1"])
+@pytest.mark.parametrize(
+    "text_", ["1,2", "a,b,c,d,e,f,g", "0,0,0,0,1,2,2", "1,1,1,1,1,1,1,1,1", "3,0,0,0,0,0,0,1"]
+)
 def test_answers_that_cannot_be_are_left_out_and_the_rest_is_stored(w, pads, today, text_):
     send(w, pads, today, makes=9, attempts=10, reads=text_)
     assert (sets(pads)[0].makes, sets(pads)[0].reads) == (9, None)
 
 
+def test_late_ones_are_misses_that_only_came_late(w, pads, today):
+    send(w, pads, today, makes=7, attempts=10, reads="7,3,0,0,0,0,0,2")
+    assert sets(pads)[0].reads == Answers(hits=7, misses=3, late=2)
+    session = Session.objects.get(stay__prescription=pads)
+    assert "2 came late" in text(Client().get(f"/card/{w.token}/done/{session.pk}/"))
+
+
 def test_reads_in_words():
     assert read_lines(Answers()) == []
+    assert read_lines(Answers(hits=7, misses=3, late=2)) == ["7 of 10 calls answered, 2 late"]
     assert read_lines(Answers(right=4, choices=5, carried_out=3)) == [
         "4 of 5 situations read rightly, 3 of these carried out"
     ]
@@ -160,6 +170,20 @@ def test_a_caller_calls_as_many_as_are_asked_and_the_same_all_day(today):
     assert given == caller_of(rung, entries_for(rung), plan, seed_of(3, today))
     assert given != caller_of(rung, entries_for(rung), plan, seed_of(3, today + timedelta(1)))
     assert arrows(CALLS, None) == {}
+
+
+@pytest.mark.parametrize(
+    ("marker", "speed", "seconds"),
+    [("C", 2.0, 3.5), ("D", 2.0, 2.5), ("A", 2.0, 0), ("Z", 2.0, None), ("C", None, None)],
+)
+def test_a_late_call_comes_when_its_marker_is_reached(today, marker, speed, seconds):
+    """Along the legs where they lead there (4 m and 3 m), straight (5 m) where they do not."""
+    places = {"A": (0, 0), "B": (0, 4), "C": (3, 4), "D": (-3, 4)}
+    plan = Plan(markers=places, legs=(Leg("A", "B"), Leg("B", "C")))
+    late = Caller((Cue("left"),), late_at=marker, late_speed=speed)
+    rung = Rung("r", Makes(), CoreDose(1, 8), Target(8, 10), caller=late)
+    assert caller_of(rung, entries_for(rung), plan, 3)["reached"] == seconds
+    assert caller_of(rung, entries_for(rung), None, 3)["reached"] is None
 
 
 CALLED = {"call_mode": "random", "calls": "left, high ball = step back", "call_every": 5}
@@ -187,12 +211,24 @@ def test_a_caller_is_written_in_the_builder_told_and_kept(w, coach):
     assert opened["calls"].value() == "left, high ball = step back"
 
 
+def test_the_speed_at_which_a_marker_is_reached_is_written_and_told(w, coach):
+    late = CALLED | {"call_at": "A", "call_speed": "2.5"}
+    answer = coach.post("/ladders/new/", form([row(w, "Near", **late)]))
+    assert answer.status_code == 302
+    made = Ladder.objects.get(title="New ladder").rungs.get()
+    assert (made.caller.late_at, made.caller.late_speed) == ("A", 2.5)
+    assert "late, at A (2.5\u00a0m/s)" in text(coach.get(answer.headers["Location"]))
+    opened = coach.get(f"/ladders/{made.ladder_id}/edit/").context["rows"][0]
+    assert opened["call_speed"].value() == 2.5
+
+
 @pytest.mark.parametrize(
     ("given", "told"),
     [
         ({"call_mode": "random", "calls": ""}, "What is to be called?"),
         ({"call_mode": "random", "calls": "left, LEFT"}, "named twice"),
         (CALLED | {"call_late": 1, "call_at": "A"}, "one of the two"),
+        (CALLED | {"call_speed": 3}, "Which marker is reached?"),
         (CALLED | {"calls": ", ".join(map(str, range(30)))}, "At most 24"),
         ({"tempo": "1.0", "tempo_high": "0.5"}, "upwards"),
         ({"tempo": "", "tempo_high": "0.5"}, "upwards"),

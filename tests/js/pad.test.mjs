@@ -1,5 +1,5 @@
 import assert from "node:assert/strict";
-import { test } from "node:test";
+import { mock, test } from "node:test";
 import { field, page, started } from "./dom.mjs";
 
 const ENTRIES = [{ prefix: "e0", title: "Left", asked: 3 }, { prefix: "e1", title: "Right", asked: 2 }];
@@ -83,13 +83,13 @@ test("calls are answered: those to be left are no strokes, and undo takes the la
   it.answerCall("hit"); it.show();
   assert.equal(it.callWord(), "Leave right");
   it.answerCall("touched");
-  assert.equal(root.elements["e0-reads"].value, "1,0,1,0,0,0,0");
+  assert.equal(root.elements["e0-reads"].value, "1,0,1,0,0,0,0,0");
   assert.equal(it.said, "1 good of 1");
   it.undo();
-  assert.equal(root.elements["e0-reads"].value, "1,0,0,0,0,0,0");
+  assert.equal(root.elements["e0-reads"].value, "1,0,0,0,0,0,0,0");
   assert.equal(it.said, "1 good of 1");
   it.undo();
-  assert.equal(root.elements["e0-reads"].value, "0,0,0,0,0,0,0");
+  assert.equal(root.elements["e0-reads"].value, "0,0,0,0,0,0,0,0");
   assert.equal(it.said, "0 good of 0");
   it.endCalls();
 });
@@ -106,9 +106,41 @@ test("calls that go on by themselves are answered afterwards, in sums", async ()
   assert.deepEqual(it.sums.map((sum) => it.sumWords(sum)), ["Got: 2 of 2", "Left alone, as called: 1 of 1"]);
   it.fewer(it.sums[0]); it.fewer(it.sums[1]); it.fewer(it.sums[1]);
   it.tellSums();
-  assert.equal(root.elements["e0-reads"].value, "1,1,1,0,0,0,0");
+  assert.equal(root.elements["e0-reads"].value, "1,1,1,0,0,0,0,0");
   assert.equal(it.said, "1 good of 2");
   assert.ok(!it.callsOn());
   it.undo();
-  assert.equal(root.elements["e0-reads"].value, "1,1,0,0,0,0,0", "an answer of them is taken back like any other");
+  assert.equal(root.elements["e0-reads"].value, "1,0,1,0,0,0,0,0", "an answer of them is taken back like any other");
+});
+
+test("each call can be put right by itself, late ones too", async () => {
+  const { it, root } = await fresh({ caller: { calls: CALLS, late_s: null, late_at: "", way: "word" } });
+  it.startAlone(); it.show();
+  for (let n = 0; n < 3; n += 1) it.callOn();
+  assert.deepEqual(it.oneByOne().map((one) => `${one.call}: ${one.words}`), ["left: Got it", "Leave right: Left it", "ahead: Got it"]);
+  it.otherWay(0);
+  it.otherWay(1);
+  assert.deepEqual(it.oneByOne().map((one) => one.words), ["Late", "Went for it", "Got it"]);
+  assert.equal(it.sumWords(it.sums[0]), "Got: 1 of 2");
+  it.another(it.sums[0]);
+  assert.equal(it.oneByOne()[0].words, "Got it");
+  it.otherWay(0);
+  it.tellSums();
+  assert.equal(root.elements["e0-reads"].value, "1,1,1,0,0,0,0,1");
+  assert.equal(it.said, "1 good of 2");
+});
+
+test("a late call comes by itself at the marker whose distance and speed are told", async () => {
+  mock.timers.enable({ apis: ["setTimeout"] });
+  try {
+    const { it } = await fresh({ caller: { calls: CALLS, late_s: null, late_at: "B", reached: 2.5, way: "word" } });
+    it.startCalls();
+    mock.timers.tick(1);
+    assert.equal(it.isGo(), true);
+    mock.timers.tick(2400);
+    assert.equal(it.isCalled(), false);
+    mock.timers.tick(200);
+    assert.equal(it.isCalled(), true);
+    it.endCalls();
+  } finally { mock.timers.reset(); }
 });

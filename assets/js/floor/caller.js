@@ -1,11 +1,11 @@
 // The caller of a rung in the hall: each call is seen and heard, and its answer is an entry of its own.
-import { answersOf, strokeOf } from "../instruments/answers.js";
+import { strokeOf } from "../instruments/answers.js";
 import { calling } from "../instruments/calling.js";
 import { button, el } from "./dom.js";
 
 // how an answer is written down, by the words of the server
-const WRITTEN = { hit: "hits", miss: "misses", touched: "false_alarms", left: "correct_leaves", done: "done", right: "right", wrong: "wrong" };
-const SHOWS = ["go", "show", "nextCall", "endCalls", "callOn", "moreOf"];
+const WRITTEN = { hit: "hits", miss: "misses", late: "late", touched: "false_alarms", left: "correct_leaves", done: "done", right: "right", wrong: "wrong" };
+const SHOWS = ["go", "show", "nextCall", "endCalls", "callOn", "moreOf", "otherWay"];
 
 /**
  * One work's caller. at: which set is next; act: an entry; changed: something is to be drawn anew.
@@ -28,7 +28,7 @@ export const callerOf = (work, at, act, changed) => {
       caller.nextCall();
     },
     async tellSums() {
-      const answers = answersOf(caller.sums);
+      const answers = [...caller.outcomes];
       caller.endCalls();
       for (const answer of answers) await caller.write(answer); // one after the other: their order is kept
     },
@@ -50,6 +50,10 @@ const told = (caller) => el("div.caller", {}, [
     button("−", () => caller.fewer(sum), "button", { "aria-label": `One fewer: ${sum.words}` }),
     button("+", () => caller.another(sum), "button", { "aria-label": `One more: ${sum.words}` }),
   ])),
+  el("details", {}, [
+    el("summary", {}, ["Call by call"]),
+    ...caller.oneByOne().map((one) => el("div.sum-line", {}, [el("span", {}, [one.call]), button(one.words, () => caller.otherWay(one.i), "button", { "aria-label": `${one.call}: ${one.words}. Touch for another` })])),
+  ]),
   button("That is right", () => caller.tellSums(), "button main"),
   button("Count none of them", () => caller.endCalls(), "button quiet"),
 ]);

@@ -2,21 +2,21 @@
 // comes with the page; when, is drawn here. Mixed into whatever counts sets, which says what an answer is to it.
 // By itself it waits for no hand: it goes on at its own pace, and is answered afterwards, in sums.
 import { beep, shake, speak, stayAwake } from "../sound.js";
-import { answersOf, answersTo, sumsOf, withAnswer } from "./answers.js";
+import { allWell, answersTo, nextAnswer, oneMore, sumsOf, withAnswer } from "./answers.js";
 
 const LAST_MS = 2_500; // how long the last call stands before it is asked how it went
 
 /**
  * @typedef {{ cue: string, action: string, leave: boolean, wait: number, turn: number | null }} Call
- * @typedef {{ calls: Call[][], late_s: number | null, late_at: string, way: string }} Calls
+ * @typedef {{ calls: Call[][], late_s: number | null, late_at: string, reached: number | null, way: string }} Calls
  * @typedef {{ prefix: string }} Row
  * @typedef {{ caller: Calls | null, callNo: number, called: Call | null, callState: string, answered: string[], callTimer: number | null,
- *   at: number, given?: any, entries?: any, $root?: any, alone: boolean, sums: Sum[],
+ *   at: number, given?: any, entries?: any, $root?: any, alone: boolean, sums: Sum[], outcomes: string[],
  *   initCalling(): void, callRow(): Row, startCalls(): void, nextCall(): void, go(): void, show(): void, answerCall(answer: string): void,
  *   endCalls(): void, callsOn(): boolean, isCalled(): boolean, isGo(): boolean, callWord(): string, callClass(): string,
  *   arrow(): object, callLeft(): string, rightThen(): string, choicesOf(): string[][], writeReads(answer: string, times?: number): void, answerStroke?(answer: string): void,
  *   unanswer(): string, startAlone(): void, callOn(): void, isTelling(): boolean, moreOf(name: string, by: number): void, sumWords(sum: Sum): string,
- *   tellSums(): void, isAlone(): boolean, showsCalls(): boolean, asksNow(): boolean, aloneClass(): string, fewer(sum: Sum): void,
+ *   tellSums(): void, rowNow(): Call[], tell(outcomes: string[]): void, oneByOne(): { i: number, call: string, words: string }[], otherWay(i: number): void, isAlone(): boolean, showsCalls(): boolean, asksNow(): boolean, aloneClass(): string, fewer(sum: Sum): void,
  *   another(sum: Sum): void, fewerWords(sum: Sum): string, anotherWords(sum: Sum): string }} Calling
  * @typedef {{ name: string, words: string, of: number, n: number }} Sum
  */
@@ -31,6 +31,7 @@ export const calling = {
   callTimer: null,
   alone: false, // it goes on by itself
   sums: [],
+  outcomes: [], // of calls that went on by themselves, one a call
   at: 0,
 
   initCalling() {
@@ -55,15 +56,24 @@ export const calling = {
   },
   // the next one comes without anybody's answer; after the last it is asked how they went
   callOn() {
-    const row = this.caller.calls[this.at % this.caller.calls.length];
+    const row = this.rowNow();
     this.callNo += 1;
     if (this.callNo < row.length) { this.called = row[this.callNo]; this.go(); return; }
-    Object.assign(this, { callState: "tell", sums: sumsOf(row) });
+    this.callState = "tell";
+    this.tell(allWell(row));
     beep(660);
   },
-  moreOf(name, by) {
-    this.sums = this.sums.map((one) => (one.name === name ? { ...one, n: Math.max(0, Math.min(one.of, one.n + by)) } : one));
+  rowNow() { return this.caller.calls[this.at % this.caller.calls.length]; },
+  tell(outcomes) { Object.assign(this, { outcomes, sums: sumsOf(this.rowNow(), outcomes) }); },
+  moreOf(name, by) { this.tell(oneMore(this.rowNow(), this.outcomes, name, by)); },
+  // each call can be put right by itself
+  oneByOne() {
+    if (!this.isTelling()) return [];
+    return this.rowNow().map((call, i) => ({
+      i, call: call.leave ? `Leave ${call.cue}` : call.cue, words: answersTo(call).find(([name]) => name === this.outcomes[i])[1],
+    }));
   },
+  otherWay(i) { this.tell(this.outcomes.map((one, n) => (n === i ? nextAnswer(this.rowNow()[i], one) : one))); },
   showsCalls() { return this.callsOn() && !this.isTelling(); },
   asksNow() { return this.isCalled() && !this.isAlone(); },
   aloneClass() { return this.isAlone() ? "calls-alone" : ""; },
@@ -74,7 +84,7 @@ export const calling = {
   sumWords(sum) { return `${sum.words}: ${sum.n} of ${sum.of}`; },
   tellSums() {
     const before = this.at;
-    for (const answer of answersOf(this.sums)) {
+    for (const answer of this.outcomes) {
       if (this.at !== before) break; // that set is full
       this.answered.push(answer);
       this.writeReads(answer);
@@ -94,8 +104,8 @@ export const calling = {
     if (!this.caller.late_s && !this.caller.late_at) { this.show(); return; }
     this.callState = "go";
     beep(520);
-    // with nobody at the phone a late call comes a moment after the start, where no marker can be told
-    const late = this.caller.late_s ?? (this.alone ? 1.5 : null);
+    // by the marker's distance and a told speed; with nobody at the phone and neither told, a moment after the start
+    const late = this.caller.late_s ?? this.caller.reached ?? (this.alone ? 1.5 : null);
     if (late) this.callTimer = setTimeout(() => this.show(), late * 1000);
   },
   show() {
@@ -146,6 +156,6 @@ export const calling = {
   },
   endCalls() {
     clearTimeout(this.callTimer);
-    Object.assign(this, { callTimer: null, callState: "idle", called: null, alone: false, sums: [] });
+    Object.assign(this, { callTimer: null, callState: "idle", called: null, alone: false, sums: [], outcomes: [] });
   },
 };

@@ -83,6 +83,8 @@ def _reads(text: str) -> Answers:
     answers = Answers(**faults)
     if not answers.carried_out <= answers.right <= answers.choices:
         raise ValueError("have more carried out than right, or more right than choices")
+    if answers.late > answers.misses:
+        raise ValueError("have more late ones than misses")
     return answers
 
 

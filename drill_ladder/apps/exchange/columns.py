@@ -89,7 +89,7 @@ TABLE = (
         "name:count;...",
         "",
         "How calls were answered: hits, misses, false_alarms, correct_leaves; of choices how many "
-        "were right, and carried_out.",
+        "were right, and carried_out; of misses how many only came late.",
     ),
     Column(
         "heard",

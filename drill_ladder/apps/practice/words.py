@@ -191,6 +191,8 @@ def read_lines_for_player(answers: Answers) -> list[str]:
     asked, left = answers.hits + answers.misses, answers.false_alarms + answers.correct_leaves
     if asked:
         lines.append(f"You went for {answers.hits} of {asked} calls")
+    if answers.late:
+        lines.append(f"{answers.late} came late")
     if left:
         lines.append(f"You left {answers.correct_leaves} of {left} that were to be left")
     apart = answers.reads.d_prime
@@ -215,6 +217,8 @@ def read_lines(answers: Answers) -> list[str]:
     lines, reads = [], answers.reads
     asked, left = answers.hits + answers.misses, answers.false_alarms + answers.correct_leaves
     parts = [f"{answers.hits} of {asked} calls answered"] if asked else []
+    if answers.late:
+        parts.append(f"{answers.late} late")
     if left:
         parts.append(f"{answers.correct_leaves} of {left} left as they should be")
     if parts:

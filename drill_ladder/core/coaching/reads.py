@@ -22,7 +22,7 @@ class Choices:
 @dataclass(frozen=True, slots=True)
 class Answers:
     """How calls were answered. choices: situations that were read, right: of these read rightly,
-    carried_out: of the right ones then done well.
+    carried_out: of the right ones then done well; late: of the misses, those that only came late.
     """
 
     hits: int = 0
@@ -32,6 +32,7 @@ class Answers:
     right: int = 0
     choices: int = 0
     carried_out: int = 0
+    late: int = 0
 
     def __add__(self, other: "Answers") -> "Answers":
         """Both together."""

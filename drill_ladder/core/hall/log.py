@@ -144,6 +144,7 @@ class Work:
 COUNTS_AS = {
     "hits": ("hits",),
     "misses": ("misses",),
+    "late": ("misses", "late"),
     "false_alarms": ("false_alarms",),
     "correct_leaves": ("correct_leaves",),
     "done": ("right", "choices", "carried_out"),

@@ -38,8 +38,8 @@ class Caller:
     """every_s: seconds from call to call, give or take the share `spread`; leave: share of calls
     that are to be left alone.
 
-    A late call: "go" comes first, the call itself late_s seconds after it, or when the player
-    reaches the marker late_at.
+    A late call: "go" comes first, the call itself late_s seconds after it, or when the player or
+    the ball reaches the marker late_at; late_speed, metres a second, says when that is.
     """
 
     cues: tuple[Cue, ...]
@@ -49,6 +49,7 @@ class Caller:
     leave: float = 0.0
     late_s: float | None = None
     late_at: str = ""
+    late_speed: float | None = None
     way: Way = Way.VOICE
 
     @property

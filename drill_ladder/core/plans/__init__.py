@@ -16,6 +16,7 @@ from drill_ladder.core.plans.layout import (
     leg_lengths,
     mean_speed,
     turns,
+    way_to,
 )
 from drill_ladder.core.plans.plan import FloorPlan, Marker, Wall, Way, Zone
 from drill_ladder.core.plans.plan_templates import SHAPES
@@ -47,4 +48,5 @@ __all__ = [
     "metres_per",
     "swapped",
     "turns",
+    "way_to",
 ]

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from math import atan2, degrees, hypot
+from math import atan2, degrees, dist, hypot
 
 from drill_ladder.core.thresholds import TOLERANCE, at_least
 
@@ -58,6 +58,21 @@ def leg_vectors(plan: Plan) -> list[Spot]:
 def leg_lengths(plan: Plan) -> list[float]:
     """Metres of each leg."""
     return [hypot(dx, dy) for dx, dy in leg_vectors(plan)]
+
+
+def way_to(plan: Plan, marker: str) -> float | None:
+    """Metres from the first marker to another: along the legs where they lead there, else straight;
+    None for a marker that is not there.
+    """
+    if marker not in plan.markers:
+        return None
+    at = start = next(iter(plan.markers))
+    gone = 0.0
+    for leg, length in zip(plan.legs, leg_lengths(plan), strict=True):
+        if leg.start != at or at == marker:
+            break
+        at, gone = leg.end, gone + length
+    return gone if at == marker else dist(plan.markers[start], plan.markers[marker])
 
 
 def turns(plan: Plan) -> Turns:

@@ -26,6 +26,9 @@ class CallerFields(forms.Form):
     call_leave = Number(label="Calls to leave, %", min_value=0, max_value=90, required=False)
     call_late = Number(label="Called late, after, s", min_value=0, max_value=30, required=False)
     call_at = Line(label="or at the marker", max_length=LANE, required=False)
+    call_speed = Number(
+        label="which is reached at, m/s", min_value=0.1, max_value=30, required=False
+    )
     call_way = forms.ChoiceField(label="How", choices=WAYS, required=False)
 
     def check_caller(self, data: FormValues) -> None:
@@ -42,6 +45,8 @@ class CallerFields(forms.Form):
             self.add_error("calls", f"A call has at most {LANE} letters, what is right {NOTE}.")
         if data["call_late"] and data["call_at"]:
             self.add_error("call_at", "Late by seconds or at a marker, one of the two.")
+        if data["call_speed"] and not data["call_at"]:
+            self.add_error("call_speed", "Which marker is reached? Write it before.")
 
     def caller(self) -> Caller | None:
         """The caller as typed."""
@@ -56,6 +61,7 @@ class CallerFields(forms.Form):
             leave=(data["call_leave"] or 0) / 100,
             late_s=data["call_late"] or None,
             late_at=data["call_at"],
+            late_speed=data["call_speed"] or None,
             way=Way(data["call_way"] or Way.VOICE),
         )
 
@@ -79,6 +85,7 @@ def caller_values(caller: Caller | None) -> FormValues:
         "call_leave": _tidy(caller.leave * 100) or None,
         "call_late": _tidy(caller.late_s) if caller.late_s else None,
         "call_at": caller.late_at,
+        "call_speed": _tidy(caller.late_speed) if caller.late_speed else None,
         "call_way": caller.way.value,
     }
 

@@ -74,12 +74,15 @@ def _by_ear(text: str) -> FormValues:
 
 
 def _answers(text: str) -> Answers | None:
-    """Seven numbers with commas between: hits, misses, touched, left, read, of, carried out."""
+    """Seven or eight numbers with commas between: hits, misses, touched, left, read, of, carried
+    out, late.
+    """
     numbers = [whole(part, 0, MOST_CALLS) for part in text.split(",")]
-    if len(numbers) != 7 or None in numbers:
+    if len(numbers) not in (7, 8) or None in numbers:
         return None
     answers = Answers(*(number or 0 for number in numbers))
-    return answers if answers.carried_out <= answers.right <= answers.choices else None
+    fits = answers.carried_out <= answers.right <= answers.choices
+    return answers if fits and answers.late <= answers.misses else None
 
 
 def parted(one: SetInput, names: Sequence[str] = ()) -> list[SetInput]:

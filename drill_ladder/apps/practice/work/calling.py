@@ -11,7 +11,7 @@ from typing import Any
 from drill_ladder.apps.practice.work.entries import Entry
 from drill_ladder.core.coaching import calls, sequence
 from drill_ladder.core.judging import Caller, Cue, Rung, Way
-from drill_ladder.core.plans import Plan, swapped
+from drill_ladder.core.plans import Plan, swapped, way_to
 
 USUAL_CALLS, MOST_CALLS = 10, 300
 
@@ -32,8 +32,19 @@ def caller_of(
         "calls": [_calls(caller, rung, entry, turns, seed + i) for i, entry in enumerate(entries)],
         "late_s": caller.late_s,
         "late_at": caller.late_at,
+        "reached": reached(caller, plan),
         "way": caller.way.value,
     }
+
+
+def reached(caller: Caller, plan: Plan | None) -> float | None:
+    """Seconds from the start until the marker of a late call is reached at the told speed; None
+    where nobody told it, or the plan does not have the marker.
+    """
+    if plan is None or not caller.late_at or not caller.late_speed:
+        return None
+    metres = way_to(plan, caller.late_at)
+    return None if metres is None else round(metres / caller.late_speed, 2)
 
 
 def _over(cue: Cue) -> Cue:
