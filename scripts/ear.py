@@ -96,7 +96,7 @@ def line(label: str, some: list[Tried]) -> str:
 def table(all_of: list[Tried]) -> str:
     """Markdown: by loudness, then by place, kind and pace."""
     head = [
-        "| | recordings | hits | heard, % | heard that never were, % | off by, ms "
+        "| at | recordings | hits | heard, % | heard that never were, % | off by, ms "
         "| learnt from the three | too loud said |",
         "|---|---:|---:|---:|---:|---:|---:|---:|",
     ]

@@ -2,7 +2,8 @@
 
 import json
 import time
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -163,9 +164,21 @@ def sideways(driver: Any) -> int:
     )
 
 
+@contextmanager
+def axe_at_hand(driver: Any) -> Iterator[None]:
+    """Every page that is opened meanwhile has axe-core: cheaper than to bring it to each of many."""
+    add, remove = (f"Page.{act}ScriptToEvaluateOnNewDocument" for act in ("add", "remove"))
+    known = driver.execute_cdp_cmd(add, {"source": AXE})
+    try:
+        yield
+    finally:
+        driver.execute_cdp_cmd(remove, known)
+
+
 def problems(driver: Any, rules: Sequence[str] = ()) -> list[str]:
     """What axe-core finds wrong with the page. rules: these alone."""
-    driver.execute_script(AXE)
+    if driver.execute_script("return typeof axe") == "undefined":
+        driver.execute_script(AXE)
     script = "axe.run(document, arguments[0]).then(r => arguments[1](r.violations))"
     # our pages have nothing to load beforehand, and what is right is not told
     only_wrong: dict[str, Any] = {"resultTypes": ["violations"], "preload": False}

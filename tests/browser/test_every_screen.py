@@ -13,7 +13,7 @@ from django.test import Client
 
 from drill_ladder.apps.people.models import Club, Player, Squad
 from tests.browser.driver import close_browser, open_browser, set_size
-from tests.browser.hands import problems, ready, sign_in
+from tests.browser.hands import axe_at_hand, problems, ready, sign_in
 from tests.every_address import paths_of
 from tests.make import ladder, member, owner_of, put_on
 
@@ -75,10 +75,11 @@ def wrong_on(driver, address, sizes):
 def measured(driver, server, pages, sizes, rules=()):
     """A line for each thing that is wrong somewhere, with its page and widths."""
     lines = []
-    for path, name in pages.items():
-        for what, widths in wrong_on(driver, server.url + path, sizes).items():
-            lines.append(f"{name} {path} at {', '.join(map(str, widths))}: {what}")
-        lines += [f"{name} {path}: {problem}" for problem in problems(driver, rules)]
+    with axe_at_hand(driver):
+        for path, name in pages.items():
+            for what, widths in wrong_on(driver, server.url + path, sizes).items():
+                lines.append(f"{name} {path} at {', '.join(map(str, widths))}: {what}")
+            lines += [f"{name} {path}: {problem}" for problem in problems(driver, rules)]
     return "\n".join(lines)
 
 
