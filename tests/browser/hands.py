@@ -166,7 +166,7 @@ def sideways(driver: Any) -> int:
 
 @contextmanager
 def axe_at_hand(driver: Any) -> Iterator[None]:
-    """Every page that is opened meanwhile has axe-core: cheaper than to bring it to each of many."""
+    """Every page that is opened meanwhile has axe-core: cheaper than to bring it to each."""
     add, remove = (f"Page.{act}ScriptToEvaluateOnNewDocument" for act in ("add", "remove"))
     known = driver.execute_cdp_cmd(add, {"source": AXE})
     try:

@@ -7,10 +7,13 @@ import re
 
 import numpy as np
 import pytest
+from django.contrib.staticfiles.storage import staticfiles_storage
 from django.test import Client
+from scipy.signal import resample_poly
 
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow
+from drill_ladder.core.hall import gap_of, moments
 from drill_ladder.core.hall.sounds import RATE, Scene, record, wav_of
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until
 from tests.browser.hands import expect, kept, phone, ready
@@ -45,6 +48,40 @@ IDBObjectStore.prototype.put = function (value, ...rest) {
 """
 EAR = "Alpine.$data(document.querySelector('[data-ear]'))"
 NUMBERS = {"now", "hits", "learning", "learnt", "tooLoud", "level"}
+
+
+RENDERED = """
+const [samples, rate, address, most, told] = arguments;
+(async () => {
+  const context = new OfflineAudioContext(1, samples.length, rate);
+  await context.audioWorklet.addModule(address);
+  const buffer = context.createBuffer(1, samples.length, rate);
+  buffer.copyToChannel(Float32Array.from(samples), 0);
+  const source = context.createBufferSource();
+  source.buffer = buffer;
+  const node = new AudioWorkletNode(context, "ear", { processorOptions: { most } });
+  const hits = [];
+  node.port.onmessage = ({ data }) => hits.push(...data.hits);
+  source.connect(node).connect(context.destination);
+  source.start();
+  await context.startRendering();
+  setTimeout(() => told(hits), 500);
+})();
+"""
+
+
+@pytest.mark.parametrize(("place", "rate"), [("hall", 48_000), ("voices", 44_100)])
+def test_the_worklet_tells_the_moments_of_the_reference(browser, live_server, place, rate):
+    """On the same samples, in the browser's own audio thread, to within 10 ms."""
+    made = record(Scene(12, "strike", place, 20, 2.5), seconds=10)
+    samples = resample_poly(made.samples, rate // 100, RATE // 100).astype("f4")
+    reference = moments(samples.astype("f8"), rate, gap_of(2.5))
+    browser.get(f"{live_server.url}/accounts/login/")
+    address = live_server.url + staticfiles_storage.url("js/ear.js")
+    given = [round(float(one), 9) for one in samples]
+    heard = browser.execute_async_script(RENDERED, given, rate, address, 2.5)
+    assert len(heard) > 8
+    assert heard == pytest.approx(reference.hits, abs=0.01)
 
 
 @pytest.fixture
