@@ -307,3 +307,26 @@ def test_targets_are_large_enough_for_a_thumb(club, browser, live_server, small)
     for words in ("Good", "Miss"):
         assert shown(browser, words).rect["height"] >= 64
     assert "Left" in page(browser)
+
+
+def test_calls_come_by_themselves_and_are_put_right_one_by_one(club, browser, live_server):
+    """Nobody stands at the phone: the calls go on, and are answered afterwards."""
+    made = drill(club.club, "Called", lanes=[], faults=[])
+    called = {"cues": [{"name": "near"}, {"name": "far"}], "every_s": 0.5, "spread": 0}
+    given = {"dose": {"sets": 1, "reps": 3}, "target": {"makes": 2, "of": 3}, "caller": called}
+    p = put_on(club, ladder=ladder(club.club, made, "Called", **given), place="home")
+    phone(browser)
+    begin(browser, live_server, club, current(p))
+    tap(browser, "Calls by themselves")
+    wait_until(browser, "document.querySelector('.call').innerText.match(/near|far/)")
+    wait_until(browser, "document.body.innerText.includes('How did they go?')", 20)
+    fits(browser)
+    browser.execute_script("document.querySelector('.caller details').open = true")
+    browser.find_elements(By.CSS_SELECTOR, ".caller details .button")[1].click()
+    expect(browser, "Got: 2 of 3")
+    assert problems(browser) == []
+    tap(browser, "That is right")
+    finish(browser)
+    row = Session.objects.get().sets.get()
+    assert (row.makes, row.attempts, row.strokes) == (2, 3, "gmg")
+    assert (row.reads.hits, row.reads.misses, row.reads.late) == (2, 1, 1)

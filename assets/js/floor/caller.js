@@ -5,7 +5,7 @@ import { button, el } from "./dom.js";
 
 // how an answer is written down, by the words of the server
 const WRITTEN = { hit: "hits", miss: "misses", late: "late", touched: "false_alarms", left: "correct_leaves", done: "done", right: "right", wrong: "wrong" };
-const SHOWS = ["go", "show", "nextCall", "endCalls", "callOn", "moreOf", "otherWay"];
+const SHOWS = ["setOff", "show", "nextCall", "endCalls", "callOn", "moreOf", "otherWay"];
 
 /**
  * One work's caller. at: which set is next; act: an entry; changed: something is to be drawn anew.

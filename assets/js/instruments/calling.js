@@ -12,7 +12,7 @@ const LAST_MS = 2_500; // how long the last call stands before it is asked how i
  * @typedef {{ prefix: string }} Row
  * @typedef {{ caller: Calls | null, callNo: number, called: Call | null, callState: string, answered: string[], callTimer: number | null,
  *   at: number, given?: any, entries?: any, $root?: any, alone: boolean, sums: Sum[], outcomes: string[],
- *   initCalling(): void, callRow(): Row, startCalls(): void, nextCall(): void, go(): void, show(): void, answerCall(answer: string): void,
+ *   initCalling(): void, callRow(): Row, startCalls(): void, nextCall(): void, setOff(): void, show(): void, answerCall(answer: string): void,
  *   endCalls(): void, callsOn(): boolean, isCalled(): boolean, isGo(): boolean, callWord(): string, callClass(): string,
  *   arrow(): object, callLeft(): string, rightThen(): string, choicesOf(): string[][], writeReads(answer: string, times?: number): void, answerStroke?(answer: string): void,
  *   unanswer(): string, startAlone(): void, callOn(): void, isTelling(): boolean, moreOf(name: string, by: number): void, sumWords(sum: Sum): string,
@@ -58,7 +58,7 @@ export const calling = {
   callOn() {
     const row = this.rowNow();
     this.callNo += 1;
-    if (this.callNo < row.length) { this.called = row[this.callNo]; this.go(); return; }
+    if (this.callNo < row.length) { this.called = row[this.callNo]; this.setOff(); return; }
     this.callState = "tell";
     this.tell(allWell(row));
     beep(660);
@@ -97,10 +97,10 @@ export const calling = {
     const row = this.caller.calls[this.at % this.caller.calls.length];
     if (this.callNo >= row.length) { this.endCalls(); return; }
     Object.assign(this, { called: row[this.callNo], callState: "wait" });
-    this.callTimer = setTimeout(() => this.go(), this.called.wait * 1000);
+    this.callTimer = setTimeout(() => this.setOff(), this.called.wait * 1000);
   },
   // a late call: the player sets off first
-  go() {
+  setOff() {
     if (!this.caller.late_s && !this.caller.late_at) { this.show(); return; }
     this.callState = "go";
     beep(520);
