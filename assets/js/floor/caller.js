@@ -52,7 +52,7 @@ const told = (caller) => el("div.caller", {}, [
   ])),
   el("details", {}, [
     el("summary", {}, ["Call by call"]),
-    ...caller.oneByOne().map((one) => el("div.sum-line", {}, [el("span", {}, [one.call]), button(one.words, () => caller.otherWay(one.i), "button", { "aria-label": `${one.call}: ${one.words}. Touch for another` })])),
+    el("div.calls-told", {}, caller.oneByOne().map((one) => el("div.sum-line", {}, [el("span", {}, [one.call]), button(one.words, () => caller.otherWay(one.i), "button", { "aria-label": `${one.call}: ${one.words}. Touch for another` })]))),
   ]),
   button("That is right", () => caller.tellSums(), "button main"),
   button("Count none of them", () => caller.endCalls(), "button quiet"),
