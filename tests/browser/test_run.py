@@ -330,3 +330,27 @@ def test_calls_come_by_themselves_and_are_put_right_one_by_one(club, browser, li
     row = Session.objects.get().sets.get()
     assert (row.makes, row.attempts, row.strokes) == (2, 3, "gmg")
     assert (row.reads.hits, row.reads.misses, row.reads.late) == (2, 1, 1)
+
+
+def test_the_calls_of_a_window_begin_and_end_with_it(club, browser, live_server):
+    measure = {"kind": "count", "window_s": 3}
+    made = drill(club.club, "Called", lanes=[], faults=[], measure=measure)
+    called = {"cues": [{"name": "near"}, {"name": "far"}], "every_s": 1, "spread": 0}
+    given = {"dose": {"sets": 1}, "target": {"value": 2}, "floor": None, "caller": called}
+    p = put_on(club, ladder=ladder(club.club, made, "Called", **given), place="home")
+    phone(browser)
+    begin(browser, live_server, club, current(p))
+    tap(browser, "Start 3")
+    wait_until(browser, "document.querySelector('.calls-alone')?.innerText.includes('left')")
+    wait_until(browser, "document.body.innerText.includes('How did they go?')", 20)
+    told = browser.execute_script("return document.querySelector('.sum-line').innerText")
+    assert told.startswith(("Got: 2 of 2", "Got: 3 of 3"))
+    tap(browser, "That is right")
+    browser.execute_script(
+        "const field = document.querySelector('[name=e0-count]'); field.value = 2;"
+    )
+    tap(browser, "Enough")
+    finish(browser)
+    row = Session.objects.get().sets.get()
+    assert row.count == 2
+    assert row.reads.hits in (2, 3)

@@ -6,6 +6,8 @@ of the yearly evaluations in music information retrieval; from memory).
 
 import json
 import subprocess
+import sys
+import wave
 from dataclasses import replace
 from math import pi
 
@@ -14,7 +16,7 @@ import pytest
 from scipy import signal
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.core.hall import Ear, energies, gap_of, matched, moments
+from drill_ladder.core.hall import Ear, Pace, energies, gap_of, matched, moments, pace_of
 from drill_ladder.core.hall.hearing import BANDS, HOP_S, biquad
 from drill_ladder.core.hall.sounds import KINDS, PLACES, RATE, Scene, record, scenes
 
@@ -144,3 +146,36 @@ def test_the_phone_hears_the_same(rate):
         assert theirs["hits"] == pytest.approx(ours.hits, abs=0.01)
         assert theirs["learnt"] == pytest.approx(ours.learnt, abs=0.01)
         assert theirs["too_loud"] == ours.too_loud
+
+
+def every(gaps):
+    """Moments with these times between them."""
+    return [sum(gaps[:n]) for n in range(len(gaps) + 1)]
+
+
+@pytest.mark.parametrize(
+    ("gaps", "pace"),
+    [
+        ([0.5] * 2, None),
+        ([0.5] * 9, Pace(120, True)),
+        ([0.5, 0.5, 0.5, 2.5, 0.5, 0.5, 0.5, 0.5], Pace(120, True)),  # somebody fetched the ball
+        ([0.3, 0.7, 0.4, 0.6, 0.3, 0.7, 0.5, 0.5], Pace(120, False)),
+    ],
+)
+def test_pace_as_the_phone_says_it(gaps, pace):
+    """tests/js/hearing.test.mjs has the same cases."""
+    assert pace_of(every(gaps)) == pace
+
+
+def test_the_command_makes_files_and_says_how_many_were_heard(tmp_path):
+    """Four of them: WAV files of 16 bits, their true moments, and a table."""
+    command = [sys.executable, "scripts/ear.py", "4", "--seed", "5", "--write", str(tmp_path)]
+    run = subprocess.run(command, capture_output=True, text=True, check=True)
+    assert "| 20 dB over the noise | 4 |" in run.stdout
+    known = json.loads((tmp_path / "moments.json").read_text())
+    for name, told in known.items():
+        with wave.open(str(tmp_path / f"{name}.wav")) as file:
+            assert (file.getnchannels(), file.getsampwidth(), file.getframerate()) == (1, 2, RATE)
+            samples = np.frombuffer(file.readframes(file.getnframes()), "<i2") / 32767
+        found = moments(samples, RATE, gap_of(told["pace"]))
+        assert matched(told["hits"], found.hits, WITHIN_S) >= 0.9 * len(told["hits"])

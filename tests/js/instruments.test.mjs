@@ -1,5 +1,5 @@
 import assert from "node:assert/strict";
-import { test } from "node:test";
+import { mock, test } from "node:test";
 import { field, page } from "./dom.mjs";
 import { begin, clockOf, end, minutes, passedOf, phaseOf, randomWait, seconds } from "../../assets/js/instruments/clock.js";
 import { MACHINES, ticked } from "../../assets/js/instruments/machines.js";
@@ -162,4 +162,28 @@ test("every set says whether it was easier, and at which tempo", async () => {
   it.flip(); it.tap("m");
   assert.deepEqual([elements["e0-eased"].value, elements["e0-tempo"].value, elements["e1-eased"].value], ["no", "75", "yes"]);
   assert.equal(it.best, "best so far: 0");
+});
+
+test("the calls of a window begin with it, end with it, and are asked for then", async () => {
+  mock.timers.enable({ apis: ["setTimeout", "setInterval"] });
+  try {
+    const calls = [{ cue: "near", action: "", leave: false, wait: 2, turn: null }, { cue: "far", action: "", leave: false, wait: 2, turn: null }, { cue: "near", action: "", leave: false, wait: 2, turn: null }];
+    const { it, elements } = await at({ kind: "count", window_s: 30, entries: TWO });
+    it.caller = { calls: [calls, calls], late_s: null, late_at: "", reached: null, way: "word" };
+    it.startWindow();
+    assert.equal(it.callsOn(), false, "not in the lead-in");
+    it.clock = { ...it.clock, begun: performance.now() - 3100 };
+    it.beat();
+    assert.equal(it.isAlone(), true);
+    mock.timers.tick(2001);
+    mock.timers.tick(2001);
+    assert.equal(it.callWord(), "far");
+    it.set("gg");
+    it.stopClock(performance.now());
+    assert.deepEqual(it.sums.map((sum) => it.sumWords(sum)), ["Got: 2 of 2"], "the third never came");
+    it.otherWay(0);
+    assert.equal(it.at, 1, "the next set is there already");
+    it.tellSums();
+    assert.deepEqual([elements["e0-reads"].value, elements["e1-reads"].value], ["1,1,0,0,0,0,0,1", ""]);
+  } finally { mock.timers.reset(); }
 });

@@ -10,13 +10,13 @@ const LAST_MS = 2_500; // how long the last call stands before it is asked how i
  * @typedef {{ cue: string, action: string, leave: boolean, wait: number, turn: number | null }} Call
  * @typedef {{ calls: Call[][], late_s: number | null, late_at: string, reached: number | null, way: string }} Calls
  * @typedef {{ prefix: string }} Row
- * @typedef {{ caller: Calls | null, callNo: number, called: Call | null, callState: string, answered: string[], callTimer: number | null,
- *   at: number, given?: any, entries?: any, $root?: any, alone: boolean, sums: Sum[], outcomes: string[],
+ * @typedef {{ caller: Calls | null, callNo: number, callAt: number, called: Call | null, callState: string, answered: string[], callTimer: number | null,
+ *   at: number, given?: any, entries?: any, $root?: any, alone: boolean, sums: Sum[], outcomes: string[], came: Call[],
  *   initCalling(): void, callRow(): Row, startCalls(): void, nextCall(): void, setOff(): void, show(): void, answerCall(answer: string): void,
  *   endCalls(): void, callsOn(): boolean, isCalled(): boolean, isGo(): boolean, callWord(): string, callClass(): string,
- *   arrow(): object, callLeft(): string, rightThen(): string, choicesOf(): string[][], writeReads(answer: string, times?: number): void, answerStroke?(answer: string): void,
+ *   arrow(): object, callLeft(): string, windowLeft?(): string, rightThen(): string, choicesOf(): string[][], writeReads(answer: string, times?: number): void, answerStroke?(answer: string): void,
  *   unanswer(): string, startAlone(): void, callOn(): void, isTelling(): boolean, moreOf(name: string, by: number): void, sumWords(sum: Sum): string,
- *   tellSums(): void, rowNow(): Call[], tell(outcomes: string[]): void, oneByOne(): { i: number, call: string, words: string }[], otherWay(i: number): void, isAlone(): boolean, showsCalls(): boolean, asksNow(): boolean, aloneClass(): string, fewer(sum: Sum): void,
+ *   tellSums(): void, rowNow(): Call[], askHow(row: Call[]): void, callsOver(): void, tell(outcomes: string[]): void, oneByOne(): { i: number, call: string, words: string }[], otherWay(i: number): void, isAlone(): boolean, showsCalls(): boolean, asksNow(): boolean, aloneClass(): string, fewer(sum: Sum): void,
  *   another(sum: Sum): void, fewerWords(sum: Sum): string, anotherWords(sum: Sum): string }} Calling
  * @typedef {{ name: string, words: string, of: number, n: number }} Sum
  */
@@ -25,6 +25,7 @@ const LAST_MS = 2_500; // how long the last call stands before it is asked how i
 export const calling = {
   caller: null,
   callNo: 0,
+  callAt: 0, // the set that is called: it may be over before it is told how the calls went
   called: null,
   callState: "idle", // idle, wait (for the next call), go (late: set off, the call comes), called
   answered: [],
@@ -32,13 +33,14 @@ export const calling = {
   alone: false, // it goes on by itself
   sums: [],
   outcomes: [], // of calls that went on by themselves, one a call
+  came: [], // these calls
   at: 0,
 
   initCalling() {
     const given = document.getElementById(`${this.$root.dataset.ids ?? ""}caller`);
     this.caller = given ? JSON.parse(given.textContent) : null;
   },
-  callRow() { return (this.entries ?? this.given.entries)[this.at]; },
+  callRow() { return (this.entries ?? this.given.entries)[this.callAt]; },
   callsOn() { return this.callState !== "idle"; },
   isCalled() { return this.callState === "called"; },
   isGo() { return this.callState === "go"; },
@@ -46,12 +48,12 @@ export const calling = {
   isAlone() { return this.alone && this.callsOn() && !this.isTelling(); },
   startCalls() {
     stayAwake();
-    Object.assign(this, { callNo: 0, answered: [], alone: false });
+    Object.assign(this, { callNo: 0, callAt: this.at, answered: [], alone: false });
     this.nextCall();
   },
   startAlone() {
     stayAwake();
-    Object.assign(this, { callNo: 0, answered: [], alone: true });
+    Object.assign(this, { callNo: 0, callAt: this.at, answered: [], alone: true });
     this.nextCall();
   },
   // the next one comes without anybody's answer; after the last it is asked how they went
@@ -59,21 +61,31 @@ export const calling = {
     const row = this.rowNow();
     this.callNo += 1;
     if (this.callNo < row.length) { this.called = row[this.callNo]; this.setOff(); return; }
-    this.callState = "tell";
+    this.askHow(row);
+  },
+  // how those that came went; before the first of them there is nothing to ask
+  askHow(row) {
+    clearTimeout(this.callTimer);
+    if (!row.length) { this.endCalls(); return; }
+    Object.assign(this, { callState: "tell", came: row });
     this.tell(allWell(row));
     beep(660);
   },
-  rowNow() { return this.caller.calls[this.at % this.caller.calls.length]; },
-  tell(outcomes) { Object.assign(this, { outcomes, sums: sumsOf(this.rowNow(), outcomes) }); },
-  moreOf(name, by) { this.tell(oneMore(this.rowNow(), this.outcomes, name, by)); },
+  // what they went along with is over: a window, with its calls
+  callsOver() {
+    if (this.isAlone()) this.askHow(this.rowNow().slice(0, this.callNo + Number(this.isCalled())));
+  },
+  rowNow() { return this.caller.calls[this.callAt % this.caller.calls.length]; },
+  tell(outcomes) { Object.assign(this, { outcomes, sums: sumsOf(this.came, outcomes) }); },
+  moreOf(name, by) { this.tell(oneMore(this.came, this.outcomes, name, by)); },
   // each call can be put right by itself
   oneByOne() {
     if (!this.isTelling()) return [];
-    return this.rowNow().map((call, i) => ({
+    return this.came.map((call, i) => ({
       i, call: call.leave ? `Leave ${call.cue}` : call.cue, words: answersTo(call).find(([name]) => name === this.outcomes[i])[1],
     }));
   },
-  otherWay(i) { this.tell(this.outcomes.map((one, n) => (n === i ? nextAnswer(this.rowNow()[i], one) : one))); },
+  otherWay(i) { this.tell(this.outcomes.map((one, n) => (n === i ? nextAnswer(this.came[i], one) : one))); },
   showsCalls() { return this.callsOn() && !this.isTelling(); },
   asksNow() { return this.isCalled() && !this.isAlone(); },
   aloneClass() { return this.isAlone() ? "calls-alone" : ""; },
@@ -94,7 +106,7 @@ export const calling = {
   },
   nextCall() {
     clearTimeout(this.callTimer);
-    const row = this.caller.calls[this.at % this.caller.calls.length];
+    const row = this.rowNow();
     if (this.callNo >= row.length) { this.endCalls(); return; }
     Object.assign(this, { called: row[this.callNo], callState: "wait" });
     this.callTimer = setTimeout(() => this.setOff(), this.called.wait * 1000);
@@ -115,7 +127,7 @@ export const calling = {
     const said = this.called.leave ? `Leave ${this.called.cue}` : this.called.cue;
     if (this.caller.way !== "voice" || !speak(said)) beep(this.called.leave ? 330 : 880);
     if (!this.alone) return;
-    const after = this.caller.calls[this.at % this.caller.calls.length][this.callNo + 1];
+    const after = this.rowNow()[this.callNo + 1];
     this.callTimer = setTimeout(() => this.callOn(), after ? after.wait * 1000 : LAST_MS);
   },
   callWord() {
@@ -129,7 +141,11 @@ export const calling = {
     const turn = this.isCalled() ? this.called.turn : null;
     return { display: turn === null ? "none" : "block", transform: `rotate(${turn ?? 0}deg)` };
   },
-  callLeft() { return `call ${this.callNo + 1} of ${this.caller.calls[this.at % this.caller.calls.length].length}`; },
+  callLeft() {
+    const words = `call ${this.callNo + 1} of ${this.rowNow().length}`;
+    const left = this.windowLeft?.();
+    return left ? `${words}, ${left}` : words;
+  },
   rightThen() { return this.isCalled() && this.called.action ? `Right: ${this.called.action}` : ""; },
   choicesOf() { return this.isCalled() && !this.alone ? answersTo(this.called) : []; },
   answerCall(answer) {
@@ -156,6 +172,6 @@ export const calling = {
   },
   endCalls() {
     clearTimeout(this.callTimer);
-    Object.assign(this, { callTimer: null, callState: "idle", called: null, alone: false, sums: [], outcomes: [] });
+    Object.assign(this, { callTimer: null, callState: "idle", called: null, alone: false, sums: [], outcomes: [], came: [] });
   },
 };

@@ -200,9 +200,12 @@ export const instrument = component(() => ({
     this.now = performance.now();
     const before = this.phase;
     this.phase = phaseOf(this.clock, this.now);
-    if (before !== "running" && this.phase === "running" && this.clock.lead) { beep(880); shake(60); }
+    if (before !== "running" && this.phase === "running" && this.clock.lead) { beep(880); shake(60); this.callAlong(); }
     if (this.phase === "ended") this.stopClock(this.now);
   },
+  windowLeft() { return this.given.kind === "count" && this.isRunning ? `${minutes(this.given.window_s * 1000 - this.passed)} left` : ""; },
+  // the calls of a window begin and end with it
+  callAlong() { if (this.given.kind === "count" && this.caller && !this.callsOn()) this.startAlone(); },
   stop() {
     const now = performance.now();
     if (phaseOf(this.clock, now) === "ready") { this.cancel(); return; }
@@ -223,6 +226,7 @@ export const instrument = component(() => ({
       this.last = this.at;
       this.tag(this.current);
     } else this.set(this.row);
+    this.callsOver();
     if (this.earCounts()) this.stopEar();
     else this.ended();
   },
