@@ -104,6 +104,7 @@ CALLER = record(
     late_at=optional(text(), ""),
     late_speed=maybe(number(above=0, high=30)),
     way=optional(one_of("voice", "word", "arrow"), "voice"),
+    clash=optional(yes_no(), False),
 )
 ALONG = _OWN | {"caller": maybe(CALLER)}
 

@@ -267,6 +267,7 @@ PARTS = {
     "caller.late_at": "late at",
     "caller.late_speed": "reached there at m/s",
     "caller.way": "called by",
+    "caller.clash": "on another colour",
     "rule": "rule",
     "rule.school": "climbs",
     "rule.min_days_between": "days between",

@@ -104,7 +104,9 @@ def caller_words(caller: Caller) -> str:
         words += f", late by {caller.late_s:g}\u00a0s"
     if caller.late_at:
         words += f", late, at {caller.late_at}"
-    return words + (f" ({caller.late_speed:g}\u00a0m/s)" if caller.late_speed else "")
+    if caller.late_speed:
+        words += f" ({caller.late_speed:g}\u00a0m/s)"
+    return words + (", each word on another colour" if caller.clash else "")
 
 
 def tempo_word(share: float) -> str:

@@ -45,7 +45,7 @@ FULL = Rung(
     minutes=4,
     success=(0.6, 0.8),
     tempo_high=0.75,
-    caller=Caller((Cue("red", "go left"),), late_s=0.5, late_at="A", late_speed=2.0),
+    caller=Caller((Cue("red", "go left"),), late_s=0.5, late_at="A", late_speed=2.0, clash=True),
 )
 PLAN = FloorPlan(
     Unit.M,

@@ -21,6 +21,7 @@ from drill_ladder.core.judging import Caller, Cue, Makes, Mode, Rung, Target, Ve
 from drill_ladder.core.judging import Dose as CoreDose
 from drill_ladder.core.plans import Leg, Plan
 from drill_ladder.formats.documents import PLAN
+from drill_ladder.formats.words import caller_words
 from tests.db.test_library import form, row
 from tests.make import current, drill, ladder, put_on, text
 
@@ -186,6 +187,23 @@ def test_a_late_call_comes_when_its_marker_is_reached(today, marker, speed, seco
     assert caller_of(rung, entries_for(rung), None, 3)["reached"] is None
 
 
+COLOURED = tuple(Cue(name) for name in ("Red", "blue", "green", "turn"))
+
+
+@pytest.mark.parametrize("clash", [True, False])
+def test_a_word_never_stands_on_its_own_colour(clash):
+    """On purpose on another one that is called, else on none; a word of no colour as ever."""
+    caller = Caller(COLOURED, way=Way.WORD, clash=clash)
+    rung = Rung("r", Makes(), CoreDose(1, 60), Target(8, 10), caller=caller)
+    (called,) = caller_of(rung, entries_for(rung), None, 3)["calls"]
+    colours = {"red", "blue", "green"} if clash else {"plain"}
+    for call in called:
+        assert call["on"] != call["cue"].lower()
+        assert call["on"] in (colours if call["cue"] != "turn" else {""})
+    assert {call["on"] for call in called} == colours | {""}
+    assert ("each word on another colour" in caller_words(caller)) == clash
+
+
 CALLED = {"call_mode": "random", "calls": "left, high ball = step back", "call_every": 5}
 
 
@@ -212,14 +230,16 @@ def test_a_caller_is_written_in_the_builder_told_and_kept(w, coach):
 
 
 def test_the_speed_at_which_a_marker_is_reached_is_written_and_told(w, coach):
-    late = CALLED | {"call_at": "A", "call_speed": "2.5"}
+    colours = {"calls": "red, blue", "call_way": "word", "call_clash": "on"}
+    late = CALLED | {"call_at": "A", "call_speed": "2.5"} | colours
     answer = coach.post("/ladders/new/", form([row(w, "Near", **late)]))
     assert answer.status_code == 302
     made = Ladder.objects.get(title="New ladder").rungs.get()
     assert (made.caller.late_at, made.caller.late_speed) == ("A", 2.5)
-    assert "late, at A (2.5\u00a0m/s)" in text(coach.get(answer.headers["Location"]))
+    told = "late, at A (2.5\u00a0m/s), each word on another colour"
+    assert told in text(coach.get(answer.headers["Location"]))
     opened = coach.get(f"/ladders/{made.ladder_id}/edit/").context["rows"][0]
-    assert opened["call_speed"].value() == 2.5
+    assert (opened["call_speed"].value(), opened["call_clash"].value()) == (2.5, True)
 
 
 @pytest.mark.parametrize(
@@ -229,6 +249,7 @@ def test_the_speed_at_which_a_marker_is_reached_is_written_and_told(w, coach):
         ({"call_mode": "random", "calls": "left, LEFT"}, "named twice"),
         (CALLED | {"call_late": 1, "call_at": "A"}, "one of the two"),
         (CALLED | {"call_speed": 3}, "Which marker is reached?"),
+        (CALLED | {"call_clash": "on"}, "of two colours and more"),
         (CALLED | {"calls": ", ".join(map(str, range(30)))}, "At most 24"),
         ({"tempo": "1.0", "tempo_high": "0.5"}, "upwards"),
         ({"tempo": "", "tempo_high": "0.5"}, "upwards"),

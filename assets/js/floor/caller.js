@@ -66,7 +66,7 @@ const begin = (caller) => el("div.caller", {}, [
 const shown = (caller) => {
   const { way } = caller.caller;
   const turned = caller.isCalled() && way === "arrow" && caller.called.turn !== null;
-  const look = ["p.call", way, caller.callClass()].filter(Boolean).join(".");
+  const look = ["p.call", way, ...caller.callClass().split(" ")].filter(Boolean).join(".");
   return el(look, { "aria-live": "assertive" }, [caller.callWord(), turned ? arrow(caller) : null]);
 };
 

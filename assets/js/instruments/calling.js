@@ -7,7 +7,7 @@ import { allWell, answersTo, nextAnswer, oneMore, sumsOf, withAnswer } from "./a
 const LAST_MS = 2_500; // how long the last call stands before it is asked how it went
 
 /**
- * @typedef {{ cue: string, action: string, leave: boolean, wait: number, turn: number | null }} Call
+ * @typedef {{ cue: string, action: string, leave: boolean, wait: number, turn: number | null, on?: string }} Call
  * @typedef {{ calls: Call[][], late_s: number | null, late_at: string, reached: number | null, way: string }} Calls
  * @typedef {{ prefix: string }} Row
  * @typedef {{ caller: Calls | null, callNo: number, callAt: number, called: Call | null, callState: string, answered: string[], callTimer: number | null,
@@ -135,7 +135,11 @@ export const calling = {
     if (this.callState !== "called") return "…";
     return this.called.leave ? `Leave ${this.called.cue}` : this.called.cue;
   },
-  callClass() { return this.isCalled() && this.called.leave ? "leave" : this.callState; },
+  callClass() {
+    if (!this.isCalled()) return this.callState;
+    const look = this.called.leave ? "leave" : "called";
+    return this.called.on ? `${look} on-${this.called.on}` : look;
+  },
   // an object, not text: the content security policy refuses style attributes
   arrow() {
     const turn = this.isCalled() ? this.called.turn : null;

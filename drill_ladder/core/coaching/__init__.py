@@ -12,7 +12,7 @@ from drill_ladder.core.coaching.coverage import (
     first_in_next_plan,
     grid,
 )
-from drill_ladder.core.coaching.cues import calls, sequence
+from drill_ladder.core.coaching.cues import COLOURS, calls, sequence, shown_on
 from drill_ladder.core.coaching.faults import (
     RECENT,
     Misses,
@@ -31,6 +31,7 @@ from drill_ladder.core.coaching.tempo import TempoSet, tempo_of
 from drill_ladder.core.coaching.turns import MOST_EXTRA, turns_of
 
 __all__ = [
+    "COLOURS",
     "FEWEST_AT_TEMPO",
     "FEWEST_CUES",
     "MOST_EXTRA",
@@ -60,6 +61,7 @@ __all__ = [
     "ranked",
     "reads_of",
     "sequence",
+    "shown_on",
     "tempo_of",
     "turns_of",
     "worth_treating",

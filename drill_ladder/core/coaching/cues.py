@@ -64,6 +64,28 @@ def _may(left: np.ndarray, c: int, last: int, run: int, max_run: int) -> bool:
     return True
 
 
+COLOURS = ("red", "blue", "green", "yellow", "orange", "purple", "white", "black")
+PLAIN = "plain"
+
+
+def shown_on(cues: Sequence[str], clash: bool, seed: int) -> list[str]:
+    """What each word is shown on: "" for a word that names no colour; else a colour of none, or,
+    where colour and word are to disagree, one of the other colours that are called.
+    """
+    called = [one.lower() for one in dict.fromkeys(cues) if one.lower() in COLOURS]
+    chance = np.random.default_rng(seed)
+    on = []
+    for cue in cues:
+        others = [one for one in called if one != cue.lower()]
+        if cue.lower() not in COLOURS:
+            on.append("")
+        elif clash and others:
+            on.append(others[int(chance.integers(len(others)))])
+        else:
+            on.append(PLAIN)
+    return on
+
+
 @dataclass(frozen=True, slots=True)
 class Call:
     """A cue with its delay in seconds; leave: a leave-it cue, to which nothing may be done; late:

@@ -39,7 +39,8 @@ class Caller:
     that are to be left alone.
 
     A late call: "go" comes first, the call itself late_s seconds after it, or when the player or
-    the ball reaches the marker late_at; late_speed, metres a second, says when that is.
+    the ball reaches the marker late_at; late_speed, metres a second, says when that is. clash: a
+    word that names a colour is shown on another one on purpose; else it stands on none.
     """
 
     cues: tuple[Cue, ...]
@@ -51,6 +52,7 @@ class Caller:
     late_at: str = ""
     late_speed: float | None = None
     way: Way = Way.VOICE
+    clash: bool = False
 
     @property
     def names(self) -> tuple[str, ...]:

@@ -2,13 +2,14 @@
 
 from django import forms
 
+from drill_ladder.core.coaching import COLOURS
 from drill_ladder.core.judging import Caller, Cue, Mode, Way
 from drill_ladder.formats.file_limits import LANE, MOST_CUES, NOTE
 from drill_ladder.ui.fields import FormValues, Line, Number, listed
 
 MODES = [("", "nobody calls"), ("known", "known: told before"), ("serial", "in turn")]
 MODES += [("random", "random")]
-WAYS = [("voice", "by voice"), ("word", "as a word on a colour"), ("arrow", "as an arrow")]
+WAYS = [("voice", "by voice"), ("word", "as a word"), ("arrow", "as an arrow")]
 
 
 class CallerFields(forms.Form):
@@ -30,6 +31,7 @@ class CallerFields(forms.Form):
         label="which is reached at, m/s", min_value=0.1, max_value=30, required=False
     )
     call_way = forms.ChoiceField(label="How", choices=WAYS, required=False)
+    call_clash = forms.BooleanField(label="Colour words on another colour", required=False)
 
     def check_caller(self, data: FormValues) -> None:
         """Calls where somebody calls, each once; at most one way of being late."""
@@ -47,6 +49,10 @@ class CallerFields(forms.Form):
             self.add_error("call_at", "Late by seconds or at a marker, one of the two.")
         if data["call_speed"] and not data["call_at"]:
             self.add_error("call_speed", "Which marker is reached? Write it before.")
+        if data["call_clash"] and sum(name in COLOURS for name in names) < 2:
+            self.add_error(
+                "call_clash", f"For calls of two colours and more: {', '.join(COLOURS)}."
+            )
 
     def caller(self) -> Caller | None:
         """The caller as typed."""
@@ -63,6 +69,7 @@ class CallerFields(forms.Form):
             late_at=data["call_at"],
             late_speed=data["call_speed"] or None,
             way=Way(data["call_way"] or Way.VOICE),
+            clash=data["call_clash"],
         )
 
 
@@ -87,6 +94,7 @@ def caller_values(caller: Caller | None) -> FormValues:
         "call_at": caller.late_at,
         "call_speed": _tidy(caller.late_speed) if caller.late_speed else None,
         "call_way": caller.way.value,
+        "call_clash": caller.clash,
     }
 
 

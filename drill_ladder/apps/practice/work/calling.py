@@ -9,7 +9,7 @@ from math import atan2, degrees, hypot
 from typing import Any
 
 from drill_ladder.apps.practice.work.entries import Entry
-from drill_ladder.core.coaching import calls, sequence
+from drill_ladder.core.coaching import calls, sequence, shown_on
 from drill_ladder.core.judging import Caller, Cue, Rung, Way
 from drill_ladder.core.plans import Plan, swapped, way_to
 
@@ -62,6 +62,8 @@ def _calls(
     order = sequence(caller.names, _how_many(caller, rung, entry), caller.mode, seed=seed)
     low, high = ((1 + way * caller.spread) * caller.every_s for way in (-1, 1))
     actions = {cue.name: cue.action for cue in caller.cues}
+    called = calls(order, (low, high), leave_share=caller.leave, seed=seed)
+    on = shown_on([call.cue for call in called], caller.clash, seed)
     return [
         {
             "cue": call.cue,
@@ -69,8 +71,9 @@ def _calls(
             "leave": call.leave,
             "wait": round(call.delay_s, 2),
             "turn": turns.get(call.cue),
+            "on": colour,
         }
-        for call in calls(order, (low, high), leave_share=caller.leave, seed=seed)
+        for call, colour in zip(called, on, strict=True)
     ]
 
 
