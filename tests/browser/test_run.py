@@ -2,6 +2,7 @@
 
 import pytest
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from drill_ladder.apps.practice.models import Session, Skip, Stop
 from tests.browser.driver import set_size, wait_until
@@ -345,11 +346,9 @@ def test_the_calls_of_a_window_begin_and_end_with_it(club, browser, live_server)
     wait_until(browser, "document.body.innerText.includes('How did they go?')", 20)
     told = browser.execute_script("return document.querySelector('.sum-line').innerText")
     assert told.startswith(("Got: 2 of 2", "Got: 3 of 3"))
+    browser.find_element(By.CSS_SELECTOR, ".caller input[type=number]").send_keys("2", Keys.TAB)
     tap(browser, "That is right")
-    browser.execute_script(
-        "const field = document.querySelector('[name=e0-count]'); field.value = 2;"
-    )
-    tap(browser, "Enough")
+    tap(browser, "Next")
     finish(browser)
     row = Session.objects.get().sets.get()
     assert row.count == 2

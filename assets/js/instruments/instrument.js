@@ -61,7 +61,7 @@ export const instrument = component(() => ({
   get row() { return this.strokes[this.at] ?? ""; },
   get strokesOn() { return this.mode === "strokes"; },
   get typedOn() { return this.mode === "typed"; },
-  get finished() { return this.given.entries.every((entry, i) => this.complete(entry, i)); },
+  get finished() { return this.changes >= 0 && this.given.entries.every((entry, i) => this.complete(entry, i)); },
   get full() { return this.machine.over(this.row, this.current.asked); },
   get said() {
     if (this.timed) return this.face;
@@ -73,7 +73,7 @@ export const instrument = component(() => ({
     return this.given.kind === "streak" && runs.length > 1 ? `best so far: ${bestRun(runs)}` : "";
   },
   get laps() { return lapsOf(this.row).map((lap, i) => `${i + 1}: ${lap.toFixed(1)} s`).join("  "); },
-  get begun() { return this.given.entries.some((entry, i) => this.strokes[i] || this.typedIn(entry) || this.complete(entry, i)); },
+  get begun() { return this.changes >= 0 && this.given.entries.some((entry, i) => this.strokes[i] || this.typedIn(entry) || this.complete(entry, i)); },
   get goal() { return this.machine.goal(this.current.asked); },
   complete(entry, i) {
     if (this.given.kind === "time") return this.field(entry, "seconds").value !== "" || this.stopped(entry.lane);
@@ -202,6 +202,15 @@ export const instrument = component(() => ({
     this.phase = phaseOf(this.clock, this.now);
     if (before !== "running" && this.phase === "running" && this.clock.lead) { beep(880); shake(60); this.callAlong(); }
     if (this.phase === "ended") this.stopClock(this.now);
+  },
+  // nobody stood at the phone: what the window came to is asked with its calls
+  asksHowMany() { return this.given.kind === "count" && this.isTelling() && !this.strokes[this.callAt]; },
+  howMany(event) {
+    const entry = this.given.entries[this.callAt];
+    this.field(entry, "count").value = event.target.value;
+    this.typed(this.callAt);
+    this.tag(entry);
+    this.goOn();
   },
   windowLeft() { return this.given.kind === "count" && this.isRunning ? `${minutes(this.given.window_s * 1000 - this.passed)} left` : ""; },
   // the calls of a window begin and end with it
