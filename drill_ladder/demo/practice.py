@@ -2,7 +2,6 @@
 
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import step, task
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Guardian, Membership, Role
 from drill_ladder.apps.records.practice_club import TASK, erase_practice
 from drill_ladder.demo.load import fill
@@ -29,7 +28,7 @@ def make(job: Job) -> None:
         step(job, done=done, total=len(STORIES))
         done += 1
 
-    fill(owner, clock.today(club), tell, STORIES)
+    fill(owner, club.today(), tell, STORIES)
     Guardian.objects.filter(club=club).update(email="")
     job.given = {**job.given, "club": club.pk}
     job.save(update_fields=["given"])

@@ -15,7 +15,7 @@ from drill_ladder.core.judging import (
     Said,
     SaidReason,
 )
-from drill_ladder.formats.kept import Kept
+from drill_ladder.formats.documents import Kept
 from drill_ladder.formats.sentences import reason_text
 from drill_ladder.formats.shapes import anything, listed, maybe, number, record, text
 
@@ -119,7 +119,7 @@ def _to_reason(doc: Doc) -> SaidReason:
 
 def _said_document(said: Said) -> Doc:
     return {
-        "decision": said.kind.value,
+        "decision": said.ahead.kind.value,
         "to": said.ahead.to,
         "missing": _missing_document(said.ahead.missing),
         "reasons": [

@@ -1,6 +1,7 @@
 """Fields and rows that several forms share."""
 
-from datetime import date
+from dataclasses import dataclass
+from datetime import date, timedelta
 from typing import Any
 
 from django import forms
@@ -190,3 +191,52 @@ class Row(forms.Form):
         super().__init__(*args, **kwargs)
         for field in self.fields.values():
             field.widget.attrs["aria-label"] = field.label
+
+
+@dataclass(frozen=True, slots=True)
+class Days:
+    """The days that a session may be of; by_name: chosen from a list, as a player does."""
+
+    first: date
+    last: date
+    by_name: bool = False
+
+    def field(self) -> forms.Field:
+        """The day, the last one unless said otherwise."""
+        if self.by_name:
+            back = [self.last - timedelta(days=n) for n in range((self.last - self.first).days + 1)]
+            names = {0: "Today", 1: "Yesterday"}
+            choices = [
+                (f"{day}", names.get(n, f"{day:%A} {day.day}")) for n, day in enumerate(back)
+            ]
+            return forms.TypedChoiceField(
+                label="When?",
+                choices=choices,
+                coerce=date.fromisoformat,
+                empty_value=None,
+                required=False,
+                initial=f"{self.last}",
+                error_messages={
+                    "invalid_choice": f"A session can be entered back to {self.first:%A} "
+                    f"{self.first.day}."
+                },
+            )
+        field = forms.DateField(
+            label="Day",
+            required=False,
+            initial=self.last,
+            widget=forms.DateInput(
+                format="%Y-%m-%d",
+                attrs={"type": "date", "min": f"{self.first}", "max": f"{self.last}"},
+            ),
+        )
+        field.validators.append(self._check)
+        return field
+
+    def _check(self, day: date) -> None:
+        if day > self.last:
+            raise forms.ValidationError("That day has not come yet.")
+        if day < self.first:
+            raise forms.ValidationError(
+                f"The player came to this rung on {self.first.day} {self.first:%B}: from then on."
+            )

@@ -1,28 +1,19 @@
 """Is it alive, is it ready, how is it: for whoever runs it, and for the proxy before it."""
 
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from hmac import compare_digest
-from time import perf_counter
 
 from django.conf import settings
 from django.db import Error, connection
 from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
-from prometheus_client import CollectorRegistry, Gauge, Histogram, generate_latest, multiprocess
+from prometheus_client import CollectorRegistry, Gauge, generate_latest, multiprocess
 from prometheus_client.exposition import CONTENT_TYPE_LATEST
 
 from drill_ladder.apps.records.backups import backups, folder
 
-ALIVE = "/health/"
-BUCKETS = (0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10)
-SECONDS = Histogram(
-    "ladder_request_seconds",
-    "How long requests took",
-    ["address", "method", "status"],
-    buckets=BUCKETS,
-)
 # name -> (what it says, its question): one row of (labels…, number)
 ASKED: dict[str, tuple[str, list[str], str]] = {
     "ladder_jobs": (
@@ -47,29 +38,6 @@ ASKED: dict[str, tuple[str, list[str], str]] = {
         "SELECT pg_database_size(current_database())",
     ),
 }
-
-
-class Counted:
-    """Every request's time, by the pattern of its address, never by the address."""
-
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        if request.path == ALIVE:  # asks nobody, not even the database
-            return health(request)
-        begun = perf_counter()
-        response = self.get_response(request)
-        match = request.resolver_match
-        route = match.route if match is not None else "none"
-        status = f"{response.status_code // 100}xx"
-        SECONDS.labels(route, request.method, status).observe(perf_counter() - begun)
-        return response
-
-
-def health(request: HttpRequest) -> HttpResponse:
-    """The process answers. (The middleware does, before anything is asked.)"""
-    return HttpResponse("alive\n", content_type="text/plain")
 
 
 def ready(request: HttpRequest) -> HttpResponse:

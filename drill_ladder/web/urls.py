@@ -3,10 +3,10 @@
 from django.urls import include, path
 
 from drill_ladder.apps.api.endpoints import api
-from drill_ladder.web import health
+from drill_ladder.web import health, middleware
 
 urlpatterns = [
-    path("health/", health.health, name="health"),
+    path("health/", middleware.health, name="health"),
     path("ready/", health.ready, name="ready"),
     path("metrics/", health.metrics, name="metrics"),
     path("accounts/", include("drill_ladder.web.account_urls")),

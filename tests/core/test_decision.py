@@ -4,8 +4,7 @@ import pytest
 
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.judging.decision import PRODUCT, decide
-from drill_ladder.core.judging.ladders import Target
-from drill_ladder.core.judging.rules import Evidence, InARow, Trust, Volume, Window
+from drill_ladder.core.judging.ladders import Evidence, InARow, Target, Trust, Volume, Window
 from tests.core.build import ladder, made, on, rung
 
 SIDES = ("left", "right")

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from drill_ladder.core.judging.rules import Evidence, InARow, Rule, Volume, Window
+from drill_ladder.core.judging.ladders import Evidence, InARow, Rule, Volume, Window
 from drill_ladder.core.odds.chain import odds
 from drill_ladder.core.odds.evidence import simulate
 from drill_ladder.core.odds.rule_finder import Question, find_rule

@@ -7,7 +7,7 @@ from scipy import stats
 
 from drill_ladder.core.errors import CoreError
 from drill_ladder.core.judging.decision import decide
-from drill_ladder.core.judging.rules import Evidence, InARow
+from drill_ladder.core.judging.ladders import Evidence, InARow
 from drill_ladder.core.judging.schools import Standing, posteriors
 from drill_ladder.core.judging.sessions import by_day, pool
 from drill_ladder.core.judging.verdicts import judge

@@ -6,9 +6,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from drill_ladder.core.judging.decision import decide
+from drill_ladder.core.judging.ladders import Evidence, InARow, Trust, Volume, Window
 from drill_ladder.core.judging.measures import Makes, SetResult
 from drill_ladder.core.judging.reasons import Kind
-from drill_ladder.core.judging.rules import Evidence, InARow, Trust, Volume, Window
 from drill_ladder.core.judging.sessions import Observer, Session, pool
 from drill_ladder.core.judging.verdicts import Verdict, judge
 from tests.core.build import ladder, on, rung

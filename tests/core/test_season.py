@@ -8,7 +8,7 @@ confirms every move on the same day.
 import pytest
 
 from drill_ladder.core.judging.decision import PRODUCT, decide
-from drill_ladder.core.judging.rules import Evidence, InARow, Trust, Volume, Window
+from drill_ladder.core.judging.ladders import Evidence, InARow, Trust, Volume, Window
 from tests.core.build import ladder, made, on, rung
 
 SIDES = ("left", "right")

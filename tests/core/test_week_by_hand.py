@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from drill_ladder.core.judging.ladders import Intent
-from drill_ladder.core.planning.kit import kit_of, tool
+from drill_ladder.core.planning.home_version import kit_of, tool
 from drill_ladder.core.planning.week import Day, Placed, Wish, plan_week
 from drill_ladder.core.planning.week_checks import Break, Help, breaks, what_would_help
 

@@ -9,8 +9,7 @@ import scipy.stats
 from drill_ladder.core.hall import Beam, Beat, runs_of
 from drill_ladder.core.judging import InARow, Trust, Window, decide
 from drill_ladder.core.judging.decision import PRODUCT
-from drill_ladder.core.judging.ladders import Target
-from drill_ladder.core.judging.rules import Evidence, Rule
+from drill_ladder.core.judging.ladders import Evidence, Rule, Target
 from drill_ladder.core.judging.schools import Standing, posteriors
 from drill_ladder.core.judging.sessions import by_day, pool
 from drill_ladder.core.judging.verdicts import judge

@@ -10,7 +10,7 @@ from django.test import Client
 from django.utils import timezone
 
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.players.pins import set_pin
+from drill_ladder.apps.people.players.links import set_pin
 from drill_ladder.apps.practice.models import Session, Stop
 from tests.make import current, put_on, text
 

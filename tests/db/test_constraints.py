@@ -118,10 +118,10 @@ def test_one_of_each(w):
     )
     refused(lambda: SecretLink.objects.create(club=w.club, player=w.player))
     said = {"decision": "climb", "missing": [], "reasons": []}
-    Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D)
-    refused(
-        lambda: Proposal.objects.create(club=w.club, stay=stay, kind="climb", said=said, made_on=D)
-    )
+    kept = {"club": w.club, "player": w.player, "stay": stay, "kind": "climb"}
+    kept |= {"said": said, "made_on": D}
+    Proposal.objects.create(**kept)
+    refused(lambda: Proposal.objects.create(**kept))
 
 
 def test_what_a_coach_must_say(w):

@@ -14,7 +14,6 @@ from drill_ladder.apps.floor.hall.settling import close_halls
 from drill_ladder.apps.floor.hall.taps import AFTER_STOP, FromDevice, take
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.history.models import Event
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import JudgedDay, Session, Stop
 from drill_ladder.apps.practice.stops.services import end_stop, open_stop
@@ -77,7 +76,7 @@ def phone(w):
 
 def noon(w, on):
     """The middle of a day at the club, whatever its clock does at night."""
-    return datetime.combine(on, time(12), clock.zone(w.club))
+    return datetime.combine(on, time(12), w.club.zone)
 
 
 def test_strokes_become_a_session_when_the_dose_is_whole(w, stay, tablet, today):

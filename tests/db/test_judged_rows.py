@@ -6,8 +6,15 @@ from datetime import date, timedelta
 
 import pytest
 
-from drill_ladder.apps.practice.judged.days import core_sessions, counted_rows, rejudge
-from drill_ladder.apps.practice.judged.decision import decide_stay, knowing, ladder_of, rung_key
+from drill_ladder.apps.practice.judged.days import (
+    core_sessions,
+    counted_rows,
+    decide_stay,
+    knowing,
+    ladder_of,
+    rejudge,
+    rung_key,
+)
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.practice.sessions.services import record_session
 from drill_ladder.apps.prescriptions.models import Stay

@@ -10,7 +10,7 @@ import pytest
 from scipy.special import expit
 
 from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.practice.judged.decision import decide_stay, knowing
+from drill_ladder.apps.practice.judged.days import decide_stay, knowing
 from drill_ladder.apps.practice.learning.fitting import NEW_DAYS, learn, learn_after_new_days
 from drill_ladder.apps.practice.models import JudgedDay, LadderLearning, PlayerLearning, Session
 from drill_ladder.apps.prescriptions.models import Stay

@@ -12,7 +12,7 @@ from drill_ladder.apps.library.models import StrainLimit
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import PlayerDay
 from drill_ladder.apps.practice.models import Session
-from drill_ladder.apps.prescriptions.dose.strain import done_in, kept_of, reps_of
+from drill_ladder.apps.prescriptions.dose.dosing import done_in, kept_of, reps_of
 from drill_ladder.apps.progress.panels.all_players import strain_lines
 from drill_ladder.apps.progress.player.record import SPAN, record_of
 from drill_ladder.apps.weeks.plan import stored_plan

@@ -9,7 +9,6 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
-from drill_ladder.apps.at_hand import first_with
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.tasks import tidy
@@ -19,6 +18,7 @@ from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.review.absences import notice_absences
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.review.waiting import waiting, waiting_count
+from drill_ladder.apps.stored import first_with
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
 from tests.make import log, put_on, text, world

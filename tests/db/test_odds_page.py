@@ -6,7 +6,7 @@ from django.test import Client
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.library.rules.forms import first_values
 from drill_ladder.core.judging import Dose
-from drill_ladder.core.judging.rules import InARow, Rule, Window
+from drill_ladder.core.judging.ladders import InARow, Rule, Window
 from drill_ladder.core.odds.chain import odds
 from drill_ladder.core.odds.session_chances import MakesSession
 from drill_ladder.formats.documents import RULE

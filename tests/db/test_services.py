@@ -52,7 +52,7 @@ def test_two_passes_propose_a_climb_and_confirming_moves_the_marker(w):
 
 def test_what_was_said_is_kept_with_its_numbers(w):
     _, proposal = climbed_once(w)
-    assert proposal.said.kind == "climb"
+    assert proposal.said.ahead.kind == "climb"
     assert [day.verdict for day in days_of(proposal.stay)] == ["pass", "pass"]
     assert proposal.said.reasons[0].text == "The rule is met: climb."
 

@@ -33,7 +33,6 @@ from drill_ladder.apps.api.shapes import (
 )
 from drill_ladder.apps.floor.test_days import hear
 from drill_ladder.apps.library.models import Ladder
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, Scope
 from drill_ladder.apps.practice.sessions import SessionInput, SetInput, record_session
@@ -152,7 +151,7 @@ def work(
     who = Player.objects.of_club(token.club).only_row(player).first()
     if who is None:
         raise HttpError(404, "There is no such player here: ask /players for those there are.")
-    day = on or clock.today(token.club)
+    day = on or token.club.today()
     told = [told_work(one) for one in work_of_day_for(who, day, Place(place))]
     if token.opens(Scope.NAMES):
         return told
@@ -214,7 +213,7 @@ def session_in(request: HttpRequest, sent: SessionIn) -> Any:
     entry = SessionInput(sent.id, sent.on, sent.observer, sets, effort=sent.effort)
     try:
         stored, new = record_session(
-            stay=stay, entry=entry, today=clock.today(token.club), actor=token.made_by
+            stay=stay, entry=entry, today=token.club.today(), actor=token.made_by
         )
     except Refused as error:
         raise HttpError(422, str(error)) from error

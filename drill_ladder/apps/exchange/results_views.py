@@ -10,7 +10,6 @@ from drill_ladder.apps.exchange.columns import COLUMNS, DICTIONARY, dictionary_r
 from drill_ladder.apps.exchange.results import Preview, preview, rows_out
 from drill_ladder.apps.exchange.results_import import import_results
 from drill_ladder.apps.exchange.tables_in import kept, table_of
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -54,9 +53,9 @@ def results_in(request: HttpRequest, member: Membership) -> HttpResponse:
     if request.method == "POST":
         try:
             table = table_of(request, MOST_ROWS)
-            shown = preview(member.club, table, clock.today(member.club))
+            shown = preview(member.club, table, member.club.today())
             if request.POST.get("sure") == "yes" and not shown.problems:
-                shown = import_results(member=member, table=table, today=clock.today(member.club))
+                shown = import_results(member=member, table=table, today=member.club.today())
                 messages.success(request, _said(shown))
                 return redirect("progress:players")
             text = kept(table)

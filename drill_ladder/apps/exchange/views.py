@@ -9,7 +9,6 @@ from django.shortcuts import redirect, render
 from drill_ladder.apps.exchange.roster import COLUMNS, Preview, preview, roster_csv
 from drill_ladder.apps.exchange.roster_import import import_roster
 from drill_ladder.apps.exchange.tables_in import kept, table_of
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -31,9 +30,9 @@ def roster_in(request: HttpRequest, member: Membership) -> HttpResponse:
     if request.method == "POST":
         try:
             table = table_of(request)
-            rows = preview(member.club, table, clock.today(member.club))
+            rows = preview(member.club, table, member.club.today())
             if request.POST.get("sure") == "yes" and not rows.problems:
-                rows = import_roster(member=member, table=table, today=clock.today(member.club))
+                rows = import_roster(member=member, table=table, today=member.club.today())
                 messages.success(request, _said(rows))
                 return redirect("progress:players")
             text = kept(table)

@@ -7,7 +7,6 @@ from drill_ladder.apps.help.methods import methods_page
 from drill_ladder.apps.help.pages import help_of
 from drill_ladder.apps.help.trade_words import trade_words
 from drill_ladder.apps.help.why import why_of
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.prescriptions.models import Stay
@@ -41,5 +40,5 @@ def methods(request: HttpRequest, member: Membership) -> HttpResponse:
 def why(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Why the rule says what it says of a player on a rung, today."""
     stay = get_object_or_404(Stay.objects.of_club(member.club).with_all(), pk=pk)
-    found = why_of(stay, clock.today(member.club))
+    found = why_of(stay, member.club.today())
     return render(request, "help/why.html", {"stay": stay, "why": found})

@@ -9,7 +9,6 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.models import Drill, Ladder, Routine
 from drill_ladder.apps.library.services import archive_row
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership
 
@@ -22,7 +21,7 @@ def archive(request: HttpRequest, member: Membership, kind: str, pk: int) -> Htt
     if model is None:
         raise Http404
     row = get_object_or_404(model.objects.of_club(member.club), pk=pk)
-    archive_row(member=member, row=row, on=None if row.archived_on else clock.today(member.club))
+    archive_row(member=member, row=row, on=None if row.archived_on else member.club.today())
     said = (
         "is archived: nobody is given it any more, and nothing of it is lost"
         if row.archived_on

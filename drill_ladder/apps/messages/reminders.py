@@ -8,7 +8,6 @@ from drill_ladder.apps.messages import letters
 from drill_ladder.apps.messages.models import Kind, MailSettings, Message
 from drill_ladder.apps.messages.occasions import guardians_of
 from drill_ladder.apps.messages.posting import write
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.agreements import agrees
 from drill_ladder.apps.people.models import AgreedTo, Club
 from drill_ladder.apps.people.players import open_link
@@ -29,7 +28,7 @@ def remind_all(now: datetime) -> int:
 
 def remind(club: Club, now: datetime) -> int:
     """One club's, at this moment."""
-    local = now.astimezone(clock.zone(club))
+    local = now.astimezone(club.zone)
     if local.weekday() not in WEEKDAYS or not FROM_HOUR <= local.hour < UNTIL_HOUR:
         return 0
     today = local.date()

@@ -1,5 +1,6 @@
 """Who may come in, and what they then see: one door for every view. What a member may see is
-carried by the club that questions are asked with (`of_club`).
+carried by the club that questions are asked with (`of_club`). Whoever is signed in comes with their
+places in clubs, by one question.
 """
 
 from collections.abc import Callable, Iterator
@@ -8,14 +9,14 @@ from copy import copy
 from functools import wraps
 from typing import Any
 
+from allauth.account.auth_backends import AuthenticationBackend
 from django.contrib.auth.decorators import login_required
 from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils import timezone
 
-from drill_ladder.apps.people import clock
-from drill_ladder.apps.people.errors import OWNER_TOLD, ROLE_TOLD
-from drill_ladder.apps.people.models import Club, Membership, Role
+from drill_ladder.apps.people.errors import OWNER_TOLD, ROLE_TOLD, Refused
+from drill_ladder.apps.people.models import Club, Membership, Player, Role, User
 from drill_ladder.apps.people.signals import written
 
 SIGNED_OUT = (
@@ -53,7 +54,7 @@ def at_club(request: HttpRequest, club: Club) -> Iterator[None]:
     """What is done and shown in here follows the club's clock. The first write of a day brings the
     night's work, once it is done itself: a report of hurt waits for nothing.
     """
-    with timezone.override(clock.zone(club)):
+    with timezone.override(club.zone):
         yield
         if request.method not in ("GET", "HEAD", "OPTIONS"):
             written.send_robust(
@@ -137,3 +138,41 @@ def whole(club: Club) -> Club:
     all_of_it = copy(club)
     all_of_it.seen = None
     return all_of_it
+
+
+class Members(AuthenticationBackend):  # type: ignore[misc]
+    """As allauth's; every page that knows who asks also knows for which clubs."""
+
+    def get_user(self, user_id: int) -> User | None:
+        """The user, and at hand what `choose_club` is asked for."""
+        memberships = list(Membership.objects.of_user(user_id))
+        if not memberships:
+            user: User | None = super().get_user(user_id)
+            return user
+        user = memberships[0].user
+        if not self.user_can_authenticate(user):
+            return None
+        user.__dict__["_memberships"] = memberships
+        return user
+
+
+def refuse_unless_coach(member: Membership, told: str = ROLE_TOLD) -> None:
+    """Raise Refused for an assistant."""
+    if not member.decides:
+        raise Refused(told)
+
+
+def refuse_resting(player: Player, kept: str = "Nothing was changed.") -> None:
+    """Raise Refused, with the reason, while a stop of the player is open."""
+    stop = player.stops.filter(ended_on__isnull=True).first()  # type: ignore[attr-defined]
+    if stop is not None:
+        raise Refused(
+            f"{player} rests since {stop.opened_on:%-d %B} (“{stop.what}”): a coach ends the stop "
+            f"first. {kept}"
+        )
+
+
+def refuse_unless_owner(member: Membership, told: str = OWNER_TOLD) -> None:
+    """Raise Refused for everybody else."""
+    if member.role != Role.OWNER:
+        raise Refused(told)

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
-from drill_ladder.apps.people.querysets import ClubQuerySet
+from drill_ladder.apps.people.querysets import AgreementQuerySet
 from drill_ladder.apps.personal import Personal
 
 
@@ -18,28 +18,6 @@ class AgreedTo(models.TextChoices):
     REPORTS = "reports", "Reports by mail"
     EAR = "ear", "Counting by ear: the microphone, while counting"
     REMINDER = "reminder", "A reminder of work at home, once a week at most"
-
-
-class AgreementQuerySet(ClubQuerySet):
-    """Agreements."""
-
-    to_squad = "player__squad"
-
-    def in_force(self) -> "AgreementQuerySet":
-        """Those that nobody took back."""
-        return self.filter(withdrawn_on=None)
-
-    def about(self, player: models.Model) -> "AgreementQuerySet":
-        """A player's, with who noted them at hand."""
-        return self.filter(player=player).select_related("noted_by")
-
-    def with_player(self) -> "AgreementQuerySet":
-        """With whom they are about at hand."""
-        return self.select_related("player")
-
-    def to(self, what: str) -> "AgreementQuerySet":
-        """Those to one thing."""
-        return self.filter(what=what)
 
 
 class Agreement(models.Model):

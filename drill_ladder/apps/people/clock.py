@@ -1,11 +1,6 @@
-"""What day it is at a club. Everywhere else the day is an argument, or comes from here."""
+"""How far the clock of a device is off."""
 
-from datetime import date, datetime, timedelta
-from zoneinfo import ZoneInfo
-
-from django.utils import timezone
-
-from drill_ladder.apps.people.models import Club
+from datetime import datetime, timedelta
 
 WAY = timedelta(seconds=3)  # how long a sending may be under way; less says nothing about a clock
 
@@ -16,13 +11,3 @@ def behind(device_now: datetime | None, now: datetime) -> timedelta:
     """
     off = now - device_now if device_now else timedelta()
     return off if abs(off) > WAY else timedelta()
-
-
-def zone(club: Club) -> ZoneInfo:
-    """The club's time zone."""
-    return ZoneInfo(club.time_zone)
-
-
-def today(club: Club) -> date:
-    """The day at the club."""
-    return timezone.localdate(timezone=zone(club))

@@ -1,11 +1,12 @@
 """The club and its people."""
 
 from datetime import date
-from zoneinfo import available_timezones
+from zoneinfo import ZoneInfo, available_timezones
 
 from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import Q
+from django.utils import timezone
 
 from drill_ladder.apps.people.querysets import (
     MembershipQuerySet,
@@ -71,6 +72,15 @@ class Club(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def zone(self) -> ZoneInfo:
+        """Its time zone."""
+        return ZoneInfo(self.time_zone)
+
+    def today(self) -> date:
+        """The day there. Everywhere else the day is an argument, or comes from here."""
+        return timezone.localdate(timezone=self.zone)
 
 
 class Role(models.TextChoices):

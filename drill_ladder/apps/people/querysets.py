@@ -13,7 +13,7 @@ from django.db.models.functions import JSONObject
 from drill_ladder.apps.people.secrets import is_signed, parts_of
 
 if TYPE_CHECKING:
-    from drill_ladder.apps.people.models import Club, Membership, Player
+    from drill_ladder.apps.people.models import Agreement, Club, Membership, Player
 
 
 MOST_NOTES = 6
@@ -225,3 +225,31 @@ class TokenQuerySet(ClubQuerySet):
         rows = self.filter(digest=digest, revoked_at=None, made_by__is_active=True)
         rows = rows.filter(made_by__memberships__club=F("club"))
         return rows.select_related("club", "made_by")
+
+
+class AgreementQuerySet(ClubQuerySet):
+    """Agreements."""
+
+    to_squad = "player__squad"
+
+    def in_force(self) -> "AgreementQuerySet":
+        """Those that nobody took back."""
+        return self.filter(withdrawn_on=None)
+
+    def about(self, player: models.Model) -> "AgreementQuerySet":
+        """A player's, with who noted them at hand."""
+        return self.filter(player=player).select_related("noted_by")
+
+    def with_player(self) -> "AgreementQuerySet":
+        """With whom they are about at hand."""
+        return self.select_related("player")
+
+    def to(self, what: str) -> "AgreementQuerySet":
+        """Those to one thing."""
+        return self.filter(what=what)
+
+    def taken_back(self, player: "Player", what: str) -> "Agreement | None":
+        """The agreement that was taken back and not given again; None where that never happened."""
+        rows = list(self.to(what).filter(player=player).order_by("-withdrawn_on", "-id"))
+        in_force = any(row.withdrawn_on is None for row in rows)
+        return rows[0] if rows and not in_force else None

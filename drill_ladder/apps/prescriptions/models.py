@@ -1,5 +1,6 @@
 """Who is on which ladder, and where they stood when."""
 
+from collections.abc import Iterable
 from typing import Any
 
 from django.db import models
@@ -279,3 +280,12 @@ class Placement(models.Model):
 
     def __str__(self) -> str:
         return f"Placement of {self.player} on {self.ladder}"
+
+
+def by_routine(stays: Iterable[Stay]) -> dict[int, list[Stay]]:
+    """Routine of a player -> the stays of its parts, the first part first."""
+    found: dict[int, list[Stay]] = {}
+    for stay in sorted(stays, key=lambda one: one.prescription.part or 0):
+        if stay.prescription.player_routine_id is not None:
+            found.setdefault(stay.prescription.player_routine_id, []).append(stay)
+    return found

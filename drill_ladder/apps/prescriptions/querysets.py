@@ -164,6 +164,13 @@ class StayQuerySet(ClubQuerySet):
             "rung__ladder",
         )
 
+    def with_player_held(self) -> Self:
+        """Held until the transaction's end, with their players: whoever judges a player holds that
+        row.
+        """
+        held = self.select_for_update(of=("self", "prescription__player"))
+        return held.select_related("prescription__player")
+
     def with_steps(self) -> Self:
         """With the ids of their ladders' rungs, from the bottom: what a decision asks of those."""
         rungs = apps.get_model("library.Rung")._default_manager

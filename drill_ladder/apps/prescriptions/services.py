@@ -9,10 +9,9 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Caution, Ladder, Rung, Skill
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.players import by_name, refuse_unless_coach
+from drill_ladder.apps.people.players import by_name, refuse_resting, refuse_unless_coach
 from drill_ladder.apps.prescriptions.dose import strain_in, too_much_at_once
 from drill_ladder.apps.prescriptions.models import (
     Arrival,
@@ -120,7 +119,7 @@ def prescribe(
         per_week=per_week,
         place=place,
         started_on=on,
-        prescribed_at=timezone.now() if on >= clock.today(member.club) else None,
+        prescribed_at=timezone.now() if on >= member.club.today() else None,
         **(more or {}),
     )
     refuse_overrides(prescription, rung)
@@ -135,16 +134,6 @@ def prescribe(
         rung=rung.position,
     )
     return prescription
-
-
-def refuse_resting(player: Player, kept: str = "Nothing was changed.") -> None:
-    """Raise Refused, with the reason, while a stop of the player is open."""
-    stop = player.stops.filter(ended_on__isnull=True).first()  # type: ignore[attr-defined]
-    if stop is not None:
-        raise Refused(
-            f"{player} rests since {stop.opened_on:%-d %B} (“{stop.what}”): a coach ends the stop "
-            f"first. {kept}"
-        )
 
 
 def refuse_strain(prescription: Prescription, rung: Rung) -> None:

@@ -11,7 +11,6 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.ladders import rung_lines
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
@@ -68,7 +67,7 @@ def start(request: HttpRequest, member: Membership, player: int, ladder: int) ->
     """From which rung, how often, where, and what is different for this player?"""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
     which = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=ladder)
-    today = clock.today(member.club)
+    today = member.club.today()
     first = {"rung": request.GET.get("rung"), "starts_on": today, "review_on": today + REVIEW}
     form = PrescribeForm(request.POST or None, initial=first, ladder=which, today=today)
     htmx = htmx_of(request)
@@ -134,7 +133,7 @@ def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Take a player off a ladder; the history stays."""
     prescription = get_object_or_404(Prescription.objects.active().of_club(member.club), pk=pk)
     try:
-        end_prescription(member=member, prescription=prescription, on=clock.today(member.club))
+        end_prescription(member=member, prescription=prescription, on=member.club.today())
     except Refused as error:
         messages.error(request, str(error))
     else:
@@ -154,7 +153,7 @@ def new_terms(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     stay = get_object_or_404(Stay.objects.of_club(member.club).with_all(), pk=pk)
     player = stay.prescription.player
     try:
-        take_new_terms(member=member, stay=stay, on=clock.today(member.club))
+        take_new_terms(member=member, stay=stay, on=member.club.today())
     except Refused as error:
         messages.error(request, str(error))
     else:
@@ -187,7 +186,7 @@ def _move_on(request: HttpRequest, member: Membership, stays: list[Stay]) -> Non
     moved = 0
     for stay in stays:
         try:
-            take_new_terms(member=member, stay=stay, on=clock.today(member.club))
+            take_new_terms(member=member, stay=stay, on=member.club.today())
             moved += 1
         except Refused as error:
             messages.error(request, f"{stay.prescription.player}: {error}")
@@ -249,7 +248,7 @@ def _prescribe_all(
         same = {
             "per_week": data["per_week"],
             "place": data["place"],
-            "on": clock.today(member.club),
+            "on": member.club.today(),
         }
         try:
             prescribe(member=member, player=player, ladder=which, rung=rung, **same)
@@ -269,7 +268,7 @@ def focus(request: HttpRequest, member: Membership, player: int) -> HttpResponse
     if away is not None:
         drop_focus(player=who, pk=away)
     elif form.is_valid():
-        set_focus(player=who, on=clock.today(member.club), **form.cleaned_data)
+        set_focus(player=who, on=member.club.today(), **form.cleaned_data)
     else:
         messages.error(request, "Which skill? Nothing was changed.")
     return redirect("progress:player", who.pk)
@@ -282,7 +281,7 @@ def back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """A rung that did not hold is taken up again."""
     stay = get_object_or_404(Stay.objects.of_club(member.club).with_all(), pk=pk)
     try:
-        go_back(member=member, stay=stay, on=clock.today(member.club))
+        go_back(member=member, stay=stay, on=member.club.today())
     except Refused as error:
         messages.error(request, str(error))
     else:

@@ -8,7 +8,6 @@ from django.utils import timezone
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import step, task
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.progress.player import SPAN
@@ -20,7 +19,7 @@ def write_reports(job: Job) -> None:
     """One after the other, each stored as soon as it is written."""
     member = Membership.objects.select_related("club", "user").get(club=job.club, user=job.by)
     players = list(Player.objects.of_club(job.club).of_squad(job.given["squad"]).order_by("pk"))
-    today = clock.today(member.club)
+    today = member.club.today()
     for done, player in enumerate(players, 1):
         if player.pk <= job.mark:
             continue

@@ -7,7 +7,6 @@ from datetime import date
 
 from django.db import models, transaction
 
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.personal import ours
 from drill_ladder.apps.records.models import UnreadDocument
@@ -61,4 +60,4 @@ def _unread(
 def read_all() -> None:
     """Every club's share of today."""
     for club in Club.objects.all():
-        read_share(club, clock.today(club))
+        read_share(club, club.today())

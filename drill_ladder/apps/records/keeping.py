@@ -8,7 +8,6 @@ from django.db import DatabaseError, transaction
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.messages.models import LocalMail, Message
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player
 from drill_ladder.apps.people.players import refuse_unless_owner
@@ -110,6 +109,6 @@ def retain_all() -> None:
     """Every club's, on its own day; a club with a fault stops none of the others."""
     for row in Retention.objects.select_related("club"):
         try:
-            retain(row.club, clock.today(row.club))
+            retain(row.club, row.club.today())
         except (Refused, DatabaseError):
             LOG.exception("what is due in club %s was not done", row.club_id)

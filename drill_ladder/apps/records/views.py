@@ -10,7 +10,6 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.jobs.services import start
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, owner_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Role
@@ -72,7 +71,7 @@ def family(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     with it.
     """
     player = get_object_or_404(Player.objects.known_to(member.club), pk=pk)
-    on = clock.today(member.club)
+    on = member.club.today()
     all_notes = request.GET.get("notes") == "all" and member.role == Role.OWNER
     file = family_file(player, on, all_notes)
     record(
@@ -95,7 +94,7 @@ def aside(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
             bring_back(member=member, player=player)
             messages.success(request, f"{player} is back, as they were.")
             return redirect("progress:player", pk)
-        put_aside(member=member, player=player, on=clock.today(member.club))
+        put_aside(member=member, player=player, on=member.club.today())
         messages.success(request, f"{player} is archived. Nothing is lost.")
     except Refused as error:
         messages.error(request, str(error))
@@ -115,7 +114,7 @@ def erase_player(request: HttpRequest, member: Membership, pk: int) -> HttpRespo
             receipt = erase(
                 member=member,
                 player=player,
-                on=clock.today(member.club),
+                on=member.club.today(),
                 others=_others(request, player),
             )
         except Refused as error:
@@ -161,7 +160,7 @@ def records(request: HttpRequest, member: Membership) -> HttpResponse:
     """Who was put aside, receipts, and how long what is kept; ?try=1 shows what typed periods
     would take, and keeps nothing.
     """
-    club, today = member.club, clock.today(member.club)
+    club, today = member.club, member.club.today()
     kept = periods_of(club)
     first = {"players": kept.players, "mail": kept.mail}
     form = PeriodsForm(request.POST or None, initial=first)

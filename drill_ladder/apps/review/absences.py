@@ -46,8 +46,8 @@ def _is_away(stay: Stay, on: date) -> bool:
 def _propose(stays: Sequence[Stay], on: date) -> int:
     """One proposal for each; of two who notice it at once, the second finds it made."""
     keys = [stay.pk for stay in stays]
-    locked = Stay.objects.select_for_update().filter(pk__in=keys, left__isnull=True)
-    there = set(locked.order_by("pk").values_list("pk", flat=True))
+    locked = Stay.objects.with_player_held().filter(pk__in=keys, left__isnull=True)
+    there = {stay.pk for stay in locked.order_by("pk")}
     waiting = Proposal.objects.filter(stay__in=keys, state=State.OPEN, kind=Kind.RECHECK)
     there -= set(waiting.values_list("stay", flat=True))
     resting = set(

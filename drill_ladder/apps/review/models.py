@@ -1,7 +1,5 @@
 """What the core proposed, and what a coach made of it."""
 
-from typing import Any
-
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
@@ -64,12 +62,6 @@ class Proposal(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind}: {self.stay}"
-
-    def save(self, *args: Any, **kwargs: Any) -> None:
-        """With the player of the stay."""
-        if self.player_id is None:
-            self.player_id = self.stay.prescription.player_id
-        super().save(*args, **kwargs)
 
     @property
     def word(self) -> str:

@@ -13,7 +13,6 @@ from django.db import transaction
 from django.db.models import Q
 
 from drill_ladder.apps.floor.hall import close_halls, guests_go
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.practice.judged import measure_spread
 from drill_ladder.apps.practice.learning import learn_when_due
@@ -30,7 +29,7 @@ WORK: list[Callable[[Club, date], Any]] = [
 
 def night_of(club: Club) -> bool:
     """Do the work of the club's day, unless it is done; of several who ask at once, one does it."""
-    today = clock.today(club)
+    today = club.today()
     if club.night_on is not None and club.night_on >= today:
         return False
     due = Club.objects.filter(Q(night_on__isnull=True) | Q(night_on__lt=today), pk=club.pk)
@@ -61,4 +60,4 @@ def learn_of_all() -> int:
     """The learning model of every club, once a day and after much that is new; how many were
     fitted. Seconds for a large club: the workers' own work, never a request's.
     """
-    return sum(learn_when_due(club, clock.today(club)) for club in Club.objects.order_by("pk"))
+    return sum(learn_when_due(club, club.today()) for club in Club.objects.order_by("pk"))

@@ -7,14 +7,12 @@ from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Rung
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, PlayerNote
-from drill_ladder.apps.people.players import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_resting, refuse_unless_coach
 from drill_ladder.apps.practice.judged import counted_rows, decide_stay, rung_pk
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.review.effects import apply_move, take_back
 from drill_ladder.apps.review.models import Action, Decision, Proposal, State
 from drill_ladder.core.judging import Advice, Kind
@@ -61,9 +59,8 @@ CHOICE_WORDS = {
 @transaction.atomic(savepoint=False)
 def propose(stay: Stay, on: date, decision: Decided | None = None) -> Proposal:
     """Keep the core's answer about a stay, asked for here unless it is known; it replaces an open
-    one.
+    one. Whoever asks holds the player: of two at once both would be open.
     """
-    Stay.objects.select_for_update().get(pk=stay.pk)  # two at once would both be open
     Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
     proposal = proposal_of(stay, on, decision or decide_stay(stay, on))
     proposal.save()
@@ -207,7 +204,7 @@ def move_by_hand(*, member: Membership, stay: Stay, kind: str, reason: str, on: 
         raise Refused("Choose what to do. Nothing was changed.")
     if not reason.strip():
         raise Refused("Say why, in one line: you will want to know later. Nothing was changed.")
-    current = Stay.objects.select_for_update().get(pk=stay.pk)
+    current = Stay.objects.with_player_held().get(pk=stay.pk)
     if current.left is not None:
         raise Refused("The player is not on this rung any more. Nothing was changed.")
     known = Proposal.objects.filter(stay=stay, state__in=(State.OPEN, State.NOTED)).last()
@@ -288,7 +285,7 @@ def latest_decision(member: Membership) -> Decision | None:
             club=member.club,
             by=member.user,
             undone_at__isnull=True,
-            at__date=clock.today(member.club),
+            at__date=member.club.today(),
         )
         .select_related("proposal__stay__prescription__player", "proposal__stay__rung", "to_rung")
         .first()

@@ -5,7 +5,6 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -48,7 +47,7 @@ def decide(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         )
     try:
         decision = settle(
-            member=member, proposal=proposal, on=clock.today(member.club), **form.cleaned_data
+            member=member, proposal=proposal, on=member.club.today(), **form.cleaned_data
         )
     except Refused as error:
         return _show(request, member, wrong=str(error), at=pk, typed=form.cleaned_data)
@@ -61,7 +60,7 @@ def decide(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
 @coach_required
 def after(request: HttpRequest, member: Membership) -> HttpResponse:
     """What everybody came to today at the club, and what can be decided now."""
-    on = clock.today(member.club)
+    on = member.club.today()
     context: Context = {"hour": after_hour(member.club, on), "on": on}
     return render(request, "review/after.html", context)
 
@@ -92,7 +91,7 @@ def move(request: HttpRequest, member: Membership, stay: int) -> HttpResponse:
     """Move a player by hand, from wherever they are looked at."""
     row = get_object_or_404(Stay.objects.of_club(member.club).with_all(), pk=stay)
     kind, reason = request.POST.get("kind", ""), cut(request.POST.get("reason", ""), MOST_REASON)
-    today = clock.today(member.club)
+    today = member.club.today()
     try:
         move_by_hand(member=member, stay=row, kind=kind, reason=reason, on=today)
     except Refused as error:

@@ -8,14 +8,13 @@ from datetime import date, timedelta
 from django.db import transaction
 from django.utils import timezone
 
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.apps.weeks.board import changes
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.plan import WeekPlan, week_plan
 from drill_ladder.apps.weeks.publishing import snapshot
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.apps.weeks.services import arrange
-from drill_ladder.apps.weeks.words import changes
 from drill_ladder.core.planning import ToldBlock
 
 # what of a told block belongs to its rung
@@ -26,7 +25,7 @@ def move_on(*, prescription: Prescription, first: bool, **_: object) -> None:
     """Plan and tell what is to come on the rung where the player stands now."""
     if first:
         return
-    today = clock.today(prescription.player.club)
+    today = prescription.player.club.today()
     rows = Week.objects.select_for_update(of=("self",)).filter(
         player=prescription.player_id, monday__gte=monday_of(today)
     )

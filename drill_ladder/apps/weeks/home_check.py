@@ -15,7 +15,6 @@ from django.db.models import Q
 from django.utils import timezone
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Player, PlayerDay, User
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Prescription, Setting, Stay
@@ -53,7 +52,7 @@ def check_arrival(*, prescription: Prescription, first: bool, **_: object) -> No
 def _check(which: Q, actor: User | None) -> None:
     rows = Prescription.objects.active().exclude(place=Setting.COACHED).filter(which).distinct()
     for prescription in rows.select_related("player__club", "ladder"):
-        check_home(prescription, clock.today(prescription.player.club), actor)
+        check_home(prescription, prescription.player.club.today(), actor)
 
 
 @transaction.atomic

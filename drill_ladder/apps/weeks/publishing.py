@@ -6,15 +6,14 @@ from datetime import date, datetime
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people.agreements import withdrawn
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import AgreedTo, Membership, Player
+from drill_ladder.apps.people.models import AgreedTo, Agreement, Membership, Player
 from drill_ladder.apps.prescriptions.dose import fixed
 from drill_ladder.apps.prescriptions.minutes import Wanted
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.weeks.board import changes
 from drill_ladder.apps.weeks.plan import WeekPlan
 from drill_ladder.apps.weeks.services import locked_plan, refuse_at_home
-from drill_ladder.apps.weeks.words import changes
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock
 from drill_ladder.formats.rung_words import dose_words, target_words
@@ -61,7 +60,7 @@ def refuse_withdrawn(plan: WeekPlan) -> None:
     """No work at home is told where a guardian took the agreement to it back. Raises Refused."""
     if not any(block.place == "home" for block in plan.blocks):
         return
-    taken_back = withdrawn(plan.week.player, AgreedTo.HOME)
+    taken_back = Agreement.objects.taken_back(plan.week.player, AgreedTo.HOME)
     if taken_back is not None:
         raise Refused(
             f"Not told. The agreement to work at home is withdrawn ({taken_back.words}). Plan "

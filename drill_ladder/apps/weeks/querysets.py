@@ -1,4 +1,4 @@
-"""Questions about weeks."""
+"""Questions about weeks, and which day or week a page is asked about."""
 
 from collections.abc import Sequence
 from datetime import date, timedelta
@@ -12,6 +12,10 @@ from drill_ladder.apps.people.querysets import ClubQuerySet
 if TYPE_CHECKING:
     from drill_ladder.apps.people.models import Club, Player
 
+
+from django.http import HttpRequest
+
+from drill_ladder.formats.reading import day
 
 ROUTINE = "prescription__player_routine__routine"
 
@@ -85,3 +89,17 @@ class BlockQuerySet(ClubQuerySet):
 def monday_of(day: date) -> date:
     """The Monday of a day's week."""
     return day - timedelta(days=day.weekday())
+
+
+FARTHEST = timedelta(days=400)
+
+
+def asked_day(request: HttpRequest, today: date) -> date:
+    """The day that is asked for with ?of=; today for anything else."""
+    asked = request.POST.get("of") or request.GET.get("of", "")
+    return day(asked, today - FARTHEST, today + FARTHEST) or today
+
+
+def asked_monday(request: HttpRequest, today: date) -> date:
+    """The Monday of the week that is asked for."""
+    return monday_of(asked_day(request, today))

@@ -7,11 +7,10 @@ from django.db import transaction
 
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.players import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_resting, refuse_unless_coach
 from drill_ladder.apps.prescriptions.dose import beyond, of_the_day
 from drill_ladder.apps.prescriptions.minutes import Wanted
 from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.plan import SOLVER_S, WeekPlan, week_plan
 from drill_ladder.apps.weeks.querysets import monday_of

@@ -10,10 +10,10 @@ from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import step, task
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.weeks.board import BEST_FOUND
 from drill_ladder.apps.weeks.plan import WeekPlan
 from drill_ladder.apps.weeks.publishing import publish
 from drill_ladder.apps.weeks.services import solve
-from drill_ladder.apps.weeks.words import BEST_FOUND
 
 
 def _players(job: Job) -> list[Player]:

@@ -11,18 +11,16 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.jobs.services import start
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.weeks.asked import asked_monday
-from drill_ladder.apps.weeks.board import board
+from drill_ladder.apps.weeks.board import BEST_FOUND, board
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.overview import overview
 from drill_ladder.apps.weeks.plan import WeekPlan, stored_plan
 from drill_ladder.apps.weeks.publishing import is_stale, publish
+from drill_ladder.apps.weeks.querysets import asked_monday
 from drill_ladder.apps.weeks.services import copy_last, move, set_lock, skip, solve, take_away
-from drill_ladder.apps.weeks.words import BEST_FOUND
 from drill_ladder.formats.reading import day, whole
 from drill_ladder.ui.pages import htmx_of, page_of, page_or_fragment, public_address
 
@@ -31,7 +29,7 @@ from drill_ladder.ui.pages import htmx_of, page_of, page_or_fragment, public_add
 def week(request: HttpRequest, member: Membership, player: int) -> HttpResponse:
     """One player's week."""
     who = get_object_or_404(Player.objects.of_club(member.club).with_days(), pk=player)
-    return _show(request, member, stored_plan(who, asked_monday(request, clock.today(member.club))))
+    return _show(request, member, stored_plan(who, asked_monday(request, member.club.today())))
 
 
 def _show(
@@ -44,7 +42,7 @@ def _show(
         "sunday": monday + timedelta(days=6),
         "before": monday - timedelta(days=7),
         "after": monday + timedelta(days=7),
-        "today": clock.today(member.club),
+        "today": member.club.today(),
         "board": board(plan),
         "week": plan.week if plan.week.pk else None,
         "no_days": not who.days.all(),
@@ -62,7 +60,7 @@ def _show(
 def act(request: HttpRequest, member: Membership, player: int, what: str) -> HttpResponse:
     """Something done to a whole week: solve, copy, skip, publish."""
     who = get_object_or_404(Player.objects.of_club(member.club).with_days(), pk=player)
-    monday = asked_monday(request, clock.today(member.club))
+    monday = asked_monday(request, member.club.today())
     weekdays = [n for n in map(whole, request.POST.getlist("skip")) if n is not None]
     acts: dict[str, tuple[Callable[[], WeekPlan], str]] = {
         "solve": (
@@ -141,7 +139,7 @@ def _answer(
 @member_required
 def squad(request: HttpRequest, member: Membership) -> HttpResponse:
     """Everybody's week, or one squad's: minutes, blocks, what found no place, who has been told."""
-    monday = asked_monday(request, clock.today(member.club))
+    monday = asked_monday(request, member.club.today())
     chosen = whole(request.GET.get("squad", ""))
     page = page_of(request, Player.objects.of_club(member.club).on_ladders(chosen).for_weeks(), 20)
     players = list(page)
@@ -171,7 +169,7 @@ def squad_act(request: HttpRequest, member: Membership, what: str) -> HttpRespon
     labels = {"solve": "Planning the weeks", "publish": "Telling everybody their week"}
     if what not in labels:
         raise Http404
-    monday, sent = asked_monday(request, clock.today(member.club)), request.POST.get("squad", "")
+    monday, sent = asked_monday(request, member.club.today()), request.POST.get("squad", "")
     squad_pk = None
     if sent:
         squad_pk = get_object_or_404(Squad.objects.of_club(member.club), pk=whole(sent)).pk

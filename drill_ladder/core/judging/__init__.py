@@ -14,7 +14,20 @@ from drill_ladder.core.judging.decision import (
     judge_days,
     upwards,
 )
-from drill_ladder.core.judging.ladders import Intent, Ladder, Rung, Target
+from drill_ladder.core.judging.ladders import (
+    ByCoach,
+    Evidence,
+    InARow,
+    Intent,
+    Ladder,
+    Rule,
+    Rung,
+    School,
+    Target,
+    Trust,
+    Volume,
+    Window,
+)
 from drill_ladder.core.judging.measures import (
     Checklist,
     Count,
@@ -40,18 +53,12 @@ from drill_ladder.core.judging.placement import (
 )
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
 from drill_ladder.core.judging.retention import WEEKS, Check, next_check, offer_back
-from drill_ladder.core.judging.rules import (
-    ByCoach,
-    Evidence,
-    InARow,
-    Rule,
-    School,
-    Trust,
-    Volume,
-    Window,
-)
 from drill_ladder.core.judging.said import Ahead, Said, SaidReason
-from drill_ladder.core.judging.schools import Standing, form_and_faults, posteriors
+from drill_ladder.core.judging.schools import (
+    Standing,
+    form_and_faults,
+    posteriors,
+)
 from drill_ladder.core.judging.sessions import OBSERVED, Day, Observer, Session, by_day
 from drill_ladder.core.judging.stopping import LIMIT as DROP_LIMIT
 from drill_ladder.core.judging.stopping import DropOff, Stopping, drop_off, drop_off_sum

@@ -7,13 +7,19 @@ from dataclasses import dataclass
 from datetime import date
 
 from drill_ladder.core.judging.advice import advise
-from drill_ladder.core.judging.ladders import Ladder, Rung
+from drill_ladder.core.judging.ladders import ByCoach, Ladder, Rung, Trust
 from drill_ladder.core.judging.measures import Sets
-from drill_ladder.core.judging.missing import missing_for_climb, missing_for_full
-from drill_ladder.core.judging.next_odds import Form, odds_next
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
-from drill_ladder.core.judging.rules import ByCoach, Trust
-from drill_ladder.core.judging.schools import Extra, Standing, may_climb, trust_holds
+from drill_ladder.core.judging.schools import (
+    Extra,
+    Form,
+    Standing,
+    may_climb,
+    missing_for_climb,
+    missing_for_full,
+    odds_next,
+    trust_holds,
+)
 from drill_ladder.core.judging.sessions import OBSERVED, Session, by_day, pool
 from drill_ladder.core.judging.stopping import ALONE, Stopping
 from drill_ladder.core.judging.verdicts import Judged, Verdict, Yardstick

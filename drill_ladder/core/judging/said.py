@@ -37,8 +37,3 @@ class Said:
     ahead: Ahead
     reasons: tuple[SaidReason, ...]
     odds_next: float | None = None
-
-    @property
-    def kind(self) -> Kind:
-        """What is proposed."""
-        return self.ahead.kind

@@ -3,8 +3,7 @@
 from dataclasses import dataclass, fields, replace
 from typing import TypeVar
 
-from drill_ladder.core.judging.ladders import Rung
-from drill_ladder.core.judging.rules import Rule
+from drill_ladder.core.judging.ladders import Rule, Rung
 
 
 @dataclass(frozen=True, slots=True)

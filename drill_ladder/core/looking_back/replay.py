@@ -8,8 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from drill_ladder.core.judging.decision import Settings, judge_days, upwards
-from drill_ladder.core.judging.ladders import Ladder, Rung
-from drill_ladder.core.judging.rules import Rule
+from drill_ladder.core.judging.ladders import Ladder, Rule, Rung
 from drill_ladder.core.judging.schools import Extra
 from drill_ladder.core.judging.sessions import OBSERVED, Session
 from drill_ladder.core.judging.verdicts import Judged, Yardstick

@@ -17,7 +17,7 @@ from functools import lru_cache
 import numpy as np
 import scipy
 
-from drill_ladder.core.judging.rules import ByCoach, Evidence, InARow, Rule
+from drill_ladder.core.judging.ladders import ByCoach, Evidence, InARow, Rule
 from drill_ladder.core.looking_back.knowledge import Draws
 from drill_ladder.core.odds.chain import CLIMBED, LOW, NEAR, PASS, Chain, earliest_climb
 from drill_ladder.core.odds.day_spread import design_effect, shares_of_day, spread_pass_and_low

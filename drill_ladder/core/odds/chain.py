@@ -11,7 +11,7 @@ from math import inf
 
 import numpy as np
 
-from drill_ladder.core.judging.rules import InARow, Rule, School, Volume, Window
+from drill_ladder.core.judging.ladders import InARow, Rule, School, Volume, Window
 from drill_ladder.core.odds.day_spread import spread_pass_and_low
 from drill_ladder.core.odds.session_chances import Rates, SessionChances
 

@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 import scipy
 
-from drill_ladder.core.judging.rules import Evidence, Rule
+from drill_ladder.core.judging.ladders import Evidence, Rule
 from drill_ladder.core.odds.chain import Odds
 from drill_ladder.core.odds.day_spread import design_effect, shares_of_day, spread_pass_and_low
 from drill_ladder.core.odds.session_chances import MakesSession, Rates

@@ -7,7 +7,7 @@ One pass with a horizon of one session is the classical problem of single-sampli
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from drill_ladder.core.judging.rules import ByCoach, Evidence, Rule, Volume
+from drill_ladder.core.judging.ladders import ByCoach, Evidence, Rule, Volume
 from drill_ladder.core.odds.chain import climb_chance
 from drill_ladder.core.odds.day_spread import spread_pass_and_low
 from drill_ladder.core.odds.session_chances import MakesSession, binom_tail

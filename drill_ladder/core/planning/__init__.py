@@ -10,9 +10,10 @@ from drill_ladder.core.planning.home_version import (
     Home,
     SoloVersion,
     Version,
+    kit_of,
+    tool,
     version_for,
 )
-from drill_ladder.core.planning.kit import kit_of, tool
 from drill_ladder.core.planning.kit_fit import KitWindow, Misfit, measure_again, misfits
 from drill_ladder.core.planning.routine import Cut, Insert, Routine, routine_of
 from drill_ladder.core.planning.routine import Part as RoutinePart

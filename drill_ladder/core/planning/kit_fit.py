@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from drill_ladder.core.planning.kit import tool
+from drill_ladder.core.planning.home_version import tool
 from drill_ladder.core.thresholds import at_least, at_most
 
 ASK_AGAIN_DAYS = 183  # half a year: children grow

@@ -12,7 +12,9 @@ from django import template
 from django.conf import settings
 from django.core.paginator import Page
 from django.forms import BoundField, CheckboxInput
+from django.middleware.csrf import get_token
 from django.templatetags.static import static
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.html import format_html
 from django.utils.safestring import SafeString, mark_safe
@@ -253,3 +255,28 @@ def at(entries: Sequence[Any], i: int) -> Any:
 def get(mapping: dict[Any, Any], key: Any) -> Any:
     """An entry of a mapping, or None."""
     return mapping.get(key)
+
+
+@register.simple_block_tag(takes_context=True)
+def act(
+    context: dict[str, Any],
+    content: str,
+    address: str,
+    pk: int,
+    what: str,
+    target: str,
+    class_: str = "",
+) -> SafeString:
+    """A form that changes the week that is shown, and puts its answer in its place (target)."""
+    return format_html(
+        '<form method="post" class="{}" action="{}" hx-post="{}" hx-target="{}">'
+        '<input type="hidden" name="csrfmiddlewaretoken" value="{}"><input type="hidden" '
+        'name="of" value="{}">'
+        "{}</form>",
+        class_,
+        *[reverse(address, args=[pk, what])] * 2,
+        target,
+        get_token(context["request"]),
+        f"{context['monday']:%Y-%m-%d}",
+        content,
+    )

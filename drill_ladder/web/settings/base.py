@@ -45,7 +45,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
-    "drill_ladder.web.health.Counted",
+    "drill_ladder.web.middleware.Counted",
     "django.middleware.security.SecurityMiddleware",
     "drill_ladder.web.middleware.Compressed",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -53,7 +53,7 @@ MIDDLEWARE = [
     "drill_ladder.web.middleware.Available",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
-    "drill_ladder.web.forms_read.LargeForms",
+    "drill_ladder.web.middleware.LargeForms",
     "django.middleware.csrf.CsrfViewMiddleware",
     "drill_ladder.web.middleware.SignedIn",
     "django.contrib.messages.middleware.MessageMiddleware",
@@ -138,7 +138,7 @@ CACHES = {
 }
 
 AUTH_USER_MODEL = "people.User"
-AUTHENTICATION_BACKENDS = ["drill_ladder.apps.people.team.backend.Members"]
+AUTHENTICATION_BACKENDS = ["drill_ladder.apps.people.access.Members"]
 LOGIN_URL = "account_login"
 LOGIN_REDIRECT_URL = "progress:desk"
 ACCOUNT_LOGOUT_REDIRECT_URL = "account_login"

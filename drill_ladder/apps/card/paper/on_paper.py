@@ -10,8 +10,7 @@ from drill_ladder.apps.card.today import barred, published_week
 from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.work import rung_of_day
-from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.prescriptions.routines import by_routine
+from drill_ladder.apps.prescriptions.models import Stay, by_routine
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung
 

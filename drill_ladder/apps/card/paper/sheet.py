@@ -22,8 +22,7 @@ from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.judged import work_rung
 from drill_ladder.apps.practice.work import works_of
 from drill_ladder.apps.prescriptions.dose import fixed
-from drill_ladder.apps.prescriptions.models import Stay
-from drill_ladder.apps.prescriptions.routines import by_routine
+from drill_ladder.apps.prescriptions.models import Stay, by_routine
 from drill_ladder.apps.weeks.models import PlannedBlock
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.work import Place

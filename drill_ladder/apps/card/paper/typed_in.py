@@ -18,7 +18,6 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.sessions import (
-    Days,
     SessionForm,
     SessionInput,
     record_session,
@@ -30,7 +29,7 @@ from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.judging import Observer, Rung
 from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.rung_words import dose_words
-from drill_ladder.ui.fields import Cut
+from drill_ladder.ui.fields import Cut, Days
 
 PAPER = UUID("5f0a7bf2-8f60-4f0e-9d0e-4a8d2f6c1b77")  # a sheet that is typed twice is stored once
 MOST_GRID = 60  # blocks of one page

@@ -16,11 +16,9 @@ from drill_ladder.apps.card.paper.typed_in import (
     hear_sheet,
     store_grid,
 )
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.weeks.asked import asked_day
-from drill_ladder.apps.weeks.querysets import monday_of
+from drill_ladder.apps.weeks.querysets import asked_day, monday_of
 from drill_ladder.formats.reading import whole
 from drill_ladder.formats.words import many
 from drill_ladder.ui.pages import Context
@@ -34,7 +32,7 @@ def typed_in(request: HttpRequest, member: Membership) -> HttpResponse:
     """?player=ID or ?squad=ID: the home cards of the week of ?of=; with ?club=1 the sheet of that
     day at the club.
     """
-    today = clock.today(member.club)
+    today = member.club.today()
     on = min(asked_day(request, today), today)
     player, squad = _asked(request, member)
     at_club = request.GET.get("club") == "1"

@@ -15,13 +15,12 @@ from drill_ladder.apps.card.opened import by_link
 from drill_ladder.apps.card.paper.pages import home_card, qr, resting_of, weeks_to_tell
 from drill_ladder.apps.card.paper.sheet import printed, sheet_of
 from drill_ladder.apps.jobs.services import start
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.guesses import wrong_secret
 from drill_ladder.apps.people.models import FEED, Membership, Opens, Player, Squad
 from drill_ladder.apps.people.players import member_by, moved_to, open_link
-from drill_ladder.apps.weeks.asked import asked_day, asked_monday
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
+from drill_ladder.apps.weeks.querysets import asked_day, asked_monday
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.pages import public_address
 
@@ -43,7 +42,7 @@ def _ics(data: bytes, name: str) -> HttpResponse:
 @by_link(Opens.CALENDAR)
 def feed(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """The player's weeks as a calendar to subscribe to; ?alarm=1 rings in the afternoon."""
-    alarms, today = request.GET.get("alarm") == "1", clock.today(player.club)
+    alarms, today = request.GET.get("alarm") == "1", player.club.today()
     weeks, resting = weeks_to_tell(player), resting_of(player.club) & {player.pk}
     told = Feed(player.club_id, f"Drills of {player}", BOTH, today, resting, alarms)
     tag = sign(told, weeks)
@@ -70,7 +69,7 @@ def coach_feed(request: HttpRequest, token: str) -> HttpResponse:
         return redirect("card:coach-feed", present, permanent=True)
     if not member.decides:
         raise Http404
-    today = clock.today(member.club)
+    today = member.club.today()
     weeks = Week.objects.of_club(member.club).published().since(today - FED)
     resting = resting_of(member.club)
     name = f"{member.club}: sessions"
@@ -97,7 +96,7 @@ def card_print(request: HttpRequest, player: Player, token: str) -> HttpResponse
 
 def _card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     link = public_address(request, reverse("card:card", args=[token]))
-    data = home_card(player, asked_monday(request, clock.today(player.club)), link)
+    data = home_card(player, asked_monday(request, player.club.today()), link)
     return _file(data, "application/pdf", f"{slugify(player.name) or 'card'}.pdf")
 
 
@@ -129,7 +128,7 @@ def sheet(request: HttpRequest, member: Membership) -> HttpResponse:
     squad = None
     if chosen:
         squad = get_object_or_404(Squad.objects.of_club(member.club), pk=whole(chosen))
-    on = asked_day(request, clock.today(member.club))
+    on = asked_day(request, member.club.today())
     sheet_row = sheet_of(member.club, on, squad)
     if sheet_row.is_long and squad is None:
         return redirect(f"{reverse('card:sheet-of-all')}?of={on}")
@@ -139,7 +138,7 @@ def sheet(request: HttpRequest, member: Membership) -> HttpResponse:
 @coach_required
 def sheet_of_all(request: HttpRequest, member: Membership) -> HttpResponse:
     """A large club's day: squad by squad, or everybody, which is made beside the request."""
-    on = asked_day(request, clock.today(member.club))
+    on = asked_day(request, member.club.today())
     if request.method == "POST":
         label = f"The sheet of {on:%A} {on.day} {on:%B}"
         query = {"on": on.isoformat()}

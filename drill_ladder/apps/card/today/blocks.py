@@ -9,8 +9,7 @@ from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session, Skip
 from drill_ladder.apps.practice.work import work_of_day
 from drill_ladder.apps.prescriptions.home import home_way
-from drill_ladder.apps.prescriptions.models import PlayerRoutine, Setting, Stay
-from drill_ladder.apps.prescriptions.routines import by_routine
+from drill_ladder.apps.prescriptions.models import PlayerRoutine, Setting, Stay, by_routine
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock

@@ -10,7 +10,6 @@ from drill_ladder.apps.card.opened import by_link, clock_question, device_of
 from drill_ladder.apps.card.today.blocks import CardBlock, home_blocks
 from drill_ladder.apps.card.today.outcome import outcome_context
 from drill_ladder.apps.card.today.running import day_done, next_after
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.judged import weeks_kept
@@ -42,7 +41,7 @@ def run(request: HttpRequest, player: Player, token: str, pk: int) -> HttpRespon
 def _routine(
     request: HttpRequest, player: Player, token: str, pk: int, template: str
 ) -> HttpResponse:
-    today = clock.today(player.club)
+    today = player.club.today()
     given = get_object_or_404(PlayerRoutine.objects.going().of_player(player), pk=pk)
     blocks = home_blocks(player, today)
     shown = next((block for block in blocks if block.routine == given), None)
@@ -140,7 +139,7 @@ def routine_done(
     if day is None:
         raise Http404
     rows = Session.objects.of_player(player).of_routine(given, day)
-    today = clock.today(player.club)
+    today = player.club.today()
     parts = [outcome_context(row, today) for row in rows]
     context = {
         "player": player,

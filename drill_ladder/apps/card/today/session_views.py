@@ -9,7 +9,6 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.card.opened import by_link
 from drill_ladder.apps.history.models import Event
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
@@ -32,7 +31,7 @@ def session(request: HttpRequest, player: Player, token: str, session: UUID) -> 
     if request.method == "POST" and not why_not and form.is_valid():
         entry = form.session_input(row.observer)
         try:
-            correct(session=row, entry=entry, actor=None, today=clock.today(player.club))
+            correct(session=row, entry=entry, actor=None, today=player.club.today())
         except Refused as error:
             form.add_error(None, str(error))
         else:
@@ -48,7 +47,7 @@ def session_away(request: HttpRequest, player: Player, token: str, session: UUID
     """The player takes a session away; the card offers to bring it back."""
     row = get_object_or_404(Session.objects.of_player(player).whole(), pk=session)
     try:
-        event = take_away(session=row, actor=None, today=clock.today(player.club))
+        event = take_away(session=row, actor=None, today=player.club.today())
     except Refused:
         return redirect("card:session", token, session)
     return redirect(f"{reverse('card:card', args=[token])}?away={event.pk}")
@@ -63,7 +62,7 @@ def session_back(request: HttpRequest, player: Player, token: str, event: int) -
     )
     stay = get_object_or_404(Stay.objects.of_player(player), pk=row.details["before"]["stay"])
     try:
-        back = bring_back(event=row, stay=stay, actor=None, today=clock.today(player.club))
+        back = bring_back(event=row, stay=stay, actor=None, today=player.club.today())
     except Refused:
         return redirect("card:card", token)
     return redirect("card:done", token, back.pk)

@@ -32,7 +32,6 @@ from drill_ladder.apps.card.today.running import (
 )
 from drill_ladder.apps.floor.hall import said_to
 from drill_ladder.apps.library.models import Caution
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Opens, Player
 from drill_ladder.apps.people.players import open_links
 from drill_ladder.apps.practice.judged import weeks_kept
@@ -57,7 +56,7 @@ from drill_ladder.ui.pages import Context, wants_json
 @by_link()
 def card(request: HttpRequest, player: Player, token: str) -> HttpResponse:
     """Today's blocks."""
-    today = clock.today(player.club)
+    today = player.club.today()
     home = at_home(player, today)
     calendar = open_links(player).get(Opens.CALENDAR)
     context: Context = {
@@ -109,7 +108,7 @@ def run(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResp
 def _block(
     request: HttpRequest, player: Player, token: str, stay: int, template: str
 ) -> HttpResponse:
-    today, posted = clock.today(player.club), request.method == "POST"
+    today, posted = player.club.today(), request.method == "POST"
     blocks = [] if posted else home_blocks(player, today)
     shown = next((one.stay for one in blocks if one.stay.pk == stay), None)
     stay_row = shown or _to_log(player, stay)
@@ -146,7 +145,7 @@ def _sent(
 ) -> HttpResponse | None:
     """The answer to what was sent, as a page or for a script; None where the form comes back."""
     stop, script = request.told, wants_json(request)  # type: ignore[attr-defined]
-    question = clock_question(request.POST, clock.today(stay.prescription.player.club))
+    question = clock_question(request.POST, stay.prescription.player.club.today())
     if form.is_valid():
         if script and question is not None:
             return question
@@ -166,7 +165,7 @@ def _to_log(player: Player, stay: int) -> Stay:
     """A stay of the player that may be done at home at all; what is sent for one that was left
     meanwhile still counts there.
     """
-    stays = Stay.objects.of_player(player).begun(clock.today(player.club)).for_home()
+    stays = Stay.objects.of_player(player).begun(player.club.today()).for_home()
     return get_object_or_404(stays.with_steps(), pk=stay)
 
 
@@ -174,7 +173,7 @@ def _to_log(player: Player, stay: int) -> Stay:
 @by_link()
 def skipped(request: HttpRequest, player: Player, token: str, stay: int) -> HttpResponse:
     """A block is left out today; the coach reads why, and the next one comes."""
-    reason, today = request.POST.get("reason", ""), clock.today(player.club)
+    reason, today = request.POST.get("reason", ""), player.club.today()
     stay_row = _to_log(player, stay)
     if reason not in Why.values:
         return redirect("card:block", token, stay)
@@ -189,14 +188,14 @@ def skipped(request: HttpRequest, player: Player, token: str, stay: int) -> Http
 def done(request: HttpRequest, player: Player, token: str, session: UUID) -> HttpResponse:
     """What was reached, what is missing, what comes next."""
     session_row = get_object_or_404(Session.objects.of_player(player), pk=session)
-    blocks = home_blocks(player, clock.today(player.club))
-    context = outcome_context(session_row, clock.today(player.club)) | {
+    blocks = home_blocks(player, player.club.today())
+    context = outcome_context(session_row, player.club.today()) | {
         "player": player,
         "token": token,
         "stop": open_stop_of(player),
         "next": next_after(blocks, session_row.stay_id),
         "day": day_done(blocks),
-        "weeks": weeks_kept(player, clock.today(player.club)),
+        "weeks": weeks_kept(player, player.club.today()),
     }
     return render(request, "card/done.html", context | whom_to_ring(player))
 

@@ -12,7 +12,6 @@ from drill_ladder.apps.floor.challenges.services import board_of, open_challenge
 from drill_ladder.apps.floor.models import Challenge, Protocol
 from drill_ladder.apps.floor.test_days import record_of_tests
 from drill_ladder.apps.history.once import once
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad
@@ -43,7 +42,7 @@ class ChallengeForm(forms.Form):
 @once
 def challenge_new(request: HttpRequest, member: Membership) -> HttpResponse:
     """Open one: it begins today."""
-    today = clock.today(member.club)
+    today = member.club.today()
     form = ChallengeForm(request.POST or None, club=member.club, initial={"ends": today + USUAL})
     if request.method == "POST" and form.is_valid():
         try:
@@ -66,7 +65,7 @@ def challenge(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     if row.squad_id:
         players = players.of_squad(row.squad_id)
     everybody, found = list(players), record_of_tests([row.protocol])
-    today = clock.today(member.club)
+    today = member.club.today()
     context = {
         "challenge": row,
         "lines": [own_of(row, player, found) for player in everybody],

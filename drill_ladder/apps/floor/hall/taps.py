@@ -13,7 +13,6 @@ from drill_ladder.apps.floor.hall.settling import LATE, WORK, Settling, settle
 from drill_ladder.apps.floor.hall.trial_taps import measured, taken_back
 from drill_ladder.apps.floor.models import FloorTap, HallDay
 from drill_ladder.apps.floor.tap_rows import hold_day
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Membership, Player
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.practice.stops import MOST as MOST_WORDS
@@ -59,7 +58,7 @@ def take(member: Membership, sent: Sequence[Any], device: FromDevice) -> Taken:
     taken = Taken()
     documents = [one for one in sent[:MOST] if not _hurt(one, member, device, taken)]
     if documents and abs(device.skew) >= WRONG and device.day is None:
-        today = clock.today(member.club)
+        today = member.club.today()
         taken.ask = [today - timedelta(days=n) for n in range(LATE.days + 1)]
         return taken
     read = [one for document in documents if (one := _read(document, taken)) is not None]
@@ -91,7 +90,7 @@ def _hurt(document: Any, member: Membership, device: FromDevice, taken: Taken) -
     words = cut(value.get("word", ""), MOST_WORDS) if isinstance(value, dict) else ""
     tapped = moment(document.get("at"))
     at = told_at(tapped + device.skew if tapped else None, None, timezone.now())
-    on = at.astimezone(clock.zone(member.club)).date()
+    on = at.astimezone(member.club.zone).date()
     who = member.user
     what = words or STOPPED_BY_COACH
     open_stop(player=player, what=what, on=on, actor=who, at=at, report=uuid(uid))
@@ -119,11 +118,11 @@ def _rows(
     stays = {tap.stay for tap in new if tap.stay}
     owners = Stay.objects.of_club(member.club).players_of(stays) if stays else {}
     stops = Stop.objects.open().begun_among(list(players))
-    today, now = clock.today(member.club), timezone.now()
+    today, now = member.club.today(), timezone.now()
     rows = []
     for tap in sorted(new, key=lambda tap: (tap.c, tap.at)):
         at = min(now, tap.at + device.skew)
-        on = device.day or min(today, at.astimezone(clock.zone(member.club)).date())
+        on = device.day or min(today, at.astimezone(member.club.zone).date())
         begun = stops.get(tap.player)
         late = tap.act in STOPPED and begun is not None and at > begun
         why = _why_not(tap, players, owners, on, today)
@@ -182,7 +181,7 @@ def _store(rows: list[FloorTap], on: date, member: Membership, taken: Taken) -> 
     _say_known({row.uid: row.after_stop for row in rows}, taken)
     stays = {row.stay_id for row in rows if row.stay_id and row.act in WORK and not row.after_stop}
     for stay in Stay.objects.of_club(member.club).with_all().filter(pk__in=stays):
-        settle(stay, on, Settling(member.user, clock.today(member.club)))
+        settle(stay, on, Settling(member.user, member.club.today()))
 
 
 def set_goal(club: Club, on: date, goal: int | None) -> None:

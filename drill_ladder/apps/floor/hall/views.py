@@ -54,7 +54,7 @@ def hall(request: HttpRequest, member: Membership) -> HttpResponse:
 
 def _hall(request: HttpRequest, member: Membership, typed: str = "", why: str = "") -> HttpResponse:
     """typed, why: the name of a guest who was not added, and the reason."""
-    on = clock.today(member.club)
+    on = member.club.today()
     taps = FloorTap.objects.of_day(member.club, on)
     beside = {"stations": stations_of(member.club, on), "tests": trial_days_of(member.club, on)}
     document = (
@@ -82,7 +82,7 @@ def taps(request: HttpRequest, member: Membership) -> HttpResponse:
     document = _document(request)
     if document is None:
         return JsonResponse({"why": "This is no list of entries. Nothing was stored."}, status=422)
-    taken = take(member, document["taps"][:MOST], _device(document, clock.today(member.club)))
+    taken = take(member, document["taps"][:MOST], _device(document, member.club.today()))
     after = whole(document.get("after")) or 0
     answer = {"stored": taken.stored, "refused": taken.refused, "ask": taken.ask}
     return JsonResponse(answer | _since(member, after))
@@ -112,7 +112,7 @@ def feed(request: HttpRequest, member: Membership) -> HttpResponse:
 
 
 def _since(member: Membership, after: int) -> dict[str, Any]:
-    on = clock.today(member.club)
+    on = member.club.today()
     found = taps_document(FloorTap.objects.of_day(member.club, on, after))
     rests = list(Player.objects.of_club(member.club).resting().values_list("pk", flat=True))
     return {"on": on.isoformat(), "taps": found, "rests": rests}
@@ -126,7 +126,7 @@ def guest(request: HttpRequest, member: Membership) -> HttpResponse:
     name = request.POST.get("name", "")
     ask = Ask(name, whole(request.POST.get("ladder")), whole(request.POST.get("rung", "1")) or 1)
     try:
-        found = add_guest(member=member, ask=ask, on=clock.today(member.club))
+        found = add_guest(member=member, ask=ask, on=member.club.today())
     except Refused as error:
         return _hall(request, member, cut(name, MOST_LETTERS), str(error))
     return redirect(f"{reverse('floor:hall')}?player={found.pk}")
@@ -147,7 +147,7 @@ def guest_stays(request: HttpRequest, member: Membership, pk: int) -> HttpRespon
 def goal(request: HttpRequest, member: Membership) -> HttpResponse:
     """Good ones that the group collects together today; 0 for none."""
     count = whole(request.POST.get("goal", ""), 0, 100_000)
-    set_goal(member.club, clock.today(member.club), count or None)
+    set_goal(member.club, member.club.today(), count or None)
     return redirect("floor:hall")
 
 
@@ -155,7 +155,7 @@ def goal(request: HttpRequest, member: Membership) -> HttpResponse:
 @member_required
 def turns(request: HttpRequest, member: Membership) -> HttpResponse:
     """Turns that are owed today, as a fragment."""
-    lines = owed(member.club, clock.today(member.club))
+    lines = owed(member.club, member.club.today())
     return render(request, "floor/_turns.html", {"owed": lines})
 
 

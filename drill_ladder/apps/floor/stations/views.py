@@ -30,7 +30,6 @@ from drill_ladder.apps.floor.stations.services import (
 )
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.models import Drill
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -84,7 +83,7 @@ def _made(member: Membership, form: GroupForm, stations: list[Station]) -> Group
         return set_up(
             member=member,
             title=data["title"],
-            on=clock.today(member.club),
+            on=member.club.today(),
             players=[player.pk for player in form.players()],
             slots=data["slots"],
             stations=stations,
@@ -119,7 +118,7 @@ def group_begin(request: HttpRequest, member: Membership) -> HttpResponse:
             title=title,
             drill=drill,
             players=players,
-            on=clock.today(member.club),
+            on=member.club.today(),
         )
     except Refused as error:
         messages.error(request, str(error))

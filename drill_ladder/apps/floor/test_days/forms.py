@@ -8,7 +8,6 @@ from django import forms
 from drill_ladder.apps.floor.models import Battery, Protocol, Sides, Timing
 from drill_ladder.apps.floor.test_days.services import TESTABLE, value_fault
 from drill_ladder.apps.library.models import Drill
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
 
@@ -155,7 +154,7 @@ class TrialForm(forms.Form):
         fields["value"].label = {"time": "Seconds", "makes": "Good ones"}.get(kind, "Result")
         if kind != "time":
             del fields["timing"]
-        if not battery.is_over(clock.today(battery.club)):
+        if not battery.is_over(battery.club.today()):
             del fields["sure"]
 
     def clean_value(self) -> float:

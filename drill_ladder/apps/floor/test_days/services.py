@@ -12,7 +12,6 @@ from django.utils import timezone
 from drill_ladder.apps.floor.models import Battery, Protocol, Timing, Trial
 from drill_ladder.apps.floor.tap_rows import tell_taken_back, tell_trial
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
@@ -209,9 +208,9 @@ def _refuse_over(battery: Battery, at: datetime, sure: bool) -> None:
     was late. Raises Finished.
     """
     closed = battery.closed_at
-    measured_on = at.astimezone(clock.zone(battery.club)).date()
+    measured_on = at.astimezone(battery.club.zone).date()
     late = at > closed if closed else measured_on > battery.on
-    if late and battery.is_over(clock.today(battery.club)) and not sure:
+    if late and battery.is_over(battery.club.today()) and not sure:
         raise Finished("This test day is finished. Say that you are sure, and it is changed.")
 
 

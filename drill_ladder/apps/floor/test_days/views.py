@@ -36,7 +36,6 @@ from drill_ladder.apps.floor.test_days.services import (
     take_trial_back,
 )
 from drill_ladder.apps.history.once import once
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -56,7 +55,7 @@ def tests(request: HttpRequest, member: Membership) -> HttpResponse:
         for protocol in protocols
     ]
     days = Battery.objects.of_club(member.club).with_tests()[:SHOWN]
-    running = Challenge.objects.of_club(member.club).running(clock.today(member.club))
+    running = Challenge.objects.of_club(member.club).running(member.club.today())
     context = {"rows": rows, "days": days, "challenges": running}
     return render(request, "floor/tests.html", context)
 
@@ -108,7 +107,7 @@ def battery_new(request: HttpRequest, member: Membership) -> HttpResponse:
             row = new_battery(
                 member=member,
                 title=data["title"],
-                on=clock.today(member.club),
+                on=member.club.today(),
                 protocols=list(data["protocols"]),
                 players=form.chosen(),
                 squad=data["squad"],
@@ -195,7 +194,7 @@ def _context(
     away = Trial.objects.taken_back_on(row, protocol)
     rest = set(Player.objects.resting().among(players).values_list("pk", flat=True))
     return {
-        "over": row.is_over(clock.today(row.club)),
+        "over": row.is_over(row.club.today()),
         "away": away,
         "stopped": rest,
         "battery": row,

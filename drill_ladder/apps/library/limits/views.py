@@ -8,7 +8,6 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.library.limits.services import drop_limit, save_limit
 from drill_ladder.apps.library.models import Drill, StrainLimit
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Club, Membership, Squad
 from drill_ladder.core.statistics import Strain
@@ -39,7 +38,7 @@ class LimitForm(forms.Form):
 
     def clean_of(self) -> object:
         """No rule of tomorrow."""
-        if self.cleaned_data["of"] > clock.today(self.club):
+        if self.cleaned_data["of"] > self.club.today():
             raise forms.ValidationError("That day has not come yet.")
         return self.cleaned_data["of"]
 

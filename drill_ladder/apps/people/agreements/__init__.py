@@ -1,5 +1,5 @@
 """What guardians agreed to, and until when."""
 
-from drill_ladder.apps.people.agreements.services import agree, agrees, who_agree, withdrawn
+from drill_ladder.apps.people.agreements.services import agree, agrees, who_agree
 
-__all__ = ["agree", "agrees", "who_agree", "withdrawn"]
+__all__ = ["agree", "agrees", "who_agree"]

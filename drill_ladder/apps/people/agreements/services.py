@@ -35,13 +35,6 @@ def agrees(player: Player, what: AgreedTo, on: date) -> bool:
     return bool(who_agree([player], what, on))
 
 
-def withdrawn(player: Player, what: AgreedTo) -> Agreement | None:
-    """The agreement that was taken back and not given again; None where that never happened."""
-    rows = list(Agreement.objects.to(what).filter(player=player).order_by("-withdrawn_on", "-id"))
-    in_force = any(row.withdrawn_on is None for row in rows)
-    return rows[0] if rows and not in_force else None
-
-
 @transaction.atomic
 def agree(*, member: Membership, player: Player, what: str, by: str, on: date) -> Agreement:
     """Note what a guardian agreed to. Raises Refused."""

@@ -9,7 +9,6 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.once import once
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.agreements.services import agree, withdraw
 from drill_ladder.apps.people.errors import Refused
@@ -32,7 +31,7 @@ class AgreementForm(forms.Form):
 def agreements(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """All of them, in force or withdrawn; a coach notes one."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
-    today = clock.today(member.club)
+    today = member.club.today()
     guardians = [guardian.name for guardian in player.guardians.all() if guardian.name]
     first = {"on": today, "by": guardians[0] if guardians else ""}
     form = AgreementForm(request.POST or None, initial=first)
@@ -59,7 +58,7 @@ def agreement_withdraw(request: HttpRequest, member: Membership, pk: int) -> Htt
     """A guardian takes an agreement back."""
     row = get_object_or_404(Agreement.objects.of_club(member.club).with_player(), pk=pk)
     try:
-        withdraw(member=member, agreement=row, on=clock.today(member.club))
+        withdraw(member=member, agreement=row, on=member.club.today())
         messages.success(request, f"Withdrawn from today: {row}.")
     except Refused as error:
         messages.error(request, str(error))

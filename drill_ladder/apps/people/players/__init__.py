@@ -1,24 +1,27 @@
 """Players: their data, their week, their links and PINs."""
 
+from drill_ladder.apps.people.access import refuse_resting, refuse_unless_coach, refuse_unless_owner
 from drill_ladder.apps.people.players.days_form import WEEKDAYS
 from drill_ladder.apps.people.players.forms import PlayerForm
 from drill_ladder.apps.people.players.links import (
+    REMEMBERED,
     member_by,
     moved_to,
     open_link,
     open_links,
     player_by,
     player_once_by,
+    try_pin,
+    unlocked,
+    unlocking,
+    wait_s,
 )
-from drill_ladder.apps.people.players.pins import REMEMBERED, try_pin, unlocked, unlocking, wait_s
 from drill_ladder.apps.people.players.services import (
     by_name,
     by_names,
     check_row,
     lock_club,
     refuse_overtaken,
-    refuse_unless_coach,
-    refuse_unless_owner,
     save_player,
     update_all,
 )
@@ -38,6 +41,7 @@ __all__ = [
     "player_by",
     "player_once_by",
     "refuse_overtaken",
+    "refuse_resting",
     "refuse_unless_coach",
     "refuse_unless_owner",
     "save_player",

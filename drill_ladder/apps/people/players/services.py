@@ -9,7 +9,8 @@ from django.db import models, transaction
 
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.history.services import AT_ONCE, record
-from drill_ladder.apps.people.errors import OWNER_TOLD, ROLE_TOLD, Overtaken, Refused
+from drill_ladder.apps.people.access import refuse_unless_coach
+from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import (
     Club,
     Guardian,
@@ -18,25 +19,12 @@ from drill_ladder.apps.people.models import (
     Player,
     PlayerDay,
     PlayerNote,
-    Role,
     SecretLink,
     Squad,
 )
 from drill_ladder.apps.people.signals import home_changed
 
 Named = TypeVar("Named", bound=models.Model)
-
-
-def refuse_unless_coach(member: Membership, told: str = ROLE_TOLD) -> None:
-    """Raise Refused for an assistant."""
-    if not member.decides:
-        raise Refused(told)
-
-
-def refuse_unless_owner(member: Membership, told: str = OWNER_TOLD) -> None:
-    """Raise Refused for everybody else."""
-    if member.role != Role.OWNER:
-        raise Refused(told)
 
 
 def lock_club(club_id: int) -> None:

@@ -6,14 +6,18 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.once import once
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Overtaken, Refused
 from drill_ladder.apps.people.models import Membership, Opens, Player
 from drill_ladder.apps.people.players.days_form import DaysForm
 from drill_ladder.apps.people.players.forms import PlayerForm, told_player
-from drill_ladder.apps.people.players.links import WORDS, close_link, renew_feed, renew_link
-from drill_ladder.apps.people.players.pins import set_pin
+from drill_ladder.apps.people.players.links import (
+    WORDS,
+    close_link,
+    renew_feed,
+    renew_link,
+    set_pin,
+)
 from drill_ladder.apps.people.players.services import save_player
 from drill_ladder.ui.differences import differences
 from drill_ladder.ui.pages import Context
@@ -23,7 +27,7 @@ from drill_ladder.ui.pages import Context
 @once
 def player_edit(request: HttpRequest, member: Membership, pk: int | None = None) -> HttpResponse:
     """A new player, or one that exists."""
-    today = clock.today(member.club)
+    today = member.club.today()
     player = (
         get_object_or_404(Player.objects.of_club(member.club), pk=pk)
         if pk

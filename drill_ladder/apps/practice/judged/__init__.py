@@ -7,19 +7,17 @@ from drill_ladder.apps.practice.judged.days import (
     core_set,
     counted_rows,
     days_of,
+    decide_on,
+    decide_stay,
     drop_day,
     extra_of,
     keep_day,
-    rejudge,
-    work_rung,
-)
-from drill_ladder.apps.practice.judged.decision import (
-    decide_on,
-    decide_stay,
     knowing,
     ladder_of,
+    rejudge,
     rung_key,
     rung_pk,
+    work_rung,
 )
 from drill_ladder.apps.practice.judged.retention import Passed, due_checks, passed
 from drill_ladder.apps.practice.judged.spread import measure_spread

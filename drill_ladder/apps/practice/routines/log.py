@@ -13,12 +13,10 @@ from django import forms
 from django.db import transaction
 from django.http import HttpRequest, QueryDict
 
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import User
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.sessions import (
-    Days,
     SessionForm,
     SessionInput,
     record_session,
@@ -31,6 +29,7 @@ from drill_ladder.apps.prescriptions.routines import PartInHand, parts_in_hand, 
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import Routine
 from drill_ladder.core.work import Place, Work
+from drill_ladder.ui.fields import Days
 from drill_ladder.ui.pages import Context
 
 FIRST_SEAT = "a"
@@ -230,7 +229,7 @@ def store_routine(
     """
     stored: list[Session] = []
     for page in pages:
-        today = clock.today(page.given.player.club)
+        today = page.given.player.club.today()
         word = page.day.cleaned_data["word"].strip()
         for part in page.parts:
             if not part.form.sets:

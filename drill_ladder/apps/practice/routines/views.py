@@ -4,7 +4,6 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import holds_report, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -39,7 +38,7 @@ def log(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     stops = [_heard(request, page, member) for page in pages]
     if request.method == "POST" and _stored(request, member, pages, any(stops)):
         return redirect("prescriptions:routine", first.routine_id)
-    today = clock.today(member.club)
+    today = member.club.today()
     context = {
         "player": first.player,
         "page": pages[0],
@@ -76,7 +75,7 @@ def _stored(request: HttpRequest, member: Membership, pages: list[RoutinePage], 
         return True
     if not all([page.is_valid() for page in pages]):
         return False
-    on = pages[0].day.cleaned_data["on"] or clock.today(member.club)
+    on = pages[0].day.cleaned_data["on"] or member.club.today()
     seen = Observer.COACH if member.decides else Observer.HELPER
     try:
         stored = store_routine(pages, on, seen, member.user, hurt)
@@ -92,7 +91,7 @@ def _pages(request: HttpRequest, given: list[PlayerRoutine]) -> list[RoutinePage
     cut: bool = request.form_cut  # type: ignore[attr-defined]
     seats = SEATS if len(given) > 1 else ("",)
     return [
-        routine_page(one, Asking(sent, clock.today(one.player.club), None, False, cut, seat))
+        routine_page(one, Asking(sent, one.player.club.today(), None, False, cut, seat))
         for one, seat in zip(given, seats, strict=True)
     ]
 

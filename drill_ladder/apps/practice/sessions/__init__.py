@@ -1,6 +1,5 @@
 """Sessions: entered, stored, judged, put right."""
 
-from drill_ladder.apps.practice.sessions.beside import sum_answers
 from drill_ladder.apps.practice.sessions.correction_form import set_lines
 from drill_ladder.apps.practice.sessions.corrections import (
     AWAY,
@@ -9,7 +8,7 @@ from drill_ladder.apps.practice.sessions.corrections import (
     may_change,
     take_away,
 )
-from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
+from drill_ladder.apps.practice.sessions.forms import SessionForm, sum_answers
 from drill_ladder.apps.practice.sessions.log_page import (
     form_to_correct,
     kept_key,
@@ -28,7 +27,6 @@ from drill_ladder.apps.practice.sessions.services import (
 
 __all__ = [
     "AWAY",
-    "Days",
     "SessionForm",
     "SessionInput",
     "SetInput",

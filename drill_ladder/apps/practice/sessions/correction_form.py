@@ -4,11 +4,11 @@ from typing import Any
 
 from drill_ladder.apps.practice.judged import core_set
 from drill_ladder.apps.practice.models import Session, SetRow
-from drill_ladder.apps.practice.sessions.beside import kept_beside
-from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
+from drill_ladder.apps.practice.sessions.forms import SessionForm, kept_beside
 from drill_ladder.apps.practice.work import ALL, Asked, Entry, entries_asked, fields_for
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.measures import score_words
+from drill_ladder.ui.fields import Days
 
 
 def correction_form(

@@ -1,14 +1,14 @@
 """The form behind a card: counted by strokes or typed, it is the same form."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass
-from datetime import date, timedelta
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import astuple, replace
 from typing import Any
-from uuid import uuid4
+from uuid import uuid4, uuid5
 
 from django import forms
 
-from drill_ladder.apps.practice.sessions.beside import parted, told_beside
+from drill_ladder.apps.practice.models import Session, SetRow
 from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput
 from drill_ladder.apps.practice.stops import MOST, words_of_hurt
 from drill_ladder.apps.practice.work import (
@@ -23,9 +23,131 @@ from drill_ladder.apps.practice.work import (
     read,
     rows,
 )
+from drill_ladder.core.coaching import Answers
+from drill_ladder.core.hall import AS_ASKED, EASIER, VOID, TapSet, fold_row
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.plans import Plan
-from drill_ladder.ui.fields import Cut, FormValues, Line, Number, Prose, Whole
+from drill_ladder.formats.reading import whole
+from drill_ladder.ui.fields import Cut, Days, FormValues, Line, Number, Prose, Whole
+
+EASED = {"yes": True, "no": False}
+STEADY = {"y": True, "n": False}
+MOST_CALLS = 1000
+MOST_HEARD = 9999
+
+
+def told_beside(prefix: str, data: Mapping[str, Any]) -> FormValues:
+    """The values of a set that an instrument wrote into hidden fields; what cannot be read is left
+    out.
+    """
+    return {
+        "eased": EASED.get(data.get(f"{prefix}-eased") or ""),
+        "tempo": _tempo(data.get(f"{prefix}-tempo") or ""),
+        "reads": _answers(data.get(f"{prefix}-reads") or ""),
+    } | _by_ear(data.get(f"{prefix}-heard") or "")
+
+
+def kept_beside(prefix: str, row: SetRow) -> FormValues:
+    """What the hidden fields hold of a stored set, so that it keeps them when it is put right."""
+    eased = {True: "yes", False: "no", None: ""}[row.eased]
+    tempo = "" if row.tempo is None else f"{100 * row.tempo:.0f}"
+    reads = "" if row.reads is None else ",".join(map(str, astuple(row.reads)))
+    return {
+        f"{prefix}-eased": eased,
+        f"{prefix}-tempo": tempo,
+        f"{prefix}-reads": reads,
+        f"{prefix}-heard": _heard(row),
+    }
+
+
+def _heard(row: SetRow) -> str:
+    if row.heard is None:
+        return ""
+    if row.heard_pace is None:
+        return f"{row.heard}"
+    return f"{row.heard};{row.heard_pace};{'y' if row.heard_steady else 'n'}"
+
+
+def _tempo(text: str) -> float | None:
+    """A share of full speed, written in percent."""
+    percent = whole(text, 1, 100)
+    return None if percent is None else percent / 100
+
+
+def _by_ear(text: str) -> FormValues:
+    """How many the phone heard, as 21, or with the pace as 21;72;y."""
+    count, _, pace = text.partition(";")
+    a_minute, _, steady = pace.partition(";")
+    return {
+        "heard": whole(count, 0, MOST_HEARD),
+        "heard_pace": whole(a_minute, 0, MOST_HEARD),
+        "heard_steady": STEADY.get(steady),
+    }
+
+
+def _answers(text: str) -> Answers | None:
+    """Seven or eight numbers with commas between: hits, misses, touched, left, read, of, carried
+    out, late.
+    """
+    numbers = [whole(part, 0, MOST_CALLS) for part in text.split(",")]
+    if len(numbers) not in (7, 8) or None in numbers:
+        return None
+    answers = Answers(*(number or 0 for number in numbers))
+    fits = answers.carried_out <= answers.right <= answers.choices
+    return answers if fits and answers.late <= answers.misses else None
+
+
+def parted(one: SetInput, names: Sequence[str] = ()) -> list[SetInput]:
+    """The set as it is, or its two parts where strokes say that it was made easier or harder on the
+    way. Its numbers stay where they do not agree with its strokes. names: the faults by number.
+    """
+    strokes = one.values.get("strokes") or ""
+    # typed in rather than tapped: there is nothing to fold
+    parts = fold_row(strokes, one.values.get("eased") or False) if strokes else []
+    if len(parts) < 2 or one.values.get("makes") is None:
+        return [replace(one, values=_only(one.values, parts))]
+    by_way = [_part(one, part, names) for part in parts]
+    sums = {name: sum(part.values[name] for part in by_way) for name in ("attempts", "makes")}
+    if any(one.values[name] != number for name, number in sums.items()):
+        return [one]
+    return _with_the_rest(one.values.get("faults"), by_way)
+
+
+def _only(values: FormValues, parts: Sequence[TapSet]) -> FormValues:
+    """All of it easier, or all of it as asked: the strokes say which."""
+    marked = any(sign in (values.get("strokes") or "") for sign in (EASIER, AS_ASKED))
+    return values | {"eased": parts[0].eased} if len(parts) == 1 and marked else values
+
+
+def _part(one: SetInput, part: TapSet, names: Sequence[str]) -> SetInput:
+    sign, own = (EASIER, uuid5(one.id, EASIER)) if part.eased else (AS_ASKED, one.id)
+    values = {
+        "attempts": part.attempts,
+        "makes": part.makes,
+        "voids": part.strokes.count(VOID),
+        "faults": None if one.values.get("faults") is None else part.named(names),
+        "eased": part.eased,
+        "strokes": sign + part.strokes,
+    }
+    return replace(one, id=own, values=one.values | values)
+
+
+def _with_the_rest(faults: dict[str, int] | None, parts: list[SetInput]) -> list[SetInput]:
+    """Faults that were typed and not tapped belong to the first part: nobody said which."""
+    if faults is None:
+        return parts
+    tapped = sum((Counter(part.values["faults"]) for part in parts), Counter())
+    parts[0].values["faults"] = dict(
+        Counter(parts[0].values["faults"]) + (Counter(faults) - tapped)
+    )
+    return parts
+
+
+def sum_answers(session: Session) -> Answers:
+    """How the calls of a whole session were answered."""
+    reads = [row.reads for row in session.sets.all() if row.reads is not None]
+    return sum(reads, Answers())
+
 
 _WHOLE = {"makes", "attempts", "best_run", "ticks"}
 _MOST = 100_000
@@ -51,57 +173,6 @@ def _number_field(name: str, label: str) -> forms.Field:
     if name in _WHOLE:
         return Whole(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
     return Number(label=label, min_value=0, max_value=most, required=False, error_messages=wrong)
-
-
-@dataclass(frozen=True, slots=True)
-class Days:
-    """The days that a session may be of; by_name: chosen from a list, as a player does."""
-
-    first: date
-    last: date
-    by_name: bool = False
-
-    def field(self) -> forms.Field:
-        """The day, the last one unless said otherwise."""
-        if self.by_name:
-            back = [self.last - timedelta(days=n) for n in range((self.last - self.first).days + 1)]
-            names = {0: "Today", 1: "Yesterday"}
-            choices = [
-                (f"{day}", names.get(n, f"{day:%A} {day.day}")) for n, day in enumerate(back)
-            ]
-            return forms.TypedChoiceField(
-                label="When?",
-                choices=choices,
-                coerce=date.fromisoformat,
-                empty_value=None,
-                required=False,
-                initial=f"{self.last}",
-                error_messages={
-                    "invalid_choice": f"{LATEST_FROM} {self.first:%A} {self.first.day}."
-                },
-            )
-        field = forms.DateField(
-            label="Day",
-            required=False,
-            initial=self.last,
-            widget=forms.DateInput(
-                format="%Y-%m-%d",
-                attrs={"type": "date", "min": f"{self.first}", "max": f"{self.last}"},
-            ),
-        )
-        field.validators.append(self._check)
-        return field
-
-    def _check(self, day: date) -> None:
-        if day > self.last:
-            raise forms.ValidationError("That day has not come yet.")
-        if day < self.first:
-            raise forms.ValidationError(
-                f"The player came to this rung on {self.first.day} {self.first:%B}: from then on."
-            )
-
-
-LATEST_FROM = "A session can be entered back to"
 
 
 class SessionForm(forms.Form):

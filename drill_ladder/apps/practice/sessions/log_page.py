@@ -5,13 +5,12 @@ from datetime import date, timedelta
 from django.http import HttpRequest
 
 from drill_ladder.apps.library.plans import drawn, letter_words, ruler
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, PlayerNote, Role, User
 from drill_ladder.apps.practice.judged import asked_of, work_rung
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.sessions.correction_form import correction_form
-from drill_ladder.apps.practice.sessions.forms import Days, SessionForm
+from drill_ladder.apps.practice.sessions.forms import SessionForm
 from drill_ladder.apps.practice.sessions.services import SessionInput, record_session
 from drill_ladder.apps.practice.work import (
     Asked,
@@ -25,6 +24,7 @@ from drill_ladder.apps.practice.work import (
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.work import Place, Work
 from drill_ladder.formats.work_words import told_work
+from drill_ladder.ui.fields import Days
 from drill_ladder.ui.pages import Context
 
 WEEK = 7  # days that a player may enter late
@@ -49,7 +49,7 @@ def kept_key(stay: Stay, by_coach: bool = False) -> str:
 def log_context(stay: Stay, form: SessionForm, place: Place = Place.CLUB) -> Context:
     """What the page around a session form shows. place: where it is done."""
     player = stay.prescription.player
-    work = work_of(stay, clock.today(player.club), place, rung=form.rung)
+    work = work_of(stay, player.club.today(), place, rung=form.rung)
     return {"stay": stay, "form": form, "kept_as": kept_key(stay)} | shown_work(work, form)
 
 
@@ -78,7 +78,7 @@ def session_form(request: HttpRequest, stay: Stay, player: bool = False) -> Sess
     """The form of the rung that is worked on; its floor plan tells which times cannot be. player:
     whether it is the player's own card, which goes back a week.
     """
-    today = clock.today(stay.prescription.player.club)
+    today = stay.prescription.player.club.today()
     stored, rung = work_of_day(stay, today)
     rung = dose_shown(request.POST.get("dose", ""), work_rung(stay, stay.recheck)[1]) or rung
     plan = stored.floor_plan.metres if stored.floor_plan else None
@@ -112,7 +112,7 @@ def form_to_correct(request: HttpRequest, session: Session, player: bool = False
     stay = session.stay
     stored, rung = work_rung(stay, session.recheck)
     rung = asked_of(session, rung)
-    last = stay.left or clock.today(stay.prescription.player.club)
+    last = stay.left or stay.prescription.player.club.today()
     days = Days(min(stay.arrived, session.on), max(last, session.on))
     form = correction_form(
         request.POST or None,
@@ -149,7 +149,7 @@ def recorded(
         return record_session(
             stay=stay,
             entry=entry,
-            today=clock.today(stay.prescription.player.club),
+            today=stay.prescription.player.club.today(),
             actor=actor,
             with_hurt=hurt is not None,
         )[0]

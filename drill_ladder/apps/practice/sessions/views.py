@@ -7,7 +7,6 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.models import Event
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -34,7 +33,7 @@ def session(request: HttpRequest, member: Membership, pk: str) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         entry = form.session_input(row.observer)
         try:
-            correct(session=row, entry=entry, actor=member.user, today=clock.today(member.club))
+            correct(session=row, entry=entry, actor=member.user, today=member.club.today())
         except Refused as error:
             form.add_error(None, str(error))
         else:
@@ -51,7 +50,7 @@ def session_away(request: HttpRequest, member: Membership, pk: str) -> HttpRespo
     row = get_object_or_404(Session.objects.of_club(member.club).whole(), pk=pk)
     player = row.stay.prescription.player_id
     try:
-        event = take_away(session=row, actor=member.user, today=clock.today(member.club))
+        event = take_away(session=row, actor=member.user, today=member.club.today())
     except Refused as error:
         messages.error(request, str(error))
         return redirect("progress:player", player)
@@ -67,7 +66,7 @@ def session_back(request: HttpRequest, member: Membership, pk: int) -> HttpRespo
         Stay.objects.of_club(member.club).with_all(), pk=event.details["before"]["stay"]
     )
     try:
-        row = bring_back(event=event, stay=stay, actor=member.user, today=clock.today(member.club))
+        row = bring_back(event=event, stay=stay, actor=member.user, today=member.club.today())
     except Refused as error:
         messages.error(request, str(error))
         return redirect("progress:player", stay.prescription.player_id)

@@ -139,7 +139,7 @@ def _add_words(stop: Stop, words: str, on: date) -> None:
 
 
 def _store(told: Told, player: Player, actor: User | None) -> str:
-    on = told.at.astimezone(clock.zone(player.club)).date()
+    on = told.at.astimezone(player.club.zone).date()
     open_stop(player=player, what=told.words, on=on, actor=actor, at=told.at, report=told.id)
     return told.words
 

@@ -10,7 +10,6 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, holds_report, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -79,7 +78,7 @@ def stop_end(request: HttpRequest, member: Membership, pk: UUID) -> HttpResponse
                 member=member,
                 stop=stop,
                 cleared_by=cleared,
-                on=clock.today(member.club),
+                on=member.club.today(),
                 reports=seen,
             )
         except Refused as error:

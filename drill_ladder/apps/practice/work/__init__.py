@@ -1,26 +1,31 @@
 """One piece of work: put together, asked for, counted."""
 
-from drill_ladder.apps.practice.work.asked import dose_shown, rung_of_day, work_of_day
-from drill_ladder.apps.practice.work.building import home_at, mirrors, work_of, works_of
+from drill_ladder.apps.practice.work.building import (
+    dose_shown,
+    home_at,
+    mirrors,
+    rung_of_day,
+    work_of,
+    work_of_day,
+    works_of,
+)
 from drill_ladder.apps.practice.work.entries import (
+    ALL,
+    Asked,
     Entry,
+    add_fields,
+    entries_asked,
     entries_beyond,
     entries_for,
     fields_for,
-    questions,
-)
-from drill_ladder.apps.practice.work.instruments import instrument_of, rows_of
-from drill_ladder.apps.practice.work.technique import (
-    ALL,
-    Asked,
-    add_fields,
-    entries_asked,
     form_of,
     form_share,
+    questions,
     read,
     rows,
     worn_field,
 )
+from drill_ladder.apps.practice.work.instruments import instrument_of, rows_of
 from drill_ladder.apps.practice.work.tempos import beside_of, limit_of, tempo_sets
 
 __all__ = [

@@ -1,16 +1,24 @@
-"""What a form asks for, by kind of measure: one entry for each set and lane; and the numbers that
-are asked about once before they are stored: a slip of the thumb would climb a ladder. Asked,
-never refused for good.
+"""What a log asks of each set and lane: its numbers, by kind of measure, asked about once more
+where they cannot be (never refused for good: a slip of the thumb would climb a ladder); the
+technique that was seen, faults by name, bad feeds.
+
+What nobody looked at or counted is unknown, and stays so: it is not clean.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import islice, product
 from typing import Any
 
-from drill_ladder.core.judging import Rung
+from django import forms
+
+from drill_ladder.apps.library.models import Drill, LanesAre
+from drill_ladder.core.judging import Rung, asks_for_faults
 from drill_ladder.core.plans import Plan, implausible, mean_speed, swapped
-from drill_ladder.formats.measures import form_of
+from drill_ladder.formats import measures
+from drill_ladder.formats.reading import whole
+from drill_ladder.formats.work_words import MOST_FAULTS
+from drill_ladder.ui.fields import FormValues, Line, Number, Whole
 
 MOST_ROWS = 200  # of one page: a phone has to show them, and a server to read them
 HOUR = 3600.0
@@ -61,7 +69,7 @@ def entries_beyond(rung: Rung) -> int:
 
 def fields_for(rung: Rung) -> tuple[tuple[str, str], ...]:
     """The measured fields of one entry."""
-    return form_of(rung.measure).fields
+    return measures.form_of(rung.measure).fields
 
 
 def questions(
@@ -94,3 +102,201 @@ def _of_count(count: float, window_s: float, plan: Plan | None) -> Iterator[tupl
     elif count and plan is not None and plan.legs and implausible(plan, window_s / count):
         speed = f"{mean_speed(plan, window_s / count):.1f}"
         yield "count", f"That would be {speed}\u00a0m/s over this floor plan."
+
+
+MOST_ENTRIES = 12  # with more rows the technique is asked once for all of them
+MOST = 100_000
+ALL = Entry("all", "", 1, None, 1)
+COUNTED = [("", "Not counted"), ("yes", "Counted")]
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What a rung asks beside its counts. checkpoints, faults: the drill's, by their own words;
+    fed: whether somebody feeds; for_form: whether the rung has a form minimum; for_faults: whether
+    faults nobody counted keep it from being passed; mirrored: shown for a left-hander, and kept in
+    the drill's own words; counted_sign: in a row of strokes, that
+    faults were counted; worn: what has to be worn, and ticked;
+    only_fresh: never done tired.
+    """
+
+    checkpoints: tuple[str, ...] = ()
+    faults: tuple[str, ...] = ()
+    fed: bool = False
+    for_form: bool = False
+    for_faults: bool = False
+    mirrored: bool = False
+    counted_sign: str | None = None
+    worn: tuple[str, ...] = ()
+    only_fresh: bool = False
+
+    @classmethod
+    def of(cls, drill: Drill, rung: Rung, left_handed: bool = False) -> "Asked":
+        """By the drill that is worked on and the terms in force."""
+        return cls(
+            tuple(drill.checkpoints),
+            tuple(drill.faults[:MOST_FAULTS]),
+            drill.fed,
+            rung.target.form_min is not None,
+            asks_for_faults(rung),
+            left_handed and drill.lanes_are == LanesAre.SIDES,
+            _counted_sign(rung),
+            tuple(drill.worn),
+            drill.only_fresh,
+        )
+
+    @property
+    def labels(self) -> list[str]:
+        """The checkpoints as they are shown."""
+        return [swapped(words) if self.mirrored else words for words in self.checkpoints]
+
+    @property
+    def by_share(self) -> bool:
+        """Whether form is typed as a share, as there is nothing to tick."""
+        return self.for_form and not self.checkpoints
+
+    @property
+    def anything(self) -> bool:
+        """Whether there is anything to ask."""
+        return bool(self.checkpoints or self.faults or self.fed or self.for_form)
+
+
+def _counted_sign(rung: Rung) -> str | None:
+    """A stroke pad counts faults with every stroke; whoever times says so with a c; nobody else
+    does.
+    """
+    if rung.counts_makes:
+        return ""
+    return "c" if rung.measure.is_timed else None
+
+
+def entries_asked(entries: list[Entry]) -> list[Entry]:
+    """Set by set; once for all of them where there are many."""
+    return entries if len(entries) <= MOST_ENTRIES else [ALL]
+
+
+def add_fields(fields: dict[str, forms.Field], asked: Asked, entries: list[Entry]) -> None:
+    """The fields of every entry, and those of the session."""
+    if asked.by_share:
+        fields["form_share"] = Number(
+            label="Technique that looked right, %", min_value=0, max_value=100, required=False
+        )
+    if asked.worn:
+        fields["worn"] = worn_field(asked.worn)
+    if asked.only_fresh:
+        del fields["tired"]
+    if asked.fed:
+        fields["feeder"] = Line(label="Who fed?", max_length=60, required=False)
+    for entry in entries_asked(entries):
+        for key, field in _fields_of(asked):
+            fields[f"{entry.prefix}-{key}"] = field
+
+
+def worn_field(worn: tuple[str, ...]) -> forms.Field:
+    """Each piece ticked by itself; whoever stores it asks for all of them."""
+    return forms.MultipleChoiceField(
+        label="Worn now",
+        choices=[(words, words) for words in worn],
+        widget=forms.CheckboxSelectMultiple,
+        required=False,
+    )
+
+
+def _fields_of(asked: Asked) -> Iterator[tuple[str, forms.Field]]:
+    if asked.checkpoints:
+        yield (
+            "seen",
+            forms.MultipleChoiceField(
+                label="Technique",
+                choices=[(str(i), words) for i, words in enumerate(asked.labels)],
+                widget=forms.CheckboxSelectMultiple,
+                required=False,
+            ),
+        )
+        yield "looked", forms.BooleanField(label="I looked, and saw no other", required=False)
+    for i, fault in enumerate(asked.faults):
+        yield f"fault-{i}", Whole(label=fault, min_value=0, max_value=MOST, required=False)
+    if asked.faults or asked.for_faults:
+        yield "counted", forms.ChoiceField(label="Faults", choices=COUNTED, required=False)
+    if asked.fed:
+        yield "voids", Whole(label="Bad feeds", min_value=0, max_value=MOST, required=False)
+
+
+def rows(form: forms.Form, asked: Asked, entries: list[Entry]) -> Iterator[FormValues]:
+    """What the page shows of every entry."""
+    for entry in entries_asked(entries):
+        named = dict(_fields_of(asked))
+        bound = {key: form[f"{entry.prefix}-{key}"] for key in named}
+        title = "Every set" if entry is ALL else entry.title
+        yield {
+            "title": title,
+            "seen": bound.get("seen"),
+            "looked": bound.get("looked"),
+            "faults": [bound[key] for key in named if key.startswith("fault-")],
+            "counted": bound.get("counted"),
+            "voids": bound.get("voids"),
+        }
+
+
+def read(
+    data: Mapping[str, Any], asked: Asked, entry: Entry, entries: list[Entry], pad: str
+) -> FormValues:
+    """What was said of one set: seen, faults, voids, feeder. pad: faults as the stroke pad counted
+    them, late:2;wide:1.
+    """
+    prefix = entry.prefix if entries_asked(entries) is entries else ALL.prefix
+    values: FormValues = {"faults": _faults(data, asked, prefix, pad, entry.prefix)}
+    seen = data.get(f"{prefix}-seen") or []
+    if seen or data.get(f"{prefix}-looked"):
+        values["seen"] = [asked.checkpoints[int(i)] for i in seen]
+    if asked.fed:
+        tapped = (data.get(f"{entry.prefix}-strokes") or "").count("v")
+        values["voids"] = max(data.get(f"{prefix}-voids") or 0, tapped)
+        values["feeder"] = data.get("feeder") or ""
+    return values
+
+
+def _faults(
+    data: Mapping[str, Any], asked: Asked, prefix: str, pad: str, own: str
+) -> dict[str, int] | None:
+    """Counts by name; None where nobody counted. A stroke pad counts the faults of every miss."""
+    typed = {
+        fault: data.get(f"{prefix}-fault-{i}")
+        for i, fault in enumerate(asked.faults)
+        if data.get(f"{prefix}-fault-{i}") is not None
+    }
+    counted = {fault: times for fault, times in typed.items() if times}
+    for part in pad.split(";"):
+        name, _, times = part.rpartition(":")
+        number = whole(times, 0, MOST)
+        if name.strip() and number:
+            key = name.strip()[:60]
+            counted[key] = max(counted.get(key, 0), number)
+    looked = bool(typed) or data.get(f"{prefix}-counted") == "yes"
+    strokes = data.get(f"{own}-strokes") or ""
+    sign = asked.counted_sign
+    if counted or looked or (strokes and sign is not None and sign in strokes):
+        return counted
+    return None
+
+
+def form_of(asked: Asked, data: Mapping[str, Any], sets: list[FormValues]) -> float | None:
+    """The session's form, 0..1: the share of checkpoints seen in the sets that somebody looked at,
+    by their attempts; None where nobody looked.
+    """
+    if asked.by_share:
+        share = data.get("form_share")
+        return None if share is None else share / 100
+    return form_share(sets, len(asked.checkpoints))
+
+
+def form_share(sets: Sequence[FormValues], checkpoints: int) -> float | None:
+    """The share of so many checkpoints that was seen in the sets that somebody looked at, by their
+    attempts; None where nobody looked.
+    """
+    looked = [one for one in sets if one.get("seen") is not None]
+    if not looked or not checkpoints:
+        return None
+    weights = [look.get("attempts") or 1 for look in looked]
+    shares = [len(look["seen"]) / checkpoints for look in looked]
+    return sum(w * s for w, s in zip(weights, shares, strict=True)) / sum(weights)

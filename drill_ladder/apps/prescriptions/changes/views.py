@@ -6,7 +6,6 @@ from django.shortcuts import get_object_or_404, redirect
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
@@ -28,7 +27,7 @@ def change(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """How often, where, how urgent, what is different for this player: changed while it runs."""
     prescription = _active(member, pk)
     stay = get_object_or_404(Stay.objects.of(prescription))
-    today = clock.today(member.club)
+    today = member.club.today()
     first = change_values(prescription, stay.rung) | {"seen": seen(prescription)}
     form = ChangeForm(
         request.POST or None, initial=first, prescription=prescription, at=stay.rung, today=today
@@ -61,7 +60,7 @@ def _changed(
 ) -> bool:
     data = form.cleaned_data
     values = {"per_week": data["per_week"], "place": data["place"], **form.more()}
-    change = {"values": values, "was": data["seen"], "on": clock.today(member.club)}
+    change = {"values": values, "was": data["seen"], "on": member.club.today()}
     try:
         anew = change_prescription(member=member, prescription=prescription, **change)
     except Refused as error:
@@ -85,7 +84,7 @@ def _changed(
 def looked(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Looked at: again in six weeks."""
     prescription = _active(member, pk)
-    on = clock.today(member.club) + REVIEW
+    on = member.club.today() + REVIEW
     look_again(member=member, prescription=prescription, on=on)
     messages.success(request, f"{prescription.ladder} is on your desk again in six weeks.")
     return redirect("progress:player", prescription.player_id)

@@ -8,8 +8,8 @@ from datetime import date, timedelta
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.dose import minutes_a_day, strain_of
 from drill_ladder.apps.prescriptions.home import home_of, version_at
-from drill_ladder.apps.prescriptions.models import PlayerRoutine, Prescription, Stay
-from drill_ladder.apps.prescriptions.routines import by_routine, minutes_of_routine
+from drill_ladder.apps.prescriptions.models import PlayerRoutine, Prescription, Stay, by_routine
+from drill_ladder.apps.prescriptions.routines import minutes_of_routine
 from drill_ladder.core.judging import Intent, Rung
 from drill_ladder.core.planning import AtHome, Home, Wish
 

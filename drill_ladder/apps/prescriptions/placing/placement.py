@@ -10,9 +10,8 @@ from drill_ladder.apps.history.services import record
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.people.players import refuse_unless_coach
+from drill_ladder.apps.people.players import refuse_resting, refuse_unless_coach
 from drill_ladder.apps.prescriptions.models import Placement, Stay
-from drill_ladder.apps.prescriptions.services import refuse_resting
 from drill_ladder.core.judging import (
     PRODUCT_ZONE,
     Probe,

@@ -9,7 +9,6 @@ from django.urls import reverse
 
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.models import Ladder, Rung
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
@@ -28,7 +27,7 @@ def placement(request: HttpRequest, member: Membership, player: int, ladder: int
     """The next short set to try, what is known so far, and where to start."""
     who = get_object_or_404(Player.objects.of_club(member.club), pk=player)
     which = get_object_or_404(Ladder.objects.of_club(member.club).with_rungs(), pk=ladder)
-    today: date = clock.today(member.club)
+    today: date = member.club.today()
     rungs = list(which.rungs.all())
     under_way = service.current(who, which, today)
     wrong = ""

@@ -2,7 +2,6 @@
 
 from drill_ladder.apps.prescriptions.routines.services import (
     PartInHand,
-    by_routine,
     give_routine,
     minutes_of_routine,
     parts_in_hand,
@@ -12,7 +11,6 @@ from drill_ladder.apps.prescriptions.routines.services import (
 
 __all__ = [
     "PartInHand",
-    "by_routine",
     "give_routine",
     "minutes_of_routine",
     "parts_in_hand",

@@ -155,15 +155,6 @@ def minutes_of_routine(
     return max(SHORTEST, ceil(whole.seconds / 60 - 1e-9))
 
 
-def by_routine(stays: Iterable[Stay]) -> dict[int, list[Stay]]:
-    """Routine of a player -> the stays of its parts, the first part first."""
-    found: dict[int, list[Stay]] = {}
-    for stay in sorted(stays, key=lambda one: one.prescription.part or 0):
-        if stay.prescription.player_routine_id is not None:
-            found.setdefault(stay.prescription.player_routine_id, []).append(stay)
-    return found
-
-
 def told_cuts(routine: Routine, parts: Sequence[PartInHand]) -> list[str]:
     """What was cut and left out, in words."""
     titles = {part.id: str(part.stay.prescription.ladder) for part in parts}

@@ -9,13 +9,11 @@ from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.models import Ladder, Routine
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player, Squad
-from drill_ladder.apps.prescriptions.models import PlayerRoutine, Setting, Stay
+from drill_ladder.apps.prescriptions.models import PlayerRoutine, Setting, Stay, by_routine
 from drill_ladder.apps.prescriptions.routines.services import (
-    by_routine,
     end_routine,
     give_routine,
     minutes_of_routine,
@@ -93,7 +91,7 @@ def _given(request: HttpRequest, member: Membership, row: Routine, form: GiveFor
                     player=player,
                     per_week=data["per_week"],
                     place=data["place"],
-                    on=clock.today(member.club),
+                    on=member.club.today(),
                 )
     except Refused as error:
         form.add_error(None, str(error))
@@ -109,7 +107,7 @@ def end(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """A player has it no more."""
     given = get_object_or_404(PlayerRoutine.objects.of_club(member.club).with_names(), pk=pk)
     try:
-        end_routine(member=member, given=given, on=clock.today(member.club))
+        end_routine(member=member, given=given, on=member.club.today())
     except Refused as error:
         messages.error(request, str(error))
     else:

@@ -5,7 +5,6 @@ from django.shortcuts import get_object_or_404, render
 
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import as_seen
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.progress.desk.find import find
@@ -32,7 +31,7 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
     """Decisions waiting, home work late, who has not been seen, open stops; the first of each long
     list, with ?all=1 everybody.
     """
-    today = clock.today(member.club)
+    today = member.club.today()
     most = None if request.GET.get("all") else MOST_ON_DESK
     shown, count = waiting(member.club, most)
     # the frame shows it too

@@ -8,7 +8,6 @@ from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
 
 from drill_ladder.apps.history.looks import note_look
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.progress.panels.all_players import panels_of_all
@@ -27,7 +26,7 @@ def look_back(request: HttpRequest, member: Membership, pk: int) -> HttpResponse
     """?ladder=ID of the ladder in question, ?since=DATE where the stretch begins."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
     note_look(member.user, member.club_id, player)
-    today = clock.today(member.club)
+    today = member.club.today()
     since, record = _asked(request, player, today)
     context = {
         "player": player,
@@ -47,7 +46,7 @@ def panel_file(
 ) -> HttpResponse:
     """One panel's picture as svg, or its numbers as csv or xlsx."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
-    _, record = _asked(request, player, clock.today(member.club))
+    _, record = _asked(request, player, member.club.today())
     return file_of(_panels(record), key, kind, f"{key}-{player.pk}-{record.today}")
 
 

@@ -4,9 +4,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from drill_ladder.apps.at_hand import first_with
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Prescription, Status
+from drill_ladder.apps.stored import first_with
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
 

@@ -8,9 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
 
-from drill_ladder.apps.at_hand import first_with
 from drill_ladder.apps.history.looks import note_look
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership, Opens, Player, Squad
 from drill_ladder.apps.people.players import WEEKDAYS, open_links
@@ -31,6 +29,7 @@ from drill_ladder.apps.progress.player.coverage import coverage
 from drill_ladder.apps.progress.player.standing import standings
 from drill_ladder.apps.progress.player.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal, State
+from drill_ladder.apps.stored import first_with
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
@@ -63,7 +62,7 @@ def family(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "card": opened.get(Opens.CARD, ""),
         "calendar": opened.get(Opens.CALENDAR, ""),
         "guardians": list(player.guardians.all()),
-        "age": player.age_on(clock.today(member.club)),
+        "age": player.age_on(member.club.today()),
         "there": [word for field, word in THERE.items() if getattr(player, field)],
         "days": [
             {"name": WEEKDAYS[d.weekday][:3], "minutes": d.minutes, "place": d.place}
@@ -115,7 +114,7 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     if player_row is None:
         raise Http404
     note_look(member.user, member.club_id, player_row)
-    today = clock.today(member.club)
+    today = member.club.today()
     since = None if request.GET.get("all") else today - timedelta(days=CLIMB_DAYS)
     ladders = list(Prescription.objects.of_player(player_row).with_climb(since))
     stops = list(player_row.stops.all())
@@ -174,7 +173,7 @@ def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     next plan.
     """
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
-    today = clock.today(member.club)
+    today = member.club.today()
     context = {
         "player": player,
         "today": today,

@@ -11,7 +11,6 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.card.reports import on_paper
 from drill_ladder.apps.jobs.services import start
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.progress.player import SPAN
@@ -41,7 +40,7 @@ class WordsForm(forms.Form):
 def report(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Today's report of a player: drafted from the record, with the coach's words."""
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
-    today = clock.today(member.club)
+    today = member.club.today()
     row = drafted(member=member, player=player, on=today, since=today - SPAN)
     form = WordsForm(request.POST or None, initial={"greeting": row.greeting, "remark": row.remark})
     news: list[str] | None = None

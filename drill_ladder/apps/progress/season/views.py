@@ -10,7 +10,6 @@ from django.urls import reverse
 
 from drill_ladder.apps.library.models import Ladder, Rung
 from drill_ladder.apps.library.rules import NAMES, USUAL
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required
 from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.progress.decisions import Went, how_they_went
@@ -97,7 +96,7 @@ def _asked(request: HttpRequest, member: Membership, pk: int) -> Asked:
 def _simulated_from(member: Membership, asked: Asked) -> tuple[Start, Hindsight | None]:
     if asked.ladder is None:
         raise Http404
-    today = clock.today(member.club)
+    today = member.club.today()
     players = list(Player.objects.of_club(member.club).of_squad(asked.squad.pk))
     went = how_they_went(asked.ladder)
     spread = member.club.day_spread

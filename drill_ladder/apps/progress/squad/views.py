@@ -6,7 +6,6 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, render
 
 from drill_ladder.apps.library.models import Ladder
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.access import coach_required, member_required
 from drill_ladder.apps.people.models import Membership, Squad
 from drill_ladder.apps.progress.squad.overview import (
@@ -32,7 +31,7 @@ def squad(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """?ladder=ID only those on a ladder; ?by=need, name or ladder, how the rows are sorted."""
     row = get_object_or_404(Squad.objects.of_club(member.club), pk=pk)
     row.club = member.club
-    record = squad_record(row, clock.today(member.club))
+    record = squad_record(row, member.club.today())
     rows = rows_of(record)
     ladders = sorted({one.prescription.ladder for one in rows}, key=lambda one: one.title)
     ladder = whole(request.GET.get("ladder", ""))
