@@ -17,7 +17,7 @@ from django.db.models.expressions import RawSQL
 from django.db.models.query_utils import DeferredAttribute
 
 from drill_ladder.core.errors import CoreError
-from drill_ladder.formats.documents import Kept
+from drill_ladder.formats.reading import Kept
 
 T = TypeVar("T")
 

@@ -15,7 +15,7 @@ from drill_ladder.core.judging import (
     Said,
     SaidReason,
 )
-from drill_ladder.formats.documents import Kept
+from drill_ladder.formats.reading import Kept
 from drill_ladder.formats.sentences import reason_text
 from drill_ladder.formats.shapes import anything, listed, maybe, number, record, text
 

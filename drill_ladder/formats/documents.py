@@ -1,19 +1,11 @@
 """The kinds of stored documents: what a JSON column of the database holds, and which value it is in
-Python: read once into a frozen value, written by one writer.
-
-One `Kept` a kind of document: it reads (with every check), reads what was checked when it was
-stored, names all faults, and writes. Forms, files, the database and the command line share the
-shapes and checks behind it.
+Python: read once into a frozen value, written by one writer (`Kept`).
 """
 
-from collections.abc import Callable
-from dataclasses import asdict, dataclass, field
-from typing import Any, Generic, TypeVar
-
-from pydantic_core import SchemaValidator, ValidationError
+from dataclasses import asdict, dataclass
+from typing import Any, TypeVar
 
 from drill_ladder.core.coaching import Answers
-from drill_ladder.core.errors import CoreError
 from drill_ladder.core.judging import (
     Caller,
     Dose,
@@ -41,6 +33,8 @@ from drill_ladder.core.planning import (
 )
 from drill_ladder.core.plans import FloorPlan
 from drill_ladder.formats import ladder_shapes as shapes
+from drill_ladder.formats.drill_shapes import KIT as KIT_SHAPE
+from drill_ladder.formats.drill_shapes import VERSIONS as VERSIONS_SHAPE
 from drill_ladder.formats.file_limits import check_plan_limits
 from drill_ladder.formats.ladder_checks import check_caller, check_rule, check_rung
 from drill_ladder.formats.ladder_documents import (
@@ -49,17 +43,13 @@ from drill_ladder.formats.ladder_documents import (
     rule_document,
     rung_document,
 )
-from drill_ladder.formats.ladder_shapes import KIT as KIT_SHAPE
-from drill_ladder.formats.ladder_shapes import VERSIONS as VERSIONS_SHAPE
-from drill_ladder.formats.ladder_shapes import kit_document, to_kit, to_versions, versions_document
 from drill_ladder.formats.measures import MEASURE as MEASURE_SHAPE
 from drill_ladder.formats.measures import measure_document, to_measure
-from drill_ladder.formats.mistakes import Mistake, first_of_each_path, from_validation
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.plan_shapes import PLAN as PLAN_SHAPE
 from drill_ladder.formats.plan_shapes import check_plan, floor_plan_document, to_floor_plan
+from drill_ladder.formats.reading import Kept
 from drill_ladder.formats.shapes import (
-    Shape,
     by_id,
     by_name,
     day,
@@ -77,68 +67,42 @@ from drill_ladder.formats.shapes import (
 T = TypeVar("T")
 
 
-@dataclass
-class Kept(Generic[T]):
-    """A kind of document. check: what its shape alone cannot tell; limits: what is too much to be
-    stored.
-    """
+def to_versions(docs: list[dict[str, Any]]) -> tuple[SoloVersion, ...]:
+    """Validated versions, from the fullest down."""
+    lists = ("tools", "surfaces", "loses")
+    return tuple(
+        SoloVersion(
+            **{
+                **doc,
+                **{key: tuple(doc[key]) for key in lists},
+                "instead": tuple(doc["instead"].items()),
+            }
+        )
+        for doc in docs
+    )
 
-    shape: Shape
-    to_value: Callable[[Any], T]
-    write: Callable[[T], Any]
-    check: Callable[[Node], None] | None = None
-    limits: Callable[[Node], None] | None = None
-    _reader: SchemaValidator | None = field(default=None, init=False, repr=False)
 
-    @property
-    def reader(self) -> SchemaValidator:
-        """Made when it is first asked for: the command line asks for few."""
-        if self._reader is None:
-            self._reader = SchemaValidator(self.shape)
-        return self._reader
+def versions_document(versions: tuple[SoloVersion, ...]) -> list[dict[str, Any]]:
+    """Versions in the open format."""
+    lists = ("tools", "surfaces", "loses")
+    return [
+        {
+            **asdict(version),
+            **{key: list(getattr(version, key)) for key in lists},
+            "instead": dict(version.instead),
+        }
+        for version in versions
+    ]
 
-    def read(self, document: Any) -> T:
-        """The value, after every check. Raises CoreError with all faults."""
-        validated, faults = self._validated(document)
-        if faults:
-            raise CoreError("; ".join(map(str, faults)))
-        return self.to_value(validated)
 
-    def read_stored(self, document: Any) -> T:
-        """The value of a document that was checked when it was stored. Raises CoreError for a wrong
-        shape.
-        """
-        try:
-            return self.to_value(self.reader.validate_python(document))
-        except ValidationError as error:
-            faults = from_validation(error.errors(include_url=False, include_input=False))
-            raise CoreError("; ".join(map(str, faults))) from None
+def to_kit(docs: list[dict[str, Any]]) -> tuple[KitWindow, ...]:
+    """Validated windows."""
+    return tuple(KitWindow(**doc) for doc in docs)
 
-    def faults(self, document: Any, stored: bool = False) -> list[str]:
-        """Everything that is wrong with a document, one line each; stored: also what is too much to
-        be kept.
-        """
-        found = self._validated(document)[1]
-        if stored and self.limits is not None:
-            node = Node(document, [])
-            self.limits(node)
-            found = first_of_each_path([*found, *node.faults])
-        return [str(fault) for fault in found]
 
-    def faults_of(self, value: T) -> list[str]:
-        """Everything that is wrong with a value that was made elsewhere."""
-        return self.faults(self.write(value))
-
-    def _validated(self, document: Any) -> tuple[Any, list[Mistake]]:
-        faults: list[Mistake] = []
-        validated = None
-        try:
-            validated = self.reader.validate_python(document)
-        except ValidationError as error:
-            faults += from_validation(error.errors(include_url=False, include_input=False))
-        if self.check is not None:
-            self.check(Node(document, faults))
-        return validated, first_of_each_path(faults)
+def kit_document(windows: tuple[KitWindow, ...]) -> list[dict[str, Any]]:
+    """Windows in the open format."""
+    return [asdict(window) for window in windows]
 
 
 MEASURE: Kept[Measure] = Kept(MEASURE_SHAPE, to_measure, measure_document)

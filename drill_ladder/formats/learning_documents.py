@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 
 from drill_ladder.core.looking_back import Interval, Known
-from drill_ladder.formats.documents import Kept
+from drill_ladder.formats.reading import Kept
 from drill_ladder.formats.shapes import listed, number, optional, record, whole
 
 DIGITS = 6

@@ -4,6 +4,7 @@ from typing import Any
 
 from pydantic_core import SchemaValidator, ValidationError
 
+from drill_ladder.formats.drill_shapes import NEEDS
 from drill_ladder.formats.file_limits import (
     FAULT,
     LANE,
@@ -19,7 +20,7 @@ from drill_ladder.formats.file_limits import (
     check_rung_limits,
 )
 from drill_ladder.formats.ladder_checks import check_in_range, check_ladder
-from drill_ladder.formats.ladder_shapes import ALONG, DOSE, NEEDS, RULE, TARGET
+from drill_ladder.formats.ladder_shapes import ALONG, DOSE, RULE, TARGET
 from drill_ladder.formats.library_values import FORMAT, Library, to_library
 from drill_ladder.formats.measures import MEASURE
 from drill_ladder.formats.mistakes import (

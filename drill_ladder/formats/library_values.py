@@ -6,15 +6,9 @@ from typing import Any
 from drill_ladder.core.judging import Makes, Measure, Rule, Rung
 from drill_ladder.core.planning import KitWindow, SoloVersion
 from drill_ladder.core.plans import FloorPlan
+from drill_ladder.formats.documents import kit_document, to_kit, to_versions, versions_document
 from drill_ladder.formats.ladder_documents import along_document, rule_document, rung_document
-from drill_ladder.formats.ladder_shapes import (
-    kit_document,
-    to_kit,
-    to_rule,
-    to_rung,
-    to_versions,
-    versions_document,
-)
+from drill_ladder.formats.ladder_shapes import to_rule, to_rung
 from drill_ladder.formats.measures import measure_document, to_measure
 from drill_ladder.formats.plan_shapes import floor_plan_document, to_floor_plan
 

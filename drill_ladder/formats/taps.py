@@ -7,8 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from drill_ladder.core.hall import COUNTS_AS, Act, Tap
-from drill_ladder.formats.documents import Kept
-from drill_ladder.formats.reading import unkept
+from drill_ladder.formats.reading import Kept, unkept
 from drill_ladder.formats.shapes import (
     by_name,
     counts,

@@ -2,7 +2,7 @@
 
 from dataclasses import asdict, dataclass
 
-from drill_ladder.formats.documents import Kept
+from drill_ladder.formats.reading import Kept
 from drill_ladder.formats.shapes import maybe, optional, record, whole, yes_no
 
 
