@@ -26,8 +26,8 @@ HEAD = """# The fields of a rung
 Written by `scripts/rung_fields.py` from `drill_ladder/formats/rung_fields.py`, held to be of now by
 `./ladder check`. A field beside dose and target is a row of that table, an attribute in
 `core/judging/ladders.py` and a column in `apps/library/models.py` with its migration; builder,
-card, run, log, routine, hall, paper, file, differences and API read the row. What reads it from a rung
-besides, reckons with it.
+card, run, log, routine, hall, paper, file, differences and API read the row. What reads it from
+a rung besides, reckons with it.
 
 | field | in the builder | holds | is said to | read from a rung in |
 |---|---|---|---|---|
@@ -70,9 +70,8 @@ def read_in(field: RungField) -> list[str]:
 @cache
 def _read(path: Path) -> frozenset[str]:
     """What a file reads from a rung, by the way through it."""
-    reads = (
-        ast.unparse(node) for node in ast.walk(ast.parse(path.read_text())) if _attribute(node)
-    )
+    nodes = (n for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.Attribute))
+    reads = (ast.unparse(node) for node in nodes)
     ways = (re.search(r"\brung\.([a-z_.]+)$", read) for read in reads)
     return frozenset(way[1] for way in ways if way)
 
