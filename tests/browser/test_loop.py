@@ -20,6 +20,7 @@ from tests.browser.hands import (
     phone,
     ready,
     sign_in,
+    sign_in_by_form,
     strokes,
 )
 from tests.make import put_on
@@ -41,7 +42,7 @@ def do_the_card(driver, server, token, left, right):
 
 
 def test_the_whole_loop(club, browser, live_server):
-    sign_in(browser, live_server, club.coach)
+    sign_in_by_form(browser, live_server, club.coach)
     click(browser, "Players")
     click(browser, "New player")
     browser.find_element(By.NAME, "name").send_keys("Bram Ashdown")

@@ -8,7 +8,6 @@ from django.db.models import F
 from drill_ladder.apps.library.drills.form import KINDS
 from drill_ladder.apps.library.models import Drill, Ladder, Rung
 from drill_ladder.apps.library.rules.odds import WHO
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player
 from drill_ladder.apps.practice.models import Session, Stop
 from drill_ladder.apps.progress.panels.all_players import panels_of_all
@@ -38,17 +37,17 @@ def club(made, db):
 
 
 def test_each_panel_agrees_with_a_strangers_sums_from_the_export(club, monkeypatch):
-    monkeypatch.setattr(clock, "today", lambda *_: TODAY)
+    monkeypatch.setattr(Club, "today", lambda _: TODAY)
     agrees_with_its_export(club)
 
 
 def test_what_holds_how_long_and_what_players_said_agree_with_the_export(club, monkeypatch):
-    monkeypatch.setattr(clock, "today", lambda *_: TODAY)
+    monkeypatch.setattr(Club, "today", lambda _: TODAY)
     agrees_further(club, told_of(club))
 
 
 def test_feeds_calls_and_tempos_agree_with_the_export(club, monkeypatch):
-    monkeypatch.setattr(clock, "today", lambda *_: TODAY)
+    monkeypatch.setattr(Club, "today", lambda _: TODAY)
     stay = told_of(club)["Ida Marlow"][3]
     log_feeds_calls_and_tempos(stay, TODAY)
     tempo_feeds_and_reads_are_the_columns_of_the_table(told_of(club), "Ida Marlow")

@@ -2,11 +2,14 @@
 same number wherever it stands.
 """
 
+from copy import deepcopy
 from dataclasses import replace
 from datetime import timedelta
 
 import numpy as np
 import pytest
+from django.test import Client
+from django.utils import timezone
 from scipy.special import expit
 
 from drill_ladder.apps.people.models import Player
@@ -20,13 +23,14 @@ from drill_ladder.apps.review.night import learn_of_all, night_of
 from drill_ladder.core.judging import InARow, Kind, Reason
 from drill_ladder.core.odds import reach_chance
 from drill_ladder.formats.sentences import reason_text
+from tests import make
 from tests.make import current, log, put_on, text
 
 
-@pytest.fixture
-def crowd(w, today):
+@pytest.fixture(scope="module")
+def made(once):
     """Six players of known level on the first rung, eleven days each: one far under the mark."""
-    chance = np.random.default_rng(1)
+    w, chance, today = make.world(), np.random.default_rng(1), timezone.localdate()
     found = []
     for number in range(6):
         player = Player.objects.create(
@@ -38,7 +42,23 @@ def crowd(w, today):
             left, right = chance.binomial(10, rate, size=2)
             log(p, today - timedelta(days=50 - 4 * n), int(left), int(right))
         found.append(p)
-    return found
+    return w, found
+
+
+@pytest.fixture
+def crowded(made, db):
+    """As it was made: what a test changes, rows and values, is its own."""
+    return deepcopy(made)
+
+
+@pytest.fixture
+def w(crowded):
+    return crowded[0]
+
+
+@pytest.fixture
+def crowd(crowded):
+    return crowded[1]
 
 
 def stay_of(p):
@@ -168,10 +188,12 @@ def test_the_pages_say_what_was_kept(w, crowd, today, coach):
         assert "the next rung is likely" not in page
 
 
-def test_too_little_says_nothing(w, today, coach):
+def test_too_little_says_nothing(other, today):
+    w, coach = other, Client()
+    coach.force_login(w.coach.user)
     p = put_on(w, on=today - timedelta(days=9))
     log(p, today - timedelta(days=4), 6, 6)
     assert learn(w.club, today) == 0
-    assert not PlayerLearning.objects.exists()
+    assert not PlayerLearning.objects.filter(prescription=p).exists()
     assert "the next rung is likely" not in text(coach.get(f"/prescriptions/{p.pk}/change/"))
     assert knowing(stay_of(p), full(stay_of(p))).form is None

@@ -2,12 +2,14 @@
 that says it.
 """
 
+from copy import deepcopy
 from datetime import timedelta
 from math import log
 from uuid import uuid4
 
 import numpy as np
 import pytest
+from django.utils import timezone
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Player
@@ -17,13 +19,13 @@ from drill_ladder.apps.practice.models import JudgedDay, LadderLearning, PlayerL
 from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.looking_back import ScoreOf, score_model
+from tests import make
 from tests.make import current, drill, ladder, put_on, text
 
 TARGET = 9.0
 
 
-@pytest.fixture
-def sprints(w):
+def sprints_of(w):
     """Nine seconds, the best of two runs."""
     run = drill(
         w.club,
@@ -36,10 +38,11 @@ def sprints(w):
     return ladder(w.club, run, "Sprints", **terms)
 
 
-@pytest.fixture
-def crowd(w, sprints, today):
+@pytest.fixture(scope="module")
+def made(once):
     """Six players of eleven days, one far from the target, each day a percent quicker."""
-    chance, found = np.random.default_rng(2), []
+    w, today = make.world(), timezone.localdate()
+    chance, found, sprints = np.random.default_rng(2), [], sprints_of(w)
     for number in range(6):
         player = Player.objects.create(club=w.club, name=f"Player {number}", joined_on=today)
         on = today - timedelta(days=60)
@@ -49,7 +52,28 @@ def crowd(w, sprints, today):
             trials = first * np.exp(chance.normal(-0.01 * n, 0.03, 2))
             run(p, today - timedelta(days=50 - 4 * n), *trials)
         found.append(p)
-    return found
+    return w, sprints, found
+
+
+@pytest.fixture
+def crowded(made, db):
+    """As it was made: what a test changes, rows and values, is its own."""
+    return deepcopy(made)
+
+
+@pytest.fixture
+def w(crowded):
+    return crowded[0]
+
+
+@pytest.fixture
+def sprints(crowded):
+    return crowded[1]
+
+
+@pytest.fixture
+def crowd(crowded):
+    return crowded[2]
 
 
 def run(p, on, *seconds):

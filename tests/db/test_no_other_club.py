@@ -15,7 +15,6 @@ from django.test import Client
 
 from drill_ladder.apps.floor.models import Battery
 from drill_ladder.apps.library.models import Drill, Ladder
-from drill_ladder.apps.people import clock
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.demo.load import fill
@@ -143,7 +142,7 @@ def read_by_each(owner, paths):
 
 
 def test_no_page_reads_another_club(owner, db, monkeypatch):
-    monkeypatch.setattr(clock, "today", lambda *_: TODAY)
+    monkeypatch.setattr(Club, "today", lambda _: TODAY)
     paths = pages(owner.club)
     alone = read_by_each(owner, paths)
     lived_in("Beside")

@@ -27,25 +27,26 @@ def counted():
 
 
 @pytest.fixture
-def everybody():
-    """Several of the invented players, and not the first alone."""
-    with mock.patch("drill_ladder.demo.practice.STORIES", STORIES[:3]):
-        yield
+def players():
+    """How many of the invented players live there."""
+    return 1
 
 
 @pytest.fixture
-def practice(w, today, coach):
+def practice(w, today, coach, players):
     """Beside a real club with something in it."""
     log(put_on(w, on=today), today, 8, 8)
     before = counted()
-    page = coach.post("/practice/", follow=True)
+    with mock.patch("drill_ladder.demo.practice.STORIES", STORIES[:players]):
+        page = coach.post("/practice/", follow=True)
     return before, page, Club.objects.get(practice=True)
 
 
-def test_it_is_there_by_one_touch_and_gone_by_one(w, everybody, practice, coach):
+@pytest.mark.parametrize("players", [2])
+def test_it_is_there_by_one_touch_and_gone_by_one(w, practice, coach):
     before, page, club = practice
     assert "Go there" in text(page)
-    assert Player.objects.of_club(club).count() == 3
+    assert Player.objects.of_club(club).count() == 2
     assert "Practice club: everybody here" not in text(coach.get("/"))
     coach.post("/account/club/", {"club": club.pk})
     desk = text(coach.get("/"))

@@ -1,11 +1,14 @@
 """A term in advance: from the record, by few questions, and asked of the past."""
 
+from copy import deepcopy
 from datetime import timedelta
 
 import numpy as np
 import pytest
 from django.db import connection
+from django.test import Client
 from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
 
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.prescriptions.models import Arrival
@@ -18,20 +21,17 @@ from drill_ladder.apps.progress.season.term import (
     start_of,
     steepest,
 )
+from tests import make
 from tests.make import current, log, put_on, text
 
 
-@pytest.fixture
-def squad(w):
-    return w.club.squads.create(name="Under 14")
-
-
-@pytest.fixture
-def crowd(w, squad, today):
-    """Nine players who each came up one rung three weeks ago after two good days, and have worked
-    there since.
+@pytest.fixture(scope="module")
+def made(once):
+    """A club with nine players who each came up one rung three weeks ago after two good days, and
+    have worked there since.
     """
-    found = []
+    w, found, today = make.world(), [], timezone.localdate()
+    squad = w.club.squads.create(name="Under 14")
     for number in range(9):
         player = Player.objects.create(
             club=w.club, name=f"Player {number}", squad=squad, joined_on=today, seen_on=today
@@ -43,7 +43,28 @@ def crowd(w, squad, today):
         for days in (21, 18, 14, 10, 7, 3):
             log(p, today - timedelta(days=days), 6, 5 + number % 3)
         found.append(p)
-    return found
+    return w, squad, found
+
+
+@pytest.fixture
+def crowded(made, db):
+    """As it was made: what a test changes, rows and values, is its own."""
+    return deepcopy(made)
+
+
+@pytest.fixture
+def w(crowded):
+    return crowded[0]
+
+
+@pytest.fixture
+def squad(crowded):
+    return crowded[1]
+
+
+@pytest.fixture
+def crowd(crowded):
+    return crowded[2]
 
 
 def up(p, on):
@@ -125,7 +146,9 @@ def test_the_page_tells_it_and_what_it_goes_by(w, squad, crowd, today, coach):
     assert coach.get(f"/squads/{squad.pk}/term/nothing.svg").status_code == 404
 
 
-def test_too_little_is_said_and_not_simulated(w, squad, coach, today):
+def test_too_little_is_said_and_not_simulated(other, today):
+    w, coach, squad = other, Client(), other.club.squads.create(name="Under 12")
+    coach.force_login(w.coach.user)
     assert "Nobody of this squad is on a ladder" in text(coach.get(f"/squads/{squad.pk}/term/"))
     player = Player.objects.create(club=w.club, name="One", squad=squad, joined_on=today)
     put_on(w, player=player, on=today - timedelta(days=3))
