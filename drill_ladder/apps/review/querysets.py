@@ -97,7 +97,7 @@ class DecisionQuerySet(ClubQuerySet):
 
     def in_force(self, player: "Player") -> Self:
         """A player's that nobody undid, the latest first, with what they did at hand."""
-        rows = self.filter(proposal__stay__prescription__player=player, undone_at__isnull=True)
+        rows = self.filter(proposal__player=player, undone_at__isnull=True)
         rows = rows.select_related(
             "proposal__stay__rung", "proposal__stay__prescription__ladder", "by", "to_rung"
         )
