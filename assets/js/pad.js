@@ -5,6 +5,7 @@ import { keepForm } from "./kept_form.js";
 import { flush, later } from "./later.js";
 import { calling } from "./instruments/calling.js";
 import { easing } from "./instruments/easing.js";
+import { lastOf, nextOf, turnsOf } from "./instruments/order.js";
 import { resting } from "./instruments/rest.js";
 import { strokeOf } from "./instruments/answers.js";
 import { attemptsOf, easierAfter, faultsOf, goodOf, goodWith, isGood, marksOf, missWith, put, without } from "./instruments/strokes.js";
@@ -20,6 +21,8 @@ export const pad = component(() => ({
   entries: [], // each by itself is not watched: what many things show is told once, by `turn`, after a touch is painted
   turn: 0,
   faults: [],
+  turns: [], // lanes in turn; none: one after the other
+  trail: [], // entries as they were counted on this page, where lanes go in turn
   but: false, // the next fault belongs to a good one
   // what many buttons look at: fields, which are told only when they change, where a getter is asked anew at every tap
   finished: false,
@@ -36,6 +39,7 @@ export const pad = component(() => ({
     const ids = this.$root.dataset.ids ?? ""; // several pads on one page
     this.faults = JSON.parse(document.getElementById(`${ids}pad-faults`).textContent);
     this.entries = JSON.parse(document.getElementById(`${ids}pad-entries`).textContent).map((entry) => ({ ...entry, strokes: "", __v_skip: true }));
+    this.turns = turnsOf(this.$root.dataset);
     this.initEasing();
     this.initTempo();
     this.initCalling();
@@ -102,6 +106,8 @@ export const pad = component(() => ({
     flush();
     if (this.finished) return;
     if (this.full) this.goOn();
+    if (this.rests) this.endRest(); // whoever goes on has ended it
+    this.trail.push(this.current);
     this.current.strokes = put(this.current.strokes, stroke, this.easier, this.easierBefore);
     this.count();
     shake(isGood(stroke) ? 15 : [10, 40, 10]);
@@ -111,24 +117,36 @@ export const pad = component(() => ({
   added(done) {
     stayAwake();
     this.write(done);
-    if (!this.isFull(done)) return;
-    this.goOn();
-    this.sum();
-    if (this.current !== done) this.restAfter(done, this.current);
+    this.lookForEasing(this.entries.map((entry) => entry.strokes), this.faults);
+    if (this.isFull(done) || this.turns.length) {
+      this.goOn();
+      this.sum();
+    }
+    if (!this.finished) this.restAfter(done, this.current);
   },
   goOn() {
     const next = this.entries.findIndex((entry) => !this.isFull(entry));
-    if (next >= 0) this.at = next;
+    if (next < 0) return;
+    const lane = this.turns.length ? nextOf(this.turns, this.rowsOf(this.entries[next].number)) : null;
+    this.at = lane === null ? next : this.entries.findIndex((entry) => entry.lane === lane && entry.number === this.entries[next].number);
+  },
+  rowsOf(number) {
+    return this.entries.filter((entry) => entry.number === number).map((entry) => ({ lane: entry.lane, done: attemptsOf(entry.strokes), asked: entry.asked }));
+  },
+  // what was counted last: on this page, else as far as the order of lanes tells
+  lastCounted() {
+    if (!this.turns.length) return this.current.strokes ? this.current : this.entries.slice(0, this.at).reverse().find((entry) => entry.strokes);
+    const known = this.trail.pop();
+    if (known?.strokes) return known;
+    const number = Math.max(...this.entries.filter((entry) => entry.strokes).map((entry) => entry.number));
+    const lane = lastOf(this.turns, this.rowsOf(number));
+    return this.entries.find((entry) => entry.number === number && entry.lane === lane && entry.strokes);
   },
   undo() {
     flush();
-    let entry = this.current;
-    if (!entry.strokes) {
-      const before = this.entries.slice(0, this.at).reverse().find((e) => e.strokes);
-      if (!before) return;
-      this.at = this.entries.indexOf(before);
-      entry = before;
-    }
+    const entry = this.lastCounted();
+    if (!entry) return;
+    this.at = this.entries.indexOf(entry);
     const answer = this.unanswer();
     // a call that was to be left is no stroke
     if (!answer || strokeOf(answer)) entry.strokes = without(entry.strokes);

@@ -79,7 +79,8 @@ export const steps = () => ({
   changedLane() {
     const now = this.laneName();
     this.laneIsNew = Boolean(this.lane) && now !== this.lane;
-    if (this.laneIsNew) { beep(740); shake([30, 40, 30]); setTimeout(() => { this.laneIsNew = false; }, 1200); }
+    // lanes in turn change at every attempt: felt, not heard
+    if (this.laneIsNew) { if (!this.turns?.length) beep(740); shake([30, 40, 30]); setTimeout(() => { this.laneIsNew = false; }, 1200); }
     this.lane = now;
   },
   get laneNow() { return this.laneName(); },

@@ -170,3 +170,8 @@ class Work:
     conduct: Conduct = field(default_factory=Conduct)
     lanes: tuple[str, ...] = ()
     seen: bool = False
+
+    @property
+    def turns(self) -> tuple[str, ...]:
+        """The order of lanes, as far as the drill still has them: it may have changed since."""
+        return tuple(lane for lane in self.rung.turns if lane in self.rung.lanes)

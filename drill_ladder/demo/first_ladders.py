@@ -66,6 +66,8 @@ FIRST: list[dict[str, Any]] = [
                 **PASS,
                 ease="from 7\u00a0m",
                 plan=gates(8, 0.5, 2),
+                turns=["left", "right"],
+                ease_faults=3,
             ),
             rung(
                 "Push pass, moving gate",

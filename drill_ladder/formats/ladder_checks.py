@@ -30,6 +30,8 @@ def check_rung(rung: Node) -> None:
     if high is not None and (low is None or high < low):
         rung["tempo_high"].refuse("runs from the tempo upwards: give both ends")
     check_caller(rung["caller"])
+    for turn in rung["turns"].each():
+        turn.require_that(turn.text in (None, *lanes), f"is {turn.text!r}, no lane of this drill")
 
 
 def check_caller(caller: Node) -> None:

@@ -182,6 +182,7 @@ def to_along(doc: Doc) -> dict[str, Any]:
     reads: dict[str, Callable[[Any], Any]] = {
         "intent": Intent,
         "success": lambda band: tuple(band) if band else None,
+        "turns": tuple,
         "caller": lambda caller: to_caller(caller) if caller else None,
     }
     return {key: reads.get(key, lambda value: value)(doc[key]) for key in ALONG if key in doc}

@@ -19,7 +19,9 @@ from drill_ladder.formats.measures import band_words
 from drill_ladder.formats.sentences import plain
 from drill_ladder.formats.shapes import (
     Shape,
+    listed,
     maybe,
+    name,
     number,
     one_of,
     optional,
@@ -41,6 +43,7 @@ class Kind(StrEnum):
     BAND = "band"  # of two scores
     WORD = "word"  # one of a few
     YES = "yes"
+    LANES = "lanes"  # lanes of the rung, in an order
 
 
 Where = Literal["numbers", "ease", "more"]
@@ -118,6 +121,7 @@ _SHAPES: dict[Kind, Callable[[RungField], Shape]] = {
     Kind.BAND: lambda field: pair(number()),
     Kind.WORD: lambda field: one_of(*(value for value, _ in field.choices)),
     Kind.YES: lambda field: yes_no(),
+    Kind.LANES: lambda field: listed(name(), 0, MOST_TURNS),
 }
 
 
@@ -134,6 +138,14 @@ def _tempo(tempo: float, rung: Rung) -> str:
     return f"{words}, up to {tempo_words(high).removeprefix('at ')} while clean"
 
 
+def _turns(turns: tuple[str, ...], rung: Rung) -> str:
+    return f"in turn: {', '.join(turns)}" if turns else ""
+
+
+def _eased(faults: int, rung: Rung) -> str:
+    return f"the easier way is offered from {faults} faults of one kind on"
+
+
 def _expected(band: tuple[float, float], rung: Rung) -> str:
     return f"expected here: {band_words(rung.measure, band)}"
 
@@ -147,6 +159,7 @@ INTENTS = (
 TEMPOS = (("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed"))
 W, N, S = Kind.WHOLE, Kind.NUMBER, Kind.SHARE
 MOST = 1000
+MOST_TURNS = 24  # attempts, until an order of lanes begins again
 MOST_A_SECOND = 6  # hits that an ear can tell apart (docs/methods.md, 46)
 
 FIELDS: tuple[RungField, ...] = (
@@ -229,6 +242,37 @@ FIELDS: tuple[RungField, ...] = (
         "expected here",
         where="more",
         says=_expected,
+    ),
+    RungField(
+        "turns",
+        Kind.LANES,
+        "Lanes in turn, as left, right",
+        "lanes in turn",
+        default=[],
+        where="more",
+        says=_turns,
+        for_player=True,
+    ),
+    RungField(
+        "rest_each_s",
+        N,
+        "Rest between attempts, s",
+        "rest between attempts in s",
+        above=0,
+        high=600,
+        where="more",
+        says=lambda rest, rung: f"{plain(rest)}\u00a0s between any two",
+        for_player=True,
+    ),
+    RungField(
+        "ease_faults",
+        W,
+        "Offers easier from faults of one kind",
+        "offers easier from faults of one kind",
+        low=2,
+        most=20,
+        where="more",
+        says=_eased,
     ),
     RungField(
         "hits_a_second",

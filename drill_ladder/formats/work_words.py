@@ -29,9 +29,12 @@ class ToldWork:
     percent: of its size. note: of caution; worn: each ticked before. begin: lanes that come first,
     as said. calls: of each set. heard: how the phone counts it by ear (sound, most a second,
     silence_s that ends a run). form: how technique is looked at (ticks, share, or not at all),
-    form_min: the share that a pass needs; faults_needed: whether a pass needs faults that somebody
-    counted; seen: whether it needs a coach who watches. kind, sets, reps, top, items, window, cap,
-    n, stop_drop, penalty: the measure's own.
+    form_min: the share that a pass needs; turns: lanes by the rung's own words in the order in
+    which attempts change over, empty where one comes after the other; rest_each: between any two
+    attempts; ease_faults: from so many faults of one kind on the easier way is offered;
+    faults_needed: whether a pass needs faults that somebody counted; seen: whether it needs a coach
+    who watches. kind, sets, reps, top, items, window, cap, n, stop_drop, penalty: the measure's
+    own.
     """
 
     player: int
@@ -82,6 +85,9 @@ class ToldWork:
     sets: int
     reps: int | None
     rest: float
+    turns: tuple[str, ...]
+    rest_each: float
+    ease_faults: int | None
     form: str
     form_min: float | None
     faults_needed: bool
@@ -107,7 +113,11 @@ def work_document(work: Work) -> dict[str, Any]:
 
 def _what(work: Work) -> dict[str, Any]:
     who, what = work.who, work.what
-    rung = replace(work.rung, lanes=work.lanes)  # in words, lanes are those that are said
+    said = dict(zip(work.rung.lanes, work.lanes, strict=True))
+    turns = tuple(said[lane] for lane in work.turns)
+    rung = replace(
+        work.rung, lanes=work.lanes, turns=turns
+    )  # in words, lanes are those that are said
     return {
         "player": who.id,
         "name": who.name,
@@ -172,6 +182,9 @@ def _conduct(work: Work) -> dict[str, Any]:
         "heard": _heard(conduct.heard),
         "tired_too": conduct.tired_too,
         "rest": work.rung.dose.rest_s,
+        "turns": work.turns,
+        "rest_each": work.rung.rest_each_s or 0.0,
+        "ease_faults": work.rung.ease_faults if work.how.easier else None,
         "stop_drop": work.rung.dose.stop_drop,
     }
 

@@ -38,6 +38,9 @@ GIVEN = {
     "success": (0.2, 0.4),
     "hits_a_second": 2.5,
     "silence_s": 1.5,
+    "turns": ("right", "left", "left"),
+    "rest_each_s": 20.0,
+    "ease_faults": 3,
 }
 
 
@@ -84,7 +87,7 @@ def test_a_field_comes_back_from_its_document(field):
 @pytest.mark.parametrize("field", FIELDS, ids=lambda field: field.path)
 def test_what_no_field_may_hold_is_refused_by_name(field):
     document = TERMS.write(Terms(begin(field), RULE))
-    place_in(document, field)[field.key] = ["no", "such", "thing"]
+    place_in(document, field)[field.key] = [3, ["no", "such", "thing"]]
     assert any(field.key in fault for fault in TERMS.faults(document))
 
 

@@ -144,3 +144,45 @@ test("a late call comes by itself at the marker whose distance and speed are tol
     it.endCalls();
   } finally { mock.timers.reset(); }
 });
+
+test("lanes in turn: each stroke goes to the next lane, and undo takes the last one back, after a reload too", async () => {
+  const rows = [{ prefix: "e0", title: "Left", lane: "left", number: 1, asked: 2 }, { prefix: "e1", title: "Right", lane: "right", number: 1, asked: 2 }];
+  page({ "pad-faults": ["late"], "pad-entries": rows });
+  const { pad } = await import("../../assets/js/pad.js");
+  const root = form();
+  root.dataset.turns = "left|right";
+  const it = started(pad, { $root: root });
+  it.hit(); it.miss(); it.hit();
+  assert.deepEqual(it.entries.map((entry) => entry.strokes), ["gg", "m"]);
+  assert.equal(it.current.lane, "right");
+  it.undo();
+  assert.deepEqual(it.entries.map((entry) => entry.strokes), ["g", "m"]);
+  assert.equal(it.current.lane, "left");
+  const again = started(pad, { $root: root });
+  assert.equal(again.current.lane, "left", "as it stood");
+  again.undo();
+  assert.deepEqual(again.entries.map((entry) => entry.strokes), ["g", ""]);
+});
+
+test("the easier way is offered after so many faults of one kind, and never forced", async () => {
+  const rows = [{ prefix: "e0", title: "All of it", lane: "", number: 1, asked: 9 }];
+  page({ "pad-faults": ["late", "wide"], "pad-entries": rows });
+  const { pad } = await import("../../assets/js/pad.js");
+  const root = form();
+  root.dataset.easeFaults = "2";
+  const it = started(pad, { $root: root });
+  it.fault(0); it.fault(1);
+  assert.equal(it.offer, "");
+  it.fault(0);
+  assert.equal(it.offer, "2 times “late”.");
+  it.passOffer();
+  it.fault(0);
+  assert.equal(it.offer, "", "passed over: as many more have to come");
+  it.fault(0);
+  assert.equal(it.offer, "4 times “late”.");
+  it.takeOffer();
+  assert.equal(it.easier, true);
+  assert.equal(it.offer, "");
+  it.fault(0); it.fault(0);
+  assert.equal(it.offer, "");
+});

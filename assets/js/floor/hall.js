@@ -91,7 +91,7 @@ export const openHall = async (given) => {
     },
     span: (player, now) => {
       const sets = player.work.flatMap((work) => hall.read(work).folded.sets.map((set) => [new Date(set.begun).getTime(), new Date(set.last ?? set.begun).getTime()]));
-      const rest = Math.max(0, ...player.work.map((work) => work.rest * 1000));
+      const rest = Math.max(0, ...player.work.map((work) => Math.max(work.rest, work.rest_each) * 1000));
       const ends = sets.map(([, ended]) => ended);
       return { came: hall.came(player) ?? now, until: hall.now(player) ? now : Math.max(hall.came(player) ?? now, ...ends), sets, rest };
     },

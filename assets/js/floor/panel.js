@@ -8,7 +8,7 @@ import { callerOf, callerPart } from "./caller.js";
 import { earOf, earPart } from "./ear.js";
 import { wordPart } from "./words.js";
 import { instrumentOf } from "./instruments.js";
-import { restLeft, stopped } from "./state.js";
+import { faultsSoFar, offered, restLeft, stopped } from "./state.js";
 import { spotPlan } from "./tiles.js";
 import { windowOf } from "./window.js";
 
@@ -23,7 +23,7 @@ export const panelOf = (hall, changed) => {
   let turned = 0; // what this device alone has changed: a lane, a clock, a tick
 
   const placeOf = (work) => {
-    if (!places.has(work.stay)) places.set(work.stay, { lane: null, but: false, watch: { begun: null }, counted: null, ticked: new Set() });
+    if (!places.has(work.stay)) places.set(work.stay, { lane: null, but: false, watch: { begun: null }, counted: null, ticked: new Set(), passedOver: [] });
     return places.get(work.stay);
   };
 
@@ -49,6 +49,21 @@ export const panelOf = (hall, changed) => {
     if (folded.told?.why) return el("p.error-box", { role: "alert" }, [folded.told.why]);
     if (!folded.told?.headline) return el("p.text-soft", {}, [over ? "Done here. The verdict comes with the network." : ""]);
     return el("div.hall-told", { role: "status" }, [el("strong", {}, [folded.told.headline]), ...folded.told.lines.map((line) => el("p", {}, [line]))]);
+  };
+
+  // the rung's easier way, offered once one kind of fault has come so often; never forced
+  const easierWay = (work, act) => {
+    const { folded } = hall.read(work);
+    const place = placeOf(work);
+    const fault = offered(work, folded, place.passedOver);
+    if (fault < 0) return null;
+    const counts = faultsSoFar(work, folded);
+    const pass = () => { place.passedOver = counts; turned += 1; };
+    return el("div.ease-offer", { role: "status" }, [
+      el("p", {}, [`${counts[fault]} times “${work.faults[fault]}”. Easier: ${work.easier}`]),
+      button("Easier from now on", () => { pass(); act("easier", { on: true }); }, "button main"),
+      button("Leave it as it is", () => { pass(); changed(); }),
+    ]);
   };
 
   const comfort = (player) => {
@@ -183,7 +198,7 @@ export const panelOf = (hall, changed) => {
     line(work.worn.length > 0 && `Worn now: ${work.worn.join(", ")}`),
     line(work.seen && WATCH),
   ];
-  const restPart = (work) => (work.rest ? el("p.hall-rest", { id: "hall-rest", hidden: true, role: "status" }) : null);
+  const restPart = (work) => (work.rest || work.rest_each ? el("p.hall-rest", { id: "hall-rest", hidden: true, role: "status" }) : null);
 
   const draw = (box, player, work, choose) => {
     const key = work ? `${player.rests} ${player.id} ${work.stay} ${turned} ${hall.tapsOf(work.stay).length} ${hall.tapsOf(`p${player.id}`).length}` : `${player.id}`;
@@ -221,7 +236,7 @@ export const panelOf = (hall, changed) => {
       el("p", {}, [el("strong", {}, [`Rung ${work.position} of ${work.rungs}, ${work.title}`])]),
       el("p.text-soft", {}, [`${work.dose}. ${work.target}`]),
       ...words(work), ...safety(work),
-      told(work), marks(work), restPart(work), stop, tempos(work, act), ...parts, technique(work, act),
+      told(work), easierWay(work, act), marks(work), restPart(work), stop, tempos(work, act), ...parts, technique(work, act),
       whole(player, work, act), tired(work, act), feeder(work, act), comfort(player), wordPart(hall, player, work, changed), hurtButton(player),
     ];
   };

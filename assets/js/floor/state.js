@@ -1,7 +1,9 @@
 // What the taps of a day come to, on the device itself: the page goes on counting without a network. The server folds the
 // same taps for itself (core/hall/log.py) and its word is what is stored; both keep to one rule, and one test checks both.
+import { faultToEase } from "../instruments/easing.js";
+import { nextOf } from "../instruments/order.js";
 import { stopAfter } from "../instruments/stopping.js";
-import { attemptsOf as attempts, goodOf as makes } from "../instruments/strokes.js";
+import { attemptsOf as attempts, faultCounts, goodOf as makes } from "../instruments/strokes.js";
 
 const NOT_YET = Number.MAX_SAFE_INTEGER;
 const moment = (tap) => `${new Date(tap.at).toISOString()} ${tap.id}`;
@@ -94,14 +96,28 @@ export const progress = (work, folded) => {
   const setOf = (one) => Math.floor(one.done / (TRIALS.has(work.kind) ? 1 : work.reps ?? 10));
   const open = lanes.filter((one) => !one.over);
   const fewest = Math.min(...open.map(setOf));
-  return { lanes, next: open.find((one) => setOf(one) === fewest)?.lane ?? lanes[0].lane, whole: open.length === 0 };
+  const first = open.find((one) => setOf(one) === fewest)?.lane ?? lanes[0].lane;
+  return { lanes, next: inTurn(work, open, fewest) ?? first, whole: open.length === 0 };
 };
+
+// the lane whose turn it is, in the set that is under way: of tries each is one
+const inTurn = (work, open, fewest) => {
+  if (!work.turns?.length) return null;
+  const size = TRIALS.has(work.kind) ? 1 : work.reps ?? 10;
+  const all = TRIALS.has(work.kind);
+  return nextOf(work.turns, open.map((one) => ({ lane: one.lane, done: all ? one.done : one.done - fewest * size, asked: all ? one.asked : size })));
+};
+
+/** The fault that has come so often that the easier way is offered, by its number; -1 for none. passedOver: so often had each come when that was passed over. */
+export const offered = (work, folded, passedOver) => (folded.eased ? -1 : faultToEase(faultsSoFar(work, folded), passedOver, work.ease_faults));
+/** How often each fault came on what was done as asked. */
+export const faultsSoFar = (work, folded) => folded.sets.filter((set) => !set.eased).reduce((counts, set) => faultCounts(set.strokes, false, counts), []);
 
 /** Milliseconds of rest that are left: from the end of the last set on, where none is under way. */
 export const restLeft = (work, folded, now) => {
   const last = folded.sets.at(-1);
-  if (!last?.ended || !work.rest) return 0;
-  return Math.max(0, new Date(last.ended).getTime() + work.rest * 1000 - now);
+  const until = (moment, seconds) => (moment && seconds ? new Date(moment).getTime() + seconds * 1000 - now : 0);
+  return Math.max(0, until(last?.ended, work.rest), until(last?.last, work.rest_each));
 };
 
 /** Whether a player is in the middle of a set just now. */

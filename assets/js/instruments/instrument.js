@@ -9,6 +9,7 @@ import { calling } from "./calling.js";
 import { LEAD_MS, begin, clockOf, end, minutes, passedOf, phaseOf, randomWait, seconds } from "./clock.js";
 import { easing } from "./easing.js";
 import { bestRun, MACHINES, ticked } from "./machines.js";
+import { lastOf, nextOf, turnsOf } from "./order.js";
 import { resting } from "./rest.js";
 import { stopAfter } from "./stopping.js";
 import { tempoed } from "./tempo.js";
@@ -29,6 +30,7 @@ export const instrument = component(() => ({
   last: null, // the trial that was timed last
   changes: 0, // fields are no part of what is watched: this is
   strokes: [],
+  turns: [], // lanes in turn; none: one after the other
   clock: clockOf({}),
   now: 0,
   timer: null,
@@ -38,6 +40,7 @@ export const instrument = component(() => ({
   init() {
     this.given = JSON.parse(document.getElementById(`${this.$root.dataset.ids ?? ""}instrument`).textContent);
     this.machine = MACHINES[this.given.kind](this.given);
+    this.turns = turnsOf(this.$root.dataset);
     this.initEasing();
     this.initTempo();
     this.initCalling();
@@ -93,10 +96,19 @@ export const instrument = component(() => ({
 
   tap(stroke) {
     if (this.full || this.row.length >= LONGEST) return;
+    if (this.rests) this.endRest(); // whoever goes on has ended it
     this.set(this.row + stroke);
     shake(stroke === "m" ? [10, 40, 10] : 15);
     if (this.full) this.ended();
+    else if (!this.clockRuns) this.between();
   },
+  // attempts of one set: the next lane's turn, and the rest between any two
+  between() {
+    const entry = this.current;
+    if (this.turns.length && this.byAttempt()) this.goOn();
+    this.restAfter(entry, this.current);
+  },
+  byAttempt() { return this.given.kind === "points"; },
   answer(stroke) {
     this.set(stroke);
     this.ended();
@@ -109,6 +121,7 @@ export const instrument = component(() => ({
       this.lookForStop();
     }
     this.unanswer();
+    if (this.turns.length && this.byAttempt()) this.at = this.lastTurn();
     this.set(["checklist", "time"].includes(this.given.kind) ? "" : this.row.slice(0, -1));
   },
   set(strokes) {
@@ -138,7 +151,26 @@ export const instrument = component(() => ({
   },
   goOn() {
     const next = this.given.entries.findIndex((entry, i) => !this.complete(entry, i));
-    if (next >= 0) this.at = next;
+    if (next >= 0) this.at = this.turns.length ? this.turnFrom(next) : next;
+  },
+  // the entry whose lane has its turn: attempt by attempt inside a set, or try by try
+  turnFrom(next) {
+    const { number } = this.given.entries[next];
+    const lane = nextOf(this.turns, this.rowsOf(number));
+    const at = this.given.entries.findIndex((entry, i) => entry.lane === lane && !this.complete(entry, i) && (!this.byAttempt() || entry.number === number));
+    return at < 0 ? next : at;
+  },
+  lastTurn() {
+    const began = this.given.entries.filter((_, i) => this.strokes[i]);
+    const number = Math.max(...began.map((entry) => entry.number));
+    const lane = lastOf(this.turns, this.rowsOf(number));
+    return Math.max(0, this.given.entries.findIndex((entry) => entry.lane === lane && entry.number === number));
+  },
+  rowsOf(number) {
+    const rows = this.given.entries.map((entry, i) => (this.byAttempt()
+      ? { ...entry, done: this.strokes[i].length, asked: entry.asked ?? 0 }
+      : { ...entry, done: Number(this.complete(entry, i)), asked: 1 }));
+    return this.byAttempt() ? rows.filter((row) => row.number === number) : rows;
   },
   // typing by hand takes the place of what was tapped
   typed(i) {

@@ -23,10 +23,12 @@ export const resting = {
   restUntil: 0,
   restTimer: null,
 
-  // between sets, not between the lanes of one, and not after the last
+  // between sets, not between the lanes of one, and not after the last; between any two attempts where the rung says so
   restAfter(entry, next) {
-    const rest = Number((this.root ?? this.$root).dataset.rest) || 0;
-    if (rest > 0 && next && next.number !== entry.number) this.startRest(rest * 1000);
+    if (!next) return;
+    const { rest, restEach } = (this.root ?? this.$root).dataset;
+    const seconds = Math.max(next.number !== entry.number ? Number(rest) || 0 : 0, Number(restEach) || 0);
+    if (seconds > 0) this.startRest(seconds * 1000);
   },
   getReady() { this.startRest(PLACE_MS, "Get into place"); },
   startRest(ms, word = "Rest") {

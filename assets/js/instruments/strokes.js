@@ -21,6 +21,17 @@ const faultOf = (stroke) => {
 export const attemptsOf = (strokes) => [...strokes].filter((stroke) => !isSpoiled(stroke) && !isSign(stroke)).length;
 export const goodOf = (strokes) => [...strokes].filter(isGood).length;
 
+/** How often each fault, by its number, came on what was done as asked. before: whether the row begins easier. */
+export const faultCounts = (strokes, before, counts = []) => {
+  let easier = before;
+  for (const stroke of strokes) {
+    if (isSign(stroke)) easier = stroke === "z";
+    const fault = isSign(stroke) || easier ? null : faultOf(stroke);
+    if (fault !== null) counts[fault] = (counts[fault] ?? 0) + 1;
+  }
+  return counts;
+};
+
 /** Faults by name, on misses and on good ones, as the form has them: late:2;wide:1. */
 export const faultsOf = (strokes, names) => {
   const counts = new Map();

@@ -271,12 +271,13 @@ class Rung(models.Model):
     its sets; minutes: of a dose that is given in minutes; tempo: a share of
     full speed, tempo_high: up to which it may rise; plan: how the drill is set up on this rung,
     None: as the drill has it; caller: who or what calls; hits_a_second, silence_s: how a phone
-    counts it by ear.
+    counts it by ear; turns: lanes in turn; rest_each_s: between attempts; ease_faults: when the
+    easier way is offered.
     """
 
     personal = Personal(
         free=("title", "changes", "ease_note"),
-        plain=("axis", "dose", "target", "rule", "caller", "plan"),
+        plain=("axis", "turns", "dose", "target", "rule", "caller", "plan"),
     )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -301,6 +302,9 @@ class Rung(models.Model):
     tempo_high = models.FloatField(null=True, blank=True)
     hits_a_second = models.FloatField(null=True, blank=True)
     silence_s = models.FloatField(null=True, blank=True)
+    turns = models.JSONField(default=list, blank=True)
+    rest_each_s = models.FloatField(null=True, blank=True)
+    ease_faults = models.PositiveSmallIntegerField(null=True, blank=True)
     caller = stored_or_none(CALLER)
     plan = stored_or_none(PLAN)
 
@@ -348,6 +352,7 @@ class Rung(models.Model):
             lanes=tuple(self.drill.lanes),
             ease=self.ease_note or None,
             axis=tuple(self.axis),
+            turns=tuple(self.turns),
             success=self.success,
             intent=Intent(self.intent),
             **{name: getattr(self, name) for name in SAME},
@@ -358,6 +363,7 @@ class Rung(models.Model):
         """Take everything but the id, and what is the drill's."""
         self.ease_note, self.axis, self.intent = rung.ease or "", list(rung.axis), rung.intent.value
         self.success_low, self.success_high = rung.success or (None, None)
+        self.turns = list(rung.turns)
         for name in SAME:
             setattr(self, name, getattr(rung, name))
 
@@ -377,9 +383,9 @@ class Rung(models.Model):
 SAME = tuple(
     field.name
     for field in fields(CoreRung)
-    if field.name not in ("id", "measure", "lanes", "ease", "axis", "success", "intent")
+    if field.name not in ("id", "measure", "lanes", "ease", "axis", "success", "intent", "turns")
 )
-CORE_COLUMNS = (*SAME, "ease_note", "axis", "intent", "success_low", "success_high")
+CORE_COLUMNS = (*SAME, "ease_note", "axis", "intent", "success_low", "success_high", "turns")
 
 
 def _refuse(name: str, faults: list[str]) -> None:

@@ -146,7 +146,9 @@ class Rung:
     upper end of a dose band whose lower end is the dose's reps, and sets_high that of its sets;
     minutes, where the dose is given in minutes; success, the band that is expected here, in the
     measure's unit; hits_a_second, the most that a phone which counts by ear is to hear, and
-    silence_s, how long a silence ends a run.
+    silence_s, how long a silence ends a run; turns, the lanes in the order in which attempts change
+    over, again and again (empty: one lane after the other); rest_each_s, between any two attempts;
+    ease_faults: from so many faults of one kind on the easier way is offered.
     """
 
     id: str
@@ -169,6 +171,9 @@ class Rung:
     caller: Caller | None = None
     hits_a_second: float | None = None
     silence_s: float | None = None
+    turns: tuple[str, ...] = ()
+    rest_each_s: float | None = None
+    ease_faults: int | None = None
 
     @property
     def reps_per_set(self) -> int | None:

@@ -17,7 +17,7 @@ USUAL_SETS = (3, 5)
 @dataclass(frozen=True, slots=True)
 class DoseTime:
     """A dose in time. work_s: seconds of one set in one lane; reps: of one set in one lane, None
-    for a window.
+    for a window; rest_each_s: between any two repetitions of a set, all lanes together.
     """
 
     sets: int
@@ -27,6 +27,7 @@ class DoseTime:
     lane_change_s: float = 0
     setup_s: float = 0
     rest_s: float = 0
+    rest_each_s: float = 0
 
     @property
     def seconds(self) -> float:
@@ -37,7 +38,8 @@ class DoseTime:
         """The block with so many sets."""
         work = sets * self.lanes * self.work_s
         changes = sets * (self.lanes - 1) * self.lane_change_s
-        return self.setup_s + work + changes + (sets - 1) * self.rest_s
+        between = sets * max(0, self.lanes * (self.reps or 1) - 1) * self.rest_each_s
+        return self.setup_s + work + changes + between + (sets - 1) * self.rest_s
 
     @property
     def total_reps(self) -> int | None:

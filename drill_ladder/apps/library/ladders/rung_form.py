@@ -11,6 +11,7 @@ from drill_ladder.apps.library.ladders.caller_form import CallerFields, caller_v
 from drill_ladder.apps.library.ladders.rung_typed import (
     fits,
     folds_out,
+    lanes_in,
     names,
     opened,
     read,
@@ -163,11 +164,20 @@ class RungForm(CallerFields, Row):
         if data["tempo_high"] and float(data["tempo_high"]) < float(data["tempo"] or 2):
             self.add_error("tempo_high", "It runs from a tempo upwards: give both ends.")
         self.check_caller(data)
+        self._check_turns(data)
         low, high = data["success_low"], data["success_high"]
         if (low is None) != (high is None) or (low is not None and high is not None and low > high):
             self.add_error("success_low", "A band runs from low to high: give both ends.")
         if data["school"] == "window" and (data["passes"] or 2) > (data["of_last"] or 3):
             self.add_error("passes", "More passes than sessions looked at.")
+
+    def _check_turns(self, data: FormValues) -> None:
+        """Lanes in turn are lanes of the drill."""
+        lanes = data["drill"].lanes
+        other = next((lane for lane in lanes_in(data["turns"]) if lane not in lanes), None)
+        if other is not None:
+            known = f"Its lanes: {', '.join(lanes)}." if lanes else "It has no lanes."
+            self.add_error("turns", f"“{other}” is no lane of this drill. {known}")
 
     @property
     def more_open(self) -> bool:

@@ -10,7 +10,7 @@ from django import forms
 from drill_ladder.core.judging import Dose, Measure, Rung, Target
 from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.rung_fields import FIELDS, Kind, RungField, fields_in, is_share
-from drill_ladder.ui.fields import FormValues, Number, Whole
+from drill_ladder.ui.fields import FormValues, Line, Number, Whole
 
 LOW, HIGH = "low", "high"  # the two ends of a band
 IN_UNIT = (Kind.SCORE, Kind.BAND)
@@ -43,6 +43,8 @@ def _typed(field: RungField, name: str) -> forms.Field:
         return forms.ChoiceField(label=label, choices=field.choices, required=False)
     if field.kind is Kind.YES:
         return forms.BooleanField(label=label, required=False)
+    if field.kind is Kind.LANES:
+        return Line(label=label, max_length=400, required=False)
     most = 100.0 if field.kind is Kind.SHARE else field.most
     if field.kind is Kind.WHOLE:
         return Whole(
@@ -79,6 +81,8 @@ def _shown(field: RungField, value: Any, times: int) -> Any:
     if field.choices:
         number = field.kind is Kind.NUMBER and value is not None
         return str(float(value)) if number else str(value or "")
+    if field.kind is Kind.LANES:
+        return ", ".join(value)
     if value is None or isinstance(value, bool):
         return value
     if value == 0 and field.default == 0:
@@ -114,11 +118,19 @@ def _read(data: FormValues, measure: Measure, part: str) -> Iterator[tuple[str, 
 
 
 def _value(field: RungField, value: Any, measure: Measure) -> Any:
+    if field.kind is Kind.LANES:
+        return lanes_in(value)
     if value in ("", None) or (value == 0 and field.above == 0):
         return field.default
     if field.choices and field.kind is Kind.NUMBER:
         return float(value)
     return value / 100 if is_share(field, measure) else value
+
+
+def lanes_in(text: str | None) -> tuple[str, ...]:
+    """Lanes as they are typed, with commas between."""
+    lanes = (lane.strip() for lane in (text or "").split(","))
+    return tuple(lane for lane in lanes if lane)
 
 
 def folds_out(form: forms.Form) -> bool:

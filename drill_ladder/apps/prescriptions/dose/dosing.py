@@ -35,7 +35,8 @@ def _timed(rung: Rung, work_s: float, reps: int | None) -> DoseTime:
     """The rung's sets, lanes and rests around so much work in one set and lane."""
     lanes = max(1, len(rung.lanes))
     change = LANE_CHANGE_S if lanes > 1 else 0
-    return DoseTime(rung.dose.sets, work_s, reps, lanes, change, SETUP_S, rung.dose.rest_s)
+    each_s = rung.rest_each_s or 0
+    return DoseTime(rung.dose.sets, work_s, reps, lanes, change, SETUP_S, rung.dose.rest_s, each_s)
 
 
 def minutes_of(rung: Rung) -> int:

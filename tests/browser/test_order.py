@@ -1,0 +1,124 @@
+"""Lanes in turn, a rest between any two attempts, and the easier way where one kind of fault comes
+again: from building it to looking back, on the run and in the hall.
+"""
+
+from selenium.webdriver.common.by import By
+
+from drill_ladder.apps.library.models import Rung
+from drill_ladder.apps.practice.models import Session
+from tests.browser.driver import wait_until
+from tests.browser.hands import click, expect, phone, problems, ready, sign_in
+from tests.browser.test_builder import fill
+from tests.browser.test_hall import OPEN, open_hall, sent
+from tests.browser.test_hall_instruments import press
+from tests.browser.test_run import begin, finish, shown, tap
+from tests.make import current, put_on
+
+LANE = "document.querySelector('.run-lane').textContent"
+CHOSEN = (
+    "[...document.querySelectorAll('#hall-panel [aria-label=Lane] button')]"
+    ".find((one) => one.ariaPressed === 'true')?.textContent"
+)
+
+
+def in_turn(club, **more):
+    """Two attempts a lane, in turn."""
+    given = {"turns": ["left", "right"], "ease_faults": 2, "ease_note": "gate twice as wide"} | more
+    Rung.objects.filter(ladder=club.ladder).update(
+        dose={"sets": 1, "reps": 2}, target={"makes": 1, "of": 2, "each_lane": True}, **given
+    )
+
+
+def test_it_is_built_and_said(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/edit/")
+    ready(browser)
+    for details in browser.find_elements(By.CSS_SELECTOR, ".rung-more"):
+        browser.execute_script("arguments[0].open = true", details)
+    fill(browser, "rung-0-turns", "left, middle")
+    fill(browser, "rung-0-rest_each_s", "20")
+    fill(browser, "rung-0-ease_faults", "3")
+    click(browser, "Save")
+    expect(browser, "“middle” is no lane of this drill. Its lanes: left, right.")
+    fill(browser, "rung-0-turns", "left, right")
+    assert problems(browser) == []
+    click(browser, "Save")
+    expect(browser, "is saved")
+    expect(browser, "in turn: left, right, 20\u00a0s between any two")
+    rung = club.ladder.rungs.get(position=1)
+    assert (rung.turns, rung.rest_each_s, rung.ease_faults) == (["left", "right"], 20, 3)
+
+
+def test_on_the_run_sides_change_and_the_easier_way_is_offered(club, browser, live_server):
+    in_turn(club)
+    stay = current(put_on(club, place="home"))
+    phone(browser)
+    begin(browser, live_server, club, stay)
+    lanes = []
+    for word in ("Good", "Miss"):
+        lanes.append(browser.execute_script(f"return {LANE}"))
+        tap(browser, word)
+    tap(browser, "late")  # why it was missed
+    lanes.append(browser.execute_script(f"return {LANE}"))
+    assert lanes == ["Left", "Right", "Left"]
+    tap(browser, "Undo")
+    wait_until(browser, f"{LANE} === 'Right'")
+    tap(browser, "Miss")
+    tap(browser, "late")
+    assert "Easier from now on" not in browser.find_element(By.TAG_NAME, "body").text
+    tap(browser, "Miss")
+    tap(browser, "late")
+    expect(browser, "2 times “late”. Easier: gate twice as wide")
+    assert problems(browser) == []
+    tap(browser, "Easier from now on")
+    wait_until(browser, f"{LANE} === 'Right'")
+    tap(browser, "Good")
+    finish(browser)
+    rows = Session.objects.get().sets.order_by("order")
+    counted = [(row.lane, row.attempts, row.makes, row.eased) for row in rows]
+    assert counted == [("left", 2, 1, False), ("right", 1, 0, False), ("right", 1, 1, True)]
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/players/{club.player.pk}/sessions/")
+    expect(browser, "late XX")
+
+
+def test_on_the_run_the_rest_runs_between_any_two(club, browser, live_server):
+    in_turn(club, rest_each_s=30)
+    stay = current(put_on(club, place="home"))
+    phone(browser)
+    begin(browser, live_server, club, stay)
+    tap(browser, "Good")
+    expect(browser, "0:29")
+    assert "Right" in browser.find_element(By.CSS_SELECTOR, ".run-rest").text
+    tap(browser, "Good")  # whoever is ready goes on
+    expect(browser, "0:30")
+    shown(browser, "Pause")
+    tap(browser, "Go on")
+    wait_until(browser, f"{LANE} === 'Left'")
+    assert problems(browser) == []
+
+
+def test_in_the_hall_the_lane_changes_and_the_easier_way_is_offered(club, browser, live_server):
+    in_turn(club, rest_each_s=30)
+    stay = current(put_on(club, place="coached"))
+    open_hall(browser, live_server, club.coach, ["Ida Marlow"])
+    browser.execute_script(OPEN, "Ida Marlow")
+    expect(browser, "in turn: left, right")
+    wait_until(browser, f"{CHOSEN}.startsWith('left')")
+    press(browser, "late")
+    wait_until(browser, f"{CHOSEN}.startsWith('right')")
+    expect(browser, "Rest: 0:")
+    press(browser, "late")
+    expect(browser, "2 times “late”. Easier: gate twice as wide")
+    press(browser, "Leave it as it is")
+    wait_until(browser, "!document.querySelector('#hall-panel .ease-offer')")
+    press(browser, "Good")
+    wait_until(browser, f"{CHOSEN}.startsWith('right')")
+    press(browser, "Good")
+    sent(browser)
+    wait_until(browser, "document.querySelector('#hall-panel .hall-told')")
+    rows = Session.objects.get(stay=stay).sets.order_by("lane")
+    assert [(row.lane, row.attempts, row.makes) for row in rows] == [
+        ("left", 2, 1),
+        ("right", 2, 1),
+    ]
