@@ -29,6 +29,7 @@ from drill_ladder.core.judging import (
     Streak,
     Time,
     ToN,
+    UntilLost,
 )
 from drill_ladder.demo.people import Life
 
@@ -184,9 +185,17 @@ class Season:
         if isinstance(rung.measure, ToN):
             n = rung.measure.n
             return {"attempts": max(n, round(n / max(0.2, share))), "makes": n}
+        if isinstance(rung.measure, UntilLost):
+            return self._until_lost(rung.measure, max(0.2, min(0.95, share)))
         if isinstance(rung.measure, Checklist):
             return {"ticks": round(share * len(rung.measure.items))}
         return {"share": round(min(1.0, 0.8 + 0.25 * share), 2)}
+
+    def _until_lost(self, measure: UntilLost, rate: float) -> dict[str, Any]:
+        strokes = ""
+        while not measure.over(len(strokes), strokes.count("g"), None):
+            strokes += "g" if self.chance.random() < rate else "m"
+        return {"makes": strokes.count("g"), "attempts": len(strokes), "strokes": strokes}
 
     def _strokes(
         self, rung: Rung, names: list[str], rate: float, late_rate: float

@@ -19,6 +19,7 @@ from drill_ladder.core.judging import (
     Target,
     Time,
     ToN,
+    UntilLost,
 )
 from drill_ladder.formats.node import Node
 from drill_ladder.formats.sentences import plain
@@ -106,6 +107,19 @@ def _check_race(one: Node, measure: Node) -> None:
     reached = makes is None or (wanted is not None and makes >= wanted)
     if attempts is not None and wanted is not None and reached and attempts < wanted:
         one["attempts"].refuse(f"is fewer than the {wanted:g} good ones it collected")
+
+
+def _check_lost(one: Node, measure: Node) -> None:
+    attempts, makes = one["attempts"].number, one["makes"].number
+    lost, cap = measure["lost"].number, measure["cap"].number
+    if cap is not None and makes is not None and makes > cap:
+        one["makes"].refuse(f"is more than the cap of {cap:g}")
+    if None not in (attempts, makes, lost) and attempts - makes > lost:  # type: ignore[operator]
+        one["attempts"].refuse(f"has more than the {lost:g} that end the set")
+
+
+def _are(number: int) -> str:
+    return "is" if number == 1 else "are"
 
 
 def _time_said(measure: Time) -> str:
@@ -202,6 +216,21 @@ MEASURES = (
         dose=lambda m, sets, reps: f"{many(sets, 'set')} until {many(m.n, 'good one')}",
         learnt="% fewer attempts",
         check=_check_race,
+    ),
+    MeasureForm(
+        UntilLost,
+        "Good ones until so many are lost",
+        said=lambda m: f"good ones until {m.lost} {_are(m.lost)} lost",
+        score=lambda m, v: f"{plain(v)} good",
+        goal=lambda m, v: f"{plain(v)} good before {m.lost} {_are(m.lost)} lost",
+        fields=(("makes", "Good ones"), ("attempts", "Attempts")),
+        first=lambda m: Target(value=2.0 * m.lost),
+        numbers={"lost": whole(1), "cap": maybe(whole(1))},
+        dose=lambda m, sets, reps: f"{many(sets, 'set')} until {m.lost} {_are(m.lost)} lost",
+        units="good ones",
+        learnt="good ones",
+        trial=lambda m: f"Good ones until {m.lost} {_are(m.lost)} lost",
+        check=_check_lost,
     ),
     MeasureForm(
         Checklist,

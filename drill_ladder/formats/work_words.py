@@ -33,8 +33,8 @@ class ToldWork:
     which attempts change over, empty where one comes after the other; rest_each: between any two
     attempts; ease_faults: from so many faults of one kind on the easier way is offered;
     faults_needed: whether a pass needs faults that somebody counted; seen: whether it needs a coach
-    who watches. kind, sets, reps, top, items, window, cap, n, stop_drop, penalty: the measure's
-    own.
+    who watches. kind, sets, reps, top, items, window, cap, n, lost, stop_drop, penalty: the
+    measure's own.
     """
 
     player: int
@@ -97,6 +97,7 @@ class ToldWork:
     window: float | None
     cap: int | None
     n: int | None
+    lost: int | None
     stop_drop: float | None
     penalty: float
 
@@ -211,6 +212,7 @@ def _counts(work: Work) -> dict[str, Any]:
         "window": measure.window,
         "cap": getattr(measure, "cap", None),
         "n": getattr(measure, "n", None),
+        "lost": getattr(measure, "lost", None),
         "penalty": measure.penalty_s,
     }
 

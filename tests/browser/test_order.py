@@ -79,7 +79,7 @@ def test_on_the_run_sides_change_and_the_easier_way_is_offered(club, browser, li
     assert counted == [("left", 2, 1, False), ("right", 1, 0, False), ("right", 1, 1, True)]
     sign_in(browser, live_server, club.coach)
     browser.get(f"{live_server.url}/players/{club.player.pk}/sessions/")
-    expect(browser, "late XX")
+    expect(browser, "left 1 of 2 (late 1), right 0 of 1 (late 1), right 1 of 1 (easier)")
 
 
 def test_on_the_run_the_rest_runs_between_any_two(club, browser, live_server):

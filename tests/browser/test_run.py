@@ -169,6 +169,11 @@ def test_the_long_page_is_one_tap_away_and_back_without_losing_a_stroke(
 
 KINDS = {
     "streak": ({"kind": "streak", "cap": 3}, {"value": 3}, ["One more"] * 3),
+    "until_lost": (
+        {"kind": "until_lost", "lost": 2},
+        {"value": 2},
+        ["Good", "Miss", "Good", "Miss"],
+    ),
     "to_n": ({"kind": "to_n", "n": 3}, {"value": 5}, ["Good", "Miss", "Good", "Good"]),
     "points": ({"kind": "points", "max": 3}, {"value": 2}, ["3", "2"]),
     "done": ({"kind": "done"}, {"value": 1}, ["Done"]),

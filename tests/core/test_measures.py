@@ -16,6 +16,7 @@ from drill_ladder.core.judging.measures import (
     Streak,
     Time,
     ToN,
+    UntilLost,
     coping,
     stay_alive_attempts,
     stay_alive_top_up,
@@ -40,6 +41,11 @@ S = SetResult
         (Count(30, ScoreBy.MEAN), [S(count=12), S(count=15)], 13.5),
         (Streak(), [S(best_run=4), S(best_run=11), S()], 11),
         (ToN(4), [S(attempts=6, makes=4), S(attempts=9), S(attempts=20, makes=3)], 7.5),
+        (
+            UntilLost(3),
+            [S(attempts=9, makes=6), S(attempts=5, makes=2), S(attempts=4, makes=3)],
+            4.0,
+        ),
         (Checklist(("a", "b", "c", "d")), [S(ticks=3), S(ticks=4)], 0.875),
         (Done(), [S(share=1), S(share=0.5)], 0.75),
         (Streak(cap=10), [S(best_run=4), S(best_run=10), S()], 7),
@@ -60,6 +66,8 @@ def test_score(measure, sets, score):
         (Time(), Dose(2), [S(seconds=1)], 1, 2),
         (Count(30), Dose(3, 99), [S(count=0), S(count=3)], 2, 3),
         (ToN(4), Dose(2), [S(attempts=9, makes=4), S(attempts=9, makes=2)], 1, 2),
+        (UntilLost(3), Dose(2), [S(attempts=9, makes=6), S(attempts=4, makes=3)], 1, 2),
+        (UntilLost(3, cap=5), Dose(2), [S(attempts=6, makes=5), S(attempts=5, makes=2)], 2, 2),
         (Done(), Dose(2), [S(share=0.5), S(share=1)], 1.5, 2),
     ],
 )

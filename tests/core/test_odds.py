@@ -9,6 +9,7 @@ from drill_ladder.core.odds.chain import odds
 from drill_ladder.core.odds.evidence import simulate
 from drill_ladder.core.odds.rule_finder import Question, find_rule
 from drill_ladder.core.odds.session_chances import (
+    LostSession,
     MakesSession,
     StreakSession,
     ToNSession,
@@ -76,6 +77,16 @@ def test_runs_by_counting_all_outcomes(n, r, p):
         if "1" * r in bits:
             total += p ** bits.count("1") * (1 - p) ** bits.count("0")
     assert run_chance(n, r, p) == pytest.approx(total)
+
+
+def test_until_lost_is_negative_binomial():
+    """Good ones before the third miss; source: scipy.stats.nbinom, which counts the failures before
+    so many successes, with good and missed changed over.
+    """
+    for k in (1, 4, 9):
+        passed, low = LostSession(3, k, floor=2).pass_and_low([0.7])
+        assert passed == pytest.approx(stats.nbinom.sf(k - 1, 3, 0.3), abs=1e-12)
+        assert low == pytest.approx(stats.nbinom.cdf(min(k, 2) - 1, 3, 0.3), abs=1e-12)
 
 
 def test_to_n_is_negative_binomial():

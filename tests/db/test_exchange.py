@@ -16,6 +16,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club
 from drill_ladder.demo.load import make_library
 from drill_ladder.formats.library_file import read_library
+from drill_ladder.formats.measures import MEASURES
 from drill_ladder.formats.mistakes import Mistakes
 from tests.make import drill, ladder, member, put_on
 
@@ -149,7 +150,7 @@ def test_the_starter_library_comes_in_through_the_same_door(w, coach):
     assert {c.what for c in preview(w.club, document)} == {"same"}
     drills = Drill.objects.filter(club=w.club).exclude(title="Push pass")
     kinds = {d.measure.kind for d in drills}
-    assert kinds == {"makes", "points", "time", "count", "streak", "to_n", "checklist", "done"}
+    assert kinds == {form.kind.kind for form in MEASURES}
     assert all(d.plan for d in drills)
     schools = {x.rule.school.name for x in Ladder.objects.filter(club=w.club)}
     assert schools == {"one_pass", "in_a_row", "window", "evidence", "volume"}

@@ -11,7 +11,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from drill_ladder.core.hall import COUNTS_AS, attempts_in, ends_of, fold, fold_row, is_whole
-from drill_ladder.core.judging import Dose, Makes, Rung, Streak, Target, Time, ToN
+from drill_ladder.core.judging import Dose, Makes, Rung, Streak, Target, Time, ToN, UntilLost
 from drill_ladder.formats.taps import read_tap, to_tap
 
 SEED, LISTS = 24, 400
@@ -21,6 +21,7 @@ MEASURES = {
     "makes": Makes(),
     "streak": Streak(cap=3),
     "to_n": ToN(n=3),
+    "until_lost": UntilLost(lost=2, cap=3),
     "time": Time(),
 }
 
@@ -79,6 +80,7 @@ def a_list(chance, number):
         "rest": 0,
         "cap": 3,
         "n": 3,
+        "lost": 2,
         "stop_drop": chance.choice([None, 0.05]) if kind == "time" else None,
         "eased": chance.random() < 0.3,
     }

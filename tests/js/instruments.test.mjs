@@ -20,6 +20,15 @@ test("to n counts its attempts only once the last good one is there", () => {
   assert.deepEqual([five.fields("gmg"), five.over("gmg")], [{ attempts: 3 }, true]);
 });
 
+test("until so many are lost: the last of them ends it, or the cap", () => {
+  const three = MACHINES.until_lost({ lost: 2, cap: null });
+  assert.deepEqual([three.fields("gmg"), three.over("gmg")], [{ makes: 2, attempts: 3 }, false]);
+  assert.deepEqual([three.over("gmgm"), three.said("gmgm"), three.goal()], [true, "2 good, 2 of 2 lost", "until 2 are lost"]);
+  assert.deepEqual(three.fields(""), { makes: "", attempts: "" });
+  const one = MACHINES.until_lost({ lost: 1, cap: 3 });
+  assert.deepEqual([one.over("ggg"), one.goal()], [true, "until 1 is lost, or 3 good"]);
+});
+
 test("points are summed, a ten is a letter", () => {
   const points = MACHINES.points({});
   assert.deepEqual(points.fields("0a3"), { points: 13, attempts: 3 });

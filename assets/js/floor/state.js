@@ -21,6 +21,7 @@ export const alive = (taps) => {
 export const ends = (work, strokes) => {
   if (work.kind === "streak") return attempts(strokes) > makes(strokes) || (work.cap && makes(strokes) >= work.cap);
   if (work.kind === "to_n") return makes(strokes) >= work.n;
+  if (work.kind === "until_lost") return attempts(strokes) - makes(strokes) >= work.lost || (work.cap && makes(strokes) >= work.cap);
   return Boolean(work.reps) && attempts(strokes) >= work.reps;
 };
 
@@ -74,7 +75,7 @@ export const fold = (work, taps) => {
   return found;
 };
 
-const TRIALS = new Set(["streak", "to_n", "time", "count", "checklist", "done"]);
+const TRIALS = new Set(["streak", "to_n", "until_lost", "time", "count", "checklist", "done"]);
 const perLane = (work) => (TRIALS.has(work.kind) ? work.sets * (work.kind === "time" ? work.reps ?? 1 : 1) : work.sets * (work.reps ?? 10));
 const units = (work, set) => {
   if (!TRIALS.has(work.kind)) return set.numbers ? set.numbers.attempts ?? 1 : attempts(set.strokes);

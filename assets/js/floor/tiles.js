@@ -72,9 +72,9 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
   const shares = (player, work, lane) => [["Not done", 0], ["Half", 0.5], ["Done", 1]].map(([words, share]) => zone(player, work, words, share === 1 ? "tile-good" : "tile-miss", () => put(player, work, "result", { numbers: { share }, faults: null }, lane)));
   const opens = (player) => [button("Open", () => open(player), "tile-good")];
 
-  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, time: timed, count: windowed, done: shares };
+  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, time: timed, count: windowed, done: shares };
   const keysOf = (player, work, lane) => {
-    if (work.faults_needed && !["makes", "streak", "to_n"].includes(work.kind)) return opens(player);
+    if (work.faults_needed && !["makes", "streak", "to_n", "until_lost"].includes(work.kind)) return opens(player);
     if (work.kind === "points") return (work.top ?? 3) < MOST_KEYS && Number.isInteger(work.top ?? 3) ? points(player, work, lane) : opens(player);
     return (KEYS[work.kind] ?? opens)(player, work, lane);
   };

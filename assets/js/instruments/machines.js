@@ -2,7 +2,7 @@
 // of a set. Nothing here knows a page, a clock or a device.
 /**
  * @typedef {{ prefix: string, title: string, lane?: string, asked: number | null, number: number }} Entry
- * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, window_s?: number, items?: string[],
+ * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, lost?: number, window_s?: number, items?: string[],
  *   stop_drop?: number | null, faults?: string[] }} Given
  */
 const count = (strokes, letter) => [...strokes].filter((stroke) => stroke === letter).length;
@@ -26,6 +26,12 @@ export const MACHINES = {
     fields: (strokes) => ({ attempts: count(strokes, "g") >= n ? strokes.length : "" }),
     said: (strokes) => `${count(strokes, "g")} good of ${strokes.length}`,
     goal: () => `until ${n} are good`,
+  }),
+  until_lost: ({ lost, cap }) => ({
+    over: (strokes) => count(strokes, "m") >= lost || (cap !== null && count(strokes, "g") >= cap),
+    fields: (strokes) => (strokes ? { makes: count(strokes, "g"), attempts: strokes.length } : { makes: "", attempts: "" }),
+    said: (strokes) => `${count(strokes, "g")} good, ${count(strokes, "m")} of ${lost} lost`,
+    goal: () => (cap === null ? `until ${lost} ${lost === 1 ? "is" : "are"} lost` : `until ${lost} ${lost === 1 ? "is" : "are"} lost, or ${cap} good`),
   }),
   points: () => ({
     over: (strokes, asked) => strokes.length >= asked,

@@ -41,6 +41,7 @@ from drill_ladder.core.judging.measures import (
     Streak,
     Time,
     ToN,
+    UntilLost,
     faults_by_name,
     made_of,
 )
@@ -139,6 +140,7 @@ __all__ = [
     "Time",
     "ToN",
     "Trust",
+    "UntilLost",
     "Verdict",
     "Volume",
     "Way",

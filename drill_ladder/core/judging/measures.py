@@ -1,4 +1,4 @@
-"""How a drill is scored: eight kinds of measure over the sets of a session.
+"""How a drill is scored: nine kinds of measure over the sets of a session.
 
 Source of the kinds: docs/methods.md, 1 (common practice, no source).
 """
@@ -134,6 +134,10 @@ class Measure(ABC):
     def over(self, attempts: int, makes: int, reps: int | None) -> bool:
         """Whether a row of strokes is one whole set."""
         return reps is not None and attempts >= reps
+
+    def tried(self, makes: int, asked: int | None) -> int:
+        """Attempts of a set of which the good ones alone were told."""
+        return max(asked or 0, makes)
 
     def asked(self, dose: Dose) -> float:
         """Work prescribed for one lane."""
@@ -327,6 +331,41 @@ class ToN(Measure):
     def score(self, sets: Sets) -> float | None:
         taken = [s.attempts or 0 for s in sets if self.finished(s)]
         return fmean(taken) if taken else None
+
+
+@dataclass(frozen=True, slots=True)
+class UntilLost(Measure):
+    """Good ones until so many are lost; cap: as many good ones end the set too. The score is the
+    mean per finished set.
+    """
+
+    lost: int = 3
+    cap: int | None = None
+    kind: ClassVar[str] = "until_lost"
+    in_rows: ClassVar[bool] = True
+
+    def over(self, attempts: int, makes: int, reps: int | None) -> bool:
+        return attempts - makes >= self.lost or (self.cap is not None and makes >= self.cap)
+
+    def tried(self, makes: int, asked: int | None) -> int:
+        """The set is over, so it was lost, or stopped at the cap."""
+        return makes if self.cap is not None and makes >= self.cap else makes + self.lost
+
+    def work_s(self, dose: Dose, reps: int | None, target: float | None, each_s: float) -> float:
+        return ((target or self.lost) + self.lost) * (dose.s_per_rep or each_s)
+
+    def finished(self, s: SetResult) -> bool:
+        """Whether the set came to its end."""
+        return (
+            s.attempts is not None and s.makes is not None and self.over(s.attempts, s.makes, None)
+        )
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        return sum(1 for s in sets if self.finished(s))
+
+    def score(self, sets: Sets) -> float | None:
+        collected = [s.makes or 0 for s in sets if self.finished(s)]
+        return fmean(collected) if collected else None
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,6 +16,7 @@ import numpy as np
 from scipy import special
 
 from drill_ladder.core.odds.session_chances import (
+    LostSession,
     MakesSession,
     SessionChances,
     StreakSession,
@@ -108,6 +109,8 @@ def _bounded(chance: float) -> float:
 def _attempts(session: SessionChances) -> int:
     if isinstance(session, MakesSession):
         return session.n if session.each_lane else session.reps
+    if isinstance(session, LostSession):
+        return session.attempts_for(session.k)
     return session.n if isinstance(session, StreakSession) else session.k
 
 
@@ -118,7 +121,7 @@ def _marks(session: SessionChances) -> tuple[int, int | None]:
         of = session.n if session.each_lane else session.reps
         wanted = session.k if session.each_lane else session.k * session.lanes
         return wanted, None if floor is None else min(wanted, rounded_up(floor * of))
-    if isinstance(session, StreakSession):
+    if isinstance(session, StreakSession | LostSession):
         return session.k, None if floor is None else min(session.k, rounded_up(floor))
     return session.k, None if floor is None else max(session.k, rounded_down(floor))
 
@@ -129,6 +132,8 @@ def _reached(session: SessionChances, mark: int, shares: list[np.ndarray]) -> np
         return run_chances(session.n, mark, shares[0])
     if isinstance(session, ToNSession):
         return tails(mark, session.good, shares[0])
+    if isinstance(session, LostSession):
+        return tails(session.attempts_for(mark), mark, shares[0])
     if session.each_lane:
         return np.asarray(np.prod([tails(session.n, mark, x) for x in shares], axis=0))
     if all(x is shares[0] or np.array_equal(x, shares[0]) for x in shares):

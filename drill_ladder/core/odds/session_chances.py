@@ -136,4 +136,32 @@ class ToNSession:
         return q, 1 - binom_tail(max(self.k, rounded_down(self.floor)), self.good, p[0])
 
 
-SessionChances = MakesSession | StreakSession | ToNSession
+@dataclass(frozen=True, slots=True)
+class LostSession:
+    """One set until `lost` misses, at least k good ones wanted; floor: good ones or None."""
+
+    lost: int
+    k: int
+    floor: float | None = None
+
+    @property
+    def reps(self) -> int:
+        """One set: its attempts are not known beforehand."""
+        return 1
+
+    def attempts_for(self, makes: int) -> int:
+        """Attempts within which so many good ones have to come: before the last of the misses."""
+        return makes + self.lost - 1
+
+    def pass_and_low(self, p: Rates) -> tuple[float, float]:
+        """(P(pass), P(low and not a pass)); source: the negative binomial is a binomial tail on the
+        attempts: k good ones before the last miss are k of k + lost - 1.
+        """
+        q = binom_tail(self.attempts_for(self.k), self.k, p[0])
+        if self.floor is None:
+            return q, 0.0
+        least = min(self.k, rounded_up(self.floor))
+        return q, 1 - binom_tail(self.attempts_for(least), least, p[0])
+
+
+SessionChances = MakesSession | StreakSession | ToNSession | LostSession

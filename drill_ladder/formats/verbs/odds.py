@@ -6,6 +6,7 @@ from typing import Any
 from drill_ladder.core.judging import Evidence
 from drill_ladder.core.odds import (
     MOST_SPREAD,
+    LostSession,
     MakesSession,
     Odds,
     SessionChances,
@@ -56,7 +57,9 @@ SESSIONS: dict[str, Callable[[dict[str, Any]], SessionChances]] = {
     ),
     "streak": lambda doc: StreakSession(doc["n"], doc["k"], doc["floor"]),
     "to_n": lambda doc: ToNSession(doc["measure"]["n"], doc["k"], doc["floor"]),
+    "until_lost": lambda doc: LostSession(doc["measure"]["lost"], doc["k"], doc["floor"]),
 }
+ENDS_ITSELF = {"to_n": "measure.n", "until_lost": "measure.lost"}  # no number of attempts is told
 
 
 def check(doc: Node) -> None:
@@ -69,23 +72,24 @@ def check(doc: Node) -> None:
     check_memory(doc["rule"], eases=doc["floor"].value is not None)
     if doc["rule"]["school"].text == "by_coach":
         doc["rule"]["school"].refuse("is by_coach: nobody knows when the coach says so")
-    if doc["measure"]["cap"].value is not None:
+    if kind == "streak" and doc["measure"]["cap"].value is not None:
         doc["measure"]["cap"].refuse("is a mean over turns, which odds cannot follow")
     if doc["rule"]["school"].text == "evidence" and kind != "makes":
         doc["rule"]["school"].refuse(f"is evidence, which is for measure makes, not {kind}")
 
 
 def _check_measure(doc: Node, kind: str) -> None:
-    doc["measure"].require_that(kind in SESSIONS, "is for makes, streak or to_n")
-    if kind in ("streak", "to_n"):
+    doc["measure"].require_that(kind in SESSIONS, "is for makes, streak, to_n or until_lost")
+    if kind in SESSIONS and kind != "makes":
         doc["lanes"].require_that(doc["lanes"].value in (None, 1), f"is 1 for {kind}")
+    says = ENDS_ITSELF.get(kind)
     doc["n"].require_that(
-        kind != "to_n" or doc["n"].value is None, "is not for to_n: measure.n says how many"
+        says is None or doc["n"].value is None, f"is not for {kind}: {says} says how many"
     )
-    doc["n"].require_that(kind == "to_n" or doc["n"].value is not None, "is required")
+    doc["n"].require_that(says is not None or doc["n"].value is not None, "is required")
     if kind == "makes" and (doc["floor"].number or 0) > 1:
         doc["floor"].refuse("is over 1, the most that makes can reach")
-    if kind == "to_n" and doc["rule"]["reps"].value is not None:
+    if says is not None and doc["rule"]["reps"].value is not None:
         doc["rule"]["reps"].refuse("needs a measure with a fixed number of attempts")
 
 
@@ -95,6 +99,10 @@ def _check_mark(doc: Node, kind: str) -> None:
         wanted = doc["measure"]["n"].number
         if wanted is not None and k is not None and k < wanted:
             doc["k"].refuse(f"is fewer than the {wanted:g} good ones to collect")
+    elif kind == "until_lost":
+        cap = doc["measure"]["cap"].number
+        if cap is not None and k is not None and k > cap:
+            doc["k"].refuse(f"is more than the cap of {cap:g}")
     elif n is not None and k is not None and k > n:
         doc["k"].refuse("is more than n")
 

@@ -64,12 +64,13 @@ class DrillForm(forms.Form):
     score_by = forms.ChoiceField(label="What counts", choices=SCORE_BY, required=False)
     fault_penalty_s = Number(label="Seconds for each fault", min_value=0, required=False)
     cap = Whole(
-        label="A turn ends after so many good ones",
+        label="It ends after so many good ones",
         min_value=1,
         required=False,
-        help_text="Empty: a run goes on until a miss",
+        help_text="Empty: nothing but misses ends it",
     )
     n = Whole(label="Good ones to collect", min_value=1, required=False)
+    lost = Whole(label="A set ends after so many lost", min_value=1, required=False)
     items = Lines(label="Checkpoints", required=False, help_text="One a line")
     lanes = Line(
         label="Lanes",

@@ -156,6 +156,16 @@ DRILLS = [
         plan=_plan("shuttle", length=1),
     ),
     _drill(
+        "Three lives",
+        "Pressure",
+        "Good ones while it lasts: each miss costs one of three lives.",
+        "Shots, passes or throws at a target; the set ends with the third miss.",
+        ["Breathe out before each", "The next one is the only one"],
+        ["hurried", "wide"],
+        {"kind": "until_lost", "lost": 3, "cap": 20},
+        plan=_plan("wall", distance=5, width=4),
+    ),
+    _drill(
         "Juggling objects",
         "Feel",
         "Two hands, two eyes, one rhythm.",

@@ -239,6 +239,22 @@ LADDERS = [
         ),
     ),
     (
+        "Three lives",
+        "Pressure",
+        WINDOW,
+        _steps(
+            "Three lives",
+            {"sets": 2, "rest_s": 60},
+            [
+                ("Six good, big target", "", "", _to(6)),
+                ("Eight good, big target", "two more", "length of set", _to(8)),
+                ("Eight good, half the target", "half the target", "target size", _to(8)),
+                ("Twelve good, half the target", "four more", "length of set", _to(12)),
+            ],
+            intent="pressure",
+        ),
+    ),
+    (
         "Juggling objects",
         "Feel",
         WINDOW,

@@ -79,7 +79,8 @@ def set_lines(session: Session) -> list[str]:
             score = score_words(measure, measure.score([core_set(row)]))
         faults = ", ".join(f"{name} {n}" for name, n in (row.faults or {}).items())
         lane = f"{row.lane} " if row.lane else ""
-        beside = ", ".join(words for words in (faults, _heard(row)) if words)
+        easier = "easier" if row.eased else ""
+        beside = ", ".join(words for words in (faults, easier, _heard(row)) if words)
         lines.append(f"{lane}{score}" + (f" ({beside})" if beside else ""))
     return lines
 

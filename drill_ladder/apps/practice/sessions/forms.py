@@ -291,7 +291,7 @@ class SessionForm(forms.Form):
         if all(value is None for value in values.values()):
             return None
         if values.get("makes") is not None and values.get("attempts") is None:
-            values["attempts"] = max(entry.asked or 0, values["makes"])
+            values["attempts"] = self.rung.measure.tried(values["makes"], entry.asked)
         if values.get("share") is not None:
             values["share"] /= 100
         self._check(entry, values)
