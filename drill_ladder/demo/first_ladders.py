@@ -46,6 +46,7 @@ FIRST: list[dict[str, Any]] = [
                 **PASS,
                 ease="gate one stick wider",
                 plan=gates(6, 0.5),
+                ease_faults=3,
             ),
             rung(
                 MOVE,
