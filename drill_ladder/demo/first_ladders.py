@@ -105,6 +105,9 @@ FIRST: list[dict[str, Any]] = [
                 of(7),
                 **PASS,
                 ease="big box again",
+                turns=["left court", "right court"],
+                rest_each_s=15,
+                ease_faults=3,
             ),
             rung(
                 SERVE,

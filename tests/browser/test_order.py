@@ -6,12 +6,12 @@ from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.practice.models import Session
-from tests.browser.driver import wait_until
+from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import click, expect, phone, problems, ready, sign_in
 from tests.browser.test_builder import fill
 from tests.browser.test_hall import OPEN, open_hall, sent
 from tests.browser.test_hall_instruments import press
-from tests.browser.test_run import begin, finish, shown, tap
+from tests.browser.test_run import begin, finish, fits, shown, tap
 from tests.make import current, put_on
 
 LANE = "document.querySelector('.run-lane').textContent"
@@ -53,6 +53,7 @@ def test_on_the_run_sides_change_and_the_easier_way_is_offered(club, browser, li
     in_turn(club)
     stay = current(put_on(club, place="home"))
     phone(browser)
+    set_size(browser, 360, 640, phone=True)
     begin(browser, live_server, club, stay)
     lanes = []
     for word in ("Good", "Miss"):
@@ -69,6 +70,7 @@ def test_on_the_run_sides_change_and_the_easier_way_is_offered(club, browser, li
     tap(browser, "Miss")
     tap(browser, "late")
     expect(browser, "2 times “late”. Easier: gate twice as wide")
+    fits(browser)
     assert problems(browser) == []
     tap(browser, "Easier from now on")
     wait_until(browser, f"{LANE} === 'Right'")
