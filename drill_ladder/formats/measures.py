@@ -1,4 +1,4 @@
-"""The eight measures as people read, type and store them, one object each: what a drill's author
+"""The nine measures as people read, type and store them, one object each: what a drill's author
 chooses from, its numbers, how it is said, what is typed for it, and what its sets may hold. What is
 computed of a measure stands with it in the core (judging/measures.py).
 """

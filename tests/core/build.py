@@ -4,7 +4,12 @@ from datetime import date, timedelta
 from typing import Any
 
 from drill_ladder.core.judging.ladders import InARow, Ladder, Rule, Rung, School, Target
-from drill_ladder.core.judging.measures import Dose, Makes, Measure, SetResult
+from drill_ladder.core.judging.measures import (
+    Dose,
+    Makes,
+    Measure,
+    SetResult,
+)
 from drill_ladder.core.judging.sessions import Observer, Session
 
 START = date(2026, 3, 2)

@@ -10,7 +10,8 @@ from drill_ladder.charts.ladder import CARD, glyph
 from drill_ladder.charts.odds import Curve, at, odds_chart, small_chart
 from drill_ladder.charts.tally import tally
 from drill_ladder.core.judging.ladders import Evidence, InARow, Rule, Target, Trust, Volume, Window
-from drill_ladder.core.judging.measures import Count, Dose, Streak, Time, ToN
+from drill_ladder.core.judging.measures import Count, Dose, Time
+from drill_ladder.core.judging.rows import Streak, ToN
 from drill_ladder.formats.rung_words import dose_words, easing_sentence, target_words
 from drill_ladder.formats.words import rule_sentence
 from tests.core.build import rung

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from drill_ladder.core.hall import Act, Tap, ends_of, is_whole
 from drill_ladder.core.hall import fold as fold_by
 from drill_ladder.core.judging import Target
-from drill_ladder.core.judging.measures import Dose, Makes, Streak, Time, ToN
+from drill_ladder.core.judging.measures import Dose, Makes, Time
+from drill_ladder.core.judging.rows import Streak, ToN
 from drill_ladder.formats.taps import to_tap
 from tests.core.build import rung
 

@@ -27,12 +27,11 @@ from drill_ladder.core.judging.measures import (
     Done,
     Points,
     ScoreBy,
-    Streak,
     Time,
-    ToN,
     coping,
     volume_reps,
 )
+from drill_ladder.core.judging.rows import Streak, ToN
 from drill_ladder.core.judging.verdicts import Lack, Verdict, lack
 from tests.core.build import ladder, made, on, rung
 

@@ -4,7 +4,7 @@ from dataclasses import fields
 
 import pytest
 
-from drill_ladder.core.judging import Dose, Makes, Measure, SetResult, Streak, ToN, measures
+from drill_ladder.core.judging import Dose, Makes, Measure, SetResult, Streak, ToN
 from drill_ladder.formats.documents import MEASURE
 from drill_ladder.formats.measures import (
     MEASURES,
@@ -34,7 +34,7 @@ def plain_document(form: MeasureForm) -> dict[str, object]:
 def test_every_class_of_the_core_has_one_form():
     kinds = [
         one
-        for one in vars(measures).values()
+        for one in [*vars(measures).values(), *vars(rows).values()]
         if isinstance(one, type) and issubclass(one, Measure) and "kind" in vars(one)
     ]
     assert {one for one in kinds if not one.__abstractmethods__} == {form.kind for form in MEASURES}

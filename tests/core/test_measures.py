@@ -13,14 +13,16 @@ from drill_ladder.core.judging.measures import (
     Points,
     ScoreBy,
     SetResult,
-    Streak,
     Time,
+    coping,
+    volume_reps,
+)
+from drill_ladder.core.judging.rows import (
+    Streak,
     ToN,
     UntilLost,
-    coping,
     stay_alive_attempts,
     stay_alive_top_up,
-    volume_reps,
 )
 from drill_ladder.core.judging.sessions import Observer, Session, by_day, pool
 

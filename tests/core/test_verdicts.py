@@ -3,7 +3,13 @@
 import pytest
 
 from drill_ladder.core.judging.ladders import Target
-from drill_ladder.core.judging.measures import Count, Dose, SetResult, Streak, Time
+from drill_ladder.core.judging.measures import (
+    Count,
+    Dose,
+    SetResult,
+    Time,
+)
+from drill_ladder.core.judging.rows import Streak
 from drill_ladder.core.judging.sessions import Observer, Session, pool
 from drill_ladder.core.judging.verdicts import judge, lacks, on_course
 from tests.core.build import made, on, rung

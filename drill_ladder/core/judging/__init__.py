@@ -38,10 +38,7 @@ from drill_ladder.core.judging.measures import (
     Points,
     ScoreBy,
     SetResult,
-    Streak,
     Time,
-    ToN,
-    UntilLost,
     faults_by_name,
     made_of,
 )
@@ -54,6 +51,7 @@ from drill_ladder.core.judging.placement import (
 )
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
 from drill_ladder.core.judging.retention import WEEKS, Check, next_check, offer_back
+from drill_ladder.core.judging.rows import Streak, ToN, UntilLost
 from drill_ladder.core.judging.said import Ahead, Said, SaidReason
 from drill_ladder.core.judging.schools import (
     Standing,
