@@ -4,7 +4,7 @@ from dataclasses import fields
 
 import pytest
 
-from drill_ladder.core.judging import Dose, Makes, Measure, SetResult, Streak, ToN
+from drill_ladder.core.judging import Dose, Makes, Measure, SetResult, Streak, ToN, measures, rows
 from drill_ladder.formats.documents import MEASURE
 from drill_ladder.formats.measures import (
     MEASURES,
