@@ -12,7 +12,7 @@ import { attemptsOf, easierAfter, faultsOf, goodOf, goodWith, isGood, marksOf, m
 import { tempoed } from "./instruments/tempo.js";
 import { shake, stayAwake } from "./sound.js";
 
-const NAMES = ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads"];
+const NAMES = ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"];
 const LONGEST = 390; // strokes of one set that the server keeps
 
 export const pad = component(() => ({
@@ -106,7 +106,9 @@ export const pad = component(() => ({
     flush();
     if (this.finished) return;
     if (this.full) this.goOn();
-    if (this.rests) this.endRest(); // whoever goes on has ended it
+    if (!this.current.strokes) this.restEnds(this.current);
+    else if (this.rests) this.endRest();
+    this.restBegins(this.current);
     this.trail.push(this.current);
     this.current.strokes = put(this.current.strokes, stroke, this.easier, this.easierBefore);
     this.count();

@@ -265,6 +265,16 @@ FIELDS: tuple[RungField, ...] = (
         for_player=True,
     ),
     RungField(
+        "rest_ready",
+        Kind.YES,
+        "Rest until ready, at least that long",
+        "rest until ready",
+        default=False,
+        where="more",
+        says=lambda ready, rung: "then until you are ready" if ready else "",
+        for_player=True,
+    ),
+    RungField(
         "ease_faults",
         W,
         "Offers easier from faults of one kind",

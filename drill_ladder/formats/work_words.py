@@ -31,10 +31,10 @@ class ToldWork:
     silence_s that ends a run). form: how technique is looked at (ticks, share, or not at all),
     form_min: the share that a pass needs; turns: lanes by the rung's own words in the order in
     which attempts change over, empty where one comes after the other; rest_each: between any two
-    attempts; ease_faults: from so many faults of one kind on the easier way is offered;
-    faults_needed: whether a pass needs faults that somebody counted; seen: whether it needs a coach
-    who watches. kind, sets, reps, top, items, window, cap, n, lost, stop_drop, penalty: the
-    measure's own.
+    attempts; rest_ready: rests go on until the player is ready, their seconds are the least;
+    ease_faults: from so many faults of one kind on the easier way is offered; faults_needed:
+    whether a pass needs faults that somebody counted; seen: whether it needs a coach who watches.
+    kind, sets, reps, top, items, window, cap, n, lost, stop_drop, penalty: the measure's own.
     """
 
     player: int
@@ -87,6 +87,7 @@ class ToldWork:
     rest: float
     turns: tuple[str, ...]
     rest_each: float
+    rest_ready: bool
     ease_faults: int | None
     form: str
     form_min: float | None
@@ -185,6 +186,7 @@ def _conduct(work: Work) -> dict[str, Any]:
         "rest": work.rung.dose.rest_s,
         "turns": work.turns,
         "rest_each": work.rung.rest_each_s or 0.0,
+        "rest_ready": work.rung.rest_ready,
         "ease_faults": work.rung.ease_faults if work.how.easier else None,
         "stop_drop": work.rung.dose.stop_drop,
     }

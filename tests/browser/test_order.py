@@ -100,6 +100,32 @@ def test_on_the_run_the_rest_runs_between_any_two(club, browser, live_server):
     assert problems(browser) == []
 
 
+def test_a_rest_goes_on_until_ready_and_the_real_one_is_kept(club, browser, live_server):
+    club.drill.lanes = []
+    club.drill.save()
+    Rung.objects.filter(ladder=club.ladder).update(
+        dose={"sets": 2, "reps": 1, "rest_s": 1}, target={"makes": 1, "of": 2}, rest_ready=True
+    )
+    stay = current(put_on(club, place="home"))
+    phone(browser)
+    browser.get(f"{live_server.url}/card/{club.token}/{stay.pk}/run/")
+    ready(browser)
+    tap(browser, "I am ready")
+    expect(browser, "1\u00a0s rest, then until you are ready")
+    tap(browser, "Begin")
+    tap(browser, "Good")
+    expect(browser, "Go on when you are ready")
+    assert problems(browser) == []
+    tap(browser, "Good")
+    finish(browser)
+    first, second = Session.objects.get().sets.order_by("order")
+    assert first.rested_s is None
+    assert 1 <= second.rested_s <= 60
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/players/{club.player.pk}/sessions/")
+    expect(browser, f"1 of 1 (after {second.rested_s}\u00a0s of rest)")
+
+
 def test_in_the_hall_the_lane_changes_and_the_easier_way_is_offered(club, browser, live_server):
     in_turn(club, rest_each_s=30)
     stay = current(put_on(club, place="coached"))

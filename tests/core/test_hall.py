@@ -1,7 +1,7 @@
 """Taps of several devices put together: in any order, nothing is lost and nothing doubled."""
 
 import json
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from itertools import count
 from pathlib import Path
 
@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from drill_ladder.core.hall import Act, Tap, ends_of, is_whole
+from drill_ladder.core.hall import Act, Tap, ends_of, is_whole, rests_of
 from drill_ladder.core.hall import fold as fold_by
 from drill_ladder.core.judging import Target
 from drill_ladder.core.judging.measures import Dose, Makes, Time
@@ -213,3 +213,19 @@ def test_the_server_folds_as_the_device_does(case):
     found = fold_by(taps, ends_of(asked))
     assert [[one.lane, one.strokes, one.eased] for one in found.sets] == case["sets"]
     assert is_whole(found, asked) is case["whole"]
+
+
+def test_the_real_rest_between_sets_by_hand():
+    """Lanes of one round follow each other; between rounds it is from the last tap to the first."""
+    begin = datetime(2028, 5, 1, 10, tzinfo=UTC)
+    asked = rung(measure=Makes(), dose=Dose(sets=2, reps=1), lanes=("left", "right"))
+    seconds = {"left": (0, 70), "right": (10, 95)}
+    taps = [
+        Tap(f"{lane}{at}", Act.STROKE, begin + timedelta(seconds=at), lane=lane, stroke="g")
+        for lane, moments in seconds.items()
+        for at in moments
+    ]
+    sets = fold_by(taps, ends_of(asked)).sets
+    assert [one.lane for one in sets] == ["left", "right", "left", "right"]
+    assert rests_of(sets) == [None, None, 60.0, None]
+    assert rests_of([]) == []

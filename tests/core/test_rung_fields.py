@@ -41,6 +41,7 @@ GIVEN = {
     "turns": ("right", "left", "left"),
     "rest_each_s": 20.0,
     "ease_faults": 3,
+    "rest_ready": True,
 }
 
 

@@ -109,6 +109,24 @@ def test_a_tempo_goes_with_its_set(w, pads, today, tempo, kept):
     assert sets(pads)[0].tempo == kept
 
 
+@pytest.mark.parametrize(
+    ("rested", "kept"),
+    [("45", 45), ("0", 0), ("3601", None), ("-1", None), ("a", None), ("", None)],
+)
+def test_the_real_rest_goes_with_its_set(w, pads, coach, today, rested, kept):
+    """Kept, shown, put right with it, in the table out and back in."""
+    send(w, pads, today, makes=9, attempts=10, rested=rested)
+    row = sets(pads)[0]
+    assert row.rested_s == kept
+    line = "" if kept is None else f"after {kept}\u00a0s of rest"
+    assert line in text(coach.get(f"/players/{w.player.pk}/sessions/"))
+    form = text(coach.get(f"/sessions/{row.session_id}/"))
+    assert ('value="45"' in form) == (kept == 45)
+    table = coach.get("/results.csv").content.decode()
+    assert table.splitlines()[0].endswith(",rested_s")
+    assert table.splitlines()[1].endswith("," if kept is None else f",{kept}")
+
+
 def test_the_tempo_of_the_day_rises_while_it_is_clean_and_falls_when_it_is_not(w, pads, today):
     stay = current(pads)
     rung = Rung("r", Makes(), CoreDose(2, 10), Target(8, 10), tempo=0.5, tempo_high=0.75)

@@ -186,3 +186,32 @@ test("the easier way is offered after so many faults of one kind, and never forc
   it.fault(0); it.fault(0);
   assert.equal(it.offer, "");
 });
+
+test("the real rest before a set is kept, and none before a lane of the same one", async () => {
+  const rows = [1, 2].flatMap((number) => ["left", "right"].map((lane, i) => ({ prefix: `e${2 * (number - 1) + i}`, title: lane, lane, number, asked: 1 })));
+  page({ "pad-faults": [], "pad-entries": rows });
+  const { pad } = await import("../../assets/js/pad.js");
+  const root = form();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
+  const it = started(pad, { $root: root });
+  const waits = (seconds) => { it.doneAt = performance.now() - 1000 * seconds; };
+  it.hit(); waits(20); it.hit(); waits(45); it.hit(); waits(5000); it.hit();
+  assert.deepEqual(rows.map(({ prefix }) => root.elements[`${prefix}-rested`].value), ["", "", "45", ""]);
+});
+
+test("a rest until ready goes on past its least time, and ends with a tap or the next stroke", async () => {
+  const rows = [1, 2].map((number) => ({ prefix: `e${number}`, title: "", lane: "", number, asked: 1 }));
+  page({ "pad-faults": [], "pad-entries": rows });
+  const { pad } = await import("../../assets/js/pad.js");
+  const root = form();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
+  Object.assign(root.dataset, { rest: "30", restReady: "yes" });
+  const it = started(pad, { $root: root });
+  it.hit();
+  assert.deepEqual([it.rests, it.restWord], [true, "Rest"]);
+  it.restUntil = performance.now() - 4000;
+  it.tickRest();
+  assert.deepEqual([it.rests, it.restWord, it.restClock], [true, "Go on when you are ready", "0:04"]);
+  it.hit();
+  assert.equal(it.rests, false);
+});

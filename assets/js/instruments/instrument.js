@@ -17,7 +17,7 @@ import { faultsOn, lapsOf, withFault, withLap } from "./timed.js";
 
 const TICK = 50;
 const LONGEST = 400;
-const TAGS = ["strokes", "seconds", "faults", "eased", "tempo", "reads", "heard"]; // beside the numbers of a set
+const TAGS = ["strokes", "seconds", "faults", "eased", "tempo", "reads", "heard", "rested"]; // beside the numbers of a set
 
 /** @type {import("./machines.js").Given} */
 const NOTHING = { kind: "done", entries: [] };
@@ -96,7 +96,9 @@ export const instrument = component(() => ({
 
   tap(stroke) {
     if (this.full || this.row.length >= LONGEST) return;
-    if (this.rests) this.endRest(); // whoever goes on has ended it
+    if (!this.row && !this.clockRuns) this.restEnds(this.current);
+    else if (this.rests) this.endRest();
+    this.restBegins(this.current);
     this.set(this.row + stroke);
     shake(stroke === "m" ? [10, 40, 10] : 15);
     if (this.full) this.ended();
@@ -222,6 +224,7 @@ export const instrument = component(() => ({
   startByCall() { this.run(clockOf({ lead: randomWait() })); },
   run(clock) {
     stayAwake();
+    this.restEnds(this.current);
     this.endRest();
     this.clock = begin(clock, performance.now());
     clearInterval(this.timer);
@@ -260,6 +263,7 @@ export const instrument = component(() => ({
     clearInterval(this.timer);
     this.clock = end(this.clock, now);
     this.phase = "ended";
+    this.restBegins(this.current);
     beep(440);
     shake([120, 60, 120]);
     if (this.given.kind === "time") {

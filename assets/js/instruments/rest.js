@@ -5,11 +5,13 @@ import { minutes } from "./clock.js";
 
 const TICK = 250;
 const PLACE_MS = 10_000; // to get into place
+const LONGEST_S = 3600; // more is no rest between sets
 
 /**
  * @typedef {{ number?: number }} Counted
  * @typedef {{ rests: boolean, held: boolean, restWord: string, restClock: string, restLeft: number, restUntil: number,
- *   restTimer: number | null, $root?: HTMLElement, root?: HTMLElement | null, restAfter(entry: Counted, next?: Counted): void, getReady(): void,
+ *   restTimer: number | null, $root?: HTMLElement, root?: HTMLElement | null, restAfter(entry: Counted, next?: Counted): void,
+ *   untilReady: boolean, doneAt: number, doneIn: number, restEnds(entry: Counted): void, restBegins(entry: Counted): void, field?: any, getReady(): void,
  *   startRest(ms: number, word?: string): void, runRest(): void, tickRest(): void, holdRest(): void, endRest(): void }} Resting
  */
 
@@ -19,10 +21,22 @@ export const resting = {
   held: false,
   restWord: "Rest",
   restClock: "",
+  untilReady: false, // its seconds are the least
   restLeft: 0,
   restUntil: 0,
   restTimer: null,
+  doneAt: 0, // when something was done last on this page, and in which set
+  doneIn: 0,
 
+  /** A set begins: the real rest before it is kept, where another was done on this page. */
+  restEnds(entry) {
+    const field = this.field(entry, "rested");
+    const seconds = Math.round((performance.now() - this.doneAt) / 1000);
+    if (field && this.doneAt && this.doneIn !== entry.number && seconds <= LONGEST_S) field.value = String(seconds);
+    if (this.rests) this.endRest(); // whoever goes on has ended it
+  },
+  /** Something of a set was done just now. */
+  restBegins(entry) { Object.assign(this, { doneAt: performance.now(), doneIn: entry.number }); },
   // between sets, not between the lanes of one, and not after the last; between any two attempts where the rung says so
   restAfter(entry, next) {
     if (!next) return;
@@ -32,6 +46,7 @@ export const resting = {
   },
   getReady() { this.startRest(PLACE_MS, "Get into place"); },
   startRest(ms, word = "Rest") {
+    this.untilReady = word === "Rest" && (this.root ?? this.$root).dataset.restReady === "yes";
     Object.assign(this, { rests: true, held: false, restWord: word, restLeft: ms, restClock: minutes(ms) });
     this.runRest();
   },
@@ -41,10 +56,13 @@ export const resting = {
     this.restTimer = setInterval(() => this.tickRest(), TICK);
   },
   tickRest() {
+    const before = this.restLeft;
     this.restLeft = this.restUntil - performance.now();
-    this.restClock = minutes(this.restLeft);
+    this.restClock = minutes(Math.abs(this.restLeft));
     if (this.restLeft > 0) return;
-    this.endRest();
+    if (!this.untilReady) this.endRest();
+    else if (before <= 0) return;
+    else this.restWord = "Go on when you are ready";
     beep(660);
     shake([80, 60, 80]);
   },

@@ -11,7 +11,7 @@ from drill_ladder.core.coaching import Answers
 from drill_ladder.core.judging import Observer
 from drill_ladder.formats.reading import day, decimal, unkept, whole
 
-WHOLE = ("attempts", "makes", "best_run", "ticks", "voids", "heard")
+WHOLE = ("attempts", "makes", "best_run", "ticks", "voids", "heard", "rested_s")
 LONGEST_WAY, LONGEST_FEEDER = 120, 60  # letters
 STROKES = re.compile(r"[!-~]{1,400}\Z")
 YES = ("eased", "tired", "extra", "recheck")

@@ -257,7 +257,7 @@ def _kept(line: Line) -> dict[str, Any]:
     return (
         values
         | cells
-        | {name: line.values.get(name) for name in ("eased", "tempo", "reads", "heard")}
+        | {name: line.values.get(name) for name in ("eased", "tempo", "reads", "heard", "rested_s")}
         | {
             "voids": line.values.get("voids", 0),
             "feeder": line.values.get("feeder", ""),
@@ -306,7 +306,7 @@ def _how(session: Session, row: SetRow) -> list[Any]:
     words = ["yes" if sign else None for sign in signs]
     minutes = minutes_of(session.stay.terms.rung)
     reads = None if row.reads is None else counted_out(asdict(row.reads))
-    with_it = [row.tempo, row.voids or None, row.feeder or None, reads, row.heard]
+    with_it = [row.tempo, row.voids or None, row.feeder or None, reads, row.heard, row.rested_s]
     return [row.strokes or None, session.way or None, *words, minutes, *with_it]
 
 

@@ -272,7 +272,7 @@ class Rung(models.Model):
     full speed, tempo_high: up to which it may rise; plan: how the drill is set up on this rung,
     None: as the drill has it; caller: who or what calls; hits_a_second, silence_s: how a phone
     counts it by ear; turns: lanes in turn; rest_each_s: between attempts; ease_faults: when the
-    easier way is offered.
+    easier way is offered; rest_ready: a rest ends when the player says so.
     """
 
     personal = Personal(
@@ -305,6 +305,7 @@ class Rung(models.Model):
     turns = models.JSONField(default=list, blank=True)
     rest_each_s = models.FloatField(null=True, blank=True)
     ease_faults = models.PositiveSmallIntegerField(null=True, blank=True)
+    rest_ready = models.BooleanField(default=False)
     caller = stored_or_none(CALLER)
     plan = stored_or_none(PLAN)
 

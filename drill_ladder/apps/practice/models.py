@@ -125,7 +125,7 @@ class SetRow(models.Model):
     looked; feeder: who fed; eased: whether it was done easier, null: as its session says; tempo: a
     share of full speed; reads: how its calls were answered; heard: how many the phone heard before
     anybody looked it over, null: it was not counted by ear; heard_pace: hits a minute, and whether
-    steady.
+    steady; rested_s: the real rest before it, null where no clock saw it.
     """
 
     ids_of_devices = ("id",)
@@ -167,6 +167,7 @@ class SetRow(models.Model):
     heard = models.PositiveSmallIntegerField(null=True, blank=True)
     heard_pace = models.PositiveSmallIntegerField(null=True, blank=True)
     heard_steady = models.BooleanField(null=True, blank=True)
+    rested_s = models.PositiveSmallIntegerField(null=True, blank=True)
 
     objects = SetQuerySet.as_manager()
 

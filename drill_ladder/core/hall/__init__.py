@@ -18,6 +18,7 @@ from drill_ladder.core.hall.hearing import (
 )
 from drill_ladder.core.hall.log import (
     COUNTS_AS,
+    LONGEST_REST_S,
     Act,
     Tap,
     TapSet,
@@ -26,6 +27,7 @@ from drill_ladder.core.hall.log import (
     fold,
     fold_row,
     is_whole,
+    rests_of,
 )
 from drill_ladder.core.hall.strokes import (
     AGAIN,
@@ -43,6 +45,7 @@ __all__ = [
     "AS_ASKED",
     "COUNTS_AS",
     "EASIER",
+    "LONGEST_REST_S",
     "VOID",
     "Act",
     "Beam",
@@ -72,5 +75,6 @@ __all__ = [
     "matched",
     "moments",
     "pace_of",
+    "rests_of",
     "runs_of",
 ]

@@ -75,7 +75,8 @@ class Tap:
 class TapSet:
     """One set of one lane: its strokes, or its numbers; eased: whether it was made easier; tempo:
     a share of full speed, None where nobody said; seen: the checkpoints that looked right, by their
-    numbers, None where nobody looked; ended: whether a row of strokes is complete.
+    numbers, None where nobody looked; ended: whether a row of strokes is complete; begun_at,
+    last_at: its first and its last tap.
     """
 
     lane: str
@@ -87,6 +88,8 @@ class TapSet:
     faults: Mapping[str, int] | None = None
     seen: tuple[int, ...] | None = None
     ended: bool = False
+    begun_at: datetime | None = None
+    last_at: datetime | None = None
 
     @property
     def heard(self) -> int | None:
@@ -153,6 +156,24 @@ COUNTS_AS = {
 }
 
 Ends = Callable[[TapSet], bool]
+LONGEST_REST_S = 3600  # longer ones are no rest between sets
+
+
+def rests_of(sets: Sequence[TapSet]) -> list[float | None]:
+    """The real rest before each set, s: from the last tap of what was done before to its first one.
+    None for the first of a lane, inside a round of lanes, and where one was begun before another
+    was over.
+    """
+    rounds: Counter[str] = Counter()
+    found: list[float | None] = []
+    for i, one in enumerate(sets):
+        rounds[one.lane] += 1
+        first = rounds[one.lane] == max(rounds.values())
+        alone = sum(n == rounds[one.lane] for n in rounds.values()) == 1
+        ended = [other.last_at for other in sets[:i] if other.last_at is not None]
+        gap = (one.begun_at - max(ended)).total_seconds() if ended and one.begun_at else -1.0
+        found.append(gap if first and alone and gap >= 0 else None)
+    return found
 
 
 def ends_of(rung: Rung) -> Ends:
@@ -212,7 +233,9 @@ class _Folding:
         if tap.act is Act.STROKE:
             self._stroke(tap)
         elif tap.act is Act.RESULT:
-            self.sets.append(self._set(tap.lane, numbers=tap.numbers, faults=tap.faults))
+            one = self._set(tap.lane, numbers=tap.numbers, faults=tap.faults)
+            one.begun_at = one.last_at = tap.at
+            self.sets.append(one)
         elif tap.act is Act.READ:
             self.reads.update(COUNTS_AS.get(tap.word, ()))
         elif tap.act is Act.LOOK:
@@ -257,7 +280,9 @@ class _Folding:
         now = (self.eased, self.feeder, self.tempo)
         if one is None or (one.eased, one.feeder, one.tempo) != now:
             one = self.begun[tap.lane] = self._set(tap.lane)
+            one.begun_at = tap.at
             self.sets.append(one)
+        one.last_at = tap.at
         one.strokes += tap.stroke
         if self.ends(one):
             one.ended = True

@@ -148,7 +148,8 @@ class Rung:
     measure's unit; hits_a_second, the most that a phone which counts by ear is to hear, and
     silence_s, how long a silence ends a run; turns, the lanes in the order in which attempts change
     over, again and again (empty: one lane after the other); rest_each_s, between any two attempts;
-    ease_faults: from so many faults of one kind on the easier way is offered.
+    ease_faults: from so many faults of one kind on the easier way is offered; rest_ready: a rest
+    goes on until the player is ready, its seconds are the least.
     """
 
     id: str
@@ -174,6 +175,7 @@ class Rung:
     turns: tuple[str, ...] = ()
     rest_each_s: float | None = None
     ease_faults: int | None = None
+    rest_ready: bool = False
 
     @property
     def reps_per_set(self) -> int | None:

@@ -29,7 +29,16 @@ from drill_ladder.apps.practice.words import outcome
 from drill_ladder.apps.practice.work import fields_for, form_share, mirrors, rung_of_day
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import Answers
-from drill_ladder.core.hall import Act, TapSet, Work, ends_of, fold, is_whole
+from drill_ladder.core.hall import (
+    LONGEST_REST_S,
+    Act,
+    TapSet,
+    Work,
+    ends_of,
+    fold,
+    is_whole,
+    rests_of,
+)
 from drill_ladder.core.judging import Rung
 from drill_ladder.formats.taps import to_tap
 from drill_ladder.formats.work_words import MOST_FAULTS
@@ -117,12 +126,13 @@ def _entry(
     names = drill.faults[:MOST_FAULTS]
     numbers: dict[str, int] = defaultdict(int)
     sets = []
-    for one in work.sets:
+    for one, rest in zip(work.sets, rests_of(work.sets), strict=True):
         numbers[one.lane] += 1
         own = uuid5(whole, f"{one.lane} {numbers[one.lane]}")
         values = _values(one, names, rung)
         values["eased"] = None if one.eased == stay.eased else one.eased
         values["seen"] = _seen(one, drill.checkpoints)
+        values["rested_s"] = None if rest is None or rest > LONGEST_REST_S else round(rest)
         sets.append(SetInput(own, one.lane, values))
     if sets and work.reads:
         sets[-1].values["reads"] = Answers(**work.reads)

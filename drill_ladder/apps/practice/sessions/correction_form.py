@@ -80,7 +80,8 @@ def set_lines(session: Session) -> list[str]:
         faults = ", ".join(f"{name} {n}" for name, n in (row.faults or {}).items())
         lane = f"{row.lane} " if row.lane else ""
         easier = "easier" if row.eased else ""
-        beside = ", ".join(words for words in (faults, easier, _heard(row)) if words)
+        rested = "" if row.rested_s is None else f"after {row.rested_s}\u00a0s of rest"
+        beside = ", ".join(words for words in (faults, easier, rested, _heard(row)) if words)
         lines.append(f"{lane}{score}" + (f" ({beside})" if beside else ""))
     return lines
 

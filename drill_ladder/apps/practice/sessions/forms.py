@@ -24,7 +24,7 @@ from drill_ladder.apps.practice.work import (
     rows,
 )
 from drill_ladder.core.coaching import Answers
-from drill_ladder.core.hall import AS_ASKED, EASIER, VOID, TapSet, fold_row
+from drill_ladder.core.hall import AS_ASKED, EASIER, LONGEST_REST_S, VOID, TapSet, fold_row
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.plans import Plan
 from drill_ladder.formats.reading import whole
@@ -44,6 +44,7 @@ def told_beside(prefix: str, data: Mapping[str, Any]) -> FormValues:
         "eased": EASED.get(data.get(f"{prefix}-eased") or ""),
         "tempo": _tempo(data.get(f"{prefix}-tempo") or ""),
         "reads": _answers(data.get(f"{prefix}-reads") or ""),
+        "rested_s": whole(data.get(f"{prefix}-rested") or "", 0, LONGEST_REST_S),
     } | _by_ear(data.get(f"{prefix}-heard") or "")
 
 
@@ -57,6 +58,7 @@ def kept_beside(prefix: str, row: SetRow) -> FormValues:
         f"{prefix}-tempo": tempo,
         f"{prefix}-reads": reads,
         f"{prefix}-heard": _heard(row),
+        f"{prefix}-rested": "" if row.rested_s is None else f"{row.rested_s}",
     }
 
 
@@ -110,6 +112,8 @@ def parted(one: SetInput, names: Sequence[str] = ()) -> list[SetInput]:
     sums = {name: sum(part.values[name] for part in by_way) for name in ("attempts", "makes")}
     if any(one.values[name] != number for name, number in sums.items()):
         return [one]
+    for later in by_way[1:]:
+        later.values["rested_s"] = None  # the rest was before the first of them
     return _with_the_rest(one.values.get("faults"), by_way)
 
 
@@ -159,6 +163,7 @@ _LONGEST = {
     "tempo": 8,
     "reads": 80,
     "heard": 12,
+    "rested": 5,
 }
 HIDDEN = tuple(_LONGEST)  # what an instrument tells of a set beside its counts
 
