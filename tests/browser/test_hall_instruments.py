@@ -247,3 +247,41 @@ def test_after_the_hour_everybody_stands_on_one_page_and_can_be_decided(
     assert Decision.objects.get().action == "confirm"
     assert current(p).rung.position > 1
     assert timezone.localdate() == today
+
+
+def test_the_calls_of_a_window_begin_and_end_with_it(club, browser, live_server, on):
+    """Nobody stands at the tablet: how many they were is asked with how the calls went."""
+    called = drill(
+        club.club, "Called", lanes=[], measure={"kind": "count", "window_s": 2}, faults=[]
+    )
+    caller = {"cues": [{"name": "red"}, {"name": "blue"}], "mode": "serial", "every_s": 0.5}
+    own = ladder(
+        club.club,
+        called,
+        "Called",
+        target={"value": 2},
+        floor=None,
+        dose={"sets": 1},
+        caller=caller,
+    )
+    put_on(club, ladder=own, on=on)
+    open_hall(browser, live_server, club.coach, ["Ida Marlow"])
+    browser.execute_script(OPEN, "Ida Marlow")
+    press(browser, "Start 2 s")
+    wait_until(browser, "document.querySelector('#hall-panel .calls-alone .call')")
+    wait_until(browser, "document.querySelector('#hall-call-window')?.textContent.endsWith('left')")
+    expect(browser, "How did they go?")
+    expect(browser, "How many in the window?")
+    browser.find_element(By.CSS_SELECTOR, "#hall-panel .caller input").send_keys("7")
+    press(browser, "−")
+    assert (
+        browser.find_element(By.CSS_SELECTOR, "#hall-panel .caller input").get_attribute("value")
+        == "7"
+    )
+    press(browser, "That is right")
+    sent(browser)
+    wait_until(browser, "!document.querySelector('#hall-panel .sum-line')")
+    assert FloorTap.objects.get(act="result").value["numbers"] == {"count": 7}
+    answers = [tap.value["word"] for tap in FloorTap.objects.filter(act="read")]
+    assert "misses" in answers
+    assert set(answers) <= {"hits", "misses"}

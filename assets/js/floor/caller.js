@@ -5,7 +5,7 @@ import { button, el } from "./dom.js";
 
 // how an answer is written down, by the words of the server
 const WRITTEN = { hit: "hits", miss: "misses", late: "late", touched: "false_alarms", left: "correct_leaves", done: "done", right: "right", wrong: "wrong" };
-const SHOWS = ["setOff", "show", "nextCall", "endCalls", "callOn", "moreOf", "otherWay"];
+const SHOWS = ["setOff", "show", "nextCall", "endCalls", "callOn", "moreOf", "otherWay", "callsOver"];
 
 /**
  * One work's caller. at: which set is next; act: an entry; changed: something is to be drawn anew.
@@ -15,6 +15,9 @@ export const callerOf = (work, at, act, changed) => {
   const caller = {
     ...calling,
     caller: work.calls,
+    asks: null, // what keeps the number of a window that nobody counted meanwhile
+    typed: "",
+    under: () => "", // what is left of the window
     startCalls() { caller.at = at(); calling.startCalls.call(caller); },
     startAlone() { caller.at = at(); calling.startAlone.call(caller); },
     async write(answer) {
@@ -29,8 +32,16 @@ export const callerOf = (work, at, act, changed) => {
     },
     async tellSums() {
       const answers = [...caller.outcomes];
+      caller.keepCount();
       caller.endCalls();
       for (const answer of answers) await caller.write(answer); // one after the other: their order is kept
+    },
+    /** The number of the window, where it was told. */
+    keepCount() {
+      const keep = caller.asks;
+      const count = caller.typed === "" ? -1 : Number(caller.typed);
+      Object.assign(caller, { asks: null, typed: "" });
+      if (keep && count >= 0) keep(count);
     },
   };
   for (const name of SHOWS) caller[name] = (...given) => { calling[name].apply(caller, given); changed(); };
@@ -43,7 +54,13 @@ const arrow = (caller) => {
   return shown;
 };
 
+const howMany = (caller) => (caller.asks ? el("label.hall-number", {}, [
+  "How many in the window?",
+  el("input", { type: "number", min: "0", inputMode: "numeric", value: caller.typed, oninput: (event) => { caller.typed = event.target.value; } }),
+]) : null);
+
 const told = (caller) => el("div.caller", {}, [
+  howMany(caller),
   el("p", {}, [el("strong", {}, ["How did they go?"])]),
   ...caller.sums.map((sum) => el("div.sum-line", {}, [
     el("span", { "aria-live": "polite" }, [caller.sumWords(sum)]),
@@ -55,7 +72,7 @@ const told = (caller) => el("div.caller", {}, [
     el("div.calls-told", {}, caller.oneByOne().map((one) => el("div.sum-line", {}, [el("span", {}, [one.call]), button(one.words, () => caller.otherWay(one.i), "button", { "aria-label": `${one.call}: ${one.words}. Touch for another` })]))),
   ]),
   button("That is right", () => caller.tellSums(), "button main"),
-  button("Count none of them", () => caller.endCalls(), "button quiet"),
+  button("Count none of them", () => { caller.keepCount(); caller.endCalls(); }, "button quiet"),
 ]);
 
 const begin = (caller) => el("div.caller", {}, [
@@ -73,6 +90,7 @@ const shown = (caller) => {
 const going = (caller) => el(["div.caller", caller.aloneClass()].filter(Boolean).join("."), {}, [
   shown(caller),
   el("p.text-soft.text-sm", {}, [caller.callLeft()]),
+  el("p.number", { id: "hall-call-window" }, [caller.under()]),
   caller.isGo() && caller.caller.late_at ? button(`At ${caller.caller.late_at} now`, () => caller.show(), "button main") : null,
   caller.asksNow() ? el("div.pad-buttons", {}, caller.choicesOf().map(([answer, words]) => button(words, () => caller.answerCall(answer), "pad-miss"))) : null,
   caller.rightThen() ? el("p", {}, [caller.rightThen()]) : null,

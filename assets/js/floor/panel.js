@@ -122,10 +122,14 @@ export const panelOf = (hall, changed) => {
       const faults = place.counted && { ...place.counted };
       const lane = place.lane ?? hall.read(work).at.next;
       Object.assign(place, { counted: null, lane: null });
-      await hall.tap(player, work.stay, "result", { numbers: { count }, faults }, lane);
-      changed();
+      const keep = async (number) => { await hall.tap(player, work.stay, "result", { numbers: { count: number }, faults }, lane); changed(); };
+      place.caller?.callsOver();
+      // nobody stood at the tablet: how many they were is asked with their calls
+      if (!count && place.caller?.isTelling()) { place.caller.asks = keep; turned += 1; changed(); } else await keep(count);
     };
-    place.window ??= windowOf(work.window, ended, () => { turned += 1; place.turned = (place.turned ?? 0) + 1; changed(); });
+    // its calls begin and end with it
+    const along = { began: () => { if (place.caller && !place.caller.callsOn()) place.caller.startAlone(); }, halted: () => place.caller?.endCalls() };
+    place.window ??= windowOf(work.window, ended, () => { turned += 1; place.turned = (place.turned ?? 0) + 1; changed(); }, along);
     return place.window;
   };
 
@@ -145,6 +149,7 @@ export const panelOf = (hall, changed) => {
     // one thing at a time is called or runs: it stays with its player when another one is opened
     if (work.window) windowFor(player, work);
     place.caller ??= work.calls ? callerOf(work, () => hall.read(work).folded.sets.length, (name, value) => act(name, value, name === "stroke" ? place.now : ""), again) : null;
+    if (place.caller && place.window) place.caller.under = () => (place.window.runs ? `${clock(place.window.left)} left` : "");
     place.told ??= () => { const told = place.counted && { ...place.counted }; place.counted = null; return told; };
     place.now = place.lane ?? at.next;
     const state = {
@@ -267,12 +272,17 @@ export const panelOf = (hall, changed) => {
     turnedAt: (work) => places.get(work.stay)?.turned ?? 0,
     turnedOf: (player) => player.work.map((work) => places.get(work.stay)?.turned ?? 0).join(" "),
   };
+  const windowShown = (shown, { left }) => {
+    const called = document.getElementById("hall-call-window");
+    if (shown) shown.textContent = clock(left);
+    if (called) called.textContent = `${clock(left)} left`;
+  };
   /** What runs says its time. */
   const tick = (work) => {
     const shown = document.getElementById("hall-watch");
     const { watch, window: window_ } = (work && places.get(work.stay)) ?? { watch: { begun: null } };
     if (shown && watch.begun) shown.textContent = clock(Date.now() - watch.begun);
-    if (shown && window_?.runs) shown.textContent = clock(window_.left);
+    if (window_?.runs) windowShown(shown, window_);
     earShown(work);
     for (const one of places.values()) one.window?.tick();
     restShown(work);

@@ -75,6 +75,7 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
   const KEYS = { makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, time: timed, count: windowed, done: shares };
   const keysOf = (player, work, lane) => {
     if (work.faults_needed && !["makes", "streak", "to_n", "until_lost"].includes(work.kind)) return opens(player);
+    if (work.window && work.calls) return opens(player); // the calls are seen in the open one
     if (work.kind === "points") return (work.top ?? 3) < MOST_KEYS && Number.isInteger(work.top ?? 3) ? points(player, work, lane) : opens(player);
     return (KEYS[work.kind] ?? opens)(player, work, lane);
   };
@@ -82,7 +83,7 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
   /** Whoever's clock can be started now: by one touch, all of them. */
   const clocks = (players) => players.filter((one) => !one.rests).flatMap((one) => {
     const work = hall.now(one);
-    const free = work?.kind === "time" ? panel.begun(work) === null : work?.kind === "count" && work.window && !panel.windowFor(one, work).runs;
+    const free = work?.kind === "time" ? panel.begun(work) === null : work?.kind === "count" && work.window && !work.calls && !panel.windowFor(one, work).runs;
     return free && !work.faults_needed ? [[one, work]] : [];
   });
   const startAll = (players) => {

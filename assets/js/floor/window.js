@@ -4,8 +4,11 @@ import { LEAD_MS, begin, clockOf, minutes, passedOf, phaseOf } from "../instrume
 import { beep, shake, stayAwake } from "../sound.js";
 import { button, el } from "./dom.js";
 
-/** @param {number} seconds @param {(count: number) => void} ended @param {() => void} changed */
-export const windowOf = (seconds, ended, changed) => {
+/**
+ * @param {number} seconds @param {(count: number) => void} ended @param {() => void} changed
+ * @param {{ began: () => void, halted: () => void }} along what begins with it and ends with it
+ */
+export const windowOf = (seconds, ended, changed, along = { began: () => {}, halted: () => {} }) => {
   let clock = clockOf({ lead: LEAD_MS, window: seconds * 1000 });
   let count = 0;
   let shown = "idle";
@@ -16,13 +19,13 @@ export const windowOf = (seconds, ended, changed) => {
     get runs() { return ["ready", "running"].includes(self.phase); },
     start() { stayAwake(); count = 0; clock = begin(clock, Date.now()); shown = "ready"; changed(); },
     tap() { if (self.phase === "running") { count += 1; shake(15); changed(); } },
-    halt() { clock = clockOf({ lead: LEAD_MS, window: seconds * 1000 }); shown = "idle"; changed(); },
+    halt() { clock = clockOf({ lead: LEAD_MS, window: seconds * 1000 }); shown = "idle"; along.halted(); changed(); },
     /** Look at the clock: what begins and ends by itself. */
     tick() {
       const now = self.phase;
       if (now === shown) return;
       shown = now;
-      if (now === "running") beep(660);
+      if (now === "running") { beep(660); along.began(); }
       if (now === "ended") { beep(440); shake([120, 60, 120]); clock = clockOf({ lead: LEAD_MS, window: seconds * 1000 }); shown = "idle"; ended(count); }
       changed();
     },
