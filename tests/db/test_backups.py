@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 from django.core.management import CommandError, call_command
 from django.db import connection
+from django.db.migrations.recorder import MigrationRecorder
 from django.test import Client
 from django.utils import timezone
 
@@ -157,3 +158,16 @@ def test_a_line_of_json_holds_no_secret(w):
     assert told["level"] == "ERROR"
     assert w.token not in told["message"]
     assert "Ida" not in told["message"]
+
+
+def test_ready_knows_a_version_by_one_question(db, django_assert_num_queries):
+    """And is not ready where the last migration of an app was not done."""
+    client = Client()
+    client.get("/ready/")  # the files are read once
+    with django_assert_num_queries(1):
+        assert client.get("/ready/").json() == {"ready": True}
+    last = MigrationRecorder.Migration.objects.filter(app="practice").latest("id")
+    last.delete()
+    answer = client.get("/ready/")
+    assert answer.status_code == 503
+    assert answer.json() == {"ready": False, "why": "migrations to do in 1 app"}
