@@ -58,6 +58,8 @@ for (const text of texts) {
   range.selectNodeContents(text);
   const box = range.getBoundingClientRect();
   if (!box.width) continue;
+  const lines = Math.round(box.height / (1.25 * parseFloat(styleOf(parent).fontSize)));
+  if (lines >= 5 && text.data.trim().length / lines < 3) wrong.push(`squeezed: ${name(parent)}`);
   for (let at = parent; at && at !== document.body; at = at.parentElement) {
     const style = styleOf(at);
     if (style.display === "inline" || style.display === "contents") continue;

@@ -1,7 +1,7 @@
 """No screen is cut: every page at the sizes people have, with long names, one written from right to
 left, and with letters twice as large. What is measured stands in measure.js: sideways scrolling,
-cut text, targets over each other or under 24 px (the least of WCAG 2.2, 2.5.8; from memory), and
-words that a program left behind. Then axe-core looks at it on the narrowest screen; dark, with
+cut or squeezed text, targets over each other or under 24 px (the least of WCAG 2.2, 2.5.8; from
+memory), and words that a program left behind. Then axe-core looks at it on the narrowest screen; dark, with
 large letters, at contrast alone: that is what the theme decides.
 """
 
@@ -139,11 +139,12 @@ that is cut</p><p>1 times, and None</p>
 <a href="/x" style="display:block;width:20px;height:20px">x</a>
 <button style="position:absolute;left:200px;top:300px;width:80px;height:40px">One</button>
 <button style="position:absolute;left:240px;top:320px;width:80px;height:40px">Two</button>
+<p style="width:20px;overflow-wrap:anywhere">Small box, heart beating</p>
 <div style="width:3000px">wide</div></main>"""
 
 
 def test_what_is_measured_finds_each_kind(browser):
     browser.get(f"data:text/html,<!doctype html>{quote(SPOILED)}")
     found = browser.execute_script(MEASURE)
-    for kind in ("sideways", "cut: p", "small 20", "over each other", "1 times"):
+    for kind in ("sideways", "cut: p", "squeezed: p", "small 20", "over each other", "1 times"):
         assert any(kind in one for one in found), kind

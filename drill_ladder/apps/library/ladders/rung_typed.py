@@ -17,9 +17,12 @@ IN_UNIT = (Kind.SCORE, Kind.BAND)
 
 
 def fits(field: RungField) -> str:
-    """The classes by which its row shows it for the measures that have it, in their unit."""
+    """The classes by which its row shows it for the measures that have it, in their unit, and as
+    wide as it needs.
+    """
     unit = "kind-unit" if field.kind in IN_UNIT else ""
-    return " ".join(filter(None, (field.only and f"for-{field.only}", unit)))
+    wide = "wide" if field.kind is Kind.LANES else ""
+    return " ".join(filter(None, (field.only and f"for-{field.only}", unit, wide)))
 
 
 def names(field: RungField) -> tuple[str, ...]:
