@@ -1,8 +1,8 @@
 """No screen is cut: every page at the sizes people have, with long names, one written from right to
 left, and with letters twice as large. What is measured stands in measure.js: sideways scrolling,
 cut or squeezed text, targets over each other or under 24 px (the least of WCAG 2.2, 2.5.8; from
-memory), and words that a program left behind. Then axe-core looks at it on the narrowest screen; dark, with
-large letters, at contrast alone: that is what the theme decides.
+memory), and words that a program left behind. Then axe-core looks at it on the narrowest screen;
+dark, with large letters, at contrast alone: that is what the theme decides.
 """
 
 from pathlib import Path
