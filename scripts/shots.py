@@ -104,7 +104,7 @@ def hall(driver: Any) -> None:
 def run(driver: Any) -> None:
     """Seven strokes into a block."""
     block(driver, "Push pass")
-    wait_until(driver, "document.documentElement.dataset.drafts === 'ready'")
+    wait_until(driver, "document.documentElement.dataset.keptForms === 'ready'")
     press = (
         "[...document.querySelectorAll('button')]"
         ".find((b) => b.offsetParent && b.innerText.startsWith(arguments[0]))?.click()"
