@@ -1,4 +1,4 @@
-"""Ten invented ladders: all eight measures, all five schools."""
+"""Ten invented ladders: all nine measures, all five schools."""
 
 from typing import Any
 
@@ -41,6 +41,16 @@ LADDERS: list[dict[str, Any]] = [
             ),
             rung(
                 TUMBLE, "Tumbling, both hands", "a strip at the tape", "target size", of(6), **PASS
+            ),
+            rung(
+                "Grip changes",
+                "Any grip, until three are lost",
+                "the grip is called",
+                "predictability",
+                to(8),
+                {"sets": 2, "rest_s": 30},
+                intent="pressure",
+                rest_ready=True,
             ),
         ],
     ),

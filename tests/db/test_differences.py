@@ -46,6 +46,9 @@ FULL = Rung(
     success=(0.6, 0.8),
     tempo_high=0.75,
     caller=Caller((Cue("red", "go left"),), late_s=0.5, late_at="A", late_speed=2.0, clash=True),
+    turns=("left", "right"),
+    rest_each_s=20.0,
+    ease_faults=3,
 )
 PLAN = FloorPlan(
     Unit.M,
