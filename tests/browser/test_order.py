@@ -55,13 +55,12 @@ def test_on_the_run_sides_change_and_the_easier_way_is_offered(club, browser, li
     phone(browser)
     set_size(browser, 360, 640, phone=True)
     begin(browser, live_server, club, stay)
-    lanes = []
-    for word in ("Good", "Miss"):
-        lanes.append(browser.execute_script(f"return {LANE}"))
-        tap(browser, word)
+    wait_until(browser, f"{LANE} === 'Left'")
+    tap(browser, "Good")
+    wait_until(browser, f"{LANE} === 'Right'")
+    tap(browser, "Miss")
     tap(browser, "late")  # why it was missed
-    lanes.append(browser.execute_script(f"return {LANE}"))
-    assert lanes == ["Left", "Right", "Left"]
+    wait_until(browser, f"{LANE} === 'Left'")
     tap(browser, "Undo")
     wait_until(browser, f"{LANE} === 'Right'")
     tap(browser, "Miss")
