@@ -19,7 +19,7 @@ from drill_ladder.apps.floor.test_days import (
 )
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Membership, Player
-from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.models import Felt, Stop
 
 SQUADS = ("Badminton juniors", "Badminton youth")
 DAYS = ((70, "Start of term", False), (66, "Start of term, again", True), (1, "Half term", False))
@@ -32,16 +32,7 @@ def make_ease(coach: Membership, today: date) -> None:
         level = chance.choice((2, 3))
         for back in (64, 43, 22, 2):
             on = today - timedelta(days=back)
-            FloorTap.objects.create(
-                uid=uuid5(SPACE, f"ease {player.pk} {back}"),
-                club=coach.club,
-                player=player,
-                on=on,
-                at=timezone.make_aware(datetime.combine(on, time(17, 30))),
-                act="comfort",
-                value={"numbers": {"level": level}},
-                as_coach=True,
-            )
+            Felt.objects.create(club=coach.club, player=player, on=on, level=level)
             level = min(5, level + chance.choice((0, 1)))
 
 

@@ -48,6 +48,7 @@ _VALUE = record(
     of=optional(text(most=36), ""),
     word=optional(text(most=60), ""),
     on=optional(yes_no(), True),
+    about=maybe(whole(1)),  # the stay that somebody was asked about
     battery=maybe(whole(1)),
     test=maybe(whole(1)),
     seen=maybe(listed(whole(0, MOST_LOOKED_FOR), 0, MOST_LOOKED_FOR)),

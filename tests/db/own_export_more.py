@@ -162,12 +162,12 @@ def targets_of(library):
 
 
 def ease_and_tests_are_the_rows_of_the_archive(club, files):
-    """What players said in the hall, and the results of tests, by the archive's own rows."""
+    """How at ease players said they were, and the results of tests, by the archive's own rows."""
     names = [row["name"] for row in files["people.player"]]
     said = defaultdict(list)
-    for row in files["floor.floortap"]:
-        if row["act"] == "comfort" and row["on"] >= f"{TODAY - SPAN}":
-            said[names[row["player_id"] - 1]].append((row["on"], row["value"]["numbers"]["level"]))
+    for row in files["practice.felt"]:
+        if row["on"] >= f"{TODAY - SPAN}":
+            said[names[row["player_id"] - 1]].append((row["on"], row["level"]))
     tests = [row["title"] for row in files["floor.protocol"]]
     held_on = [row["on"] for row in files["floor.battery"]]
     results = Counter()

@@ -7,18 +7,16 @@ import sys
 from collections import Counter
 from datetime import timedelta
 from io import BytesIO
-from uuid import uuid4
 from xml.etree import ElementTree
 
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
-from django.utils import timezone
 from openpyxl import load_workbook
 
-from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.library.models import Treatment
 from drill_ladder.apps.practice.models import JudgedDay, Skip
+from drill_ladder.apps.practice.observations import keep_said
 from drill_ladder.apps.practice.observations.faults import fault_sessions
 from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
 from drill_ladder.apps.prescriptions.models import Stay
@@ -367,30 +365,10 @@ def test_a_whole_record_by_twenty_questions(w, coach, season, today):
     assert len(asked) <= 20
 
 
-def test_how_at_ease_is_told_first_to_latest_and_what_was_taken_back_is_gone(w, coach, today):
+def test_how_at_ease_is_told_first_to_latest(w, coach, today):
     stay = current(put_on(w, on=today - timedelta(days=60)))
-    told = []
-    for back, level in ((40, 2), (26, 3), (12, 4), (5, 1)):
-        on = today - timedelta(days=back)
-        told.append(uuid4())
-        FloorTap.objects.create(
-            uid=told[-1],
-            club=w.club,
-            player=w.player,
-            on=on,
-            at=timezone.now(),
-            act="comfort",
-            value={"numbers": {"level": level}},
-        )
-    FloorTap.objects.create(
-        uid=uuid4(),
-        club=w.club,
-        player=w.player,
-        on=today,
-        at=timezone.now(),
-        act="undo",
-        value={"of": str(told[-1])},
-    )
+    for back, level in ((40, 2), (26, 3), (12, 4)):
+        keep_said(w.player, today - timedelta(days=back), level)
     shown = ease_panel(record_of(w.player, today, today - SPAN, stay.prescription_id))
     assert shown.lines[0] == "From 2 of 5, a little at ease, to 4 of 5, at ease."
     assert [row[1] for row in shown.rows] == ["4 of 5", "3 of 5", "2 of 5"]

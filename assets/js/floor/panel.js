@@ -66,9 +66,9 @@ export const panelOf = (hall, changed) => {
     ]);
   };
 
-  const comfort = (player) => {
+  const comfort = (player, work) => {
     if (!player.comfort || hall.tapsOf(`p${player.id}`).some((tap) => tap.act === "comfort")) return null;
-    const say = async (level) => { await hall.tap(player, null, "comfort", { numbers: { level } }); changed(); };
+    const say = async (level) => { await hall.tap(player, null, "comfort", { numbers: { level }, about: work.stay }); changed(); };
     return el("div.hall-comfort", { role: "group", "aria-label": "How at ease are you with it?" }, [
       el("span", {}, ["How at ease, 1 to 5?"]), ...[1, 2, 3, 4, 5].map((level) => button(String(level), () => say(level), "button")),
     ]);
@@ -242,7 +242,7 @@ export const panelOf = (hall, changed) => {
       el("p.text-soft", {}, [`${work.dose}. ${work.target}`]),
       ...words(work), ...safety(work),
       told(work), easierWay(work, act), marks(work), restPart(work), stop, tempos(work, act), ...parts, technique(work, act),
-      whole(player, work, act), tired(work, act), feeder(work, act), comfort(player), wordPart(hall, player, work, changed), hurtButton(player),
+      whole(player, work, act), tired(work, act), feeder(work, act), comfort(player, work), wordPart(hall, player, work, changed), hurtButton(player),
     ];
   };
 

@@ -8,8 +8,10 @@ from uuid import UUID
 from django.db.models import Exists, OuterRef
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
+from drill_ladder.formats.reading import uuid
 
 if TYPE_CHECKING:
+    from drill_ladder.apps.floor.models import FloorTap
     from drill_ladder.apps.people.models import Club, Player
     from drill_ladder.apps.prescriptions.models import Stay
 
@@ -78,20 +80,7 @@ class TapQuerySet(ClubQuerySet):
         rows = rows.filter(act__in=("word", "undo")).order_by("-on", "-id")
         return list(rows.values_list("player", "act", "uid", "on", "value"))
 
-    def comfort_since(self, on: date) -> list[int]:
-        """Who told since a day how they feel."""
-        rows = self.filter(act="comfort", on__gt=on)
-        return list(rows.values_list("player", flat=True).distinct())
-
-    def comfort_of(self, player: "Player", since: date, until: date) -> list[tuple[date, int]]:
-        """(Day, 1 to 5) of what a player said, oldest first; a word taken back is not among
-        them.
-        """
-        rows = self.filter(act__in=("comfort", "undo"), player=player, on__gte=since, on__lte=until)
-        rows_told = list(rows.order_by("on", "id").values_list("act", "uid", "on", "value"))
-        gone = {value.get("of") for act, _, _, value in rows_told if act == "undo"}
-        return [
-            (on, value["numbers"]["level"])
-            for act, uid, on, value in rows_told
-            if act == "comfort" and str(uid) not in gone
-        ]
+    def said_by_tap(self, undo: "FloorTap") -> "FloorTap | None":
+        """What somebody said of how at ease they are, where a tap takes that back."""
+        rows = self.filter(player=undo.player_id, act="comfort", stay=None)
+        return rows.filter(uid=uuid(undo.value.get("of"))).first()

@@ -349,6 +349,7 @@ class HurtReport(models.Model):
 
 
 # here so that the app's models are found in one place
+from drill_ladder.apps.practice.felt_models import Felt as Felt  # noqa: E402
 from drill_ladder.apps.practice.learning_models import (  # noqa: E402
     LadderLearning as LadderLearning,
 )

@@ -36,6 +36,26 @@ class SkipQuerySet(ClubQuerySet):
         return list(self.values_list("why", flat=True))
 
 
+class FeltQuerySet(ClubQuerySet):
+    """How at ease players said they were."""
+
+    to_squad = "player__squad"
+
+    def of_player(self, player: "Player", since: date, until: date) -> list[tuple[date, int]]:
+        """(Day, 1 to 5), the oldest first."""
+        rows = self.filter(player=player, on__gte=since, on__lte=until)
+        return list(rows.order_by("on", "id").values_list("on", "level"))
+
+    def latest(self, stay: "Stay", count: int) -> list[int]:
+        """What was said on a rung last, the latest first; so many at most."""
+        rows = self.filter(player=stay.prescription.player_id, stay=stay.pk)
+        return list(rows.order_by("-on").values_list("level", flat=True)[:count])
+
+    def asked_since(self, on: date) -> list[int]:
+        """Who told since a day how at ease they are."""
+        return list(self.filter(on__gt=on).values_list("player", flat=True).distinct())
+
+
 class SessionQuerySet(ClubQuerySet):
     """Sessions."""
 

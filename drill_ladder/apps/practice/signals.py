@@ -5,6 +5,9 @@ from django.dispatch import Signal
 # kwargs: stay, on (the day of recording), decision: what the core says about the stay now
 session_recorded = Signal()
 
+# kwargs: stay, on: a player has said there how at ease they are
+felt = Signal()
+
 # kwargs: stop, words: somebody has told that something hurts
 hurt_told = Signal()
 

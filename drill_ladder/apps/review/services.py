@@ -61,10 +61,26 @@ def propose(stay: Stay, on: date, decision: Decided | None = None) -> Proposal:
     """Keep the core's answer about a stay, asked for here unless it is known; it replaces an open
     one. Whoever asks holds the player: of two at once both would be open.
     """
-    Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
     proposal = proposal_of(stay, on, decision or decide_stay(stay, on))
+    if not _still_asks(stay, proposal):
+        Proposal.objects.filter(stay=stay, state=State.OPEN).update(state=State.REPLACED)
     proposal.save()
     return proposal
+
+
+def has_reason(proposal: Proposal, code: Advice) -> bool:
+    """Whether it was said for a reason, or with that advice."""
+    return any(reason.code is code for reason in proposal.said.reasons)
+
+
+def _still_asks(stay: Stay, later: Proposal) -> bool:
+    """Whether a coach is still to look at what was made easier because the player was not at ease:
+    a later answer that asks them nothing does not take that away.
+    """
+    if not stay.eased or later.state == State.OPEN or has_reason(later, Advice.EASED_MET):
+        return False
+    waits = Proposal.objects.filter(stay=stay, state=State.OPEN).first()
+    return waits is not None and has_reason(waits, Advice.UNEASY)
 
 
 def proposal_of(stay: Stay, on: date, decision: Decided) -> Proposal:
@@ -103,7 +119,7 @@ def judge_anew(*, stay: Stay, on: date, decision: Decided | None = None, **_: ob
         _tell_otherwise(stay, on)
         return
     proposal = propose(stay, on, decision)
-    if stay.eased and any(reason.code is Advice.EASED_MET for reason in proposal.said.reasons):
+    if stay.eased and has_reason(proposal, Advice.EASED_MET):
         stay.eased = False
         stay.save(update_fields=["eased"])
 
@@ -152,6 +168,8 @@ def settle(
     )
     refuse_resting(stay.prescription.player)
     before = apply_move(stay, kind, to_rung, on)
+    if kind == Kind.HOLD and has_reason(proposal, Advice.UNEASY):
+        Stay.objects.filter(pk=stay.pk).update(eased=False)  # it was eased by the player's word
     proposal.state = State.DECIDED
     proposal.save(update_fields=["state"])
     decision = Decision.objects.create(

@@ -14,9 +14,17 @@ from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.review.after import after_hour
 from drill_ladder.apps.review.forms import DecideForm
 from drill_ladder.apps.review.models import Decision, Proposal
-from drill_ladder.apps.review.services import latest_decision, move_by_hand, offered, settle, undo
+from drill_ladder.apps.review.services import (
+    has_reason,
+    latest_decision,
+    move_by_hand,
+    offered,
+    settle,
+    undo,
+)
 from drill_ladder.apps.review.summary import latest_sessions, results
 from drill_ladder.apps.review.waiting import waiting
+from drill_ladder.core.judging import Advice
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.formats.rung_words import target_words
 from drill_ladder.formats.words import rule_sentence
@@ -161,4 +169,5 @@ def _proposal_context(proposal: Proposal) -> Context:
         "rule": rule_sentence(stay.terms.rule),
         "confirm_word": "Noted" if proposal.kind in ("check", "stalled") else "Confirm",
         "choices": offered(proposal),
+        "made_easier": stay.eased and has_reason(proposal, Advice.UNEASY),
     }

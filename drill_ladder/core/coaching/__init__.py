@@ -24,7 +24,13 @@ from drill_ladder.core.coaching.faults import (
     worth_treating,
 )
 from drill_ladder.core.coaching.feeds import Feeding, Policy, feeds_of
-from drill_ladder.core.coaching.good_things import comfort, personal_bests
+from drill_ladder.core.coaching.good_things import (
+    TWICE,
+    comfort,
+    is_uneasy,
+    personal_bests,
+    uneasy_again,
+)
 from drill_ladder.core.coaching.reads import FEWEST_CUES, Answers, Choices, Reads, reads_of
 from drill_ladder.core.coaching.tempo import FEWEST as FEWEST_AT_TEMPO
 from drill_ladder.core.coaching.tempo import TempoSet, tempo_of
@@ -36,6 +42,7 @@ __all__ = [
     "FEWEST_CUES",
     "MOST_EXTRA",
     "RECENT",
+    "TWICE",
     "Answers",
     "Axis",
     "Cell",
@@ -57,6 +64,7 @@ __all__ = [
     "feeds_of",
     "first_in_next_plan",
     "grid",
+    "is_uneasy",
     "personal_bests",
     "ranked",
     "reads_of",
@@ -64,5 +72,6 @@ __all__ = [
     "shown_on",
     "tempo_of",
     "turns_of",
+    "uneasy_again",
     "worth_treating",
 ]

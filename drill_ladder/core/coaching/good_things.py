@@ -57,6 +57,20 @@ def comfort(ratings: Sequence[tuple[date, int]]) -> tuple[int, int] | None:
     return ordered[0][1], ordered[-1][1]
 
 
+UNEASY = 2  # of 5: not at ease, or a little
+TWICE = 2
+
+
+def is_uneasy(level: int) -> bool:
+    """Whether somebody who says so, 1 to 5, is not at ease."""
+    return level <= UNEASY
+
+
+def uneasy_again(latest: Sequence[int]) -> bool:
+    """Whether it was said twice running: levels on one rung, the latest first."""
+    return len(latest) >= TWICE and all(map(is_uneasy, latest[:TWICE]))
+
+
 def personal_bests(
     scores: Sequence[tuple[date, float]], higher_is_better: bool
 ) -> list[tuple[date, float]]:

@@ -35,6 +35,7 @@ class Advice(StrEnum):
     HALF_STEP = "half_step"
     EASIER_RUNG = "easier_rung"
     EASED_MET = "eased_met"
+    UNEASY = "uneasy"
 
 
 class Lacking(StrEnum):

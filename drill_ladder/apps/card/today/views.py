@@ -36,6 +36,7 @@ from drill_ladder.apps.people.models import Opens, Player
 from drill_ladder.apps.people.players import open_links
 from drill_ladder.apps.practice.judged import weeks_kept
 from drill_ladder.apps.practice.models import Session, Why
+from drill_ladder.apps.practice.observations import asks_how_at_ease
 from drill_ladder.apps.practice.sessions import (
     SessionForm,
     kept_key,
@@ -132,6 +133,7 @@ def _block(
         "next": next_after(blocks, stay),
         "before": before(blocks, stay),
         "reasons": dict(Why.choices),
+        "asks_at_ease": not posted and asks_how_at_ease(stay_row, today),
         "ready": what_is_needed(blocks),
         "ids": "",
         **place_in_day(blocks, stay),

@@ -4,12 +4,14 @@ as one document that a device can work from without a network.
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from drill_ladder.apps.floor.hall.said import said_to_all
 from drill_ladder.apps.floor.models import FloorTap, HallDay
 from drill_ladder.apps.people.models import Club, Player, Squad
+from drill_ladder.apps.practice.models import Felt
+from drill_ladder.apps.practice.observations import ASK_AGAIN
 from drill_ladder.apps.practice.work import works_of
 from drill_ladder.apps.prescriptions.models import Setting, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
@@ -20,7 +22,6 @@ from drill_ladder.core.planning import Block, in_order
 from drill_ladder.core.work import Place
 from drill_ladder.formats.work_words import work_document
 
-ASK_AGAIN = timedelta(days=7)  # comfort, at most so often
 Document = dict[str, Any]
 
 
@@ -36,7 +37,7 @@ def hall_of(club: Club, on: date) -> Document:
     weeks = {w.player_id: w for w in Week.objects.beginning(monday_of(on)).of_players(players)}
     planned = _planned(club, on)
     said = said_to_all(club, pks, on)
-    asked = set(FloorTap.objects.of_club(club).comfort_since(on - ASK_AGAIN))
+    asked = set(Felt.objects.of_club(club).asked_since(on - ASK_AGAIN))
     day = HallDay.objects.filter(club=club, on=on).first()
     ordered = {p.pk: _ordered(stays[p.pk], planned.get(p.pk, {})) for p in players}
     flat = [stay for rows in ordered.values() for stay in rows]

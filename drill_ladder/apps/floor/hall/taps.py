@@ -15,12 +15,13 @@ from drill_ladder.apps.floor.models import FloorTap, HallDay
 from drill_ladder.apps.floor.tap_rows import hold_day
 from drill_ladder.apps.people.models import Club, Membership, Player
 from drill_ladder.apps.practice.models import Stop
+from drill_ladder.apps.practice.observations import keep_felt, keep_said, take_back_felt
 from drill_ladder.apps.practice.stops import MOST as MOST_WORDS
 from drill_ladder.apps.practice.stops import open_stop, told_at
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.hall import Act
 from drill_ladder.formats.reading import cut, moment, uuid, whole
-from drill_ladder.formats.taps import HURT, TRIAL, SentTap, read_tap
+from drill_ladder.formats.taps import COMFORT, HURT, TRIAL, SentTap, read_tap
 
 WRONG = timedelta(hours=12)  # a clock that is off by more is asked about before anything is stored
 MOST = 500  # taps of one sending
@@ -179,9 +180,33 @@ def _store(rows: list[FloorTap], on: date, member: Membership, taken: Taken) -> 
         hold_day(member.club_id, on)
         FloorTap.objects.bulk_create(rows, ignore_conflicts=True)
     _say_known({row.uid: row.after_stop for row in rows}, taken)
+    _felt(rows, on, member.club)
     stays = {row.stay_id for row in rows if row.stay_id and row.act in WORK and not row.after_stop}
     for stay in Stay.objects.of_club(member.club).with_all().filter(pk__in=stays):
         settle(stay, on, Settling(member.user, member.club.today()))
+
+
+def _felt(rows: Sequence[FloorTap], on: date, club: Club) -> None:
+    """How at ease players said they were, with the rung that they were asked about; or that it was
+    a slip of the finger.
+    """
+    for row in rows:
+        if row.act == COMFORT:
+            _keep_felt(row, on, club)
+        elif row.act == Act.UNDO and row.stay_id is None:
+            said = FloorTap.objects.said_by_tap(row)
+            if said is not None:
+                take_back_felt(said.player_id, said.on, said.value.get("about"))
+
+
+def _keep_felt(row: FloorTap, on: date, club: Club) -> None:
+    level, about = int(row.value["numbers"]["level"]), row.value.get("about")
+    own = Stay.objects.of_club(club).with_all().filter(prescription__player=row.player_id)
+    stay = own.filter(pk=about).first() if about else None
+    if stay is None:
+        keep_said(row.player, on, level)
+    else:
+        keep_felt(stay, on, level)
 
 
 def set_goal(club: Club, on: date, goal: int | None) -> None:

@@ -12,16 +12,28 @@ from drill_ladder.apps.practice.observations.faults import (
     fault_sessions,
     treated,
 )
+from drill_ladder.apps.practice.observations.felt import (
+    ASK_AGAIN,
+    asks_how_at_ease,
+    keep_felt,
+    keep_said,
+    take_back_felt,
+)
 from drill_ladder.apps.practice.observations.good import one_good_thing
 
 __all__ = [
+    "ASK_AGAIN",
     "FEWEST_LANES",
     "advice",
+    "asks_how_at_ease",
     "begin_with",
     "cells_of_players",
     "cues_of_the_day",
     "fault_sessions",
+    "keep_felt",
+    "keep_said",
     "known_cells",
     "one_good_thing",
+    "take_back_felt",
     "treated",
 ]

@@ -165,6 +165,7 @@ _LONGEST = {
     "heard": 12,
     "rested": 5,
 }
+AT_EASE = [(n, str(n)) for n in range(1, 6)]
 HIDDEN = tuple(_LONGEST)  # what an instrument tells of a set beside its counts
 
 
@@ -190,6 +191,14 @@ class SessionForm(forms.Form):
     effort = forms.TypedChoiceField(
         label="How hard was it?",
         choices=[(n, str(n)) for n in range(11)],
+        coerce=int,
+        empty_value=None,
+        required=False,
+        widget=forms.RadioSelect,
+    )
+    at_ease = forms.TypedChoiceField(
+        label="How at ease are you with it?",
+        choices=AT_EASE,
         coerce=int,
         empty_value=None,
         required=False,
@@ -350,6 +359,7 @@ class SessionForm(forms.Form):
             worn=data.get("worn", []),
             dose=(self.rung.dose.sets, self.rung.dose.reps),
             effort=data["effort"],
+            at_ease=data["at_ease"],
             word=data["word"].strip(),
             adult_present=data["adult"],
         )

@@ -14,6 +14,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Player, User
 from drill_ladder.apps.practice.judged import decide_stay, keep_day, work_rung
 from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow, Stop
+from drill_ladder.apps.practice.observations import keep_felt
 from drill_ladder.apps.practice.signals import session_recorded
 from drill_ladder.apps.practice.work import rung_of_day
 from drill_ladder.apps.prescriptions.home import home_way
@@ -37,7 +38,8 @@ class SetInput:
 class SessionInput:
     """One session as it came from a device. dose: the sets and repetitions that were asked for, as
     its page showed them; paper: typed in from a sheet; device: the phone that sent it, by a number
-    of its own; hall: made of taps in the hall; worn: what was ticked of what has to be worn.
+    of its own; hall: made of taps in the hall; worn: what was ticked of what has to be
+    worn; at_ease: 1 to 5, where it was asked.
     """
 
     id: UUID
@@ -55,6 +57,7 @@ class SessionInput:
     device: str = ""
     hall: bool = False
     worn: Sequence[str] = ()
+    at_ease: int | None = None
 
 
 @transaction.atomic
@@ -101,6 +104,8 @@ def record_session(
         session.ahead = ahead(decision)
         session.save(update_fields=["ahead"])
         session_recorded.send(sender=Session, stay=stay, on=today, decision=decision)
+    if entry.at_ease is not None:
+        keep_felt(stay, entry.on, entry.at_ease)
     return session, True
 
 

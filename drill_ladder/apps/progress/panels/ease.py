@@ -2,7 +2,7 @@
 
 from datetime import date
 
-from drill_ladder.apps.floor.models import FloorTap
+from drill_ladder.apps.practice.models import Felt
 from drill_ladder.apps.progress.panels.panel import Panel
 from drill_ladder.apps.progress.player import Record
 from drill_ladder.charts import scores as scores_chart
@@ -12,13 +12,16 @@ WORDS = {1: "not at ease", 2: "a little at ease", 3: "all right", 4: "at ease", 
 
 
 def ease_panel(record: Record) -> Panel | None:
-    """What they said in the hall when they were asked, once a week at most."""
-    told = FloorTap.objects.comfort_of(record.player, record.since, record.today)
+    """What they said when they were asked, in the hall and at home."""
+    told = Felt.objects.of_player(record.player, record.since, record.today)
     ends = comfort(told)
     if ends is None:
         return None
     first, last = ends
-    lines = [_sentence(first, last, len(told)), "Asked in the hall, told by the player."]
+    lines = [
+        _sentence(first, last, len(told)),
+        "Asked in the hall and at home, told by the player.",
+    ]
     rows = [[f"{on:%-d %b %Y}", f"{level} of 5", WORDS[level]] for on, level in reversed(told)]
     return Panel("ease", "At ease?", lines, _drawn(told, lines[0]), ["Day", "Said", ""], rows)
 

@@ -14,9 +14,11 @@ from zoneinfo import available_timezones
 from django.apps import apps
 from django.db.models import NOT_PROVIDED
 
+from drill_ladder.apps.practice.models import Felt
 from drill_ladder.apps.records.archive.columns import wrong
-from drill_ladder.apps.records.archive.tables import USER, Row, Table, tables
+from drill_ladder.apps.records.archive.tables import USER, Row, Table, table_of, tables
 from drill_ladder.apps.records.archive.writing import FORMAT, VERSION
+from drill_ladder.formats.taps import COMFORT
 
 MOST_BYTES, MOST_FILES, MOST_FAULTS = 4_000_000_000, 5_000, 50
 # what the ZIP's reader says of bytes that are not as they were written
@@ -132,10 +134,26 @@ def _archive(data: dict[str, bytes], faults: list[str]) -> Archive:
         faults.append(f"{name}: this program has no such table.")
     for table in tables():
         archive.rows[table.label] = _table(table, data, faults)
+    if table_of(Felt).file not in data and not faults:
+        archive.rows["practice.Felt"] = _felt_of_taps(archive.rows["floor.FloorTap"])
     counts = {label: len(rows) for label, rows in archive.rows.items()} | {USER: len(users)}
     for table in tables():
         _links(table, archive.rows[table.label], counts, faults)
     return archive
+
+
+def _felt_of_taps(taps: list[Row]) -> list[Row]:
+    """How at ease players said they were, where an older program kept that in its taps."""
+    gone = {tap["value"].get("of") for tap in taps if tap.get("act") == "undo"}
+    said = {
+        (tap["player_id"], tap["on"]): tap["value"]["numbers"]["level"]
+        for number, tap in enumerate(taps, 1)
+        if tap.get("act") == COMFORT and number not in gone
+    }
+    return [
+        {"player_id": player, "stay_id": None, "on": on, "level": level}
+        for (player, on), level in said.items()
+    ]
 
 
 def _club(club: Row, faults: list[str]) -> None:

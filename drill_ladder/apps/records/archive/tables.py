@@ -173,9 +173,11 @@ def _placement(row: Row, turn: Turn) -> None:
 
 
 def _tap(row: Row, turn: Turn) -> None:
-    """A tap that takes another one back names it."""
+    """A tap that takes another one back names it; one that was asked about a rung names that."""
     if row["value"].get("of"):
         row["value"]["of"] = turn(TAP_UID, row["value"]["of"])
+    if row["value"].get("about"):
+        row["value"]["about"] = turn("prescriptions.Stay", row["value"]["about"])
 
 
 def _battery(row: Row, turn: Turn) -> None:
