@@ -80,7 +80,7 @@ class TapQuerySet(ClubQuerySet):
         rows = rows.filter(act__in=("word", "undo")).order_by("-on", "-id")
         return list(rows.values_list("player", "act", "uid", "on", "value"))
 
-    def said_by_tap(self, undo: "FloorTap") -> "FloorTap | None":
+    def taken_back_by(self, undo: "FloorTap") -> Self:
         """What somebody said of how at ease they are, where a tap takes that back."""
         rows = self.filter(player=undo.player_id, act="comfort", stay=None)
-        return rows.filter(uid=uuid(undo.value.get("of"))).first()
+        return rows.filter(uid=uuid(undo.value.get("of")))

@@ -46,7 +46,7 @@ class FeltQuerySet(ClubQuerySet):
         rows = self.filter(player=player, on__gte=since, on__lte=until)
         return list(rows.order_by("on", "id").values_list("on", "level"))
 
-    def latest(self, stay: "Stay", count: int) -> list[int]:
+    def last_said(self, stay: "Stay", count: int) -> list[int]:
         """What was said on a rung last, the latest first; so many at most."""
         rows = self.filter(player=stay.prescription.player_id, stay=stay.pk)
         return list(rows.order_by("-on").values_list("level", flat=True)[:count])

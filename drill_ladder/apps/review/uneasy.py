@@ -18,7 +18,7 @@ def ease_where_uneasy(*, stay: Stay, on: date, **_: object) -> None:
     it needs one. What waits for the coach about this rung already stays as it is.
     """
     held = Stay.objects.with_player_held().get(pk=stay.pk)
-    latest = Felt.objects.latest(held, TWICE)
+    latest = Felt.objects.last_said(held, TWICE)
     if held.left is not None or held.eased or held.recheck or not uneasy_again(latest):
         return
     found = decide_stay(held, on)

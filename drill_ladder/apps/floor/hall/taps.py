@@ -194,8 +194,7 @@ def _felt(rows: Sequence[FloorTap], on: date, club: Club) -> None:
         if row.act == COMFORT:
             _keep_felt(row, on, club)
         elif row.act == Act.UNDO and row.stay_id is None:
-            said = FloorTap.objects.said_by_tap(row)
-            if said is not None:
+            for said in FloorTap.objects.taken_back_by(row):
                 take_back_felt(said.player_id, said.on, said.value.get("about"))
 
 

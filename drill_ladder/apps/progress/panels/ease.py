@@ -20,7 +20,7 @@ def ease_panel(record: Record) -> Panel | None:
     first, last = ends
     lines = [
         _sentence(first, last, len(told)),
-        "Asked in the hall and at home, told by the player.",
+        "Told by the player, in the hall and at home.",
     ]
     rows = [[f"{on:%-d %b %Y}", f"{level} of 5", WORDS[level]] for on, level in reversed(told)]
     return Panel("ease", "At ease?", lines, _drawn(told, lines[0]), ["Day", "Said", ""], rows)
