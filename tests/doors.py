@@ -68,6 +68,8 @@ TABLE = {
     "progress:squad": "member",
     "library:limits": "member",
     "library:limit-drop": "coach",
+    "library:tool-limit": "coach",
+    "library:tool-limit-drop": "coach",
     "progress:term": "coach",
     "progress:term-file": "coach",
     "progress:report": "coach",

@@ -8,7 +8,7 @@ from drill_ladder.apps.floor.challenges.services import open_challenge
 from drill_ladder.apps.floor.models import GroupSession, Trial
 from drill_ladder.apps.floor.test_days.services import new_battery, save_protocol
 from drill_ladder.apps.jobs.models import Job
-from drill_ladder.apps.library.models import Drill, Routine, StrainLimit
+from drill_ladder.apps.library.models import Drill, Routine, StrainLimit, ToolLimit
 from drill_ladder.apps.messages.models import LocalMail, Message
 from drill_ladder.apps.messages.posting import address_of
 from drill_ladder.apps.people.agreements.services import agree
@@ -91,6 +91,9 @@ def paths_of(w):
     )
     kept = LocalMail.objects.create(club=w.club, to="g", sender="c", subject="S", text="T")
     mine = address_of(w.club, "g@example.org")
+    tool_limit = ToolLimit.objects.create(
+        club=w.club, tool="stick", most_cm=91, under=12, body="Union", of=D
+    )
     limit = StrainLimit.objects.create(
         club=w.club, strain="throws", per_week=50, body="The Union", of=D
     )
@@ -159,6 +162,8 @@ def paths_of(w):
         "progress:squad": f"/squads/{squad.pk}/progress/",
         "library:limits": "/limits/",
         "library:limit-drop": f"/limits/{limit.pk}/away/",
+        "library:tool-limit": "/limits/tools/",
+        "library:tool-limit-drop": f"/limits/tools/{tool_limit.pk}/away/",
         "progress:term": f"/squads/{squad.pk}/term/",
         "progress:term-file": f"/squads/{squad.pk}/term/through.csv",
         "progress:report": f"/players/{who}/report/",

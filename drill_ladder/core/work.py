@@ -11,7 +11,7 @@ from enum import StrEnum
 from typing import Any
 
 from drill_ladder.core.judging import Count, Rule, Rung
-from drill_ladder.core.planning import Misfit
+from drill_ladder.core.planning import Misfit, OverLimit, SetTo
 from drill_ladder.core.plans import FloorPlan
 
 
@@ -66,12 +66,15 @@ def _most_of(rung: Rung) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Who:
-    """Whose work it is. pace_m: the length of their own pace, metres."""
+    """Whose work it is. pace_m: the length of their own pace, metres; age: full years, None where
+    the month of birth is not noted.
+    """
 
     id: int
     name: str
     left_handed: bool = False
     pace_m: float | None = None
+    age: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,7 +129,8 @@ class Together:
 class Safety:
     """What keeps it safe. worn: each ticked before; adult: one has to be there; only_fresh: never
     done tired; misfits: tools that do not fit the player's height, and measured_on: when that is so
-    long ago that it has to be measured again.
+    long ago that it has to be measured again; over: own tools beyond a limit of the governing body;
+    set_to: to what the others are set.
     """
 
     note: str = ""
@@ -135,6 +139,8 @@ class Safety:
     only_fresh: bool = False
     tools: tuple[str, ...] = ()
     misfits: tuple[Misfit, ...] = ()
+    over: tuple[OverLimit, ...] = ()
+    set_to: tuple[SetTo, ...] = ()
     measured_on: date | None = None
 
 

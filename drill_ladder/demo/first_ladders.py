@@ -26,7 +26,16 @@ FIRST: list[dict[str, Any]] = [
         "From a ball at rest to a pass through a gate that moves.",
         TWO_IN_A_ROW,
         [
-            rung(REST, "Wide gate at 4\u00a0m", "", "", of(8), **PASS, ease="gate twice as wide"),
+            rung(
+                REST,
+                "Wide gate at 4\u00a0m",
+                "",
+                "",
+                of(8),
+                **PASS,
+                ease="gate twice as wide",
+                by_age=[{"to": 9, "how": "from 3\u00a0m"}, {"to": None, "how": "from 4\u00a0m"}],
+            ),
             rung(
                 REST,
                 "Wide gate at 6\u00a0m",

@@ -11,7 +11,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.library.files import import_library
-from drill_ladder.apps.library.limits import save_limit
+from drill_ladder.apps.library.limits import save_limit, save_tool_limit
 from drill_ladder.apps.library.models import Drill, Ladder, Routine
 from drill_ladder.apps.library.routines import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
@@ -42,6 +42,13 @@ LIMIT: dict[str, Any] = {
     "per_week": 60,
     "body": "Tern Coast Badminton Union",
 }
+STICKS: dict[str, Any] = {
+    "tool": "stick",
+    "under": 14,
+    "least_cm": None,
+    "most_cm": 92.0,
+    "body": "Tern Coast Hockey League",
+}
 LOOK_AGAIN = timedelta(weeks=12)
 
 
@@ -66,6 +73,7 @@ def fill(
     club = coach.club
     make_library(coach)
     save_limit(member=coach, **LIMIT, squad=None, of=date(today.year - 1, 9, 1))
+    save_tool_limit(member=coach, **STICKS, of=date(today.year - 1, 9, 1))
     first = today - timedelta(days=DAYS)
     for number, life in enumerate(lives, 1):
         tell(f"{number} of {len(lives)}: {life.name}")

@@ -20,6 +20,9 @@ from drill_ladder.apps.floor.test_days import (
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.practice.models import Felt, Stop
+from drill_ladder.apps.practice.observations import keep_felt
+from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.review.models import Proposal, State
 
 SQUADS = ("Badminton juniors", "Badminton youth")
 DAYS = ((70, "Start of term", False), (66, "Start of term, again", True), (1, "Half term", False))
@@ -34,6 +37,18 @@ def make_ease(coach: Membership, today: date) -> None:
             on = today - timedelta(days=back)
             Felt.objects.create(club=coach.club, player=player, on=on, level=level)
             level = min(5, level + chance.choice((0, 1)))
+    _make_uneasy(coach, today)
+
+
+def _make_uneasy(coach: Membership, today: date) -> None:
+    """One of them was twice not at ease: that rung is easier now, and waits for the coach."""
+    stays = Stay.objects.of_club(coach.club).current().filter(eased=False, recheck=False)
+    stays = stays.filter(prescription__player__squad__name__in=SQUADS).exclude(rung__ease_note="")
+    for stay in stays.with_all().order_by("pk"):
+        if not Proposal.objects.filter(stay=stay, state=State.OPEN).exists():
+            for back, level in ((5, 2), (2, 1)):
+                keep_felt(stay, today - timedelta(days=back), level)
+            return
 
 
 def open_hall(coach: Membership, today: date) -> None:

@@ -7,6 +7,7 @@ from typing import Any, TypeVar
 
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.judging import (
+    ByAge,
     Caller,
     Dose,
     DoseChange,
@@ -36,8 +37,9 @@ from drill_ladder.formats import ladder_shapes as shapes
 from drill_ladder.formats.drill_shapes import KIT as KIT_SHAPE
 from drill_ladder.formats.drill_shapes import VERSIONS as VERSIONS_SHAPE
 from drill_ladder.formats.file_limits import check_plan_limits
-from drill_ladder.formats.ladder_checks import check_caller, check_rule, check_rung
+from drill_ladder.formats.ladder_checks import check_ages, check_caller, check_rule, check_rung
 from drill_ladder.formats.ladder_documents import (
+    ages_document,
     along_document,
     caller_document,
     rule_document,
@@ -110,6 +112,9 @@ DOSE: Kept[Dose] = Kept(shapes.DOSE, lambda doc: Dose(**doc), asdict)
 TARGET: Kept[Target] = Kept(shapes.TARGET, lambda doc: Target(**doc), asdict)
 RULE: Kept[Rule] = Kept(shapes.RULE, shapes.to_rule, rule_document, check_rule)
 RUNG: Kept[Rung] = Kept(shapes.RUNG, shapes.to_rung, rung_document, check_rung)
+AGES: Kept[tuple[ByAge, ...]] = Kept(
+    shapes.ALONG["by_age"]["schema"], shapes.to_ages, ages_document, check_ages
+)
 CALLER: Kept[Caller] = Kept(shapes.CALLER, shapes.to_caller, caller_document, check_caller)
 PLAN: Kept[FloorPlan] = Kept(
     PLAN_SHAPE, to_floor_plan, floor_plan_document, check_plan, check_plan_limits

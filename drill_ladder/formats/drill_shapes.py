@@ -38,9 +38,17 @@ TREATMENT = record(
     ladder=optional(text(most=TITLE), ""),
     rung=optional(text(most=TITLE), ""),
 )
-# a tool whose size goes with the body: shares of its height
+# a tool whose size goes with the body: shares of its height, and how it is found without one
+LONGEST_BY = 80
 KIT = listed(
-    record(tool=name(TITLE), low=number(above=0, high=2), high=number(above=0, high=2)), 0, 12
+    record(
+        tool=name(TITLE),
+        low=number(above=0, high=2),
+        high=number(above=0, high=2),
+        by=optional(text(most=LONGEST_BY), ""),
+    ),
+    0,
+    12,
 )
 NEEDS = {
     "people": optional(one_of(*PEOPLE), "solo"),

@@ -30,8 +30,19 @@ def check_rung(rung: Node) -> None:
     if high is not None and (low is None or high < low):
         rung["tempo_high"].refuse("runs from the tempo upwards: give both ends")
     check_caller(rung["caller"])
+    check_ages(rung["by_age"])
     for turn in rung["turns"].each():
         turn.require_that(turn.text in (None, *lanes), f"is {turn.text!r}, no lane of this drill")
+
+
+def check_ages(steps: Node) -> None:
+    """From young to old, and whoever is older last."""
+    before: float | None = 0
+    for step in steps.each():
+        to = step["to"].number
+        rises = before is not None and (to is None or to > before)
+        step.require_that(rises, "is not older than the one before it")
+        before = to
 
 
 def check_caller(caller: Node) -> None:

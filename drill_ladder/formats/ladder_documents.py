@@ -5,7 +5,7 @@ one reader.
 from dataclasses import asdict
 from typing import Any
 
-from drill_ladder.core.judging import Caller, Evidence, InARow, Rule, Rung, Volume, Window
+from drill_ladder.core.judging import ByAge, Caller, Evidence, InARow, Rule, Rung, Volume, Window
 from drill_ladder.formats.ladder_shapes import ALONG
 from drill_ladder.formats.measures import measure_document
 
@@ -56,10 +56,16 @@ def rung_document(rung: Rung) -> Doc:
 def along_document(rung: Rung) -> Doc:
     """What goes along with a rung without being judged."""
     values = {key: getattr(rung, key) for key in ALONG}
+    values["by_age"] = ages_document(rung.by_age)
     values["caller"] = caller_document(rung.caller) if rung.caller else None
     return {
         key: list(value) if isinstance(value, tuple) else value for key, value in values.items()
     }
+
+
+def ages_document(steps: tuple[ByAge, ...]) -> list[Doc]:
+    """Steps by age in the open format."""
+    return [asdict(step) for step in steps]
 
 
 def caller_document(caller: Caller) -> Doc:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from drill_ladder.core.judging import (
+    ByAge,
     ByCoach,
     Caller,
     Cue,
@@ -183,9 +184,15 @@ def to_along(doc: Doc) -> dict[str, Any]:
         "intent": Intent,
         "success": lambda band: tuple(band) if band else None,
         "turns": tuple,
+        "by_age": to_ages,
         "caller": lambda caller: to_caller(caller) if caller else None,
     }
     return {key: reads.get(key, lambda value: value)(doc[key]) for key in ALONG if key in doc}
+
+
+def to_ages(docs: list[Doc]) -> tuple[ByAge, ...]:
+    """Validated steps by age as the core has them."""
+    return tuple(ByAge(**doc) for doc in docs)
 
 
 def to_caller(doc: Doc) -> Caller:

@@ -15,6 +15,13 @@ from enum import StrEnum
 from typing import Any, Literal
 
 from drill_ladder.core.judging import Intent, Measure, Rung
+from drill_ladder.formats.age_words import (
+    LONGEST_STEP,
+    MOST_STEPS,
+    OLDEST,
+    YOUNGEST,
+    ages_text,
+)
 from drill_ladder.formats.measures import band_words
 from drill_ladder.formats.sentences import plain
 from drill_ladder.formats.shapes import (
@@ -27,6 +34,7 @@ from drill_ladder.formats.shapes import (
     optional,
     pair,
     rate,
+    record,
     whole,
     yes_no,
 )
@@ -44,6 +52,7 @@ class Kind(StrEnum):
     WORD = "word"  # one of a few
     YES = "yes"
     LANES = "lanes"  # lanes of the rung, in an order
+    AGES = "ages"  # what differs by age, from young to old
 
 
 Where = Literal["numbers", "ease", "more"]
@@ -122,6 +131,9 @@ _SHAPES: dict[Kind, Callable[[RungField], Shape]] = {
     Kind.WORD: lambda field: one_of(*(value for value, _ in field.choices)),
     Kind.YES: lambda field: yes_no(),
     Kind.LANES: lambda field: listed(name(), 0, MOST_TURNS),
+    Kind.AGES: lambda field: listed(
+        record(to=maybe(whole(YOUNGEST, OLDEST)), how=name(LONGEST_STEP)), 0, MOST_STEPS
+    ),
 }
 
 
@@ -283,6 +295,15 @@ FIELDS: tuple[RungField, ...] = (
         most=20,
         where="more",
         says=_eased,
+    ),
+    RungField(
+        "by_age",
+        Kind.AGES,
+        "By age, as to 8: 3 m, older: 5 m",
+        "by age",
+        default=[],
+        where="more",
+        says=lambda steps, rung: f"by age: {ages_text(steps)}" if steps else "",
     ),
     RungField(
         "hits_a_second",

@@ -7,10 +7,11 @@ from dataclasses import asdict, dataclass, replace
 from statistics import fmean
 from typing import Any
 
-from drill_ladder.core.judging import asks_for_faults
+from drill_ladder.core.judging import Rung, asks_for_faults
 from drill_ladder.core.plans import FloorPlan
 from drill_ladder.core.work import Hearing, Work
-from drill_ladder.formats.kit_words import misfit_words
+from drill_ladder.formats.age_words import at_age
+from drill_ladder.formats.kit_words import misfit_words, over_words, set_words
 from drill_ladder.formats.rung_words import dose_words, target_words
 from drill_ladder.formats.words import rule_sentence, tempo_word
 
@@ -26,7 +27,8 @@ class ToldWork:
     said: as this player is told them; spots: where each lies on the floor plan, x to the right and
     y down, 0 to 100, empty where the plan does not name them all. dose, target, rule: in words.
     cue: the one of the day. way: the plainer version that is done here, lacks: what is lost by it;
-    percent: of its size. note: of caution; worn: each ticked before. begin: lanes that come first,
+    percent: of its size. note: of caution; worn: each ticked before; kit: tools that do not fit;
+    set_to: to what tools are set for this body. begin: lanes that come first,
     as said. calls: of each set. heard: how the phone counts it by ear (sound, most a second,
     silence_s that ends a run). form: how technique is looked at (ticks, share, or not at all),
     form_min: the share that a pass needs; turns: lanes by the rung's own words in the order in
@@ -70,6 +72,7 @@ class ToldWork:
     only_fresh: bool
     tools: tuple[str, ...]
     kit: tuple[str, ...]
+    set_to: tuple[str, ...]
     begin: tuple[str, ...]
     tempos: tuple[tuple[float, str], ...]
     tempo: float | None
@@ -132,10 +135,16 @@ def _what(work: Work) -> dict[str, Any]:
         "new_here": what.new_here,
         "purpose": what.purpose,
         "recheck": what.recheck,
-        "dose": dose_words(rung),
+        "dose": _dose(rung, who.age),
         "target": target_words(rung),
         "rule": rule_sentence(work.rule),
     }
+
+
+def _dose(rung: Rung, age: int | None) -> str:
+    """With what the rung asks for at this player's age."""
+    own = at_age(rung.by_age, age)
+    return f"{dose_words(rung)}, {own}" if own else dose_words(rung)
 
 
 def _how(work: Work) -> dict[str, Any]:
@@ -159,7 +168,8 @@ def _how(work: Work) -> dict[str, Any]:
 
 def _safety(work: Work) -> dict[str, Any]:
     safety = work.safety
-    kit = [misfit_words(misfit) for misfit in safety.misfits]
+    kit = [over_words(over) for over in safety.over]
+    kit += [misfit_words(misfit) for misfit in safety.misfits]
     if safety.measured_on:
         kit.append(f"The height was measured on {safety.measured_on:%-d %B %Y}: measure it again.")
     return {
@@ -169,6 +179,7 @@ def _safety(work: Work) -> dict[str, Any]:
         "only_fresh": safety.only_fresh,
         "tools": safety.tools,
         "kit": tuple(kit),
+        "set_to": tuple(set_words(one) for one in safety.set_to),
     }
 
 

@@ -6,7 +6,18 @@ from pathlib import Path
 
 import pytest
 
-from drill_ladder.core.judging import Dose, InARow, Intent, Makes, Rule, Rung, Target, Terms, Time
+from drill_ladder.core.judging import (
+    ByAge,
+    Dose,
+    InARow,
+    Intent,
+    Makes,
+    Rule,
+    Rung,
+    Target,
+    Terms,
+    Time,
+)
 from drill_ladder.formats.documents import TERMS
 from drill_ladder.formats.rung_fields import FIELDS, PARTS, TOLD, in_unit, said_of
 from drill_ladder.formats.rung_words import dose_words
@@ -42,6 +53,7 @@ GIVEN = {
     "rest_each_s": 20.0,
     "ease_faults": 3,
     "rest_ready": True,
+    "by_age": (ByAge(8, "3 m"), ByAge(None, "5 m")),
 }
 
 

@@ -52,6 +52,8 @@ POST_ONLY |= {"records:practice", "records:practice-end"}
 POST_ONLY |= {"outbox:message-act", "outbox:card-link", "outbox:stop-now"}
 POST_ONLY |= {
     "library:limit-drop",
+    "library:tool-limit",
+    "library:tool-limit-drop",
     "library:marks",
     "weeks:weeks-act",
     "weeks:week-act",
@@ -129,6 +131,7 @@ GENERAL = {
     "floor:guest",
     "floor:group-begin",
     "library:limits",
+    "library:tool-limit",
     "practice:stop-new",
     "people:feed-renew",
     "floor:stations",

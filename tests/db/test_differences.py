@@ -9,6 +9,7 @@ from drill_ladder.apps.library.ladders.differences import told_ladder
 from drill_ladder.apps.library.ladders.services import LadderHead, RungInput
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.core.judging import (
+    ByAge,
     Caller,
     Dose,
     Evidence,
@@ -49,6 +50,7 @@ FULL = Rung(
     turns=("left", "right"),
     rest_each_s=20.0,
     ease_faults=3,
+    by_age=(ByAge(8, "3 m"), ByAge(None, "5 m")),
 )
 PLAN = FloorPlan(
     Unit.M,

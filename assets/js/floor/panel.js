@@ -190,7 +190,7 @@ export const panelOf = (hall, changed) => {
   ];
   const howTo = (work) => el("details", {}, [
     el("summary", {}, ["How it is done"]), el("p", {}, [work.text]),
-    el("ul.cues", {}, work.cues.map((cue) => el("li", {}, [cue]))), ...work.kit.map((one) => el("p", {}, [one])),
+    el("ul.cues", {}, work.cues.map((cue) => el("li", {}, [cue]))), work.set_to.length ? el("p", {}, [`Set ${work.set_to.join("; ")}.`]) : null, ...work.kit.map((one) => el("p", {}, [one])),
   ]);
   const words = (work) => [
     ...standing(work),

@@ -197,8 +197,9 @@ PAGES = {
         ("ladder", "rung"),
     ),
     "library:limits": Help(
-        "Limits of strain",
-        "The club’s own limits for what strains a body. A week’s plan keeps to them.",
+        "Limits",
+        "The club’s own limits for what strains a body, and for the size of tools. A week’s plan "
+        "keeps to the first, card and hall say the second.",
         ("Follow your federation’s rules for children; these are only sums.",),
         ("dose",),
     ),

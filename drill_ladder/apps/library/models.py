@@ -18,6 +18,7 @@ from drill_ladder.core.planning import FITS_FROM
 from drill_ladder.core.plans import FloorPlan
 from drill_ladder.core.work import Sound
 from drill_ladder.formats.documents import (
+    AGES,
     CALLER,
     DOSE,
     KIT,
@@ -82,17 +83,14 @@ class LanesAre(models.TextChoices):
 
 
 class Drill(models.Model):
-    """A drill: cues, checkpoints and faults are lists of short texts; measure, lanes, floor plan
-    and versions in the open format.
-
-    cues: what is said; checkpoints: what is seen when it is right, and ticked for form.
+    """A drill: cues (said), checkpoints (seen when it is right, ticked for form) and faults are
+    lists of short texts; measure, lanes, floor plan and versions in the open format.
 
     group_of: players, for a group; feeds_judged: whether a feed can be a bad one that counts for
     nothing, None: where there is a feeder or a partner; surfaces empty: any; versions: ways to do
     it with less, from the fullest down; fits_from: the least share of its size at which it is still
-    the drill, None: the usual; lanes_are: sides of the body, mirrored for the other hand, or
-    places; kit: tools whose
-    size goes with the body; heard: what a phone can count by ear, "" for nothing.
+    the drill, None: the usual; lanes_are: sides of the body, or places; kit: tools whose size goes
+    with the body; heard: what a phone can count by ear.
     """
 
     personal = Personal(
@@ -225,7 +223,6 @@ class Treatment(models.Model):
 
 class Ladder(models.Model):
     """Rungs from the easiest to the hardest, with the rule for those that have none of their own.
-
     revision goes up with every change, so that two coaches who change one ladder notice each other.
     """
 
@@ -267,17 +264,17 @@ class Rung(models.Model):
     """One step. position counts from 1 at the bottom; floor and success band are in the measure's
     own unit.
 
-    reps_high: the upper end of a dose band whose lower end is the dose's reps, sets_high that of
-    its sets; minutes: of a dose that is given in minutes; tempo: a share of
-    full speed, tempo_high: up to which it may rise; plan: how the drill is set up on this rung,
-    None: as the drill has it; caller: who or what calls; hits_a_second, silence_s: how a phone
-    counts it by ear; turns: lanes in turn; rest_each_s: between attempts; ease_faults: when the
-    easier way is offered; rest_ready: a rest ends when the player says so.
+    reps_high, sets_high: upper ends of a dose's band; minutes: of a dose given in minutes; tempo: a
+    share of full speed, tempo_high: up to which it may rise; plan: how the drill is set up on this
+    rung, None: as the drill has it; caller: who or what calls; hits_a_second, silence_s: how a
+    phone counts it by ear; turns: lanes in turn; rest_each_s: between attempts; ease_faults: when
+    the easier way is offered; rest_ready: a rest ends when the player says so; by_age: what differs
+    by age.
     """
 
     personal = Personal(
         free=("title", "changes", "ease_note"),
-        plain=("axis", "turns", "dose", "target", "rule", "caller", "plan"),
+        plain=("axis", "turns", "dose", "target", "rule", "caller", "plan", "by_age"),
     )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -306,6 +303,7 @@ class Rung(models.Model):
     rest_each_s = models.FloatField(null=True, blank=True)
     ease_faults = models.PositiveSmallIntegerField(null=True, blank=True)
     rest_ready = models.BooleanField(default=False)
+    by_age = stored(AGES, default=list, blank=True)
     caller = stored_or_none(CALLER)
     plan = stored_or_none(PLAN)
 
@@ -398,3 +396,4 @@ def _refuse(name: str, faults: list[str]) -> None:
 from drill_ladder.apps.library.routine_models import Routine as Routine  # noqa: E402
 from drill_ladder.apps.library.routine_models import RoutinePart as RoutinePart  # noqa: E402
 from drill_ladder.apps.library.strain_models import StrainLimit as StrainLimit  # noqa: E402
+from drill_ladder.apps.library.strain_models import ToolLimit as ToolLimit  # noqa: E402

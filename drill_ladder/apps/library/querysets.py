@@ -174,3 +174,11 @@ class StrainLimitQuerySet(ClubQuerySet):
         """Those of the whole club, then those of a squad, which count before them."""
         rows = self.filter(Q(squad=None) | Q(squad=squad))
         return rows.order_by(F("squad").asc(nulls_first=True))
+
+
+class ToolLimitQuerySet(ClubQuerySet):
+    """Limits on the size of tools."""
+
+    def of_club_id(self, club: int | None) -> Self:
+        """Those of a club that is known by its id."""
+        return self.filter(club=club)

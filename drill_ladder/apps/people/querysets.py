@@ -108,6 +108,10 @@ class PlayerQuerySet(ClubQuerySet):
         """Those of a squad."""
         return self.filter(squad=squad)
 
+    def without_age(self) -> Self:
+        """Whose month of birth is not noted."""
+        return self.filter(birth_month=None)
+
     def by_name(self) -> Self:
         """In the order of their names."""
         return self.order_by("name", "pk")

@@ -15,6 +15,7 @@ from drill_ladder.core.judging.decision import (
     upwards,
 )
 from drill_ladder.core.judging.ladders import (
+    ByAge,
     ByCoach,
     Evidence,
     InARow,
@@ -90,6 +91,7 @@ __all__ = [
     "WEEKS",
     "Advice",
     "Ahead",
+    "ByAge",
     "ByCoach",
     "Caller",
     "Check",

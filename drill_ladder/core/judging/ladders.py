@@ -137,6 +137,16 @@ class Target:
 
 
 @dataclass(frozen=True, slots=True)
+class ByAge:
+    """What a rung asks of players up to an age, full years (None: of all who are older), as a
+    distance, a height, a ball: in the coach's words.
+    """
+
+    to: int | None
+    how: str
+
+
+@dataclass(frozen=True, slots=True)
 class Rung:
     """One step of a ladder. floor: worse than this is low, in the measure's unit; ease: note on the
     eased variant.
@@ -149,7 +159,8 @@ class Rung:
     silence_s, how long a silence ends a run; turns, the lanes in the order in which attempts change
     over, again and again (empty: one lane after the other); rest_each_s, between any two attempts;
     ease_faults: from so many faults of one kind on the easier way is offered; rest_ready: a rest
-    goes on until the player is ready, its seconds are the least.
+    goes on until the player is ready, its seconds are the least; by_age: what differs by age, from
+    young to old.
     """
 
     id: str
@@ -176,6 +187,7 @@ class Rung:
     rest_each_s: float | None = None
     ease_faults: int | None = None
     rest_ready: bool = False
+    by_age: tuple[ByAge, ...] = ()
 
     @property
     def reps_per_set(self) -> int | None:

@@ -14,7 +14,19 @@ from drill_ladder.core.planning.home_version import (
     tool,
     version_for,
 )
-from drill_ladder.core.planning.kit_fit import KitWindow, Misfit, measure_again, misfits
+from drill_ladder.core.planning.kit_fit import (
+    KitWindow,
+    Misfit,
+    OverLimit,
+    SetTo,
+    SizeLimit,
+    measure_again,
+    misfits,
+    of_age,
+    only_of,
+    over_limits,
+    set_to,
+)
 from drill_ladder.core.planning.routine import Cut, Insert, Routine, routine_of
 from drill_ladder.core.planning.routine import Part as RoutinePart
 from drill_ladder.core.planning.session_plan import Block, Part, in_order
@@ -43,11 +55,14 @@ __all__ = [
     "Insert",
     "KitWindow",
     "Misfit",
+    "OverLimit",
     "Part",
     "Placed",
     "Rotation",
     "Routine",
     "RoutinePart",
+    "SetTo",
+    "SizeLimit",
     "SoloVersion",
     "Spot",
     "Station",
@@ -63,6 +78,9 @@ __all__ = [
     "kit_of",
     "measure_again",
     "misfits",
+    "of_age",
+    "only_of",
+    "over_limits",
     "plan_week",
     "plan_within",
     "reps_in",
@@ -71,6 +89,7 @@ __all__ = [
     "resume",
     "rotate",
     "routine_of",
+    "set_to",
     "tool",
     "unplaced",
     "version_for",

@@ -63,6 +63,7 @@ class PaperBlock:
     plan: str
     plan_note: str
     here_note: str
+    set_to: str
     how: str
     look_for: tuple[str, ...]
     cue: str
@@ -126,6 +127,12 @@ def here_note(told: ToldWork) -> str:
     return " ".join(parts)
 
 
+def sizes_note(told: ToldWork) -> str:
+    """To what tools are set for this body, and what does not fit it."""
+    settings = [f"Set {'; '.join(told.set_to)}."] if told.set_to else []
+    return " ".join([*settings, *told.kit])
+
+
 def _card_block(one: OnPaper, on: date, most: int) -> PaperBlock:
     work = work_of(one.stay, on, Place.HOME, rung=one.rung)
     words = told_work(work)
@@ -134,6 +141,7 @@ def _card_block(one: OnPaper, on: date, most: int) -> PaperBlock:
         plan=on_paper(work.how.plan) if work.how.plan else "",
         plan_note=plan_note(words),
         here_note=here_note(words),
+        set_to=sizes_note(words),
         how=cut(words.text, LONGEST),
         look_for=words.checkpoints[:MOST_LOOKED_FOR],
         cue=words.cue or next(iter(words.cues), ""),

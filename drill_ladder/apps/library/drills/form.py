@@ -133,7 +133,8 @@ class DrillForm(forms.Form):
         max_length=500,
         required=False,
         widget=forms.Textarea(attrs={"rows": 2}),
-        help_text="One a line, for example: stick 50 to 60 %",
+        help_text="One a line, in % of the height, and how it is found without one: "
+        "tee 30 to 60 %, knee to navel",
     )
     axes = forms.MultipleChoiceField(
         label="Can get harder by",

@@ -11,6 +11,7 @@ from drill_ladder.apps.library.ladders.services import LadderHead, RungInput
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.words import Told as Lines
 from drill_ladder.core.judging import Rule
+from drill_ladder.formats.age_words import ages_text
 from drill_ladder.formats.rung_fields import TOLD
 from drill_ladder.formats.words import rule_sentence
 
@@ -46,6 +47,8 @@ def _told(path: str, value: Any) -> Iterator[tuple[str, str]]:
     """One value, or the values inside it."""
     if path == "rule.school":
         yield TOLD[path], f"{rule_sentence(Rule(value))} ({_words(value)})"
+    elif path == "by_age":
+        yield TOLD[path], ages_text(value)
     elif is_dataclass(value):
         for field in fields(value):
             yield from _told(f"{path}.{field.name}", getattr(value, field.name))

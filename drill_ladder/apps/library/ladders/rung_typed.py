@@ -8,12 +8,25 @@ from typing import Any
 from django import forms
 
 from drill_ladder.core.judging import Dose, Measure, Rung, Target
+from drill_ladder.formats.age_words import BadAges, ages_text, read_ages
 from drill_ladder.formats.reading import decimal
 from drill_ladder.formats.rung_fields import FIELDS, Kind, RungField, fields_in, is_share
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
 
 LOW, HIGH = "low", "high"  # the two ends of a band
 IN_UNIT = (Kind.SCORE, Kind.BAND)
+TYPED_LINES = (Kind.LANES, Kind.AGES)
+
+
+class Ages(Line):
+    """Steps by age, typed in a line."""
+
+    def to_python(self, value: Any) -> Any:
+        """The steps. Raises ValidationError."""
+        try:
+            return read_ages(super().to_python(value) or "")
+        except BadAges as error:
+            raise forms.ValidationError(str(error), code="ages") from error
 
 
 def fits(field: RungField) -> str:
@@ -21,7 +34,7 @@ def fits(field: RungField) -> str:
     wide as it needs.
     """
     unit = "kind-unit" if field.kind in IN_UNIT else ""
-    wide = "wide" if field.kind is Kind.LANES else ""
+    wide = "wide" if field.kind in TYPED_LINES else ""
     return " ".join(filter(None, (field.only and f"for-{field.only}", unit, wide)))
 
 
@@ -48,6 +61,8 @@ def _typed(field: RungField, name: str) -> forms.Field:
         return forms.BooleanField(label=label, required=False)
     if field.kind is Kind.LANES:
         return Line(label=label, max_length=400, required=False)
+    if field.kind is Kind.AGES:
+        return Ages(label=label, max_length=400, required=False)
     most = 100.0 if field.kind is Kind.SHARE else field.most
     if field.kind is Kind.WHOLE:
         return Whole(
@@ -86,6 +101,8 @@ def _shown(field: RungField, value: Any, times: int) -> Any:
         return str(float(value)) if number else str(value or "")
     if field.kind is Kind.LANES:
         return ", ".join(value)
+    if field.kind is Kind.AGES:
+        return ages_text(value)
     if value is None or isinstance(value, bool):
         return value
     if value == 0 and field.default == 0:
@@ -123,6 +140,8 @@ def _read(data: FormValues, measure: Measure, part: str) -> Iterator[tuple[str, 
 def _value(field: RungField, value: Any, measure: Measure) -> Any:
     if field.kind is Kind.LANES:
         return lanes_in(value)
+    if field.kind is Kind.AGES:
+        return value
     if value in ("", None) or (value == 0 and field.above == 0):
         return field.default
     if field.choices and field.kind is Kind.NUMBER:

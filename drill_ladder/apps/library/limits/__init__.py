@@ -1,5 +1,5 @@
-"""A club's own limits of strain."""
+"""A club's own limits of strain and of the size of tools."""
 
-from drill_ladder.apps.library.limits.services import limits_for, save_limit
+from drill_ladder.apps.library.limits.services import limits_for, save_limit, save_tool_limit
 
-__all__ = ["limits_for", "save_limit"]
+__all__ = ["limits_for", "save_limit", "save_tool_limit"]

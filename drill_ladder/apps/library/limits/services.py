@@ -5,7 +5,7 @@ from datetime import date
 from django.db import transaction
 
 from drill_ladder.apps.history.services import record
-from drill_ladder.apps.library.models import StrainLimit
+from drill_ladder.apps.library.models import StrainLimit, ToolLimit
 from drill_ladder.apps.people.models import Membership, Player, Squad
 from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
 
@@ -43,6 +43,49 @@ def _told(member: Membership, row: StrainLimit, verb: str) -> None:
         subject=row,
         strain=row.strain,
         per_week=row.per_week,
+        body=row.body,
+        of=str(row.of),
+    )
+
+
+@transaction.atomic
+def save_tool_limit(
+    *,
+    member: Membership,
+    tool: str,
+    under: int | None,
+    least_cm: float | None,
+    most_cm: float | None,
+    body: str,
+    of: date,
+) -> ToolLimit:
+    """A limit, in place of the one of the same tool and age. Raises Refused."""
+    refuse_unless_coach(member)
+    lock_club(member.club_id)
+    sizes = {"least_cm": least_cm, "most_cm": most_cm, "body": body, "of": of}
+    row, _ = ToolLimit.objects.update_or_create(
+        club_id=member.club_id, tool=tool, under=under, defaults=sizes
+    )
+    _told_tool(member, row, "set a limit")
+    return row
+
+
+@transaction.atomic
+def drop_tool_limit(*, member: Membership, limit: ToolLimit) -> None:
+    """Take a limit away. Raises Refused."""
+    refuse_unless_coach(member)
+    _told_tool(member, limit, "took a limit away")
+    limit.delete()
+
+
+def _told_tool(member: Membership, row: ToolLimit, verb: str) -> None:
+    record(
+        club_id=member.club_id,
+        actor=member.user,
+        verb=verb,
+        subject=row,
+        tool=row.tool,
+        limit=row.words,
         body=row.body,
         of=str(row.of),
     )

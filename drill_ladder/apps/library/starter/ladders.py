@@ -85,11 +85,21 @@ LADDERS = [
         "Aiming",
         ROW_2,
         [
+            _rung(
+                "Target gates",
+                "Wide gate at 3 m",
+                "",
+                "",
+                TEN,
+                _of(8),
+                floor=0.4,
+                ease={"note": "one metre nearer"},
+                by_age=[{"to": 8, "how": "from 2 m"}, {"to": None, "how": "from 3 m"}],
+            ),
             *_steps(
                 "Target gates",
                 TEN,
                 [
-                    ("Wide gate at 3 m", "", "", _of(8)),
                     ("Wide gate at 5 m", "two metres more", "distance", _of(8)),
                     ("Narrow gate at 5 m", "half the gate", "target size", _of(8)),
                     ("Narrow gate, on the move", "a run-up", "movement added", _of(7)),

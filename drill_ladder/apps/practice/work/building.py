@@ -9,7 +9,7 @@ from datetime import date
 from django.db.models import prefetch_related_objects
 
 from drill_ladder.apps.library.drills import ToldDrill, one_side, told_drill
-from drill_ladder.apps.library.models import Caution, Drill, LanesAre
+from drill_ladder.apps.library.models import Caution, Drill, LanesAre, ToolLimit
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.agreements import who_agree
 from drill_ladder.apps.people.models import AgreedTo, Player
@@ -25,7 +25,17 @@ from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.coaching import Cell, CellState
 from drill_ladder.core.judging import Rung, Trust
-from drill_ladder.core.planning import AtHome, ToldBlock, measure_again, misfits
+from drill_ladder.core.planning import (
+    AtHome,
+    SizeLimit,
+    ToldBlock,
+    measure_again,
+    misfits,
+    of_age,
+    only_of,
+    over_limits,
+    set_to,
+)
 from drill_ladder.core.plans import swapped
 from drill_ladder.core.work import (
     Conduct,
@@ -99,13 +109,15 @@ Asked = tuple[Stay, StoredRung, Rung]  # the rung that is worked on: as stored, 
 @dataclass(frozen=True, slots=True)
 class Known:
     """What was looked up for many stays at once. cues: stay -> the day's; done: player -> lanes;
-    tempos: stay -> its sets at a told tempo; deaf: players for whom no phone may listen.
+    tempos: stay -> its sets at a told tempo; deaf: players for whom no phone may listen; limits: on
+    the size of tools.
     """
 
     cues: Mapping[int, str]
     done: Mapping[int, dict[Cell, CellState]]
     tempos: Mapping[int, list[SetRow]]
     deaf: Collection[int] = ()
+    limits: Sequence[SizeLimit] = ()
 
     @classmethod
     def of(cls, asked: Collection[Asked], on: date) -> "Known":
@@ -118,6 +130,7 @@ class Known:
             cells_of_players(lanes),
             sets_at_tempo(paced) if paced else {},
             _deaf(asked, on),
+            _limits(asked),
         )
 
 
@@ -169,17 +182,29 @@ def _work(asked: Asked, on: date, place: Place, known: Known) -> Work:
     home = home_at(stay, place)
     shown = told_drill(stored, player.is_left_handed, home.set_up_at if home else None)
     return Work(
-        who=Who(player.pk, str(player), player.is_left_handed, player.stride_m),
+        who=_who(player, on),
         what=_what(stay, stored),
         rung=rung,
         rule=stay.terms.rule,
         how=_how(asked, shown, home, known.cues.get(stay.pk, "")),
         together=Together(drill.people, drill.group_of, drill.fed),
-        safety=_safety(drill, player, on, place),
+        safety=_safety(drill, player, on, place, known.limits),
         conduct=_conduct(stay, stored, rung, shown, on, known),
         lanes=tuple(swapped(lane) if shown.mirrored else lane for lane in rung.lanes),
         seen=stay.terms.rule.trust in SEEN,
     )
+
+
+def _limits(asked: Collection[Asked]) -> list[SizeLimit]:
+    """The club's limits on tools, where somebody's own are noted or some go with the body."""
+    sized = any(a.drill.kit or stay.prescription.player.kit_cm for stay, a, _ in asked)
+    club = next((stay.club_id for stay, _, _ in asked), None)
+    return [row.core for row in ToolLimit.objects.of_club_id(club)] if sized else []
+
+
+def _who(player: Player, on: date) -> Who:
+    left, age = player.is_left_handed, player.age_on(on)
+    return Who(player.pk, str(player), left, player.stride_m, age)
 
 
 def _deaf(asked: Collection[Asked], on: date) -> set[int]:
@@ -238,15 +263,21 @@ def _how(asked: Asked, told: ToldDrill, home: AtHome | None, cue: str) -> How:
     )
 
 
-def _safety(drill: Drill, player: Player, on: date, place: Place) -> Safety:
+def _safety(
+    drill: Drill, player: Player, on: date, place: Place, limits: Sequence[SizeLimit]
+) -> Safety:
     again = bool(drill.kit) and measure_again(player.height_on, on)
+    height, sizes, held = player.height_cm, player.kit_cm, of_age(limits, player.age_on(on))
+    used = [*drill.tools, *(window.tool for window in drill.kit)]
     return Safety(
         note=drill.caution_note,
         worn=tuple(drill.worn),
         adult=place is Place.HOME and drill.caution == Caution.HOME_WITH_ADULT,
         only_fresh=drill.only_fresh,
         tools=tuple(drill.tools),
-        misfits=tuple(misfits(drill.kit, player.height_cm, player.kit_cm)),
+        misfits=tuple(misfits(drill.kit, height, sizes)),
+        over=tuple(over_limits(held, only_of(used, sizes))),
+        set_to=tuple(set_to(drill.kit, height, sizes, held)),
         measured_on=player.height_on if again else None,
     )
 
