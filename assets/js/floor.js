@@ -68,7 +68,7 @@ const start = async (given, token) => {
   const tiles = tilesOf({ hall, panel, open: (player) => openPlayer(player), changed: tapped });
   const rotation = rotationOf({ hall, tiles, changed: tapped });
   const trials = trialsView({ hall, changed: tapped });
-  const here = () => hall.players.filter((one) => ["in", "late"].includes(hall.here(one)));
+  const here = () => hall.present();
   const mark = async (players, word) => { for (const player of players) await hall.tap(player, null, "here", { word }); tapped(); };
   const drawer = drawerOf(hall, mark);
   const stops = stopsOf(hall, here);

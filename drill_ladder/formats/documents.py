@@ -176,6 +176,7 @@ _ANSWERS = (
     "choices",
     "carried_out",
     "late",
+    "wrong_way",
 )
 READS: Kept[Answers] = Kept(
     record(**{name: optional(whole(), 0) for name in _ANSWERS}),

@@ -94,7 +94,7 @@ LADDER = record(rungs=listed(RUNG, 1), rule=RULE)
 
 # What goes along with a rung without being judged, in files and in stored terms, not on the command
 # line.
-_CUE = record(name=name(), action=optional(text(), ""))
+_CUE = record(name=name(), action=optional(text(), ""), by=optional(text(), ""))
 CALLER = record(
     cues=listed(_CUE, 1),
     mode=optional(one_of("known", "serial", "random"), "random"),

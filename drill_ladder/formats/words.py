@@ -97,7 +97,8 @@ _MODE_WORDS = {"known": "told before", "serial": "in turn", "random": "at random
 
 def caller_words(caller: Caller) -> str:
     """What is called, and how."""
-    words = f"called {_MODE_WORDS[caller.mode]}: {', '.join(caller.names)}"
+    named = ", ".join(f"{cue.name} ({cue.by})" if cue.by else cue.name for cue in caller.cues)
+    words = f"called {_MODE_WORDS[caller.mode]}: {named}"
     if caller.leave:
         words += f", {percent(caller.leave)} of them to be left"
     if caller.late_s:

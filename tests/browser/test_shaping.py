@@ -3,6 +3,7 @@ timer.
 """
 
 import json
+import time
 
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
@@ -137,6 +138,9 @@ def test_balls_zones_and_ends_of_legs(club, browser, live_server):
     ready(browser)
     for what in ("Marker", "Leg", "Ball or feed", "Zone"):
         click(browser, what)
+        # what is below moves down with every line that comes
+        wait_until(browser, "document.querySelectorAll('.htmx-request').length === 0")
+        time.sleep(0.3)
     wait_until(browser, "document.querySelectorAll('.plan-zone').length === 1")
     end = browser.find_element(By.CSS_SELECTOR, "[aria-label='At the end of leg 1']")
     end.send_keys("touch with left" + Keys.TAB)

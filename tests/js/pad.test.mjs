@@ -72,8 +72,8 @@ test("easier from the next repetition on, and back, and undo takes the sign alon
 });
 
 const CALLS = [[
-  { cue: "left", action: "", leave: false, wait: 0, turn: null }, { cue: "right", action: "", leave: true, wait: 0, turn: null },
-  { cue: "ahead", action: "", leave: false, wait: 0, turn: null },
+  { cue: "left", action: "", by: "", leave: false, wait: 0, turn: null }, { cue: "right", action: "", by: "", leave: true, wait: 0, turn: null },
+  { cue: "ahead", action: "", by: "", leave: false, wait: 0, turn: null },
 ]];
 
 test("calls are answered: those to be left are no strokes, and undo takes the last answer back", async () => {
@@ -83,13 +83,13 @@ test("calls are answered: those to be left are no strokes, and undo takes the la
   it.answerCall("hit"); it.show();
   assert.equal(it.callWord(), "Leave right");
   it.answerCall("touched");
-  assert.equal(root.elements["e0-reads"].value, "1,0,1,0,0,0,0,0");
+  assert.equal(root.elements["e0-reads"].value, "1,0,1,0,0,0,0,0,0");
   assert.equal(it.said, "1 good of 1");
   it.undo();
-  assert.equal(root.elements["e0-reads"].value, "1,0,0,0,0,0,0,0");
+  assert.equal(root.elements["e0-reads"].value, "1,0,0,0,0,0,0,0,0");
   assert.equal(it.said, "1 good of 1");
   it.undo();
-  assert.equal(root.elements["e0-reads"].value, "0,0,0,0,0,0,0,0");
+  assert.equal(root.elements["e0-reads"].value, "0,0,0,0,0,0,0,0,0");
   assert.equal(it.said, "0 good of 0");
   it.endCalls();
 });
@@ -106,11 +106,24 @@ test("calls that go on by themselves are answered afterwards, in sums", async ()
   assert.deepEqual(it.sums.map((sum) => it.sumWords(sum)), ["Got: 2 of 2", "Left alone, as called: 1 of 1"]);
   it.fewer(it.sums[0]); it.fewer(it.sums[1]); it.fewer(it.sums[1]);
   it.tellSums();
-  assert.equal(root.elements["e0-reads"].value, "1,1,1,0,0,0,0,0");
+  assert.equal(root.elements["e0-reads"].value, "1,1,1,0,0,0,0,0,0");
   assert.equal(it.said, "1 good of 2");
   assert.ok(!it.callsOn());
   it.undo();
-  assert.equal(root.elements["e0-reads"].value, "1,0,1,0,0,0,0,0", "an answer of them is taken back like any other");
+  assert.equal(root.elements["e0-reads"].value, "1,0,1,0,0,0,0,0,0", "an answer of them is taken back like any other");
+});
+
+test("the right place with the wrong foot is an answer of its own", async () => {
+  const calls = [[{ cue: "A", action: "", by: "right foot", leave: false, wait: 0, turn: null }, { cue: "B", action: "", by: "backhand", leave: false, wait: 0, turn: null }]];
+  const { it, root } = await fresh({ caller: { calls, late_s: null, late_at: "", way: "word" } });
+  it.startCalls(); it.show();
+  assert.equal(it.callWord(), "A, right foot");
+  assert.deepEqual(it.choicesOf().map(([, words]) => words), ["Got it", "Wrong foot", "Late", "Missed"]);
+  it.answerCall("way"); it.show();
+  assert.equal(it.choicesOf()[1][1], "Wrong way");
+  assert.equal(root.elements["e0-reads"].value, "0,1,0,0,0,0,0,0,1");
+  assert.equal(it.said, "0 good of 1");
+  it.endCalls();
 });
 
 test("each call can be put right by itself, late ones too", async () => {
@@ -126,7 +139,7 @@ test("each call can be put right by itself, late ones too", async () => {
   assert.equal(it.oneByOne()[0].words, "Got it");
   it.otherWay(0);
   it.tellSums();
-  assert.equal(root.elements["e0-reads"].value, "1,1,1,0,0,0,0,1");
+  assert.equal(root.elements["e0-reads"].value, "1,1,1,0,0,0,0,1,0");
   assert.equal(it.said, "1 good of 2");
 });
 

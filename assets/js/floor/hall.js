@@ -35,6 +35,7 @@ export const openHall = async (given) => {
     player: (id) => given.players.find((one) => one.id === id),
     /** in, late, gone, or nothing where nobody said. */
     here: (player) => of(`p${player.id}`).filter((tap) => tap.act === "here").sort(inOrder).at(-1)?.value.word ?? "",
+    present: () => given.players.filter((one) => ["in", "late"].includes(hall.here(one))),
     came: (player) => {
       const first = of(`p${player.id}`).filter((tap) => tap.act === "here" && tap.value.word !== "gone").map((tap) => new Date(tap.at).getTime());
       return first.length ? Math.min(...first) : null;

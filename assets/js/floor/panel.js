@@ -141,6 +141,18 @@ export const panelOf = (hall, changed) => {
     return place.ear.earIs("off") ? [part, ...instrument()] : [part];
   };
 
+  // who could be called along: those here who stand on the same rung, and whose calls do not go with a window
+  const roomOf = (player, work) => {
+    const here = () => hall.present().filter((one) => one !== player && !one.rests);
+    const same = (one) => one.work.find((other) => other.ladder === work.ladder && other.position === work.position && other.calls && !hall.read(other).over);
+    const entry = (one, theirs) => (name, value) => hall.tap(one, theirs.stay, name, value, name === "stroke" ? hall.read(theirs).at.next : "");
+    return {
+      name: player.name,
+      others: () => here().map((one) => ({ one, theirs: same(one) })).filter(({ theirs }) => theirs).map(({ one, theirs }) => ({ id: one.id, name: one.name, act: entry(one, theirs) })),
+      names: () => here().map((one) => one.name.split(" ")[0]).sort(() => Math.random() - 0.5),
+    };
+  };
+
   const controls = (player, work) => {
     const place = placeOf(work);
     const { at, folded } = hall.read(work);
@@ -148,7 +160,7 @@ export const panelOf = (hall, changed) => {
     const again = () => { turned += 1; changed(); };
     // one thing at a time is called or runs: it stays with its player when another one is opened
     if (work.window) windowFor(player, work);
-    place.caller ??= work.calls ? callerOf(work, () => hall.read(work).folded.sets.length, (name, value) => act(name, value, name === "stroke" ? place.now : ""), again) : null;
+    place.caller ??= work.calls ? callerOf(work, () => hall.read(work).folded.sets.length, (name, value) => act(name, value, name === "stroke" ? place.now : ""), again, roomOf(player, work)) : null;
     if (place.caller && place.window) place.caller.under = () => (place.window.runs ? `${clock(place.window.left)} left` : "");
     place.told ??= () => { const told = place.counted && { ...place.counted }; place.counted = null; return told; };
     place.now = place.lane ?? at.next;

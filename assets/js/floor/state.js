@@ -28,7 +28,7 @@ export const ends = (work, strokes) => {
 const newSet = (lane, now, at) => ({ lane, eased: now.eased, feeder: now.feeder, tempo: now.tempo, strokes: "", numbers: null, seen: null, begun: at, ended: null });
 
 // what an answer to a call counts as; the last three are situations: read and carried out, read rightly alone, read wrongly
-const COUNTS_AS = { hits: ["hits"], misses: ["misses"], late: ["misses", "late"], false_alarms: ["false_alarms"], correct_leaves: ["correct_leaves"], done: ["right", "choices", "carried_out"], right: ["right", "choices"], wrong: ["choices"] };
+const COUNTS_AS = { hits: ["hits"], misses: ["misses"], late: ["misses", "late"], wrong_way: ["misses", "wrong_way"], false_alarms: ["false_alarms"], correct_leaves: ["correct_leaves"], done: ["right", "choices", "carried_out"], right: ["right", "choices"], wrong: ["choices"] };
 
 // what was seen holds for the last set of its lane
 const look = (found, tap) => {

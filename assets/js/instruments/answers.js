@@ -1,23 +1,25 @@
 // How calls were answered. Nothing here knows a page or a clock.
-const NOBODY = [0, 0, 0, 0, 0, 0, 0, 0];
+const NOBODY = [0, 0, 0, 0, 0, 0, 0, 0, 0];
 
 const ONE = {
-  hit: [1, 0, 0, 0, 0, 0, 0, 0],
-  miss: [0, 1, 0, 0, 0, 0, 0, 0],
-  late: [0, 1, 0, 0, 0, 0, 0, 1],
-  touched: [0, 0, 1, 0, 0, 0, 0, 0],
-  left: [0, 0, 0, 1, 0, 0, 0, 0],
+  hit: [1, 0, 0, 0, 0, 0, 0, 0, 0],
+  miss: [0, 1, 0, 0, 0, 0, 0, 0, 0],
+  late: [0, 1, 0, 0, 0, 0, 0, 1, 0],
+  // the right place with the wrong foot, hand or tool
+  way: [0, 1, 0, 0, 0, 0, 0, 0, 1],
+  touched: [0, 0, 1, 0, 0, 0, 0, 0, 0],
+  left: [0, 0, 0, 1, 0, 0, 0, 0, 0],
   // a situation: read rightly and carried out, read rightly only, read wrongly
-  done: [0, 0, 0, 0, 1, 1, 1, 0],
-  right: [0, 0, 0, 0, 1, 1, 0, 0],
-  wrong: [0, 0, 0, 0, 0, 1, 0, 0],
+  done: [0, 0, 0, 0, 1, 1, 1, 0, 0],
+  right: [0, 0, 0, 0, 1, 1, 0, 0, 0],
+  wrong: [0, 0, 0, 0, 0, 1, 0, 0, 0],
 };
 // what an answer is on a stroke pad; a call to be left is no attempt
-const STROKES = { hit: "g", miss: "m", late: "m", done: "g", right: "m", wrong: "m" };
+const STROKES = { hit: "g", miss: "m", late: "m", way: "m", done: "g", right: "m", wrong: "m" };
 
 /**
  * The numbers as the form has them, with one answer more (or, by -1, taken back): hits, misses, touched, left, read
- * rightly, situations, carried out, late.
+ * rightly, situations, carried out, late, the wrong way.
  */
 export const withAnswer = (text, answer, times = 1) => {
   const before = text ? text.split(",").map(Number) : NOBODY;
@@ -25,10 +27,17 @@ export const withAnswer = (text, answer, times = 1) => {
 };
 export const strokeOf = (answer) => STROKES[answer] ?? null;
 
+// what was not as called: the wrong foot, the wrong hand
+const wrongWay = (by) => {
+  const [, part] = /\b(foot|hand|side|leg)$/i.exec(by) ?? [];
+  return `Wrong ${part?.toLowerCase() ?? "way"}`;
+};
+
 /** The answers that a call may have, each with its word, the good one first. */
-export const answersTo = ({ leave, action }) => {
+export const answersTo = ({ leave, action, by }) => {
   if (leave) return [["left", "Left it"], ["touched", "Went for it"]];
   if (action) return [["done", "Read it, did it"], ["right", "Read it, missed"], ["wrong", "Read it wrong"]];
+  if (by) return [["hit", "Got it"], ["way", wrongWay(by)], ["late", "Late"], ["miss", "Missed"]];
   return [["hit", "Got it"], ["late", "Late"], ["miss", "Missed"]];
 };
 

@@ -4,10 +4,15 @@
 import { beep, shake, speak, stayAwake } from "../sound.js";
 import { allWell, answersTo, nextAnswer, oneMore, sumsOf, withAnswer } from "./answers.js";
 
+/** What is called, with what it is to be done with. */
+const wordsOf = (call) => {
+  const named = call.by ? `${call.cue}, ${call.by}` : call.cue;
+  return call.leave ? `Leave ${call.cue}` : named;
+};
 const LAST_MS = 2_500; // how long the last call stands before it is asked how it went
 
 /**
- * @typedef {{ cue: string, action: string, leave: boolean, wait: number, turn: number | null, on?: string }} Call
+ * @typedef {{ cue: string, action: string, by: string, leave: boolean, wait: number, turn: number | null, on?: string }} Call
  * @typedef {{ calls: Call[][], late_s: number | null, late_at: string, reached: number | null, way: string }} Calls
  * @typedef {{ prefix: string }} Row
  * @typedef {{ caller: Calls | null, callNo: number, callAt: number, called: Call | null, callState: string, answered: string[], callTimer: number | null,
@@ -82,7 +87,7 @@ export const calling = {
   oneByOne() {
     if (!this.isTelling()) return [];
     return this.came.map((call, i) => ({
-      i, call: call.leave ? `Leave ${call.cue}` : call.cue, words: answersTo(call).find(([name]) => name === this.outcomes[i])[1],
+      i, call: wordsOf(call), words: answersTo(call).find(([name]) => name === this.outcomes[i])[1],
     }));
   },
   otherWay(i) { this.tell(this.outcomes.map((one, n) => (n === i ? nextAnswer(this.came[i], one) : one))); },
@@ -124,7 +129,7 @@ export const calling = {
     clearTimeout(this.callTimer);
     this.callState = "called";
     shake(60);
-    const said = this.called.leave ? `Leave ${this.called.cue}` : this.called.cue;
+    const said = wordsOf(this.called);
     if (this.caller.way !== "voice" || !speak(said)) beep(this.called.leave ? 330 : 880);
     if (!this.alone) return;
     const after = this.rowNow()[this.callNo + 1];
@@ -133,7 +138,7 @@ export const calling = {
   callWord() {
     if (this.callState === "go") return "Go";
     if (this.callState !== "called") return "…";
-    return this.called.leave ? `Leave ${this.called.cue}` : this.called.cue;
+    return wordsOf(this.called);
   },
   callClass() {
     if (!this.isCalled()) return this.callState;

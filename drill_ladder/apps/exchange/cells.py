@@ -83,8 +83,8 @@ def _reads(text: str) -> Answers:
     answers = Answers(**faults)
     if not answers.carried_out <= answers.right <= answers.choices:
         raise ValueError("have more carried out than right, or more right than choices")
-    if answers.late > answers.misses:
-        raise ValueError("have more late ones than misses")
+    if answers.late + answers.wrong_way > answers.misses:
+        raise ValueError("have more that came late or the wrong way than misses")
     return answers
 
 

@@ -89,7 +89,8 @@ TABLE = (
         "name:count;...",
         "",
         "How calls were answered: hits, misses, false_alarms, correct_leaves; of choices how many "
-        "were right, and carried_out; of misses how many only came late.",
+        "were right, and carried_out; of misses how many only came late, "
+        "and how many the wrong_way (foot, hand, tool).",
     ),
     Column(
         "heard",

@@ -193,6 +193,8 @@ def read_lines_for_player(answers: Answers) -> list[str]:
         lines.append(f"You went for {answers.hits} of {asked} calls")
     if answers.late:
         lines.append(f"{answers.late} came late")
+    if answers.wrong_way:
+        lines.append(f"{answers.wrong_way} at the right place, the wrong way")
     if left:
         lines.append(f"You left {answers.correct_leaves} of {left} that were to be left")
     apart = answers.reads.d_prime
@@ -219,6 +221,8 @@ def read_lines(answers: Answers) -> list[str]:
     parts = [f"{answers.hits} of {asked} calls answered"] if asked else []
     if answers.late:
         parts.append(f"{answers.late} late")
+    if answers.wrong_way:
+        parts.append(f"{answers.wrong_way} right place, wrong foot, hand or tool")
     if left:
         parts.append(f"{answers.correct_leaves} of {left} left as they should be")
     if parts:

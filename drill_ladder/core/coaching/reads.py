@@ -22,7 +22,8 @@ class Choices:
 @dataclass(frozen=True, slots=True)
 class Answers:
     """How calls were answered. choices: situations that were read, right: of these read rightly,
-    carried_out: of the right ones then done well; late: of the misses, those that only came late.
+    carried_out: of the right ones then done well; late: of the misses, those that only came late;
+    wrong_way: of the misses, those at the right place with the wrong foot, hand or tool.
     """
 
     hits: int = 0
@@ -33,6 +34,7 @@ class Answers:
     choices: int = 0
     carried_out: int = 0
     late: int = 0
+    wrong_way: int = 0
 
     def __add__(self, other: "Answers") -> "Answers":
         """Both together."""

@@ -148,6 +148,7 @@ COUNTS_AS = {
     "hits": ("hits",),
     "misses": ("misses",),
     "late": ("misses", "late"),
+    "wrong_way": ("misses", "wrong_way"),
     "false_alarms": ("false_alarms",),
     "correct_leaves": ("correct_leaves",),
     "done": ("right", "choices", "carried_out"),

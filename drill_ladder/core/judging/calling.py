@@ -27,10 +27,13 @@ class Way(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Cue:
-    """What is called; action: what is right then, where the cue is a situation to be read."""
+    """What is called; action: what is right then, where the cue is a situation to be read; by: the
+    foot, hand or tool that it is to be done with, which is part of the right answer.
+    """
 
     name: str
     action: str = ""
+    by: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,5 +1,7 @@
 """The part of a rung's form that is about its caller: what is called, how predictably, how fast."""
 
+import re
+
 from django import forms
 
 from drill_ladder.core.coaching import COLOURS
@@ -7,6 +9,7 @@ from drill_ladder.core.judging import Caller, Cue, Mode, Way
 from drill_ladder.formats.file_limits import LANE, MOST_CUES, NOTE
 from drill_ladder.ui.fields import FormValues, Line, Number, listed
 
+_BY = re.compile(r"(.+?)\s*\(([^()]+)\)\s*")
 MODES = [("", "nobody calls"), ("known", "known: told before"), ("serial", "in turn")]
 MODES += [("random", "random")]
 WAYS = [("voice", "by voice"), ("word", "as a word"), ("arrow", "as an arrow")]
@@ -20,7 +23,8 @@ class CallerFields(forms.Form):
         label="Calls",
         max_length=2000,
         required=False,
-        help_text="With commas between. A situation: “high ball = step back”",
+        help_text="With commas between. With what: “A (right foot)”. "
+        "A situation: “high ball = step back”",
     )
     call_every = Number(label="A call about every, s", min_value=0.5, max_value=60, required=False)
     call_spread = Number(label="Give or take, %", min_value=0, max_value=90, required=False)
@@ -43,7 +47,7 @@ class CallerFields(forms.Form):
             self.add_error("calls", "A call is named twice.")
         if len(cues) > MOST_CUES:
             self.add_error("calls", f"At most {MOST_CUES} different calls.")
-        if any(len(cue.name) > LANE or len(cue.action) > NOTE for cue in cues):
+        if any(len(cue.name) > LANE or max(len(cue.action), len(cue.by)) > NOTE for cue in cues):
             self.add_error("calls", f"A call has at most {LANE} letters, what is right {NOTE}.")
         if data["call_late"] and data["call_at"]:
             self.add_error("call_at", "Late by seconds or at a marker, one of the two.")
@@ -74,16 +78,28 @@ class CallerFields(forms.Form):
 
 
 def cues_of(text: str) -> tuple[Cue, ...]:
-    """left, high ball = step back."""
-    parts = [part.partition("=") for part in listed(text)]
-    return tuple(Cue(name.strip(), action.strip()) for name, _, action in parts if name.strip())
+    """left, A (right foot), high ball = step back."""
+    cues = (_cue(part) for part in listed(text))
+    return tuple(cue for cue in cues if cue.name)
+
+
+def _cue(text: str) -> Cue:
+    called, _, action = text.partition("=")
+    with_what = _BY.fullmatch(called)
+    name, by = with_what.groups() if with_what else (called, "")
+    return Cue(name.strip(), action.strip(), by.strip())
+
+
+def _cue_text(cue: Cue) -> str:
+    by = f" ({cue.by})" if cue.by else ""
+    return f"{cue.name}{by} = {cue.action}" if cue.action else f"{cue.name}{by}"
 
 
 def caller_values(caller: Caller | None) -> FormValues:
     """A caller as its fields open."""
     if caller is None:
         return {"call_mode": "", "call_way": Way.VOICE.value}
-    calls = [f"{cue.name} = {cue.action}" if cue.action else cue.name for cue in caller.cues]
+    calls = [_cue_text(cue) for cue in caller.cues]
     return {
         "call_mode": caller.mode.value,
         "calls": ", ".join(calls),

@@ -88,15 +88,15 @@ def _by_ear(text: str) -> FormValues:
 
 
 def _answers(text: str) -> Answers | None:
-    """Seven or eight numbers with commas between: hits, misses, touched, left, read, of, carried
-    out, late.
+    """Seven to nine numbers with commas between: hits, misses, touched, left, read, of, carried
+    out, late, the wrong way.
     """
     numbers = [whole(part, 0, MOST_CALLS) for part in text.split(",")]
-    if len(numbers) not in (7, 8) or None in numbers:
+    if len(numbers) not in (7, 8, 9) or None in numbers:
         return None
     answers = Answers(*(number or 0 for number in numbers))
     fits = answers.carried_out <= answers.right <= answers.choices
-    return answers if fits and answers.late <= answers.misses else None
+    return answers if fits and answers.late + answers.wrong_way <= answers.misses else None
 
 
 def parted(one: SetInput, names: Sequence[str] = ()) -> list[SetInput]:

@@ -48,7 +48,7 @@ def reached(caller: Caller, plan: Plan | None) -> float | None:
 
 
 def _over(cue: Cue) -> Cue:
-    return Cue(swapped(cue.name), swapped(cue.action))
+    return Cue(swapped(cue.name), swapped(cue.action), swapped(cue.by))
 
 
 def seed_of(stay: int, on: date) -> int:
@@ -61,13 +61,14 @@ def _calls(
 ) -> list[dict[str, Any]]:
     order = sequence(caller.names, _how_many(caller, rung, entry), caller.mode, seed=seed)
     low, high = ((1 + way * caller.spread) * caller.every_s for way in (-1, 1))
-    actions = {cue.name: cue.action for cue in caller.cues}
+    cues = {cue.name: cue for cue in caller.cues}
     called = calls(order, (low, high), leave_share=caller.leave, seed=seed)
     on = shown_on([call.cue for call in called], caller.clash, seed)
     return [
         {
             "cue": call.cue,
-            "action": actions[call.cue],
+            "action": cues[call.cue].action,
+            "by": cues[call.cue].by,
             "leave": call.leave,
             "wait": round(call.delay_s, 2),
             "turn": turns.get(call.cue),

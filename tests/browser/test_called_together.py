@@ -1,0 +1,94 @@
+"""Several who stand on one rung are called at once, on the whole screen: for each it is told how
+they went, and a call may ask for a foot that is part of the right answer.
+"""
+
+from selenium.webdriver.common.by import By
+
+from drill_ladder.apps.people.models import Player
+from drill_ladder.apps.practice.models import Session, SetRow
+from tests.browser.driver import wait_until
+from tests.browser.hands import click, expect, phone, problems, ready, sign_in
+from tests.browser.test_builder import fill
+from tests.browser.test_hall import OPEN, open_hall, sent
+from tests.browser.test_hall_instruments import press
+from tests.browser.test_run import begin, finish, tap
+from tests.make import current, drill, ladder, put_on
+
+
+def called(club, *cues, **caller):
+    """A ladder whose rungs call, two attempts a set."""
+    of = drill(club.club, "Called", lanes=[], faults=[])
+    given = {"cues": list(cues), "mode": "serial", "every_s": 0.5, "spread": 0} | caller
+    return ladder(
+        club.club,
+        of,
+        "Called",
+        target={"makes": 1, "of": 2},
+        dose={"sets": 1, "reps": 2},
+        caller=given,
+    )
+
+
+def second(club, name="Bea Stone"):
+    return Player.objects.create(club=club.club, name=name, joined_on=club.player.joined_on)
+
+
+def test_two_are_called_at_once_and_told_apart(club, browser, live_server):
+    own = called(club, {"name": "red"}, {"name": "blue"})
+    for player in (club.player, second(club)):
+        put_on(club, ladder=own, player=player)
+    open_hall(browser, live_server, club.coach, ["Ida Marlow", "Bea Stone"])
+    browser.execute_script(OPEN, "Ida Marlow")
+    press(browser, "Bea Stone")
+    press(browser, "Call them all, on the whole screen")
+    wait_until(browser, "document.querySelector('#hall-panel .calls-alone .call')")
+    expect(browser, "How did they go?")
+    expect(browser, "Bea Stone: Got: 2 of 2")
+    assert problems(browser) == []
+    fewer = "button[aria-label='Bea Stone: One fewer: Got']"
+    browser.find_element(By.CSS_SELECTOR, fewer).click()
+    expect(browser, "Bea Stone: Got: 1 of 2")
+    expect(browser, "Ida Marlow: Got: 2 of 2")
+    press(browser, "That is right")
+    sent(browser)
+    rows = SetRow.objects.order_by("session__stay__prescription__player__name")
+    told = [(row.makes, row.attempts, row.reads.hits, row.reads.misses) for row in rows]
+    assert told == [(1, 2, 1, 1), (2, 2, 2, 0)]
+
+
+def test_somebody_who_is_here_is_named(club, browser, live_server):
+    own = called(club, {"name": "a name"})
+    put_on(club, ladder=own)
+    put_on(club, player=second(club), place="coached")
+    open_hall(browser, live_server, club.coach, ["Ida Marlow", "Bea Stone"])
+    browser.execute_script(OPEN, "Ida Marlow")
+    press(browser, "Start the calls, answer each")
+    wait_until(browser, "document.querySelector('#hall-panel .call')?.textContent === 'Bea'")
+    press(browser, "Got it")
+
+
+def test_the_wrong_foot_is_an_answer_from_building_to_looking_back(club, browser, live_server):
+    own = called(club, {"name": "left"})
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/ladders/{own.pk}/edit/")
+    ready(browser)
+    for details in browser.find_elements(By.CSS_SELECTOR, ".rung-more"):
+        browser.execute_script("arguments[0].open = true", details)
+    fill(browser, "rung-0-calls", "A (left foot), B (right foot)")
+    click(browser, "Save")
+    expect(browser, "is saved")
+    expect(browser, "A (left foot), B (right foot)")
+    stay = current(put_on(club, ladder=own, place="home"))
+    phone(browser)
+    begin(browser, live_server, club, stay)
+    click(browser, "answer each")
+    wait_until(browser, "document.querySelector('.call')?.innerText.startsWith('A, left foot')")
+    tap(browser, "Wrong foot")
+    wait_until(browser, "document.querySelector('.call')?.innerText.startsWith('B, right foot')")
+    assert problems(browser) == []
+    tap(browser, "Got it")
+    finish(browser)
+    assert Session.objects.get().sets.get().reads.wrong_way == 1
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/players/{club.player.pk}/progress/")
+    expect(browser, "1 right place, wrong foot, hand or tool")
