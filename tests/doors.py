@@ -64,6 +64,7 @@ TABLE = {
     "progress:family": "member",
     "progress:decisions": "member",
     "progress:coverage": "member",
+    "progress:cover-first": "coach",
     "progress:panel-file": "member",
     "progress:squad": "member",
     "library:limits": "member",

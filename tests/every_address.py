@@ -159,6 +159,7 @@ def paths_of(w):
         "progress:family": f"/players/{who}/family/",
         "progress:decisions": f"/players/{who}/decisions/",
         "progress:coverage": f"/players/{who}/coverage/",
+        "progress:cover-first": f"/players/{who}/coverage/first/",
         "progress:squad": f"/squads/{squad.pk}/progress/",
         "library:limits": "/limits/",
         "library:limit-drop": f"/limits/{limit.pk}/away/",

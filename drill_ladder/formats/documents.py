@@ -5,7 +5,7 @@ Python: read once into a frozen value, written by one writer (`Kept`).
 from dataclasses import asdict, dataclass
 from typing import Any, TypeVar
 
-from drill_ladder.core.coaching import Answers
+from drill_ladder.core.coaching import Answers, PutFirst
 from drill_ladder.core.judging import (
     ByAge,
     Caller,
@@ -121,6 +121,11 @@ PLAN: Kept[FloorPlan] = Kept(
 )
 VERSIONS: Kept[tuple[SoloVersion, ...]] = Kept(VERSIONS_SHAPE, to_versions, versions_document)
 KIT: Kept[tuple[KitWindow, ...]] = Kept(KIT_SHAPE, to_kit, kit_document)
+FIRST_LANES: Kept[tuple[PutFirst, ...]] = Kept(
+    listed(record(lane=name(), last=maybe(day()))),
+    lambda docs: tuple(PutFirst(**doc) for doc in docs),
+    lambda lanes: [{"lane": o.lane, "last": o.last and o.last.isoformat()} for o in lanes],
+)
 KIT_SIZES: Kept[dict[str, float]] = Kept(by_name(number(above=0, high=400)), dict, dict)
 
 

@@ -247,14 +247,7 @@ FIELDS: tuple[RungField, ...] = (
     ),
     RungField("target.form_min", S, "Form at least, %", "technique at least", where="more"),
     RungField("target.faults_max", W, "Faults at most", "faults at most", most=MOST, where="more"),
-    RungField(
-        "success",
-        Kind.BAND,
-        "Expected from",
-        "expected here",
-        where="more",
-        says=_expected,
-    ),
+    RungField("success", Kind.BAND, "Expected from", "expected here", where="more", says=_expected),
     RungField(
         "turns",
         Kind.LANES,

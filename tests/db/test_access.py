@@ -54,6 +54,7 @@ POST_ONLY |= {
     "library:limit-drop",
     "library:tool-limit",
     "library:tool-limit-drop",
+    "progress:cover-first",
     "library:marks",
     "weeks:weeks-act",
     "weeks:week-act",

@@ -76,7 +76,7 @@ def test_a_drill_that_the_ladder_has_not_led_to_comes_later(w, p):
     rung.save()
     log(p, TODAY - timedelta(days=1), 9, lanes=["left"])
     found = coverage(w.player, TODAY)[0]
-    whys = [[why for _, why in row.cells] for row in found.rows]
+    whys = [[one.why for one in row.cells] for row in found.rows]
     assert whys == [["empty", "later"], ["empty", "later"], ["empty", "later"], ["", "later"]]
     assert {name for _, name, _ in found.upcoming} == {"Four ways"}
     client = Client()

@@ -297,7 +297,7 @@ def test_what_is_not_covered_comes_first(w, coach):
         done = SessionInput(id=uuid4(), on=on, observer="coach", sets=sets)
         record_session(stay=current(p), entry=done, today=today, actor=None)
     found = coverage(w.player, today)[0]
-    assert [row.cells[0][1] for row in found.rows] == ["", "weak", "stale", "empty"]
+    assert [row.cells[0].why for row in found.rows] == ["", "weak", "stale", "empty"]
     assert [(lane, why) for lane, _, why in found.upcoming] == [
         ("w", "empty"),
         ("s", "stale"),

@@ -48,6 +48,14 @@ LISTED = {"lane": "lanes", "tool": "tools", "surface": "surfaces"}
 class DrillQuerySet(LibraryQuerySet):
     """Drills."""
 
+    def prescribed_to(self, player: "Player") -> Self:
+        """Those of the ladders that a player is on, by name."""
+        rows = self.filter(
+            rungs__ladder__prescriptions__player=player,
+            rungs__ladder__prescriptions__status="active",
+        )
+        return rows.distinct().order_by("title")
+
     def matching(self, words: str = "", **asked: str) -> Self:
         """Those in which every word appears (name, purpose, how), and for which all else that is
         asked holds.

@@ -6,7 +6,7 @@ from datetime import date, datetime
 from typing import TYPE_CHECKING, Any, Self
 from uuid import UUID
 
-from django.db.models import Count, Exists, Min, OuterRef, Q, Window
+from django.db.models import Count, Exists, Max, Min, OuterRef, Q, Sum, Window
 from django.db.models.functions import RowNumber
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
@@ -34,6 +34,14 @@ class SkipQuerySet(ClubQuerySet):
     def reasons(self) -> list[str]:
         """The codes of why, one for each."""
         return list(self.values_list("why", flat=True))
+
+
+# last day, attempts, good ones; attempts of what is not counted in good ones are none here
+IN_GOOD_ONES = {
+    "last": Max("session__on"),
+    "tried": Sum("attempts", filter=Q(makes__isnull=False)),
+    "made": Sum("makes"),
+}
 
 
 class FeltQuerySet(ClubQuerySet):
@@ -179,6 +187,18 @@ class SetQuerySet(ClubQuerySet):
         )
         rows = rows.select_related("session")
         return rows.order_by("session__recorded_at", "session", "order")
+
+    def of_player(self, player: "Player") -> Self:
+        """A player's."""
+        return self.filter(session__stay__prescription__player=player)
+
+    def since(self, day: date) -> Self:
+        """Those on a day or later."""
+        return self.filter(session__on__gte=day)
+
+    def summed_by(self, one: str, other: str) -> list[tuple[Any, Any, date, int, int]]:
+        """(Value of one column, value of the other, last day, attempts, makes)."""
+        return list(self.values_list(one, other).annotate(**IN_GOOD_ONES).order_by())
 
     def at_tempo(self, stays: "Iterable[Stay]") -> Self:
         """The sets of some stays that were done at a told tempo, as asked and oldest first."""

@@ -16,7 +16,7 @@ from drill_ladder.apps.prescriptions.querysets import (
     StayQuerySet,
 )
 from drill_ladder.apps.stored import stored
-from drill_ladder.formats.documents import OVERRIDES, PROBES, TERMS
+from drill_ladder.formats.documents import FIRST_LANES, OVERRIDES, PROBES, TERMS
 from drill_ladder.formats.rung_fields import INTENTS
 
 
@@ -68,14 +68,15 @@ class Prescription(models.Model):
 
     smaller: at home at any size that there is room for; tired_too: on each of its days once fresh
     and once more, tired, at the end. intent: empty for the rungs' own. overrides: what is different
-    for this player. retention: whether finished rungs are checked again. not_at_home: why it may
-    not be done at home any more, until a coach has seen to it; empty where it may. last_on: the
-    last day of work anywhere on the ladder. prescribed_at: the moment, empty where only the day is
-    known. player_routine: the routine in which it is a part, and
-    part: which one; made_for_it: it came with the routine, and ends with it.
+    for this player; first_lanes: lanes to begin with, each with the day on which it was done last
+    before that. retention: whether finished rungs are checked again. not_at_home: why it may not be
+    done at home any more, until a coach has seen to it; empty where it may. last_on: the last day
+    of work anywhere on the ladder. prescribed_at: the moment, empty where only the day is known.
+    player_routine: the routine in which it is a part, and part: which one; made_for_it: it came
+    with the routine, and ends with it.
     """
 
-    personal = Personal("player", blank={"not_at_home": ERASED}, plain=("overrides",))
+    personal = Personal("player", blank={"not_at_home": ERASED}, plain=("overrides", "first_lanes"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="prescriptions")
     player = models.ForeignKey(Player, on_delete=models.CASCADE, related_name="prescriptions")
@@ -93,6 +94,7 @@ class Prescription(models.Model):
     review_on = models.DateField(null=True, blank=True)
     retention = models.BooleanField(default=True)
     overrides = stored(OVERRIDES, default=dict, blank=True)
+    first_lanes = stored(FIRST_LANES, default=list, blank=True)
     not_at_home = models.CharField(max_length=300, blank=True)
     last_on = models.DateField(null=True, blank=True, editable=False)
     prescribed_at = models.DateTimeField(null=True, blank=True, editable=False)

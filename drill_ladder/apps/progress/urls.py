@@ -38,4 +38,5 @@ urlpatterns = [
         name="panel-file",
     ),
     path("players/<int:pk>/coverage/", player_views.covered, name="coverage"),
+    path("players/<int:pk>/coverage/first/", player_views.cover_first, name="cover-first"),
 ]

@@ -53,6 +53,14 @@ class CellState:
         return self.makes / self.attempts if self.attempts else None
 
 
+@dataclass(frozen=True, slots=True)
+class PutFirst:
+    """A lane that a coach put first. last: the last day on which it was done before that."""
+
+    lane: str
+    last: date | None = None
+
+
 def grid(dimensions: Sequence[Sequence[str]]) -> list[Cell]:
     """All cells, say 8 directions x 2 techniques x 3 feeds, the last dimension running fastest."""
     return list(product(*dimensions))
@@ -66,17 +74,17 @@ def first_in_next_plan(
     weak_rate: float = WEAK_RATE,
 ) -> list[tuple[Cell, str]]:
     """Cells that come first, with why: empty, then stale (the longest first), then weak ones (the
-    weakest first).
+    weakest first). What was done and is not counted in good ones is never weak.
     """
     ranked: list[tuple[int, float, int, Cell, str]] = []
     for i, cell in enumerate(cells):
         state = known.get(cell, CellState())
-        if state.last is None or not state.attempts:
+        if state.last is None:
             ranked.append((0, 0.0, i, cell, "empty"))
         elif (on - state.last).days >= stale_days:
             ranked.append((1, -float((on - state.last).days), i, cell, "stale"))
-        elif not at_least(state.rate or 0.0, weak_rate):
-            ranked.append((2, state.rate or 0.0, i, cell, "weak"))
+        elif state.rate is not None and not at_least(state.rate, weak_rate):
+            ranked.append((2, state.rate, i, cell, "weak"))
     return [(cell, why) for _, _, _, cell, why in sorted(ranked)]
 
 

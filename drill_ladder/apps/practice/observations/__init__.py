@@ -5,6 +5,8 @@ from drill_ladder.apps.practice.observations.coverage import (
     begin_with,
     cells_of_players,
     known_cells,
+    put_first,
+    waiting_lanes,
 )
 from drill_ladder.apps.practice.observations.faults import (
     advice,
@@ -34,6 +36,8 @@ __all__ = [
     "keep_said",
     "known_cells",
     "one_good_thing",
+    "put_first",
     "take_back_felt",
     "treated",
+    "waiting_lanes",
 ]

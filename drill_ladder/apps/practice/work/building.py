@@ -292,7 +292,7 @@ def _conduct(
     player = stay.prescription.player_id
     done = known.done.get(player, {})
     paced = Conduct(
-        begin=tuple(begin_with(drill, done, on)),
+        begin=tuple(begin_with(drill, done, on, stay.prescription.first_lanes)),
         calls=calls,
         heard=None if player in known.deaf else hearing_of(rung, drill.heard),
         tired_too=stay.prescription.tired_too and not drill.only_fresh,

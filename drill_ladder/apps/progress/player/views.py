@@ -4,19 +4,23 @@ decided, the trail, where a skill holds.
 
 from datetime import timedelta
 
+from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
+from django.views.decorators.http import require_POST
 
 from drill_ladder.apps.history.looks import note_look
 from drill_ladder.apps.people.access import coach_required, member_required
+from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Opens, Player, Squad
 from drill_ladder.apps.people.players import WEEKDAYS, open_links
 from drill_ladder.apps.practice.judged import due_checks
 from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.observations import put_first
 from drill_ladder.apps.practice.stops import open_among
 from drill_ladder.apps.prescriptions.forms import FocusForm
-from drill_ladder.apps.prescriptions.models import Focus, Prescription
+from drill_ladder.apps.prescriptions.models import Focus, Prescription, Stay
 from drill_ladder.apps.progress.desk import (
     dated,
     ladders_of_players,
@@ -25,11 +29,13 @@ from drill_ladder.apps.progress.desk import (
     trail_of,
     with_words,
 )
+from drill_ladder.apps.progress.player.axes import AXES, USUAL, axis_of, good_a_minute, two_axes
 from drill_ladder.apps.progress.player.coverage import coverage
 from drill_ladder.apps.progress.player.standing import standings
 from drill_ladder.apps.progress.player.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal, State
 from drill_ladder.apps.stored import first_with
+from drill_ladder.formats.file_limits import LANE
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
@@ -164,20 +170,47 @@ COVER_WORDS = {
     "stale": "not for four weeks",
     "weak": "weak",
     "later": "not reached yet",
+    "done": "done",
 }
 
 
 @member_required
 def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     """Where a skill holds, lane by lane and drill by drill, and what comes first in the
-    next plan.
+    next plan; the same over two axes of the coach's choice.
     """
     player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
     today = member.club.today()
+    rows = axis_of(request.GET.get("rows", ""), USUAL[0])
+    columns = axis_of(request.GET.get("columns", ""), USUAL[1])
     context = {
         "player": player,
         "today": today,
         "grids": coverage(player, today),
         "words": COVER_WORDS,
+        "axes": AXES,
+        "rows": rows,
+        "columns": columns,
+        "two": two_axes(player, rows, columns, today),
+        "paces": good_a_minute(player, today),
+        "member": member,
     }
     return render(request, "progress/coverage.html", context)
+
+
+@require_POST
+@coach_required
+def cover_first(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """Put a lane first on the player's next days, or no longer."""
+    player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    wanted = whole(request.POST.get("stay", "")) or 0
+    stay = get_object_or_404(Stay.objects.of_player(player).current(), pk=wanted)
+    lane = cut(request.POST.get("lane", ""), LANE)
+    try:
+        first = put_first(member, stay, lane)
+    except Refused as error:
+        messages.error(request, str(error))
+    else:
+        words = "begins with" if first else "no longer begins with"
+        messages.success(request, f"{player} {words} {lane}.")
+    return redirect("progress:coverage", pk)
