@@ -39,6 +39,19 @@ from drill_ladder.formats.words import many, percent
 
 
 @dataclass(frozen=True)
+class Tested:
+    """A measure as a test. most: the largest believable result; label: beside the field of a trial;
+    unit: after a result; whole: whether results are whole numbers; least: from how much on.
+    """
+
+    most: float
+    label: str = "Result"
+    unit: str = ""
+    whole: bool = False
+    least: Callable[[Any], float] = lambda m: 0.0
+
+
+@dataclass(frozen=True)
 class MeasureForm:
     """A measure at the edge.
 
@@ -48,8 +61,8 @@ class MeasureForm:
     practice, no source); numbers: its own numbers' shapes; typed: their names in a drill's form,
     where they have other ones; dose: a dose of (measure, sets, reps) where it is told otherwise
     than in repetitions; unit, units: of a change, short and in full; learnt: of a gain over
-    sessions, "" where it has an end and is told in points of it; test: the largest believable
-    result of a test, None where it is none; trial: what one trial before a ladder asks; check: what
+    sessions, "" where it has an end and is told in points of it; test: how it is tested,
+    None where it is not; trial: what one trial before a ladder asks; check: what
     the sets of a session may not hold together.
     """
 
@@ -66,7 +79,7 @@ class MeasureForm:
     unit: str = "repetitions"
     units: str = "repetitions"
     learnt: str = ""
-    test: float | None = None
+    test: "Tested | None" = None
     trial: Callable[[Any], str] | None = None
     check: Callable[[Node, Node], None] | None = None
 
@@ -137,7 +150,7 @@ MEASURES = (
         goal=lambda m, v: f"{percent(v)} good",
         fields=(("makes", "Good ones"), ("attempts", "Attempts")),
         first=lambda m: Target(makes=7, of=10),
-        test=1000.0,
+        test=Tested(1000.0, "Good ones", whole=True),
     ),
     MeasureForm(
         Points,
@@ -151,7 +164,7 @@ MEASURES = (
         typed={"max": "top"},
         unit="points an attempt",
         units="points",
-        test=10_000.0,
+        test=Tested(10_000.0, unit=" points"),
         check=_check_points,
     ),
     MeasureForm(
@@ -170,7 +183,7 @@ MEASURES = (
         unit="s",
         units="seconds",
         learnt="% less time",
-        test=3600.0,
+        test=Tested(3600.0, "Seconds", "\u00a0s"),
         trial=lambda m: "Time in seconds",
     ),
     MeasureForm(
@@ -187,7 +200,7 @@ MEASURES = (
         },
         dose=lambda m, sets, reps: f"{many(sets, 'window')} of {plain(m.window_s)}\u00a0s",
         learnt="in a window",
-        test=10_000.0,
+        test=Tested(10_000.0),
         trial=lambda m: f"How many in {plain(m.window_s)} seconds",
     ),
     MeasureForm(
@@ -201,6 +214,7 @@ MEASURES = (
         numbers={"cap": maybe(whole(1))},
         dose=lambda m, sets, reps: many(sets, "try", "tries"),
         learnt="in a row",
+        test=Tested(10_000.0, "Longest run", " in a row", whole=True),
         trial=lambda m: "How many in a row",
         check=_check_run,
     ),
@@ -215,6 +229,7 @@ MEASURES = (
         numbers={"n": whole(1)},
         dose=lambda m, sets, reps: f"{many(sets, 'set')} until {many(m.n, 'good one')}",
         learnt="% fewer attempts",
+        test=Tested(10_000.0, "Attempts it took", " attempts", whole=True, least=lambda m: m.n),
         check=_check_race,
     ),
     MeasureForm(
@@ -229,6 +244,7 @@ MEASURES = (
         dose=lambda m, sets, reps: f"{many(sets, 'set')} until {m.lost} {_are(m.lost)} lost",
         units="good ones",
         learnt="good ones",
+        test=Tested(10_000.0, "Good ones", " good ones", whole=True),
         trial=lambda m: f"Good ones until {m.lost} {_are(m.lost)} lost",
         check=_check_lost,
     ),

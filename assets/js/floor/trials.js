@@ -62,7 +62,8 @@ export const trialsView = ({ hall, changed }) => {
   const wrong = (value) => {
     if (!(value >= 0)) return "A number, please.";
     if (value > test().most) return `At most ${test().most}.`;
-    if (test().kind === "makes" && !Number.isInteger(value)) return "Good ones are counted whole.";
+    if (value < test().least) return `At least ${test().least}.`;
+    if (test().whole && !Number.isInteger(value)) return "Whole numbers, please.";
     return "";
   };
   const put = async (player, side, value) => {
@@ -83,9 +84,8 @@ export const trialsView = ({ hall, changed }) => {
 
   const field = (line, side) => {
     const key = `${line.player.id} ${side}`;
-    const counted = test().attempts ? `Good of ${test().attempts}` : "Result";
-    const words = test().kind === "time" ? "Seconds" : counted;
-    const made = el("input", { type: "number", min: "0", step: test().kind === "makes" ? "1" : "any", inputMode: "decimal", value: typing.get(key) ?? "", "aria-label": `${words}, ${line.player.name} ${side}` });
+    const words = test().attempts ? `Good of ${test().attempts}` : test().label;
+    const made = el("input", { type: "number", min: "0", step: test().whole ? "1" : "any", inputMode: "decimal", value: typing.get(key) ?? "", "aria-label": `${words}, ${line.player.name} ${side}` });
     made.addEventListener("input", () => typing.set(key, made.value));
     made.addEventListener("keydown", (event) => { if (event.key === "Enter") put(line.player, side, made.valueAsNumber); });
     return el("div.hall-number", {}, [el("label", {}, [[side, words].filter(Boolean).join(", "), made]), button("Keep it", () => put(line.player, side, made.valueAsNumber))]);

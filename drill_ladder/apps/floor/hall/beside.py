@@ -8,7 +8,7 @@ from typing import Any
 
 from drill_ladder.apps.floor.models import Battery, GroupSession, Protocol, Sides, Trial
 from drill_ladder.apps.floor.stations import in_sight, names_in, rotation, where
-from drill_ladder.apps.floor.test_days import SIDES, most_of
+from drill_ladder.apps.floor.test_days import SIDES, least_of, most_of, tested
 from drill_ladder.apps.people.models import Club
 
 Document = dict[str, Any]
@@ -94,6 +94,9 @@ def _test(protocol: Protocol) -> Document:
         "own": protocol.sides == Sides.OWN,
         "sides": list(SIDES[protocol.sides]),
         "most": most_of(protocol),
+        "least": least_of(protocol),
+        "label": tested(protocol).label,
+        "whole": tested(protocol).whole,
         "counts": protocol.counts,
         "ends": protocol.ends,
     }

@@ -13,10 +13,12 @@ from drill_ladder.apps.floor.test_days.services import (
     Finished,
     TrialInput,
     add_trial,
+    least_of,
     most_of,
     new_battery,
     save_protocol,
     take_trial_back,
+    tested,
     value_fault,
 )
 
@@ -29,11 +31,13 @@ __all__ = [
     "add_trial",
     "change_words",
     "hear",
+    "least_of",
     "most_of",
     "new_battery",
     "record_of_tests",
     "save_protocol",
     "score_words",
     "take_trial_back",
+    "tested",
     "value_fault",
 ]

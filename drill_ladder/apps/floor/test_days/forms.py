@@ -6,7 +6,7 @@ from uuid import uuid4
 from django import forms
 
 from drill_ladder.apps.floor.models import Battery, Protocol, Sides, Timing
-from drill_ladder.apps.floor.test_days.services import TESTABLE, value_fault
+from drill_ladder.apps.floor.test_days.services import TESTABLE, tested, value_fault
 from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
@@ -150,9 +150,8 @@ class TrialForm(forms.Form):
             fields["side"].required = True
         else:
             del fields["side"]
-        kind = protocol.drill.measure.kind
-        fields["value"].label = {"time": "Seconds", "makes": "Good ones"}.get(kind, "Result")
-        if kind != "time":
+        fields["value"].label = tested(protocol).label
+        if not protocol.drill.measure.is_timed:
             del fields["timing"]
         if not battery.is_over(battery.club.today()):
             del fields["sure"]

@@ -9,7 +9,7 @@ from datetime import date
 from statistics import stdev
 
 from drill_ladder.apps.floor.models import Battery, Protocol, Timing, Trial
-from drill_ladder.core.judging import Measure
+from drill_ladder.apps.floor.test_days.services import tested
 from drill_ladder.core.statistics import (
     FEWEST_PAIRS,
     Change,
@@ -61,11 +61,7 @@ def score_words(protocol: Protocol, score: float) -> str:
     if measure.counts_makes:
         return f"{plain(round(score, 1))} of {protocol.attempts or 10}"
     number = f"{score:.2f}" if measure.is_timed else plain(round(score, 2))
-    return f"{number}{_unit(measure)}"
-
-
-def _unit(measure: Measure) -> str:
-    return {"time": "\u00a0s", "points": " points"}.get(measure.kind, "")
+    return f"{number}{tested(protocol).unit}"
 
 
 def noise_of(protocol: Protocol, measured: Iterable[Measured]) -> Noise:

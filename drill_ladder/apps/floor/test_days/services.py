@@ -16,7 +16,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
 from drill_ladder.apps.practice.models import Stop
-from drill_ladder.formats.measures import MEASURES, form_of
+from drill_ladder.formats.measures import MEASURES, Tested, form_of
 
 # a change of one of these makes another test of it: results before and after do not compare
 COMPARES = (
@@ -145,19 +145,33 @@ def add_trial(
     return row, True
 
 
+def tested(protocol: Protocol) -> Tested:
+    """How its measure is tested."""
+    return form_of(protocol.drill.measure).test or Tested(0)
+
+
 def most_of(protocol: Protocol) -> float:
     """The most that a trial can come to, in the test's own unit."""
-    return float(protocol.attempts or form_of(protocol.drill.measure).test or 0)
+    return float(protocol.attempts or tested(protocol).most)
+
+
+def least_of(protocol: Protocol) -> float:
+    """The least that a trial can come to."""
+    return float(tested(protocol).least(protocol.drill.measure))
 
 
 def value_fault(protocol: Protocol, value: float) -> str:
-    """Why a trial cannot have come to that: more good ones than attempts, beyond belief; or
-    nothing.
+    """Why a trial cannot have come to that: more good ones than attempts, beyond belief, half of
+    what is counted whole; or nothing.
     """
-    if value < 0:
-        return "A result, please: nothing below 0."
-    most = most_of(protocol)
-    return f"At most {most:g}." if value > most else ""
+    least, most = least_of(protocol), most_of(protocol)
+    if value < least:
+        return f"A result, please: nothing below {least:g}."
+    if value > most:
+        return f"At most {most:g}."
+    if tested(protocol).whole and not float(value).is_integer():
+        return "This is counted in whole numbers."
+    return ""
 
 
 def trial_row(battery: Battery, trial: TrialInput) -> Trial:
