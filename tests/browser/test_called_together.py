@@ -92,3 +92,20 @@ def test_the_wrong_foot_is_an_answer_from_building_to_looking_back(club, browser
     sign_in(browser, live_server, club.coach)
     browser.get(f"{live_server.url}/players/{club.player.pk}/progress/")
     expect(browser, "1 right place, wrong foot, hand or tool")
+
+
+def test_who_feeds_is_named_by_one_touch(club, browser, live_server):
+    fed = drill(club.club, "Fed", lanes=[], faults=[], people="feeder")
+    own = ladder(club.club, fed, "Fed", target={"makes": 1, "of": 2}, dose={"sets": 1, "reps": 2})
+    put_on(club, ladder=own)
+    put_on(club, player=second(club), place="coached")
+    open_hall(browser, live_server, club.coach, ["Ida Marlow", "Bea Stone"])
+    browser.execute_script(OPEN, "Ida Marlow")
+    press(browser, "Bea Stone")
+    chosen = "#hall-panel .hall-feeding [aria-pressed=true]"
+    wait_until(browser, f"document.querySelector('{chosen}')?.textContent === 'Bea Stone'")
+    assert problems(browser) == []
+    for _ in range(2):
+        press(browser, "Good")
+    sent(browser)
+    assert SetRow.objects.get().feeder == "Bea Stone"

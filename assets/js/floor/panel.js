@@ -74,12 +74,18 @@ export const panelOf = (hall, changed) => {
     ]);
   };
 
-  const feeder = (work, act) => {
+  const feeder = (player, work, act) => {
     if (!work.fed) return null;
     const { folded } = hall.read(work);
     const field = el("input", { type: "text", maxLength: 60, value: folded.feeder, "aria-label": "Who feeds?" });
     field.addEventListener("change", () => act("feeder", { word: field.value.trim() }));
-    return el("label.hall-feeder", {}, ["Who feeds?", field]);
+    // whoever is here is named in one touch
+    const others = hall.present().filter((one) => one !== player && !one.rests);
+    const chip = ({ name }) => button(name, () => act("feeder", { word: folded.feeder === name ? "" : name }), "hall-chip", { "aria-pressed": String(folded.feeder === name) });
+    return el("div.hall-feeding", {}, [
+      el("label.hall-feeder", {}, ["Who feeds?", field]),
+      others.length ? el("div.hall-chips", { role: "group", "aria-label": "Who feeds, of those here" }, others.map(chip)) : null,
+    ]);
   };
 
   const tempos = (work, act) => {
@@ -254,7 +260,7 @@ export const panelOf = (hall, changed) => {
       el("p.text-soft", {}, [`${work.dose}. ${work.target}`]),
       ...words(work), ...safety(work),
       told(work), easierWay(work, act), marks(work), restPart(work), stop, tempos(work, act), ...parts, technique(work, act),
-      whole(player, work, act), tired(work, act), feeder(work, act), comfort(player, work), wordPart(hall, player, work, changed), hurtButton(player),
+      whole(player, work, act), tired(work, act), feeder(player, work, act), comfort(player, work), wordPart(hall, player, work, changed), hurtButton(player),
     ];
   };
 

@@ -173,6 +173,10 @@ class SetRow(models.Model):
 
     class Meta:
         ordering = ["session", "order"]
+        indexes = [
+            # few sets are fed: whose feeds they were is asked on a player's page
+            models.Index(fields=["club", "feeder"], condition=~Q(feeder=""), name="sets_fed_by"),
+        ]
         constraints = [
             models.UniqueConstraint(fields=["session", "order"], name="set_order_once"),
             models.CheckConstraint(

@@ -196,6 +196,20 @@ class SetQuerySet(ClubQuerySet):
         """Those on a day or later."""
         return self.filter(session__on__gte=day)
 
+    def until(self, day: date) -> Self:
+        """Those up to a day."""
+        return self.filter(session__on__lte=day)
+
+    def fed_by(self, player: "Player") -> Self:
+        """What others did of a player's feeds: who fed is known by name."""
+        return self.filter(club=player.club_id, feeder=player.name)
+
+    def feeds(self) -> list[tuple[str, int, int, int]]:
+        """(Drill, attempts, bad feeds, good ones) of sets whose good ones were counted."""
+        counted = self.exclude(feeder="").filter(attempts__isnull=False, makes__isnull=False)
+        drill = "session__stay__rung__drill__title"
+        return list(counted.order_by(drill).values_list(drill, "attempts", "voids", "makes"))
+
     def summed_by(self, one: str, other: str) -> list[tuple[Any, Any, date, int, int]]:
         """(Value of one column, value of the other, last day, attempts, makes)."""
         return list(self.values_list(one, other).annotate(**IN_GOOD_ONES).order_by())

@@ -24,7 +24,7 @@ from drill_ladder.core.coaching.faults import (
     ranked,
     worth_treating,
 )
-from drill_ladder.core.coaching.feeds import Feeding, Policy, feeds_of
+from drill_ladder.core.coaching.feeds import Feeder, Feeding, Policy, feeds_of
 from drill_ladder.core.coaching.good_things import (
     TWICE,
     comfort,
@@ -49,6 +49,7 @@ __all__ = [
     "Cell",
     "CellState",
     "Choices",
+    "Feeder",
     "Feeding",
     "Misses",
     "Policy",

@@ -12,6 +12,7 @@ from drill_ladder.apps.people.access import member_required
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.progress.panels.all_players import panels_of_all
 from drill_ladder.apps.progress.panels.ease import ease_panel
+from drill_ladder.apps.progress.panels.feeding import feeding_panel
 from drill_ladder.apps.progress.panels.one_player import panels_of
 from drill_ladder.apps.progress.panels.panel import Panel, file_of
 from drill_ladder.apps.progress.panels.tests import tests_panel
@@ -56,7 +57,11 @@ def _asked(request: HttpRequest, player: Player, today: date) -> tuple[date, Rec
 
 
 def _panels(record: Record) -> list[Panel]:
-    rest = [one for one in (ease_panel(record), tests_panel(record)) if one is not None]
+    rest = [
+        one
+        for one in (ease_panel(record), feeding_panel(record), tests_panel(record))
+        if one is not None
+    ]
     return panels_of(record) + panels_of_all(record) + rest
 
 
