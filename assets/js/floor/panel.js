@@ -15,6 +15,7 @@ import { windowOf } from "./window.js";
 // what was counted; how many a phone heard of it is told elsewhere
 const numbersOf = ({ numbers }) => Object.entries(numbers ?? {}).filter(([name]) => name !== "heard").map(([, number]) => number);
 
+const FEW = 4; // names that need not be folded
 const WATCH = "Watch this one: the last pass has to be seen by a coach.";
 
 /** @param {any} hall @param {() => void} changed */
@@ -84,7 +85,7 @@ export const panelOf = (hall, changed) => {
     const chip = ({ name }) => button(name, () => act("feeder", { word: folded.feeder === name ? "" : name }), "hall-chip", { "aria-pressed": String(folded.feeder === name) });
     return el("div.hall-feeding", {}, [
       el("label.hall-feeder", {}, ["Who feeds?", field]),
-      others.length ? el("div.hall-chips", { role: "group", "aria-label": "Who feeds, of those here" }, others.map(chip)) : null,
+      others.length ? el("details", others.length > FEW ? {} : { open: true }, [el("summary", {}, ["Of those here"]), el("div.hall-chips", {}, others.map(chip))]) : null,
     ]);
   };
 
