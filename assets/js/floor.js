@@ -1,5 +1,6 @@
 // Today in the hall, as an instrument: everybody who is here in one view, one touch on a tile for each entry. It works without
 // a network, and what other devices tap appears by itself.
+import { goalWords } from "./floor/goal.js";
 import { now as moment } from "./clock.js";
 import { minutes as clock } from "./instruments/clock.js";
 import { dayWords } from "./days.js";
@@ -135,7 +136,7 @@ const start = async (given, token) => {
       el("p.text-sm.text-soft", {}, [lines[3]]),
     ]);
   };
-  const drawGoal = () => { byId("hall-goal").textContent = hall.goal ? `${hall.good()} of ${hall.goal} good, all together` : ""; };
+  const drawGoal = () => { byId("hall-goal").textContent = goalWords(hall.goal, hall.goal_kind, [...hall.taps.values()].filter((tap) => !tap.refused && tap.stay), hall.good()); };
 
   const drawOpen = () => {
     const box = byId("hall-panel");

@@ -109,3 +109,40 @@ def test_who_feeds_is_named_by_one_touch(club, browser, live_server):
         press(browser, "Good")
     sent(browser)
     assert SetRow.objects.get().feeder == "Bea Stone"
+
+
+def one_more(browser, name, word):
+    """One touch for a player, in their own panel."""
+    browser.execute_script(OPEN, name)
+    head = "document.querySelector('#hall-panel h2')?.textContent"
+    wait_until(browser, f"{head}?.includes('{name}')")
+    press(browser, word)
+
+
+def test_a_group_works_for_a_row_that_nobody_breaks(club, browser, live_server):
+    of = drill(club.club, "Passes", lanes=[], faults=[])
+    own = ladder(club.club, of, "Passes", target={"makes": 1, "of": 5}, dose={"reps": 5})
+    for player in (club.player, second(club)):
+        put_on(club, ladder=own, player=player)
+    open_hall(browser, live_server, club.coach)
+    click(browser, "Turns")
+    browser.find_element(By.NAME, "goal").send_keys("3")
+    browser.find_element(By.CSS_SELECTOR, "[name=goal_kind] [value=row]").click()
+    click(browser, "Set it")
+    open_hall(browser, live_server, club.coach, ["Ida Marlow", "Bea Stone"])
+    expect(browser, "0 of 3 in a row, all together, best 0")
+    for name, word in (("Ida", "Good"), ("Bea", "Good"), ("Ida", "Miss"), ("Bea", "Good")):
+        browser.execute_script(OPEN, name)
+        wait_until(
+            browser, f"document.querySelector('#hall-panel h2')?.textContent.includes('{name}')"
+        )
+        press(browser, word)
+    expect(browser, "1 of 3 in a row, all together, best 2")
+    for name in ("Ida", "Bea"):
+        browser.execute_script(OPEN, name)
+        wait_until(
+            browser, f"document.querySelector('#hall-panel h2')?.textContent.includes('{name}')"
+        )
+        press(browser, "Good")
+    expect(browser, "3 of 3 in a row, all together ✓ reached, best 3")
+    assert problems(browser) == []

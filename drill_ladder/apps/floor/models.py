@@ -54,10 +54,18 @@ class GroupSession(models.Model):
         return list(dict.fromkeys([*self.players, *before]))
 
 
+class GoalKind(models.TextChoices):
+    """What a group works for together."""
+
+    SUM = "sum", "in all"
+    ROW = "row", "in a row, nobody misses"
+    MINUTE = "minute", "within a minute"
+
+
 class HallDay(models.Model):
-    """A day in a club's hall. goal: good ones that the group collects together, None for none. Its
-    row is what the devices of a day wait for in turn, so that their taps get numbers in the order
-    in which they can be read.
+    """A day in a club's hall. goal: good ones that the group works for together, None for none;
+    goal_kind: in all, in a row, or within a minute. Its row is what the devices of a day wait for
+    in turn, so that their taps get numbers in the order in which they can be read.
     """
 
     personal = Personal()
@@ -65,6 +73,7 @@ class HallDay(models.Model):
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
     on = models.DateField()
     goal = models.PositiveIntegerField(null=True, blank=True)
+    goal_kind = models.CharField(max_length=6, choices=GoalKind, default=GoalKind.SUM)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["club", "on"], name="one_hall_a_day")]

@@ -8,7 +8,7 @@ from datetime import date
 from typing import Any
 
 from drill_ladder.apps.floor.hall.said import said_to_all
-from drill_ladder.apps.floor.models import FloorTap, HallDay
+from drill_ladder.apps.floor.models import FloorTap, GoalKind, HallDay
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.models import Felt
 from drill_ladder.apps.practice.observations import ASK_AGAIN
@@ -47,6 +47,7 @@ def hall_of(club: Club, on: date) -> Document:
     return {
         "on": on.isoformat(),
         "goal": day.goal if day else None,
+        "goal_kind": day.goal_kind if day else GoalKind.SUM,
         "squads": [{"id": row.pk, "name": row.name} for row in Squad.objects.of_club(club)],
         "players": [
             {

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from drill_ladder.apps.floor.hall.settling import LATE, WORK, Settling, settle
 from drill_ladder.apps.floor.hall.trial_taps import measured, taken_back
-from drill_ladder.apps.floor.models import FloorTap, HallDay
+from drill_ladder.apps.floor.models import FloorTap, GoalKind, HallDay
 from drill_ladder.apps.floor.tap_rows import hold_day
 from drill_ladder.apps.people.models import Club, Membership, Player
 from drill_ladder.apps.practice.models import Stop
@@ -208,6 +208,7 @@ def _keep_felt(row: FloorTap, on: date, club: Club) -> None:
         keep_felt(stay, on, level)
 
 
-def set_goal(club: Club, on: date, goal: int | None) -> None:
-    """Good ones that a group collects together in a day; None for none."""
-    HallDay.objects.update_or_create(club=club, on=on, defaults={"goal": goal})
+def set_goal(club: Club, on: date, goal: int | None, kind: str = GoalKind.SUM) -> None:
+    """Good ones that a group works for together in a day; None for none."""
+    asked = {"goal": goal, "goal_kind": kind if kind in GoalKind.values else GoalKind.SUM}
+    HallDay.objects.update_or_create(club=club, on=on, defaults=asked)

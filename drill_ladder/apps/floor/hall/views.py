@@ -16,7 +16,7 @@ from drill_ladder.apps.floor.hall.document import hall_of, taps_document
 from drill_ladder.apps.floor.hall.guests import MOST_LETTERS, Ask, add_guest, stays
 from drill_ladder.apps.floor.hall.taps import MOST, FromDevice, set_goal, take
 from drill_ladder.apps.floor.hall.turns import owed
-from drill_ladder.apps.floor.models import FloorTap
+from drill_ladder.apps.floor.models import FloorTap, GoalKind
 from drill_ladder.apps.history.once import once
 from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.people import clock
@@ -65,6 +65,7 @@ def _hall(request: HttpRequest, member: Membership, typed: str = "", why: str = 
         "hall": document,
         "token": get_token(request),
         "decides": member.decides,
+        "goal_kinds": GoalKind.choices,
         "on": on,
         "ladders": Ladder.objects.of_club(member.club).in_use().with_any_rung(),
         "typed": typed,
@@ -147,7 +148,8 @@ def guest_stays(request: HttpRequest, member: Membership, pk: int) -> HttpRespon
 def goal(request: HttpRequest, member: Membership) -> HttpResponse:
     """Good ones that the group collects together today; 0 for none."""
     count = whole(request.POST.get("goal", ""), 0, 100_000)
-    set_goal(member.club, member.club.today(), count or None)
+    kind = request.POST.get("goal_kind", "")
+    set_goal(member.club, member.club.today(), count or None, kind)
     return redirect("floor:hall")
 
 

@@ -1,0 +1,53 @@
+// What a group works for together: good ones in all, so many in a row without a miss of anybody, or so many within a minute.
+// Nobody's own count is named; a miss breaks the row of all, and of whom it was is not said.
+import { attemptsOf, goodOf, isGood } from "../instruments/strokes.js";
+import { alive } from "./state.js";
+
+const MINUTE = 60_000;
+
+/** Attempts in the order in which they were tapped: good or not, and when. Of a whole set as a number only its sums are known. */
+const attempts = (taps) => {
+  const found = [];
+  for (const tap of alive(taps).sort((a, b) => (a.at < b.at ? -1 : 1))) {
+    const at = new Date(tap.at).getTime();
+    if (tap.act === "stroke" && attemptsOf(tap.value.stroke)) found.push({ good: goodOf(tap.value.stroke), missed: Number(!isGood(tap.value.stroke)), at });
+    const { makes, attempts: tried } = tap.act === "result" ? tap.value.numbers ?? {} : {};
+    if (makes !== undefined) found.push({ good: makes, missed: Math.max(0, (tried ?? makes) - makes), at });
+  }
+  return found;
+};
+
+const KINDS = {
+  // good ones in a row: how many now, and the longest row of the day; of a set with a miss in it none is in a row
+  row: (all) => {
+    let [now, best] = [0, 0];
+    for (const one of all) {
+      now = one.missed ? 0 : now + one.good;
+      best = Math.max(best, now);
+    }
+    return { now, best };
+  },
+  // good ones within any sixty seconds: those that end with the latest, and the most of the day
+  minute: (all) => {
+    let [first, now, best] = [0, 0, 0];
+    for (const [i, one] of all.entries()) {
+      now += one.good;
+      while (all[first].at <= one.at - MINUTE) { now -= all[first].good; first += 1; }
+      best = Math.max(best, i >= first ? now : 0);
+    }
+    return { now, best };
+  },
+};
+
+/** How far the group is: what stands now, and the best of the day. */
+export const towards = (kind, taps) => KINDS[kind](attempts(taps));
+
+/** In words. sum: good ones of the day. */
+export const goalWords = (goal, kind, taps, sum) => {
+  if (!goal) return "";
+  if (!(kind in KINDS)) return `${sum} of ${goal} good, all together`;
+  const { now, best } = towards(kind, taps);
+  const what = kind === "row" ? "in a row, all together" : "good within a minute, all together";
+  const reached = best >= goal ? ` ✓ reached, best ${best}` : `, best ${best}`;
+  return `${now} of ${goal} ${what}${reached}`;
+};
