@@ -63,7 +63,7 @@ def test_limits_are_entered_replaced_and_taken_away(w, coach, today):
     sent = {"tool-tool": "stick", "tool-most_cm": "91,4", "tool-under": "12"}
     sent |= {"tool-body": "Union", "tool-of": "2026-09-01"}
     assert coach.post("/limits/tools/", sent).status_code == 302
-    coach.post("/limits/tools/", sent | {"tool-most_cm": "90"})
+    coach.post("/limits/tools/", sent | {"tool-tool": "STICK", "tool-most_cm": "90"})
     limit = ToolLimit.objects.get()
     page = text(coach.get("/limits/"))
     assert "Stick: at most 90\u00a0cm under 12" in page

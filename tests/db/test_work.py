@@ -13,11 +13,12 @@ from pydantic import TypeAdapter
 from drill_ladder.apps.card.paper.pages import home_card
 from drill_ladder.apps.card.paper.sheet import sheet_of
 from drill_ladder.apps.floor.hall.document import hall_of
-from drill_ladder.apps.library.models import Treatment
+from drill_ladder.apps.library.models import Rung, Treatment
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Player, PlayerDay
 from drill_ladder.apps.practice.work.building import work_of
 from drill_ladder.apps.prescriptions.routines.services import give_routine
+from drill_ladder.apps.prescriptions.services import take_new_terms
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.work import Place
@@ -179,3 +180,21 @@ def test_a_group_may_have_bad_feeds(w, rich, today):
     w.drill.feeds_judged = True
     w.drill.save()
     assert work_of(current(rich), today).together.fed
+
+
+def test_a_name_is_called_in_the_hall_and_not_at_home(w, today):
+    named = {"cues": [{"name": "near"}, {"name": "a name"}], "every_s": 3}
+    Rung.objects.update(caller=named)
+    stay = current(put_on(w))
+
+    def called(place):
+        rows = work_of(stay, today, place).conduct.calls["calls"]
+        return {call["cue"] for row in rows for call in row}
+
+    assert called(Place.HOME) == {"near"}
+    assert called(Place.CLUB) == {"near", "a name"}
+    Rung.objects.update(caller={"cues": [{"name": "a name"}]})
+    stay = current(stay.prescription)
+    take_new_terms(member=w.coach, stay=stay, on=today)
+    stay = current(stay.prescription)
+    assert called(Place.HOME) == {"a name"}  # nothing else is there to be called

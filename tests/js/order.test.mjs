@@ -3,7 +3,7 @@ import { test } from "node:test";
 import { faultToEase } from "../../assets/js/instruments/easing.js";
 import { lastInTurn, nextInTurn, nextOf, turnsOf } from "../../assets/js/instruments/order.js";
 import { faultCounts } from "../../assets/js/instruments/strokes.js";
-import { fold, offered, progress, restLeft } from "../../assets/js/floor/state.js";
+import { fold, formSlips, offered, progress, restLeft } from "../../assets/js/floor/state.js";
 
 /** The lanes as they come, where each is done as it comes. */
 const walk = (turns, asked) => {
@@ -73,4 +73,16 @@ test("in the hall the rest runs between any two, and the easier way is offered a
   assert.equal(offered(work, fold(work, taps), [2]), -1);
   taps.push(tap(3, "easier", { on: true }));
   assert.equal(offered(work, fold(work, taps), []), -1, "nobody is offered what they do");
+});
+
+test("technique under its mark in the last third offers the easier way, and earlier or unseen it does not", () => {
+  const looks = { sets: 3, lanes: ["left", "right"], form_min: 0.75, checkpoints: ["low", "still", "through", "finish"] };
+  const sets = (...seen) => ({ eased: false, sets: seen.map((of_) => ({ lane: "left", eased: false, seen: of_ === null ? null : Array.from({ length: of_ }, (_, i) => i) })) });
+  assert.equal(formSlips(looks, sets(0, 0, 0, 0)), null, "two thirds are warming up to it");
+  assert.equal(formSlips(looks, sets(4, 4, 4, 4, 2)), 0.5);
+  assert.equal(formSlips(looks, sets(4, 4, 4, 4, 2, 4)), null, "three of four, as asked");
+  assert.equal(formSlips(looks, sets(4, 4, 4, 4, null)), null, "nobody looked");
+  assert.equal(formSlips({ ...looks, form_min: null }, sets(4, 4, 4, 4, 0)), null);
+  assert.equal(formSlips({ ...looks, sets: 1 }, sets(0, 0)), null, "too few sets for thirds");
+  assert.equal(formSlips(looks, { ...sets(4, 4, 4, 4, 0), eased: true }), null);
 });

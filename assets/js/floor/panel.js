@@ -8,7 +8,7 @@ import { callerOf, callerPart } from "./caller.js";
 import { earOf, earPart } from "./ear.js";
 import { wordPart } from "./words.js";
 import { instrumentOf } from "./instruments.js";
-import { faultsSoFar, offered, restLeft, stopped } from "./state.js";
+import { faultsSoFar, formSlips, offered, restLeft, stopped } from "./state.js";
 import { spotPlan } from "./tiles.js";
 import { windowOf } from "./window.js";
 
@@ -57,11 +57,14 @@ export const panelOf = (hall, changed) => {
     const { folded } = hall.read(work);
     const place = placeOf(work);
     const fault = offered(work, folded, place.passedOver);
-    if (fault < 0) return null;
+    const slips = work.easier && !place.formPassed ? formSlips(work, folded) : null;
+    if (fault < 0 && slips === null) return null;
     const counts = faultsSoFar(work, folded);
-    const pass = () => { place.passedOver = counts; turned += 1; };
+    const pass = () => { place.passedOver = counts; place.formPassed = slips !== null; turned += 1; };
+    const percent = (share) => `${Math.round(100 * share)} %`;
+    const why = fault < 0 ? `Technique in the last third: ${percent(slips ?? 0)}, needs ${percent(work.form_min)}` : `${counts[fault]} times “${work.faults[fault]}”`;
     return el("div.ease-offer", { role: "status" }, [
-      el("p", {}, [`${counts[fault]} times “${work.faults[fault]}”. Easier: ${work.easier}`]),
+      el("p", {}, [`${why}. Easier: ${work.easier}`]),
       button("Easier from now on", () => { pass(); act("easier", { on: true }); }, "button main"),
       button("Leave it as it is", () => { pass(); changed(); }),
     ]);

@@ -114,6 +114,15 @@ export const offered = (work, folded, passedOver) => (folded.eased ? -1 : faultT
 /** How often each fault came on what was done as asked. */
 export const faultsSoFar = (work, folded) => folded.sets.filter((set) => !set.eased).reduce((counts, set) => faultCounts(set.strokes, false, counts), []);
 
+/** The share of technique that was seen in the last third of the sets, where it is under what a pass needs; null elsewhere. */
+export const formSlips = (work, folded) => {
+  const asked = work.sets * Math.max(1, work.lanes.length);
+  const last = folded.sets.slice(Math.ceil((2 * asked) / 3)).filter((set) => set.seen && !set.eased);
+  if (asked < 3 || !last.length || !work.form_min || folded.eased) return null;
+  const share = last.reduce((sum, set) => sum + set.seen.length, 0) / (last.length * work.checkpoints.length);
+  return share < work.form_min ? share : null;
+};
+
 /** Milliseconds of rest that are left: from the end of the last set on, where none is under way. */
 export const restLeft = (work, folded, now) => {
   const last = folded.sets.at(-1);

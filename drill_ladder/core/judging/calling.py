@@ -3,8 +3,10 @@
 It belongs to the rung, as dose and target do: who arrives there is called by it.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
+
+A_NAME = "a name"  # called in the hall as somebody who is there
 
 
 class Mode(StrEnum):
@@ -61,6 +63,12 @@ class Caller:
     def names(self) -> tuple[str, ...]:
         """The calls by name."""
         return tuple(cue.name for cue in self.cues)
+
+    @property
+    def at_home(self) -> "Caller":
+        """As it calls where nobody else is: without names, as long as anything else is called."""
+        others = tuple(cue for cue in self.cues if cue.name != A_NAME)
+        return replace(self, cues=others or self.cues)
 
     @property
     def has_situations(self) -> bool:

@@ -23,8 +23,8 @@ class CallerFields(forms.Form):
         label="Calls",
         max_length=2000,
         required=False,
-        help_text="With commas between. With what: “A (right foot)”. "
-        "A situation: “high ball = step back”",
+        help_text="With commas between. With what: “A (right foot)”. In the hall: “a name”. A "
+        "situation: “high ball = step back”",
     )
     call_every = Number(label="A call about every, s", min_value=0.5, max_value=60, required=False)
     call_spread = Number(label="Give or take, %", min_value=0, max_value=90, required=False)

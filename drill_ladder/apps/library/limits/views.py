@@ -72,6 +72,10 @@ class ToolForm(OfBody):
         help_text="Empty: for all",
     )
 
+    def clean_tool(self) -> str:
+        """One name, however it was typed: stick, Stick and STICK are one."""
+        return str(self.cleaned_data["tool"]).lower()
+
     def clean(self) -> FormValues:
         """A limit that says something, from small to large."""
         data = super().clean() or self.cleaned_data

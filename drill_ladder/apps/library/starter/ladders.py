@@ -60,6 +60,13 @@ def _called(mode: str, **more: Any) -> dict[str, Any]:
     return {"caller": {"cues": cues, "mode": mode, "every_s": 5, "way": "arrow", **more}}
 
 
+def _with_feet() -> dict[str, Any]:
+    """The points of the right half with the right foot, those of the left with the left."""
+    feet = ("right foot", "right foot", "right foot", "left foot", "left foot", "left foot")
+    cues = [{"name": f"{n}", "by": foot} for n, foot in enumerate(feet, 1)]
+    return {"caller": {"cues": cues, "mode": "random", "every_s": 5, "way": "arrow"}}
+
+
 ROW_2, ONE = {"school": "in_a_row", "passes": 2}, {"school": "one_pass"}
 WINDOW = {"school": "window", "passes": 2, "of": 3}
 SURE = {"school": "evidence", "confidence": 0.9, "half_life": 3}
@@ -146,6 +153,7 @@ LADDERS = [
                 ("Known order", "", "", 9, _called("known")),
                 ("In turn", "the order goes round", "predictability", 9, _called("serial")),
                 ("Random", "nobody knows", "predictability", 8, _called("random")),
+                ("Random, with its foot", "a foot is called too", "choices", 8, _with_feet()),
                 ("Random, called late", "less time", "tempo", 8, _called("random", late_s=0.6)),
             )
         ],

@@ -189,7 +189,7 @@ def _work(asked: Asked, on: date, place: Place, known: Known) -> Work:
         how=_how(asked, shown, home, known.cues.get(stay.pk, "")),
         together=Together(drill.people, drill.group_of, drill.fed),
         safety=_safety(drill, player, on, place, known.limits),
-        conduct=_conduct(stay, stored, rung, shown, on, known),
+        conduct=_conduct(stay, stored, _called(rung, place), shown, on, known),
         lanes=tuple(swapped(lane) if shown.mirrored else lane for lane in rung.lanes),
         seen=stay.terms.rule.trust in SEEN,
     )
@@ -280,6 +280,13 @@ def _safety(
         set_to=tuple(set_to(drill.kit, height, sizes, held)),
         measured_on=player.height_on if again else None,
     )
+
+
+def _called(rung: Rung, place: Place) -> Rung:
+    """The rung with the calls of the place."""
+    if rung.caller is None or place is not Place.HOME:
+        return rung
+    return replace(rung, caller=rung.caller.at_home)
 
 
 def _conduct(
