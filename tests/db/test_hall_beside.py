@@ -3,6 +3,7 @@ owed.
 """
 
 from drill_ladder.apps.floor.hall.turns import owed
+from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session
 from tests.db.test_hall import stay, tablet  # noqa: F401  (fixtures)
@@ -35,7 +36,7 @@ def test_who_misses_early_is_owed_turns(w, today, tablet):  # noqa: F811
         player = Player.objects.create(club=w.club, name=name, joined_on=today)
         theirs = current(put_on(w, player=player, ladder=own, on=today))
         tablet.send(*tablet.strokes(theirs, strokes))
-    assert owed(w.club, today) == ["Bo: 3 turns more of Stay alive"]
+    assert owed(FloorTap.objects.of_day(w.club, today)) == ["Bo: 3 turns more of Stay alive"]
     runs = sorted(Session.objects.values_list("sets__best_run", flat=True))
     assert runs == [0, 0, 5, 5]
     page = tablet.client.get("/floor/turns/").content.decode()

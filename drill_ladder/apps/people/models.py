@@ -218,6 +218,8 @@ class Player(models.Model):
     card_pin = models.CharField(max_length=128, blank=True, editable=False)
     skill_names: list[str]  # filled by with_skill_names()
     note_rows: list[str]  # filled by with_latest_notes()
+    rests: bool  # filled by for_the_hall(), with the next
+    asked: bool
     revision = models.PositiveIntegerField(default=1)
 
     objects = PlayerQuerySet.as_manager()

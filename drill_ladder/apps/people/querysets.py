@@ -184,6 +184,17 @@ class PlayerQuerySet(ClubQuerySet):
         """Those with an open stop."""
         return self.filter(stops__isnull=False, stops__ended_on__isnull=True).distinct()
 
+    def for_the_hall(self, asked_since: date) -> Self:
+        """By name, with their squads; `rests`: whether a stop is open, `asked`: whether they told
+        since a day how at ease they are.
+        """
+        stops = apps.get_model("practice", "Stop")._default_manager
+        felt = apps.get_model("practice", "Felt")._default_manager
+        open_stops = stops.filter(player=OuterRef("pk"), ended_on__isnull=True)
+        told = felt.filter(player=OuterRef("pk"), on__gt=asked_since)
+        rows = self.with_squad().by_name()
+        return rows.annotate(rests=Exists(open_stops), asked=Exists(told))
+
 
 class PlayerNoteQuerySet(ClubQuerySet):
     """Notes about players."""

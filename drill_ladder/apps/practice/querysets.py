@@ -59,10 +59,6 @@ class FeltQuerySet(ClubQuerySet):
         rows = self.filter(player=stay.prescription.player_id, stay=stay.pk)
         return list(rows.order_by("-on").values_list("level", flat=True)[:count])
 
-    def asked_since(self, on: date) -> list[int]:
-        """Who told since a day how at ease they are."""
-        return list(self.filter(on__gt=on).values_list("player", flat=True).distinct())
-
 
 class SessionQuerySet(ClubQuerySet):
     """Sessions."""

@@ -10,7 +10,6 @@ from typing import Any
 from drill_ladder.apps.floor.hall.said import said_to_all
 from drill_ladder.apps.floor.models import FloorTap, GoalKind, HallDay
 from drill_ladder.apps.people.models import Club, Player, Squad
-from drill_ladder.apps.practice.models import Felt
 from drill_ladder.apps.practice.observations import ASK_AGAIN
 from drill_ladder.apps.practice.work import works_of
 from drill_ladder.apps.prescriptions.models import Setting, Stay
@@ -27,9 +26,8 @@ Document = dict[str, Any]
 
 def hall_of(club: Club, on: date) -> Document:
     """Everybody who is on a ladder, each with their work in its order."""
-    players = list(Player.objects.of_club(club).with_squad().by_name())
+    players = list(Player.objects.of_club(club).for_the_hall(on - ASK_AGAIN))
     pks = [player.pk for player in players]
-    resting = set(Player.objects.resting().among(players).values_list("pk", flat=True))
     stays: dict[int, list[Stay]] = defaultdict(list)
     for stay in Stay.objects.for_weeks(pks):
         if stay.prescription.place != Setting.HOME and stay.prescription.started_on <= on:
@@ -37,7 +35,6 @@ def hall_of(club: Club, on: date) -> Document:
     weeks = {w.player_id: w for w in Week.objects.beginning(monday_of(on)).of_players(players)}
     planned = _planned(club, on)
     said = said_to_all(club, pks, on)
-    asked = set(Felt.objects.of_club(club).asked_since(on - ASK_AGAIN))
     day = HallDay.objects.filter(club=club, on=on).first()
     ordered = {p.pk: _ordered(stays[p.pk], planned.get(p.pk, {})) for p in players}
     flat = [stay for rows in ordered.values() for stay in rows]
@@ -57,8 +54,8 @@ def hall_of(club: Club, on: date) -> Document:
                 "planned": p.pk in planned,
                 "guest": p.guest_on is not None,
                 "work": [by_stay[stay.pk] for stay in ordered[p.pk]],
-                "rests": p.pk in resting,
-                "comfort": p.pk not in asked,
+                "rests": p.rests,
+                "comfort": not p.asked,
                 "say": [one.words for one in said[p.pk] if one.next_time and one.on < on],
             }
             for p in players

@@ -3,26 +3,27 @@
 """
 
 from collections import defaultdict
-from datetime import date
+from collections.abc import Iterable
 
 from drill_ladder.apps.floor.hall.settling import WORK, work_of
 from drill_ladder.apps.floor.models import FloorTap
-from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import turns_of
-from drill_ladder.core.hall import TapSet
 from drill_ladder.core.judging import Streak
 from drill_ladder.formats.words import many
 
 
-def owed(club: Club, on: date) -> list[str]:
-    """Who is owed how many turns, drill by drill, by name; nothing before two have played."""
+def owed(taps: Iterable[FloorTap]) -> list[str]:
+    """Who is owed how many turns, drill by drill, by name; nothing before two have played. taps: of
+    a day in the hall.
+    """
     by_stay: dict[int, list[FloorTap]] = defaultdict(list)
-    for tap in FloorTap.objects.of_day(club, on):
+    for tap in taps:
         if tap.stay_id is not None and tap.act in WORK:
             by_stay[tap.stay_id].append(tap)
     played: dict[tuple[str, int], list[tuple[str, list[int]]]] = defaultdict(list)
-    for stay in Stay.objects.with_all().filter(pk__in=list(by_stay)):
+    standing = Stay.objects.with_all().filter(pk__in=list(by_stay)) if by_stay else ()
+    for stay in standing:
         measure = stay.terms.rung.measure
         if isinstance(measure, Streak) and measure.cap is not None:
             cap = measure.cap
@@ -33,11 +34,6 @@ def owed(club: Club, on: date) -> list[str]:
     return [
         line for (drill, cap), rows in sorted(played.items()) for line in _lines(drill, cap, rows)
     ]
-
-
-def _over(one: TapSet, cap: int) -> bool:
-    """Whether a turn has ended, by a miss or at the cap."""
-    return one.attempts > one.makes or one.makes >= cap
 
 
 def _lines(drill: str, cap: int, rows: list[tuple[str, list[int]]]) -> list[str]:

@@ -55,13 +55,13 @@ def hall(request: HttpRequest, member: Membership) -> HttpResponse:
 def _hall(request: HttpRequest, member: Membership, typed: str = "", why: str = "") -> HttpResponse:
     """typed, why: the name of a guest who was not added, and the reason."""
     on = member.club.today()
-    taps = FloorTap.objects.of_day(member.club, on)
+    taps = list(FloorTap.objects.of_day(member.club, on))
     beside = {"stations": stations_of(member.club, on), "tests": trial_days_of(member.club, on)}
     document = (
         hall_of(member.club, on) | beside | {"taps": taps_document(taps), "me": member.user_id}
     )
     context = {
-        "owed": owed(member.club, on),
+        "owed": owed(taps),
         "hall": document,
         "token": get_token(request),
         "decides": member.decides,
@@ -157,7 +157,7 @@ def goal(request: HttpRequest, member: Membership) -> HttpResponse:
 @member_required
 def turns(request: HttpRequest, member: Membership) -> HttpResponse:
     """Turns that are owed today, as a fragment."""
-    lines = owed(member.club, member.club.today())
+    lines = owed(FloorTap.objects.of_day(member.club, member.club.today()))
     return render(request, "floor/_turns.html", {"owed": lines})
 
 

@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 
-from django.db.models import prefetch_related_objects
+from django.db.models import Prefetch, prefetch_related_objects
 
 from drill_ladder.apps.library.drills import ToldDrill, one_side, told_drill
 from drill_ladder.apps.library.models import Caution, Drill, LanesAre, ToolLimit
@@ -50,7 +50,10 @@ from drill_ladder.core.work import (
 )
 from drill_ladder.formats.reading import whole
 
-AT_HAND = ("prescription__ladder__rungs__drill", "prescription__player__days")
+AT_HAND = (
+    Prefetch("prescription__ladder__rungs", StoredRung.objects.select_related("drill")),
+    "prescription__player__days",
+)
 SEEN = (Trust.LAST_PASS_OBSERVED, Trust.OBSERVED_ONLY)
 NOT_LOOKED = object()
 
