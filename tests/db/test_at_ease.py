@@ -130,6 +130,14 @@ def test_the_hall_asks_about_the_rung_and_a_slip_is_taken_back(w, stay, today):
     assert list(Felt.objects.values_list("level", flat=True)) == [1]
 
 
+@pytest.mark.parametrize(
+    ("back", "level", "asks"), [(0, 1, False), (1, 2, True), (1, 3, False), (7, 5, True)]
+)
+def test_the_hall_asks_once_a_week_and_again_after_a_bad_day(w, stay, today, back, level, asks):
+    said(stay, today - timedelta(days=back), level)
+    assert hall_of(w.club, today)["players"][0]["comfort"] is asks
+
+
 def test_a_rung_of_somebody_else_is_not_asked_about(w, stay, today):
     other = current(put_on(w, ladder=w.ladder, player=_second(w)))
     tablet = Device(w.coach.user)

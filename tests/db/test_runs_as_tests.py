@@ -1,4 +1,4 @@
-"""Longest runs, attempts to so many, good ones until so many are lost: each is a test like a time."""
+"""Longest runs, attempts to so many, good ones until so many are lost: tests like a time."""
 
 from uuid import uuid4
 

@@ -218,8 +218,10 @@ class Player(models.Model):
     card_pin = models.CharField(max_length=128, blank=True, editable=False)
     skill_names: list[str]  # filled by with_skill_names()
     note_rows: list[str]  # filled by with_latest_notes()
-    rests: bool  # filled by for_the_hall(), with the next
-    asked: bool
+    # filled by for_the_hall()
+    rests: bool
+    felt_on: date | None
+    felt_level: int | None
     revision = models.PositiveIntegerField(default=1)
 
     objects = PlayerQuerySet.as_manager()

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Self
 from django.apps import apps
 from django.contrib.postgres.expressions import ArraySubquery
 from django.db import models
-from django.db.models import Case, Count, Exists, F, OuterRef, Q, When
+from django.db.models import Case, Count, Exists, F, OuterRef, Q, Subquery, When
 from django.db.models.functions import JSONObject
 
 from drill_ladder.apps.people.secrets import is_signed, parts_of
@@ -184,16 +184,18 @@ class PlayerQuerySet(ClubQuerySet):
         """Those with an open stop."""
         return self.filter(stops__isnull=False, stops__ended_on__isnull=True).distinct()
 
-    def for_the_hall(self, asked_since: date) -> Self:
-        """By name, with their squads; `rests`: whether a stop is open, `asked`: whether they told
-        since a day how at ease they are.
+    def for_the_hall(self) -> Self:
+        """By name, with their squads; `rests`: whether a stop is open; `felt_on` and `felt_level`:
+        when they told last how at ease they are, 1 to 5, None where they never did.
         """
         stops = apps.get_model("practice", "Stop")._default_manager
         felt = apps.get_model("practice", "Felt")._default_manager
         open_stops = stops.filter(player=OuterRef("pk"), ended_on__isnull=True)
-        told = felt.filter(player=OuterRef("pk"), on__gt=asked_since)
-        rows = self.with_squad().by_name()
-        return rows.annotate(rests=Exists(open_stops), asked=Exists(told))
+        last = felt.filter(player=OuterRef("pk")).order_by("-on", "-pk")
+        rows = self.with_squad().by_name().annotate(rests=Exists(open_stops))
+        return rows.annotate(
+            felt_on=Subquery(last.values("on")[:1]), felt_level=Subquery(last.values("level")[:1])
+        )
 
 
 class PlayerNoteQuerySet(ClubQuerySet):

@@ -10,7 +10,7 @@ from typing import Any
 from drill_ladder.apps.floor.hall.said import said_to_all
 from drill_ladder.apps.floor.models import FloorTap, GoalKind, HallDay
 from drill_ladder.apps.people.models import Club, Player, Squad
-from drill_ladder.apps.practice.observations import ASK_AGAIN
+from drill_ladder.apps.practice.observations import asks_again
 from drill_ladder.apps.practice.work import works_of
 from drill_ladder.apps.prescriptions.models import Setting, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
@@ -26,7 +26,7 @@ Document = dict[str, Any]
 
 def hall_of(club: Club, on: date) -> Document:
     """Everybody who is on a ladder, each with their work in its order."""
-    players = list(Player.objects.of_club(club).for_the_hall(on - ASK_AGAIN))
+    players = list(Player.objects.of_club(club).for_the_hall())
     pks = [player.pk for player in players]
     stays: dict[int, list[Stay]] = defaultdict(list)
     for stay in Stay.objects.for_weeks(pks):
@@ -55,7 +55,7 @@ def hall_of(club: Club, on: date) -> Document:
                 "guest": p.guest_on is not None,
                 "work": [by_stay[stay.pk] for stay in ordered[p.pk]],
                 "rests": p.rests,
-                "comfort": not p.asked,
+                "comfort": asks_again(p.felt_on, p.felt_level, on),
                 "say": [one.words for one in said[p.pk] if one.next_time and one.on < on],
             }
             for p in players

@@ -15,7 +15,7 @@ from drill_ladder.apps.practice.observations.faults import (
     treated,
 )
 from drill_ladder.apps.practice.observations.felt import (
-    ASK_AGAIN,
+    asks_again,
     asks_how_at_ease,
     keep_felt,
     keep_said,
@@ -24,9 +24,9 @@ from drill_ladder.apps.practice.observations.felt import (
 from drill_ladder.apps.practice.observations.good import one_good_thing
 
 __all__ = [
-    "ASK_AGAIN",
     "FEWEST_LANES",
     "advice",
+    "asks_again",
     "asks_how_at_ease",
     "begin_with",
     "cells_of_players",

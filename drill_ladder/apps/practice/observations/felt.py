@@ -23,6 +23,15 @@ def asks_how_at_ease(stay: Stay, on: date) -> bool:
     return not said or (last is not None and is_uneasy(last))
 
 
+def asks_again(last: date | None, level: int | None, on: date) -> bool:
+    """Whether it is time to ask somebody in the hall: a week after what they said last, and on the
+    next day where that was not at ease.
+    """
+    if last is None or level is None or last <= on - ASK_AGAIN:
+        return True
+    return last < on and is_uneasy(level)
+
+
 def keep_said(player: Player, on: date, level: int) -> None:
     """What a player said of no rung in particular."""
     Felt.objects.update_or_create(
