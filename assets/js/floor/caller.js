@@ -128,9 +128,12 @@ const shown = (caller) => {
   return el(look, { "aria-live": "assertive" }, [caller.callWord(), turned ? arrow(caller) : null]);
 };
 
+// who answers, where it is more than one
+const calledNow = (caller) => (caller.chosen.size ? [caller.name, ...caller.others().filter((one) => caller.chosen.has(one.id)).map((one) => one.name)] : []);
+
 const going = (caller) => el(["div.caller", caller.aloneClass()].filter(Boolean).join("."), {}, [
   shown(caller),
-  el("p.text-soft.text-sm", {}, [caller.callLeft()]),
+  el("p.text-soft.text-sm", {}, [[caller.callLeft(), ...calledNow(caller)].join(" · ")]),
   el("p.number", { id: "hall-call-window" }, [caller.under()]),
   caller.isGo() && caller.caller.late_at ? button(`At ${caller.caller.late_at} now`, () => caller.show(), "button main") : null,
   caller.asksNow() ? el("div.pad-buttons", {}, caller.choicesOf().map(([answer, words]) => button(words, () => caller.answerCall(answer), "pad-miss"))) : null,
