@@ -1,6 +1,6 @@
 """Writing the trail."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from django.contrib.auth.base_user import AbstractBaseUser
@@ -29,6 +29,19 @@ def record_all(
     """Note that somebody did the same to many."""
     Event.objects.bulk_create(
         [_entry(club_id, actor, verb, subject, {}) for subject in subjects], AT_ONCE
+    )
+
+
+def record_each(
+    *, actor: AbstractBaseUser | None, entries: Sequence[tuple[str, models.Model, str]]
+) -> None:
+    """Note what somebody did to each of many rows of a club: (verb, row, why)."""
+    Event.objects.bulk_create(
+        [
+            _entry(row.club_id, actor, verb, row, {"why": why})  # type: ignore[attr-defined]
+            for verb, row, why in entries
+        ],
+        AT_ONCE,
     )
 
 

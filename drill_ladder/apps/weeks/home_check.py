@@ -6,16 +6,17 @@ home or days, the rung that a player stands on. The coach gets a list of who is 
 says what is off and what replaces it.
 """
 
-from collections.abc import Iterable, Sequence
-from dataclasses import replace
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from datetime import date
 
 from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
-from drill_ladder.apps.history.services import record
-from drill_ladder.apps.people.models import Player, PlayerDay, User
+from drill_ladder.apps.history.services import record_each
+from drill_ladder.apps.people.models import Player, User
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Prescription, Setting, Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
@@ -26,6 +27,7 @@ from drill_ladder.formats.home_words import why_not
 
 NO_ADULT_THAT_DAY = "no adult is there on that day"
 MOST = 300
+VERBS = {True: "barred from home", False: "allowed at home again"}
 
 
 def check_players(*, players: Sequence[Player], actor: User | None, **_: object) -> None:
@@ -51,63 +53,126 @@ def check_arrival(*, prescription: Prescription, first: bool, **_: object) -> No
 
 def _check(which: Q, actor: User | None) -> None:
     rows = Prescription.objects.active().exclude(place=Setting.COACHED).filter(which).distinct()
+    by_club: dict[int, list[Prescription]] = defaultdict(list)
     for prescription in rows.select_related("player__club", "ladder"):
-        check_home(prescription, prescription.player.club.today(), actor)
+        by_club[prescription.club_id].append(prescription)
+    for concerned in by_club.values():
+        _check_all(concerned, concerned[0].player.club.today(), actor)
 
 
-@transaction.atomic
 def check_home(prescription: Prescription, today: date, actor: User | None = None) -> bool:
     """Take back what may not be done at home any more, from today on; whether anything was, or is
     to be seen to.
     """
-    stays = Stay.objects.filter(prescription=prescription, left__isnull=True)
-    stay = stays.select_related("rung__drill", "rung__ladder", "prescription__player").first()
-    if stay is None:
-        return False
-    home = home_way(stay)
-    why = "" if home.version else f"“{stay.worked_on.drill}”: {why_not(home)}"
-    off = _withdraw(prescription, home, why, today)
-    # with both places, a rung that never was one for home is done at the club, and nobody has to
-    # see to it
-    bar = (why or off)[:MOST] if off or prescription.place == Setting.HOME else ""
-    if bar != prescription.not_at_home:
-        Prescription.objects.filter(pk=prescription.pk).update(not_at_home=bar)
-        prescription.not_at_home = bar
-        verb = "barred from home" if bar else "allowed at home again"
-        record(club_id=prescription.club_id, actor=actor, verb=verb, subject=prescription, why=bar)
-    return bool(bar)
+    _check_all([prescription], today, actor)
+    return bool(prescription.not_at_home)
 
 
-def _withdraw(prescription: Prescription, home: AtHome, why: str, today: date) -> str:
-    """Cancel the blocks at home that may not be done, planned and told ones; why, or "" where there
-    were none.
+@dataclass(frozen=True, slots=True)
+class _Off:
+    """What one prescription loses of one week: planned blocks by id, and told ones. why: it may not
+    be done at home at all, "" where only no adult is there on those days.
     """
-    with_adult = set(
-        PlayerDay.objects.filter(player=prescription.player, adult=True).values_list(
-            "weekday", flat=True
-        )
+
+    prescription: Prescription
+    week: Week
+    planned: list[int]
+    told: list[ToldBlock]
+    why: str
+
+
+@transaction.atomic
+def _check_all(rows: Sequence[Prescription], today: date, actor: User | None) -> None:
+    """Those of one club, looked up by a handful of questions however many they are; `not_at_home`
+    of each says then why it may not be done at home, empty where it may.
+    """
+    around = _Around.of(rows, today)
+    homes = {pk: home_way(stay) for pk, stay in around.stays.items()}
+    standing = [row for row in rows if row.pk in homes]
+    whys = {row.pk: _why(around.stays[row.pk], homes[row.pk]) for row in standing}
+    off = [one for row in standing for one in _off(row, homes[row.pk], whys[row.pk], around, today)]
+    PlannedBlock.objects.filter(pk__in=[pk for one in off for pk in one.planned]).delete()
+    for one in off:
+        if one.told:
+            _cancel(one.week, one.told, one.why or NO_ADULT_THAT_DAY, today)
+    lost = {one.prescription.pk: one for one in off}
+    changed = [row for row in standing if _bar(row, whys[row.pk], lost.get(row.pk))]
+    Prescription.objects.bulk_update(changed, ["not_at_home"])
+    record_each(
+        actor=actor,
+        entries=[
+            (
+                "barred from home" if row.not_at_home else "allowed at home again",
+                row,
+                row.not_at_home,
+            )
+            for row in changed
+        ],
     )
+
+
+@dataclass(frozen=True, slots=True)
+class _Around:
+    """What is looked up for all of them: prescription -> where the player stands; player -> weeks
+    from this one on, held; (week, prescription) -> blocks planned at home.
+    """
+
+    stays: dict[int, Stay]
+    weeks: dict[int, list[Week]]
+    planned: dict[tuple[int, int], list[PlannedBlock]]
+
+    @classmethod
+    def of(cls, rows: Sequence[Prescription], today: date) -> "_Around":
+        """By four questions."""
+        stays = Stay.objects.filter(prescription__in=rows, left__isnull=True)
+        stays = stays.select_related("rung__drill", "rung__ladder", "prescription__player")
+        weeks: dict[int, list[Week]] = defaultdict(list)
+        held = Week.objects.select_for_update(of=("self",)).order_by("pk")
+        players = {row.player_id for row in rows}
+        for week in held.filter(player__in=players, monday__gte=monday_of(today)):
+            weeks[week.player_id].append(week)
+        planned: dict[tuple[int, int], list[PlannedBlock]] = defaultdict(list)
+        at_home = PlannedBlock.objects.filter(prescription__in=rows, place=Place.HOME)
+        for block in at_home.filter(week__monday__gte=monday_of(today)):
+            planned[block.week_id, block.prescription_id].append(block)
+        days = stays.prefetch_related("prescription__player__days")
+        return cls({stay.prescription_id: stay for stay in days}, weeks, planned)
+
+
+def _why(stay: Stay, home: AtHome) -> str:
+    return "" if home.version else f"“{stay.worked_on.drill}”: {why_not(home)}"
+
+
+def _off(
+    prescription: Prescription, home: AtHome, why: str, around: _Around, today: date
+) -> Iterator[_Off]:
+    """What is taken back of each week."""
+    days = around.stays[prescription.pk].prescription.player.days.all()
+    with_adult = {day.weekday for day in days if day.adult}
     needs_adult = bool(home.version and home.version.adult)
 
     def barred(on: date) -> bool:
         return on >= today and (bool(why) or (needs_adult and on.weekday() not in with_adult))
 
-    off = ""
-    weeks = Week.objects.select_for_update(of=("self",)).filter(
-        player=prescription.player, monday__gte=monday_of(today)
-    )
-    for week in weeks:
-        planned = PlannedBlock.objects.filter(
-            week=week, prescription=prescription, place=Place.HOME
-        )
+    for week in around.weeks.get(prescription.player_id, ()):
+        planned = around.planned.get((week.pk, prescription.pk), ())
         gone = [block.pk for block in planned if barred(block.on)]
-        PlannedBlock.objects.filter(pk__in=gone).delete()
-        withdrawn = [b for b in week.published if _is_home_of(b, prescription) and barred(b.on)]
-        if withdrawn:
-            _cancel(week, withdrawn, why or NO_ADULT_THAT_DAY, today)
-        if gone or withdrawn:
-            off = why or f"“{prescription.ladder}”: {NO_ADULT_THAT_DAY}"
-    return off
+        told = [b for b in week.published if _is_home_of(b, prescription) and barred(b.on)]
+        if gone or told:
+            yield _Off(prescription, week, gone, told, why)
+
+
+def _bar(prescription: Prescription, why: str, lost: _Off | None) -> bool:
+    """Say on the prescription why it may not be done at home; whether that is news. With both
+    places, a rung that never was one for home is done at the club, and nobody has to see to it.
+    """
+    off = (why or f"“{prescription.ladder}”: {NO_ADULT_THAT_DAY}") if lost else ""
+    seen_to = off or prescription.place == Setting.HOME
+    bar = (why or off)[:MOST] if seen_to else ""
+    if bar == prescription.not_at_home:
+        return False
+    prescription.not_at_home = bar
+    return True
 
 
 def _is_home_of(block: ToldBlock, prescription: Prescription) -> bool:
