@@ -1,11 +1,16 @@
 """How at ease a player is: asked where it is done, and twice not at ease makes a rung easier."""
 
 from datetime import timedelta
+from importlib import import_module
+from uuid import uuid4
 
 import pytest
+from django.db import connection
 from django.test import Client
+from django.utils import timezone
 
 from drill_ladder.apps.floor.hall.document import hall_of
+from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Felt, Session
@@ -15,6 +20,7 @@ from drill_ladder.core.judging import Advice
 from tests.db.test_hall import Device
 from tests.make import current, log, put_on, text
 
+MIGRATIONS = "drill_ladder.apps.floor.migrations"
 QUESTION = "How at ease are you with it?"
 
 
@@ -148,3 +154,19 @@ def test_a_rung_of_somebody_else_is_not_asked_about(w, stay, today):
 
 def _second(w):
     return Player.objects.create(club=w.club, name="Ole", joined_on=w.player.joined_on)
+
+
+def test_what_the_hall_kept_before_moves_along_without_what_was_taken_back(w, today):
+    def tapped(back, act="comfort", **value):
+        on = today - timedelta(days=back)
+        more = {"on": on, "at": timezone.now(), "act": act, "value": value}
+        return FloorTap.objects.create(uid=uuid4(), club=w.club, player=w.player, **more)
+
+    for level in (2, 3):
+        tapped(9, numbers={"level": level})  # the latest of a day counts
+    slip = tapped(2, numbers={"level": 1})
+    tapped(2, act="undo", of=str(slip.uid))
+    with connection.cursor() as cursor:
+        cursor.execute(import_module(f"{MIGRATIONS}.0004_at_ease_has_its_own_place").MOVE)
+    rows = list(Felt.objects.values_list("player", "stay", "on", "level"))
+    assert rows == [(w.player.pk, None, today - timedelta(days=9), 3)]
