@@ -14,7 +14,7 @@ from django.db.migrations.recorder import MigrationRecorder
 from drill_ladder.apps.card.today.blocks import home_blocks
 from drill_ladder.apps.people.before import OLD_STEP
 from drill_ladder.apps.people.models import Club, Player
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import Felt, Session
 from drill_ladder.apps.weeks.models import Week
 
 ARCHIVE = Path(__file__).with_name("dumps") / "of_the_version_before.zip"
@@ -37,5 +37,7 @@ def test_a_club_of_the_version_before_comes_over_as_an_archive(db):
     assert week
     # what the version before did not know has its first value, and the cards are as they were
     assert [row.told_at for row in week] == [None] * len(week)
+    # how at ease somebody was stood in the taps then
+    assert Felt.objects.of_club(club).count() == 4
     for player in Player.objects.of_club(club):
         home_blocks(player, date(2026, 11, 28))
