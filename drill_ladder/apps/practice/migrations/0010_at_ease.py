@@ -3,6 +3,8 @@
 import django.db.models.deletion
 from django.db import migrations, models
 
+from drill_ladder.apps.people.club_ties import tie
+
 
 class Migration(migrations.Migration):
     dependencies = [
@@ -65,4 +67,6 @@ class Migration(migrations.Migration):
                 ],
             },
         ),
+        tie("practice_felt", "player_id", "people_player"),
+        tie("practice_felt", "stay_id", "prescriptions_stay"),
     ]
