@@ -42,7 +42,7 @@ def test_two_are_called_at_once_and_told_apart(club, browser, live_server):
     press(browser, "Bea Stone")
     press(browser, "Call them all, on the whole screen")
     wait_until(browser, "document.querySelector('#hall-panel .calls-alone .call')")
-    expect(browser, "call 1 of 2 · Ida Marlow · Bea Stone")
+    expect(browser, "of 2 · Ida Marlow · Bea Stone")
     expect(browser, "How did they go?")
     expect(browser, "Bea Stone: Got: 2 of 2")
     assert problems(browser) == []
