@@ -29,7 +29,7 @@ BREAKS = {
     "begins": "before it begins",
 }
 NOT_ASKED = "not asked for any more"
-BEST_FOUND = "The best plan found in 2 seconds; there may be one that fits more."
+BEST_FOUND = "The best plan found so far; there may be one that fits more."
 WHY = {
     "minutes": "the minutes do not suffice",
     "place": "too few days at the right place",

@@ -20,8 +20,9 @@ from drill_ladder.core.statistics import strain_left
 from drill_ladder.core.work import Place
 
 EVERYBODY = 99  # helpers at the club
-# seconds that a coach waits for a week at most
-SOLVER_S = 2.0
+# of one step of the solver: most weeks need one, a dozen wishes that hardly fit up to 250; 500 take
+# about two seconds
+SOLVER_NODES = 500
 
 
 @dataclass(slots=True)
@@ -104,7 +105,9 @@ class WeekPlan:
 
     def work_out_unplaced(self) -> tuple[Unplaced, ...]:
         """What found no place, worked out: the integer program of the week is solved."""
-        return unplaced(self.days, self.wishes, placed_of(self.asked_blocks), SOLVER_S, self.room)
+        return unplaced(
+            self.days, self.wishes, placed_of(self.asked_blocks), SOLVER_NODES, self.room
+        )
 
     def sign(self) -> str:
         """A sign of everything that the plan depends on, the same as long as none of it changes."""

@@ -12,7 +12,7 @@ from drill_ladder.apps.prescriptions.dose import beyond, of_the_day
 from drill_ladder.apps.prescriptions.minutes import Wanted
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
-from drill_ladder.apps.weeks.plan import SOLVER_S, WeekPlan, week_plan
+from drill_ladder.apps.weeks.plan import SOLVER_NODES, WeekPlan, week_plan
 from drill_ladder.apps.weeks.querysets import monday_of
 from drill_ladder.core.judging import Intent
 from drill_ladder.core.planning import Block, Day, Part, in_order, plan_within
@@ -62,7 +62,7 @@ def _solve(plan: WeekPlan) -> None:
     plan.blocks = [block for block in plan.asked_blocks if block.locked]
     plan.week.blocks.exclude(pk__in=[block.pk for block in plan.blocks]).delete()
     days, kept = plan.days, {(block.on, str(block.prescription_id)) for block in plan.blocks}
-    placed, _, plan.proven = plan_within(days, plan.wishes, kept, SOLVER_S, True, plan.room)
+    placed, _, plan.proven = plan_within(days, plan.wishes, kept, SOLVER_NODES, True, plan.room)
     places = {day.on: day.place for day in days}
     new = [
         PlannedBlock(

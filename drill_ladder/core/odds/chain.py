@@ -92,6 +92,8 @@ class Chain:
                     index[after] = len(states)
                     states.append(after)
                 stay = EASED if eased else index[after]
+                # a rule that is met before its first allowed session stays where it is: each
+                # outcome has two targets
                 held[outcome].append(stay)
                 moves[outcome].append(CLIMBED if met and not eased else stay)
         return cls(states, moves, held)
@@ -103,7 +105,9 @@ def _after(
     memory, lows = state
     after, met = remember(rule.school, memory, outcome == PASS)
     if isinstance(rule.school, Volume):
+        # every repetition counts, passed or not; only a low session holds back
         met = outcome != LOW
+    # where nothing can be low, rows of lows would only double the states
     lows = lows + 1 if outcome == LOW and eases else 0
     return (after, lows), met, lows >= rule.low_in_a_row and eases
 
@@ -139,6 +143,7 @@ def climb_curve(
     """
     chain = Chain.of(rule, session.floor is not None)
     first = earliest_climb(rule, session.reps)
+    # one product for all scenarios: a curve is drawn anew while a coach moves a slider
     chances = np.array([spread_pass_and_low(session, rates, day_spread) for rates in p])
     q, low = chances[:, 0], chances[:, 1]
     outcomes = {PASS: q, NEAR: np.maximum(0.0, 1 - q - low), LOW: low}
@@ -229,6 +234,7 @@ def _to_the_end(flow: _Flow, first: int) -> tuple[float, float | None]:
     before, expected = float(alive @ climbs), waited + float(alive @ more)
     if not 0 <= expected <= FOREVER:  # not a number, too, where an end is lost in rounding
         before, expected = _before_ease(flow, ends, alive), inf
+    # nobody is ever eased: whoever comes to an end has climbed, whatever rounding says
     if not flow.free[:, -1].any() and not flow.held[:, -1].any():
         before = float(alive[ends].sum())
     known = bool(ends[alive > 0].all()) and expected <= FOREVER
@@ -241,6 +247,7 @@ def _solved(flow: _Flow, ends: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """
     inner = np.eye(flow.size) - flow.free[:, : flow.size]
     goals = np.column_stack([flow.free[:, -2], np.ones(flow.size)])
+    # states without an end would make it singular: each is its own end, with nothing gained
     inner[~ends], goals[~ends] = np.eye(flow.size)[~ends], 0.0
     try:
         solved = np.linalg.solve(inner, goals)
@@ -295,6 +302,7 @@ def _median(flow: _Flow, first: int) -> int:
         if float(step.sum()) <= 0.5 + 1e-9:
             return done + 1
         alive, done = step, done + 1
+    # twenty doublings are a million sessions: longer than any player stays
     powers = [flow.free[:, : flow.size]]
     while float((alive @ powers[-1]).sum()) > 0.5 + 1e-9 and len(powers) < 20:
         powers.append(powers[-1] @ powers[-1])

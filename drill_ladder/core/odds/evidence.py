@@ -56,6 +56,7 @@ def _one(
     ease = (eased_at[None, :] <= sessions[:, None]).mean(axis=1)
     ended = np.minimum(climbed_at, eased_at)
     all_ended = bool(np.isfinite(ended).all())
+    # the lower of two in the middle, as the exact chain counts its median
     middle = np.sort(ended)[(runs + 1) // 2 - 1]
     q, low = spread_pass_and_low(session, p, day_spread)
     return Odds(
@@ -103,12 +104,15 @@ def _ends(
         raise TypeError("only for the evidence school")
     units = session.lanes if session.each_lane else 1
     of = session.n if session.each_lane else session.reps
+    # half a good one and half a miss before anything was seen: Jeffreys' prior
     a, total = np.full((runs, units), 0.5), 1.0
+    # attempts of one day are alike, so they weigh as fewer of independent ones
     less = design_effect(of, day_spread)
     lows = np.zeros(runs, dtype=int)
     climbed_at, eased_at = np.full(runs, np.inf), np.full(runs, np.inf)
     fade, alive = 0.5 ** (1 / school.half_life), np.arange(runs)
     for number in range(1, most + 1):
+        # a day is drawn once for all its attempts, then the attempts in it
         makes = _draw(session, shares_of_day(p[alive], day_spread, chance), chance)
         a[alive] = 0.5 + (a[alive] - 0.5) * fade + makes / less
         total = 1.0 + (total - 1.0) * fade + of / less

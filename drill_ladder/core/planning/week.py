@@ -8,7 +8,6 @@ earlier counts fixed. Source of the solver: scipy.optimize.milp (HiGHS).
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
-from math import inf
 from typing import NamedTuple
 
 import numpy as np
@@ -19,7 +18,8 @@ from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.thresholds import at_most
 
 Fixed = tuple[date, str]
-TIME_IS_UP = 1  # scipy.optimize.milp: "iteration or time limit reached"
+# scipy.optimize.milp: found the best; there is none. Used up nodes come as 4, "not recognized"
+BEST, NO_PLAN = 0, (2, 3)
 ORDER = (Intent.SPEED, Intent.SKILL, Intent.PRESSURE, Intent.ENDURANCE)
 
 
@@ -91,7 +91,7 @@ def allowed(day: Day, wish: Wish) -> bool:
 
 
 class Planned(NamedTuple):
-    """A plan. proven: nothing is better; else it is the best that was found in the time given."""
+    """A plan. proven: nothing is better; else it is the best that was found."""
 
     blocks: list[Placed]
     unmet: list[Unmet]
@@ -113,21 +113,24 @@ def plan_within(
     days: Sequence[Day],
     wishes: Sequence[Wish],
     fixed: Collection[Fixed] = (),
-    seconds: float = inf,
+    nodes: int | None = None,
     spread: bool = False,
     limits: Mapping[str, int] | None = None,
 ) -> Planned:
-    """As `plan_week`, in so many seconds: a dozen wishes that hardly fit can take longer than
-    anybody waits. spread: the blocks of a wish lie apart where they can: its longest run of
-    neighbouring days is the least that the counts allow (summed over the wishes). limits: kind of
-    strain -> repetitions of it that the week still has room for.
+    """As `plan_week`, with at most so many nodes of the solver's tree for each of its steps: a
+    dozen wishes that hardly fit can take longer than anybody waits. Nodes and not seconds, so that
+    a busy machine plans the same week.
+
+    spread: the blocks of a wish lie apart where they can: its longest run of neighbouring days is
+    the least that the counts allow (summed over the wishes). limits: kind of strain -> repetitions
+    of it that the week still has room for.
     """
     days = sorted(days, key=lambda day: day.on)
     at, which = [day.on for day in days], [wish.id for wish in wishes]
     held = {(at.index(on), which.index(id)) for on, id in fixed}
     chosen, proven = np.zeros((len(days), len(wishes)), dtype=bool), True
     if days and wishes:
-        chosen, proven = _solve(days, wishes, held, seconds, spread, limits or {})
+        chosen, proven = _solve(days, wishes, held, nodes, spread, limits or {})
     blocks = [placed for d, day in enumerate(days) for placed in _ordered(day, wishes, chosen[d])]
     given = chosen.sum(axis=0)
     unmet = [
@@ -142,13 +145,13 @@ def _solve(
     days: Sequence[Day],
     wishes: Sequence[Wish],
     fixed: set[tuple[int, int]],
-    seconds: float,
+    nodes: int | None,
     spread: bool,
     limits: Mapping[str, int],
 ) -> tuple[np.ndarray, bool]:
     levels = sorted({wish.priority for wish in wishes})
     runs = list(_runs(days, wishes)) if spread else []
-    rules = _Rules(days, wishes, fixed, runs, seconds / (len(levels) + 1 + bool(runs)))
+    rules = _Rules(days, wishes, fixed, runs, nodes)
     for kind, most in limits.items():
         rules.strain([float(wish.strain.get(kind, 0)) for wish in wishes], most, len(days))
     for level in levels:
@@ -186,7 +189,7 @@ def _in_a_row(days: Sequence[Day]) -> bool:
 
 class _Rules:
     """The constraints over one 0/1 variable for each day and wish (day by day), then one for each
-    run; and how long the solver may take for one of its steps.
+    run; and how many nodes the solver may look at in one of its steps.
     """
 
     def __init__(
@@ -195,9 +198,9 @@ class _Rules:
         wishes: Sequence[Wish],
         fixed: set[tuple[int, int]],
         runs: Sequence[_Run],
-        seconds: float,
+        nodes: int | None,
     ) -> None:
-        self.seconds, self.proven, self.fixed = seconds, True, fixed
+        self.nodes, self.proven, self.fixed = nodes, True, fixed
         self.blocks, self.size = len(days) * len(wishes), len(days) * len(wishes) + len(runs)
         self.rows: list[np.ndarray] = []
         self.low: list[float] = []
@@ -270,19 +273,20 @@ class _Rules:
         self.high.append(high)
 
     def best(self, cost: np.ndarray) -> np.ndarray:
-        """The choice (0 or 1 each) with the least cost; when the time is up, the best one known."""
+        """The choice (0 or 1 each) with the least cost; when its nodes are used up, the best one
+        known.
+        """
         solver = scipy.optimize
         found = solver.milp(
             cost,
             integrality=np.ones(self.size),
             bounds=solver.Bounds(self.least, self.open),
             constraints=solver.LinearConstraint(np.array(self.rows), self.low, self.high),
-            options={"mip_rel_gap": 0}
-            | ({"time_limit": self.seconds} if self.seconds < inf else {}),
+            options={"mip_rel_gap": 0} | ({"node_limit": self.nodes} if self.nodes else {}),
         )
-        if found.x is None and found.status != TIME_IS_UP:
+        if found.x is None and found.status in NO_PLAN:
             raise CoreError("the solver found no plan; please report these days and wishes")
-        self.proven &= found.status != TIME_IS_UP
+        self.proven &= found.status == BEST
         if found.x is not None and cost @ np.round(found.x) <= cost @ self.known:
             self.known = np.round(found.x)
         return self.known

@@ -7,7 +7,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from itertools import pairwise
-from math import inf
 
 from drill_ladder.core.judging.ladders import Intent
 from drill_ladder.core.planning.week import FILTERS, Day, Placed, Unmet, Wish, plan_within
@@ -125,12 +124,12 @@ def unplaced(
     days: Sequence[Day],
     wishes: Sequence[Wish],
     placed: Sequence[Placed],
-    seconds: float = inf,
+    nodes: int | None = None,
     limits: Mapping[str, int] | None = None,
 ) -> tuple[Unplaced, ...]:
     """What finds no place beside the blocks that are there, each with the least that would help;
-    worked out in so many seconds.
+    worked out with so many of the solver's nodes.
     """
     there = {(block.on, block.id) for block in placed}
-    planned, unmet, _ = plan_within(days, wishes, there, seconds, limits=limits)
+    planned, unmet, _ = plan_within(days, wishes, there, nodes, limits=limits)
     return tuple(Unplaced(wish, what_would_help(days, wishes, planned, wish)) for wish in unmet)
