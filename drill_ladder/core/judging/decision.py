@@ -165,6 +165,7 @@ def upwards(
     rung, rule = ladder.rungs[index], ladder.rule_at(index)
     standing = Standing.of(rung, rule, days, extra, settings.day_spread)
     case = _Case(ladder, index, standing, today, None, False, settings)
+    # asked for many days at once (the season, a replay): the other steps are not looked at
     if not standing.full:
         return False
     proposal = _skip(case) or _climb(case)
@@ -189,6 +190,8 @@ def judge_day(yardstick: Yardstick, same_day: list[Session], settings: Settings)
     """The verdict on the sessions of one day, pooled; which of them judge it is a setting."""
     rung = yardstick.rung
     if settings.observed_alone:
+        # what a coach or a device saw judges the day alone where it is a whole dose by itself:
+        # a child's own count never lifts it, and never spoils it
         fresh = [s for s in same_day if not s.tired] or same_day
         seen = [s for s in fresh if s.observer in OBSERVED]
         if seen and len(seen) < len(same_day):
@@ -226,6 +229,7 @@ def _skip(case: _Case) -> Decision | None:
     mark, rung = case.standing.rule.skip_at, case.rung
     if mark is None or not rung.counts_makes or len(case.standing.full) != 1 or case.by_coach:
         return None
+    # a skip leads two rungs up: there have to be two
     if case.index + 2 >= len(case.ladder.rungs) or case.latest.verdict is not Verdict.PASS:
         return None
     scores = list(case.latest.lanes.values()) if rung.target.each_lane else [case.latest.score]
@@ -262,6 +266,7 @@ def _ease(case: _Case) -> Decision | None:
     if (
         len(last) < wanted
         or any(d.verdict is not Verdict.LOW for d in last)
+        # lows before and after easing are not one row
         or len({d.day.eased for d in last}) > 1
     ):
         return None
@@ -279,9 +284,11 @@ def _stalled(case: _Case) -> Decision | None:
     limit, full = case.standing.rule.stall_after, case.standing.full
     if limit is None or len(full) < limit:
         return None
+    # right after a pass nobody is told to be stuck, whatever the weeks before were
     spared = case.by_coach or not case.settings.stall_after_pass
     if spared and case.latest.verdict is Verdict.PASS:
         return None
+    # where the club's record knows the chance to climb, it says more than a slope of few days
     outlook = case.settings.outlook
     if _is_improving(case) if outlook is None else at_least(outlook, UNLIKELY):
         return None

@@ -86,6 +86,7 @@ def _counted(view: Days, min_days_between: int) -> Days:
     last_pass: date | None = None
     for d in view:
         if d.verdict is Verdict.PASS:
+            # a pass too soon is no miss either: it neither counts nor breaks a row
             if last_pass is not None and (d.on - last_pass).days < min_days_between:
                 continue
             last_pass = d.on
@@ -119,6 +120,7 @@ def posteriors(standing: Standing, extra_age: int = 0) -> dict[str | None, Poste
     """
     lanes: Sequence[str | None] = standing.rung.lanes if standing.rung.target.each_lane else [None]
     sums = dict.fromkeys(lanes, (0.5, 0.5))
+    # what was done easier says nothing about the rung as it is asked
     days = [d for d in standing.view if not d.day.eased]
     fade = 0.5 ** (1 / standing.rule.half_life)
     weight = fade**extra_age
@@ -158,6 +160,7 @@ def school_missing(standing: Standing) -> list[Missing]:
 def _counting_missing(standing: Standing, school: InARow | Window) -> Iterator[Missing]:
     counted = standing.counted
     have = passes_have(school, counted)
+    # a window may hold enough passes of last week: the latest day has to be one of them
     if have >= school.passes and counted and counted[-1].verdict is Verdict.PASS:
         return
     yield Missing(Lacking.PASSES, {"have": min(have, school.passes), "need": school.passes})
@@ -181,6 +184,7 @@ def _volume_missing(standing: Standing, school: Volume) -> Iterator[Missing]:
         have, need = reps_done(standing), school.reps or 0
         if not at_least(have, need):
             yield Missing(Lacking.REPS, {"have": have, "need": need})
+    # work alone carries nobody up from a day on which nothing went
     if standing.view and standing.view[-1].verdict is Verdict.LOW:
         yield Missing(Lacking.LOW)
 
@@ -256,6 +260,7 @@ def missing_for_climb(standing: Standing, today: date) -> list[Missing]:
     found = list(school_missing(standing))
     if isinstance(standing.rule.school, ByCoach):
         return found + list(_latest_lacks(standing))
+    # volume by sessions and the least number of sessions would say the same twice
     known = {m.code for m in found}
     found += [m for m in sessions_missing(standing) if m.code not in known]
     if isinstance(standing.rule.school, InARow | Window):
@@ -305,6 +310,7 @@ def odds_next(standing: Standing, form: Form | None = None) -> float | None:
         needs = _sure_with(standing, school, n)
     else:
         enough = _one_pass_is_enough(standing, school)
+        # n + 1 of n cannot be: one more pass would not be enough
         needs = dict.fromkeys(lanes, rung.target.makes_needed(n) if enough else n + 1)
     if any(need > n for need in needs.values()):
         return 0.0
@@ -328,6 +334,7 @@ def _one_pass_is_enough(standing: Standing, school: InARow | Window) -> bool:
 def _sure_with(standing: Standing, school: Evidence, n: int) -> dict[str | None, int]:
     """How many of n next time make each lane sure; n + 1 where not even all would."""
     above, target = beta_above(), standing.rung.target.rate
+    # by the next session everything known so far is one session older
     aged = posteriors(standing, extra_age=1)
     less = 1 + (n - 1) * standing.day_spread
 
