@@ -113,6 +113,7 @@ const PAD = pad();
 const INSTRUMENT = instrument();
 // getters are kept: an object spread would ask them once
 export const over = (base, more) => Object.defineProperties(base, Object.getOwnPropertyDescriptors(more));
+const BY_TAPS = new Set(["points", "streak", "to_n", "until_lost"]);
 const whole = (row) => row.title.replace(/, set \d+$/i, "");
 const lanesIn = (rows) => [...new Set(rows.map((row) => row.lane))];
 
@@ -140,10 +141,12 @@ export const runPad = () => over(over(pad(), steps()), {
   hit() { this.asksWhy = false; PAD.hit.call(this); },
   // why the last one was missed: it becomes that stroke, and is no second one
   nameFault(i) {
+    if (this.asksWhy) PAD.undo.call(this);
     this.asksWhy = false;
-    this.undo();
     this.fault(i);
   },
+  get whyOpen() { return this.asksWhy; },
+  rowsCounted() { return this.entries.reduce((all, one) => all + attemptsOf(one.strokes), 0); },
 });
 
 export const runInstrument = () => over(over(instrument(), steps()), {
@@ -167,6 +170,11 @@ export const runInstrument = () => over(over(instrument(), steps()), {
     this.at += 1;
     this.restAfter(before, this.current);
     this.changedLane();
+  },
+  // repetitions by taps, else whole tries
+  rowsCounted() {
+    if (BY_TAPS.has(this.given.kind)) return this.strokes.reduce((all, row) => all + row.length, 0);
+    return this.given.entries.filter((entry, i) => this.complete(entry, i) && !(this.clockRuns && i === this.at)).length;
   },
   get sumUp() { return this.given.entries.map((_, i) => this.label(i)).filter((words) => words !== "–").join("; ") || "Nothing counted yet."; },
   ended() {

@@ -95,6 +95,7 @@ PART = record(
     sets=maybe(whole(1, 50)),
     keep=optional(yes_no(), False),
     check_after=optional(yes_no(), False),
+    together=optional(yes_no(), False),
 )
 ROUTINE = record(
     title=name(TITLE),

@@ -91,12 +91,15 @@ class FileLadder:
 
 @dataclass(frozen=True, slots=True)
 class FilePart:
-    """A part of a routine, its ladder by name. sets: None for those of its rung."""
+    """A part of a routine, its ladder by name. sets: None for those of its rung; together: judged
+    in the same repetitions as the part before it.
+    """
 
     ladder: str
     sets: int | None = None
     keep: bool = False
     check_after: bool = False
+    together: bool = False
 
 
 @dataclass(frozen=True, slots=True)

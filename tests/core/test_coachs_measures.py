@@ -168,6 +168,26 @@ def test_sets_go_before_parts_and_come_back_where_there_is_room():
     assert ([p.sets for p in alone.parts], alone.fits) == ([1], False)
 
 
+def test_parts_of_the_same_repetitions_take_the_time_of_the_longer_one():
+    """By hand: a and b at once, 90 s; then 15 s of change and 40 s of c; the check of 10 s after
+    both of the first.
+    """
+    together = RoutinePart("b", DoseTime(3, 30, None), together=True)
+    parts = [part("a", 2, 30), together, part("c", 1, 40)]
+    found = routine_of(parts, Insert(10), change_s=15)
+    assert [(p.id, p.starts_s, p.seconds) for p in found.parts] == [
+        *(("a", 0, 60), ("b", 0, 90), ("c", 130, 40)),
+    ]
+    assert [(i.after, i.starts_s) for i in found.inserts] == [("b", 105)]
+    assert found.seconds == 170
+    assert routine_of(parts, Insert(10, frozenset("a")), 15).inserts[0].after == "b"
+    first = routine_of([together], change_s=15)
+    assert (first.seconds, first.parts[0].starts_s) == (90, 0)  # the first goes with nothing
+    shorter = routine_of(parts, change_s=15, minutes=2)
+    assert (shorter.seconds, shorter.fits) == (115, True)
+    assert [p.sets for p in shorter.parts] == [2, 2, 1]
+
+
 @settings(max_examples=150, deadline=None)
 @given(
     st.lists(

@@ -146,7 +146,8 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
     }
     const { at } = hall.read(work);
     const lane = panel.laneOf(work) ?? at.next;
-    const words = [work.title, work.cue && `“${work.cue}”`].filter(Boolean).join(" · ");
+    // two jobs in one repetition: which of them is judged now
+    const words = [work.beside?.length && `Now: ${work.ladder}`, work.title, work.cue && `“${work.cue}”`].filter(Boolean).join(" · ");
     return [head(player, words, turn), lanesOf(player, work, at, lane), el("div.tile-zones", {}, keysOf(player, work, lane))];
   };
 

@@ -143,6 +143,16 @@ class RoutineQuerySet(LibraryQuerySet):
         return rows.order_by("title")
 
 
+class RoutinePartQuerySet(ClubQuerySet):
+    """Parts of routines."""
+
+    def judged_together(self, routines: Iterable[int]) -> set[tuple[int, int]]:
+        """(Routine, position) of those judged in the same repetitions as the one before."""
+        asked = set(routines)
+        rows = self.filter(routine__in=asked, together=True) if asked else self.none()
+        return set(rows.values_list("routine_id", "position"))
+
+
 class RungQuerySet(ClubQuerySet):
     """Rungs."""
 

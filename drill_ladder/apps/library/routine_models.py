@@ -3,7 +3,7 @@
 from django.db import models
 from django.db.models import Q
 
-from drill_ladder.apps.library.querysets import RoutineQuerySet
+from drill_ladder.apps.library.querysets import RoutinePartQuerySet, RoutineQuerySet
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.personal import Personal
 
@@ -48,7 +48,7 @@ class Routine(models.Model):
 
 class RoutinePart(models.Model):
     """One part. sets: other than its rung's, None for those; keep: never left out; insert_after:
-    whether the insert follows it.
+    whether the insert follows it; together: judged in the same repetitions as the part before it.
     """
 
     personal = Personal()
@@ -62,6 +62,9 @@ class RoutinePart(models.Model):
     sets = models.PositiveSmallIntegerField(null=True, blank=True)
     keep = models.BooleanField(default=False)
     insert_after = models.BooleanField(default=False)
+    together = models.BooleanField(default=False)
+
+    objects = RoutinePartQuerySet.as_manager()
 
     class Meta:
         ordering = ["position"]

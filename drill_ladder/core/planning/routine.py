@@ -11,11 +11,14 @@ from drill_ladder.core.thresholds import at_most
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """A part with its dose. keep: never left out."""
+    """A part with its dose. keep: never left out; together: judged in the same repetitions as the
+    part before it, so that both take the time of the longer one.
+    """
 
     id: str
     dose: DoseTime
     keep: bool = False
+    together: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,30 +109,48 @@ class _Draft:
 
     def placed(self) -> tuple[list[PlacedPart], list[PlacedInsert], float]:
         """Parts and inserts one after the other, and when the last one ends."""
-        parts, inserts, clock, last = [], [], 0.0, len(self.parts) - 1
-        for number, part in enumerate(self.parts):
-            seconds = part.dose.seconds_of(self.sets[part.id])
-            starts = clock + (self.change_s if number else 0.0)
-            parts.append(PlacedPart(part.id, self.sets[part.id], starts, seconds))
-            clock = starts + seconds
-            if self.insert is not None and self._is_followed(self.insert, part.id, number < last):
+        parts, inserts, clock, blocks = [], [], 0.0, self._blocks()
+        for number, block in enumerate(blocks, 1):
+            starts = clock + (self.change_s if number > 1 else 0.0)
+            placed = [self._placed(part, starts) for part in block]
+            parts += placed
+            clock = starts + max(part.seconds for part in placed)
+            if self.insert is not None and self._is_followed(block, number < len(blocks)):
                 starts = clock + self.change_s
-                inserts.append(PlacedInsert(part.id, starts, self.insert.seconds))
+                inserts.append(PlacedInsert(block[-1].id, starts, self.insert.seconds))
                 clock = starts + self.insert.seconds
         return parts, inserts, clock
 
-    def _is_followed(self, insert: Insert, part: str, another: bool) -> bool:
-        return another if insert.after is None else part in insert.after
+    def _placed(self, part: Part, starts: float) -> PlacedPart:
+        sets = self.sets[part.id]
+        return PlacedPart(part.id, sets, starts, part.dose.seconds_of(sets))
+
+    def _blocks(self) -> list[list[Part]]:
+        """What is done at once: a part that is judged together stands with the one before it."""
+        blocks: list[list[Part]] = []
+        for part in self.parts:
+            if part.together and blocks:
+                blocks[-1].append(part)
+            else:
+                blocks.append([part])
+        return blocks
+
+    def _is_followed(self, block: Sequence[Part], another: bool) -> bool:
+        after = None if self.insert is None else self.insert.after
+        return another if after is None else any(part.id in after for part in block)
 
     def fits(self, limit: float, one_more: str = "") -> bool:
         """Whether it fits, with one set more of a part where that is asked."""
-        last = len(self.parts) - 1
-        work = sum(p.dose.seconds_of(self.sets[p.id] + (p.id == one_more)) for p in self.parts)
-        inserts = sum(
-            self.insert is not None and self._is_followed(self.insert, part.id, i < last)
-            for i, part in enumerate(self.parts)
+        blocks = self._blocks()
+        work = sum(
+            max(p.dose.seconds_of(self.sets[p.id] + (p.id == one_more)) for p in block)
+            for block in blocks
         )
-        changes = max(0, last + inserts) * self.change_s
+        inserts = sum(
+            self.insert is not None and self._is_followed(block, number < len(blocks))
+            for number, block in enumerate(blocks, 1)
+        )
+        changes = max(0, len(blocks) - 1 + inserts) * self.change_s
         between = inserts * self.insert.seconds if self.insert else 0.0
         return at_most(work + changes + between, limit)
 

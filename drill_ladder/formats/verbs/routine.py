@@ -22,7 +22,16 @@ from drill_ladder.formats.verbs import dose
 MOST_PARTS, MOST_SETS = 50, 1000
 
 INPUT = record(
-    parts=listed(record(id=name(), dose=dose.INPUT, keep=optional(yes_no(), False)), 0, MOST_PARTS),
+    parts=listed(
+        record(
+            id=name(),
+            dose=dose.INPUT,
+            keep=optional(yes_no(), False),
+            together=optional(yes_no(), False),
+        ),
+        0,
+        MOST_PARTS,
+    ),
     insert=maybe(
         record(
             reps=whole(1),
@@ -52,7 +61,10 @@ def check(doc: Node) -> None:
 
 def run(doc: dict[str, Any]) -> dict[str, Any]:
     """When each part starts, and what was cut or left out."""
-    parts = [RoutinePart(p["id"], dose.to_time(p["dose"]), p["keep"]) for p in doc["parts"]]
+    parts = [
+        RoutinePart(part["id"], dose.to_time(part["dose"]), part["keep"], part["together"])
+        for part in doc["parts"]
+    ]
     found = asdict(routine_of(parts, _insert(doc["insert"]), doc["change_s"], doc["minutes"]))
     found["cut"] = [{"id": c["id"], "from": c["from_"], "to": c["to"]} for c in found["cut"]]
     return found

@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any
 
 from drill_ladder.apps.floor.hall.said import said_to_all
+from drill_ladder.apps.floor.hall.together import judged_together
 from drill_ladder.apps.floor.models import FloorTap, GoalKind, HallDay
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.observations import asks_again
@@ -40,7 +41,11 @@ def hall_of(club: Club, on: date) -> Document:
     flat = [stay for rows in ordered.values() for stay in rows]
     published = {pk: week for pk, week in weeks.items() if week.published_at}
     works = works_of(flat, on, Place.CLUB, weeks=published)
-    by_stay = {work.what.stay: work_document(work) for work in works}
+    beside = judged_together(flat)
+    by_stay = {
+        work.what.stay: {**work_document(work), "beside": beside.get(work.what.stay, [])}
+        for work in works
+    }
     return {
         "on": on.isoformat(),
         "goal": day.goal if day else None,

@@ -86,7 +86,7 @@ def _file_rung(rung: Rung) -> FileRung:
 def file_routine(routine: Routine) -> FileRoutine:
     """A stored routine as a file has it."""
     parts = tuple(
-        FilePart(part.ladder.title, part.sets, part.keep, part.insert_after)
+        FilePart(part.ladder.title, part.sets, part.keep, part.insert_after, part.together)
         for part in routine.parts.all()
     )
     check = None
@@ -220,7 +220,7 @@ def _store_routine(member: Membership, sent: FileRoutine) -> None:
         routine=there,
         head=RoutineHead(sent.title, sent.purpose, sent.change_s, insert),
         parts=[
-            PartInput(ladders[part.ladder], part.sets, part.keep, part.check_after)
+            PartInput(ladders[part.ladder], part.sets, part.keep, part.check_after, part.together)
             for part in sent.parts
         ],
         revision=there.revision if there else 0,

@@ -52,6 +52,9 @@ class PartForm(Row):
     sets = Whole(label="Sets, if other", min_value=1, max_value=50, required=False)
     keep = forms.BooleanField(label="Never left out", required=False)
     insert_after = forms.BooleanField(label="The check follows", required=False)
+    together = forms.BooleanField(
+        label="In the same repetitions as the part before", required=False
+    )
 
     def __init__(self, *args: Any, things: "Things", **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -62,7 +65,7 @@ class PartForm(Row):
         """The part as typed."""
         data = self.cleaned_data
         of = self.things.by_key[data["of"]]
-        return PartInput(of, data["sets"], data["keep"], data["insert_after"])
+        return PartInput(of, data["sets"], data["keep"], data["insert_after"], data["together"])
 
 
 class Things:
@@ -105,6 +108,7 @@ def part_values(routine: Routine) -> list[FormValues]:
             "sets": part.sets,
             "keep": part.keep,
             "insert_after": part.insert_after,
+            "together": part.together,
         }
         for part in routine.parts.all()
     ]

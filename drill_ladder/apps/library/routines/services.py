@@ -17,12 +17,15 @@ from drill_ladder.formats.measures import form_of
 
 @dataclass(frozen=True, slots=True)
 class PartInput:
-    """A part as it was typed: a ladder, or a plain drill."""
+    """A part as it was typed: a ladder, or a plain drill. together: judged in the same repetitions
+    as the part before it.
+    """
 
     of: Ladder | Drill
     sets: int | None = None
     keep: bool = False
     insert_after: bool = False
+    together: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,6 +86,7 @@ def _store(
             sets=part.sets,
             keep=part.keep,
             insert_after=part.insert_after,
+            together=part.together and position > 1,
         )
         for position, (ladder, part) in enumerate(parts, 1)
     )

@@ -55,7 +55,8 @@ class DayForm(forms.Form):
 @dataclass(slots=True)
 class PartPage:
     """A part on the page. key: the prefix of its fields; check: whether it is the insert, which is
-    done tired by definition.
+    done tired by definition; together: whether it is judged in the same repetitions as the part
+    before it, and beside: the ladders of those that are judged with it.
     """
 
     key: str
@@ -64,6 +65,8 @@ class PartPage:
     form: SessionForm
     check: bool
     work: Work
+    together: bool = False
+    beside: tuple[str, ...] = ()
 
     @property
     def shown(self) -> Context:
@@ -164,6 +167,7 @@ def routine_page(given: PlayerRoutine, asked: Asking) -> RoutinePage:
             pages.append(_part(part, _dosed(part, sets[part.id], asked.on), asked))
         if part.id in checks:
             pages += _check(given, hand, part, asked)
+    _name_beside(pages)
     first = min((page.stay.arrived for page in pages), default=asked.on)
     days = Days(min(first, asked.on), asked.on, by_name=False)
     # the first player's own names are those that every page has for a report of hurt
@@ -171,6 +175,19 @@ def routine_page(given: PlayerRoutine, asked: Asking) -> RoutinePage:
     worn = dict.fromkeys(words for page in pages for words in page.stay.worked_on.drill.worn)
     day = DayForm(asked.sent, days=days, prefix=prefix, worn=list(worn))
     return RoutinePage(given, pages, day, plan, told_cuts(plan, hand))
+
+
+def _name_beside(pages: Sequence[PartPage]) -> None:
+    """Those that are judged in the same repetitions know each other. The first of them that is
+    shown goes with none before it.
+    """
+    group: list[PartPage] = []
+    for page in pages:
+        page.together = page.together and bool(group)
+        group = [*group, page] if page.together else [page]
+        for one in group:
+            others = (str(other.stay.prescription.ladder) for other in group if other is not one)
+            one.beside = tuple(others)
 
 
 def _dosed(part: PartInHand, sets: int, on: date) -> Rung:
@@ -193,7 +210,9 @@ def _check(
 
 
 def _part(part: PartInHand, rung: Rung, asked: Asking) -> PartPage:
-    return _page(f"p{part.id}", part.stay, rung, False, asked)
+    page = _page(f"p{part.id}", part.stay, rung, False, asked)
+    page.together = part.together
+    return page
 
 
 def _page(key: str, stay: Stay, rung: Rung, check: bool, asked: Asking) -> PartPage:

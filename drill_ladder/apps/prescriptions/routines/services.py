@@ -102,13 +102,16 @@ def end_routine(*, member: Membership, given: PlayerRoutine, on: date) -> None:
 
 @dataclass(frozen=True, slots=True)
 class PartInHand:
-    """A part as one player has it today. rung: with the sets that the routine asks."""
+    """A part as one player has it today. rung: with the sets that the routine asks; together:
+    judged in the same repetitions as the part before it.
+    """
 
     position: int
     stay: Stay
     rung: Rung
     keep: bool
     insert_after: bool
+    together: bool = False
 
     @property
     def id(self) -> str:
@@ -129,7 +132,9 @@ def parts_in_hand(given: PlayerRoutine, stays: Iterable[Stay]) -> list[PartInHan
         rung = stay.terms.rung
         if part.sets is not None:
             rung = replace(rung, dose=replace(rung.dose, sets=part.sets), sets_high=None)
-        hand.append(PartInHand(part.position, stay, rung, part.keep, part.insert_after))
+        # with nothing before it, it stands for itself
+        together = part.together and bool(hand) and hand[-1].position == part.position - 1
+        hand.append(PartInHand(part.position, stay, rung, part.keep, part.insert_after, together))
     return hand
 
 
@@ -139,7 +144,10 @@ def timed(
     """The routine in time, cut to the minutes where they do not suffice; set-up is paid once."""
     dosed = [block_of(part.rung) for part in parts]
     dosed = [replace(dose, setup_s=SETUP_S * (i == 0)) for i, dose in enumerate(dosed)]
-    asked = [RoutinePart(part.id, dose, part.keep) for part, dose in zip(parts, dosed, strict=True)]
+    asked = [
+        RoutinePart(part.id, dose, part.keep, part.together)
+        for part, dose in zip(parts, dosed, strict=True)
+    ]
     routine, after = given.routine, frozenset(part.id for part in parts if part.insert_after)
     insert = None
     if routine.insert_of_id is not None and routine.insert_reps and routine.insert_s:
