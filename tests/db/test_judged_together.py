@@ -10,6 +10,7 @@ from django.test import Client
 from drill_ladder.apps.floor.hall.document import hall_of
 from drill_ladder.apps.library.models import Routine
 from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
+from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.routines.log import stays_of
 from drill_ladder.apps.prescriptions.routines.services import (
@@ -87,6 +88,15 @@ def test_where_the_first_has_ended_the_second_goes_on_alone(w, given, today):
     page = Client().get(f"/card/{w.token}/routine/{given.pk}/")
     assert [one.beside for one in page.context["parts"]] == [()]
     assert current(given.prescriptions.get(part=2)).rung.title
+
+
+def test_what_is_no_single_repetition_cannot_be_judged_in_the_same_ones(w):
+    of = drill(w.club, "Shuttle", lanes=[], measure={"kind": "count", "window_s": 30})
+    window = ladder(w.club, of, "In a window", target={"value": 9}, floor=None)
+    parts = [PartInput(w.ladder), PartInput(window, together=True)]
+    with pytest.raises(Refused, match="In a window is not counted repetition by repetition"):
+        save_routine(member=w.coach, routine=None, head=RoutineHead("No"), parts=parts)
+    assert not Routine.objects.exists()
 
 
 def test_typed_on_the_page_told_and_out_and_in(w, other, coach, routine):

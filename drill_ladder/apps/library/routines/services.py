@@ -11,7 +11,7 @@ from drill_ladder.apps.library.models import Drill, Ladder, Routine, RoutinePart
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
-from drill_ladder.core.judging import ByCoach, Dose, Rule
+from drill_ladder.core.judging import ByCoach, Dose, Measure, Rule
 from drill_ladder.formats.measures import form_of
 
 
@@ -60,6 +60,7 @@ def save_routine(
     ladders = [_ladder_of(member, part.of) for part in parts]
     if len(set(ladders)) < len(ladders):
         raise Refused("A ladder stands twice in this routine. Nothing was saved.")
+    _refuse_together(ladders, parts)
     row.title, row.purpose, row.change_s = head.title, head.purpose, head.change_s
     row.insert_of, row.insert_reps, row.insert_s = None, None, None
     if head.insert is not None:
@@ -67,6 +68,24 @@ def save_routine(
         row.insert_of = ladders[at]
     _store(member, row, zip(ladders, parts, strict=True), "changed" if routine else "added")
     return row
+
+
+def _refuse_together(ladders: Sequence[Ladder], parts: Sequence[PartInput]) -> None:
+    """Only what is counted repetition by repetition can be judged in the same ones."""
+    asked = set[Ladder]()
+    for before, ladder, part in zip(ladders, ladders[1:], parts[1:], strict=False):
+        asked |= {before, ladder} if part.together else set()
+    for ladder in asked:
+        rungs = ladder.rungs.with_drill()
+        if any(not _by_repetition(rung.drill.measure) for rung in rungs):
+            raise Refused(
+                f"{ladder} is not counted repetition by repetition, so it cannot be judged in the "
+                "same ones as another part. Nothing was saved."
+            )
+
+
+def _by_repetition(measure: Measure) -> bool:
+    return measure.counts_attempts or measure.in_rows
 
 
 def _store(
