@@ -70,7 +70,11 @@ export const steps = () => ({
     if (!this.safe) return "Tick above first";
     return this.begun ? "Go on" : "Begin";
   },
-  begin() { this.changedLane(); this.go("do"); },
+  begin() {
+    this.changedLane();
+    this.go("do");
+    if (!this.begun) this.askSlow(this.current);
+  },
   get overWord() { return this.finished ? "Next" : "Enough"; },
   get mayGoOn() { return this.begun; },
   goOnFrom() { this.go("how"); },
@@ -189,7 +193,7 @@ export const runTyped = () => over(steps(), {
   begun: false, finished: false, rests: false,
   init() { this.open(); },
   reload() {}, undo() {}, endCalls() {}, callsOn() { return false; }, laneName() { return ""; }, laneIndex() { return -1; },
-  leftNow: "", saidNow: "", sumUp: "", restWord: "", restClock: "", held: false, holdRest() {}, endRest() {}, getReady() {},
+  leftNow: "", saidNow: "", sumUp: "", restWord: "", restClock: "", held: false, holdRest() {}, endRest() {}, nextRest() {}, askSlow() {}, slowly: false, restKey: "", current: null, getReady() {},
 });
 
 /** What lies around the form: the sheets over it. */

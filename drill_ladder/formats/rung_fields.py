@@ -280,6 +280,17 @@ FIELDS: tuple[RungField, ...] = (
         for_player=True,
     ),
     RungField(
+        "slow_first_s",
+        N,
+        "A slow one first in each set, then rest, s",
+        "a slow one first, rest after it in s",
+        above=0,
+        high=600,
+        where="more",
+        says=lambda rest, rung: f"each set: one slowly, not counted, then {plain(rest)}\u00a0s",
+        for_player=True,
+    ),
+    RungField(
         "ease_faults",
         W,
         "Offers easier from faults of one kind",

@@ -34,6 +34,7 @@ class ToldWork:
     form_min: the share that a pass needs; turns: lanes by the rung's own words in the order in
     which attempts change over, empty where one comes after the other; rest_each: between any two
     attempts; rest_ready: rests go on until the player is ready, their seconds are the least;
+    slow_first: seconds of rest after the slow, uncounted one that begins each set, 0 for none;
     ease_faults: from so many faults of one kind on the easier way is offered; faults_needed:
     whether a pass needs faults that somebody counted; seen: whether it needs a coach who watches.
     kind, sets, reps, top, items, window, cap, n, lost, stop_drop, penalty: the measure's own.
@@ -91,6 +92,7 @@ class ToldWork:
     turns: tuple[str, ...]
     rest_each: float
     rest_ready: bool
+    slow_first: float
     ease_faults: int | None
     form: str
     form_min: float | None
@@ -198,6 +200,7 @@ def _conduct(work: Work) -> dict[str, Any]:
         "turns": work.turns,
         "rest_each": work.rung.rest_each_s or 0.0,
         "rest_ready": work.rung.rest_ready,
+        "slow_first": work.rung.slow_first_s or 0.0,
         "ease_faults": work.rung.ease_faults if work.how.easier else None,
         "stop_drop": work.rung.dose.stop_drop,
     }

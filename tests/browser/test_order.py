@@ -149,3 +149,37 @@ def test_in_the_hall_the_lane_changes_and_the_easier_way_is_offered(club, browse
         ("left", 2, 1),
         ("right", 2, 1),
     ]
+
+
+def test_a_slow_one_first_is_built_told_shown_and_not_counted(club, browser, live_server):
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/ladders/{club.ladder.pk}/edit/")
+    ready(browser)
+    browser.execute_script(
+        "document.querySelectorAll('details').forEach((one) => { one.open = true; })"
+    )
+    fill(browser, "rung-0-slow_first_s", "20")
+    click(browser, "Save")
+    expect(browser, "is saved")
+    assert Rung.objects.get(ladder=club.ladder, position=1).slow_first_s == 20
+    club.drill.lanes = []
+    club.drill.save()
+    Rung.objects.filter(ladder=club.ladder).update(
+        dose={"sets": 1, "reps": 10}, target={"makes": 7, "of": 10}
+    )
+    stay = current(put_on(club, place="home"))
+    phone(browser)
+    browser.get(f"{live_server.url}/card/{club.token}/{stay.pk}/run/")
+    ready(browser)
+    tap(browser, "I am ready")
+    expect(browser, "one slowly, not counted, then 20\u00a0s")
+    tap(browser, "Begin")
+    expect(browser, "One slowly first: it is not counted")
+    assert problems(browser) == []
+    tap(browser, "Done")
+    expect(browser, "0:20")
+    tap(browser, "Go on")
+    for _ in range(10):
+        tap(browser, "Good")
+    finish(browser)
+    assert Session.objects.get().sets.get().attempts == 10

@@ -53,6 +53,7 @@ GIVEN = {
     "rest_each_s": 20.0,
     "ease_faults": 3,
     "rest_ready": True,
+    "slow_first_s": 20.0,
     "by_age": (ByAge(8, "3 m"), ByAge(None, "5 m")),
 }
 

@@ -49,6 +49,7 @@ FULL = Rung(
     caller=Caller((Cue("red", "go left"),), late_s=0.5, late_at="A", late_speed=2.0, clash=True),
     turns=("left", "right"),
     rest_each_s=20.0,
+    slow_first_s=15.0,
     ease_faults=3,
     by_age=(ByAge(8, "3 m"), ByAge(None, "5 m")),
 )

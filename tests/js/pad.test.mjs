@@ -228,3 +228,28 @@ test("a rest until ready goes on past its least time, and ends with a tap or the
   it.hit();
   assert.equal(it.rests, false);
 });
+
+test("a slow one comes before each set, is not counted, and its own rest follows", async () => {
+  const rows = [1, 2].map((number) => ({ prefix: `e${number}`, title: "", lane: "", number, asked: 1 }));
+  page({ "pad-faults": [], "pad-entries": rows });
+  const { pad } = await import("../../assets/js/pad.js");
+  const root = form();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
+  Object.assign(root.dataset, { rest: "30", slowFirst: "20" });
+  const it = started(pad, { $root: root });
+  const said = () => [it.rests, it.restWord, it.restKey];
+  it.askSlow(it.current);
+  assert.deepEqual(said(), [true, "One slowly first: it is not counted", "Done"]);
+  it.nextRest();
+  assert.deepEqual([...said(), it.restLeft], [true, "Rest", "Go on", 20000]);
+  it.nextRest();
+  assert.equal(it.rests, false);
+  it.askSlow(it.current);
+  assert.equal(it.rests, false, "once before each set");
+  it.hit();
+  assert.deepEqual([...said(), it.restLeft], [true, "Rest", "Go on", 30000]);
+  it.nextRest();
+  assert.equal(it.restKey, "Done", "the next set begins slowly too");
+  it.hit();
+  assert.deepEqual([it.rests, it.finished], [false, true], "whoever counts has gone on");
+});

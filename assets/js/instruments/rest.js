@@ -11,6 +11,7 @@ const LONGEST_S = 3600; // more is no rest between sets
  * @typedef {{ number?: number }} Counted
  * @typedef {{ rests: boolean, held: boolean, restWord: string, restClock: string, restLeft: number, restUntil: number,
  *   restTimer: number | null, $root?: HTMLElement, root?: HTMLElement | null, restAfter(entry: Counted, next?: Counted): void,
+ *   slowly: boolean, slowIn: number, slowNext: Counted | null, slowRest(): number, askSlow(entry: Counted | null): void, restKey: string, nextRest(): void,
  *   untilReady: boolean, doneAt: number, doneIn: number, restEnds(entry: Counted): void, restBegins(entry: Counted): void, field?: any, getReady(): void,
  *   startRest(ms: number, word?: string): void, runRest(): void, tickRest(): void, holdRest(): void, endRest(): void }} Resting
  */
@@ -22,6 +23,10 @@ export const resting = {
   restWord: "Rest",
   restClock: "",
   untilReady: false, // its seconds are the least
+  slowly: false, // a slow one that is not counted comes before the set
+  slowIn: 0, // the set before which it came
+  restKey: "Go on",
+  slowNext: null, // the entry before which it is to come, once a rest is over
   restLeft: 0,
   restUntil: 0,
   restTimer: null,
@@ -42,7 +47,23 @@ export const resting = {
     if (!next) return;
     const { rest, restEach } = (this.root ?? this.$root).dataset;
     const seconds = Math.max(next.number !== entry.number ? Number(rest) || 0 : 0, Number(restEach) || 0);
+    this.slowNext = next.number !== entry.number ? next : null;
     if (seconds > 0) this.startRest(seconds * 1000);
+    else this.askSlow(this.slowNext);
+  },
+  slowRest() { return Number((this.root ?? this.$root).dataset.slowFirst) || 0; },
+  // once before each set that asks for it
+  askSlow(entry) {
+    this.slowNext = null;
+    if (!entry || !this.slowRest() || this.slowIn === entry.number) return;
+    this.slowIn = entry.number;
+    Object.assign(this, { rests: true, held: false, slowly: true, restWord: "One slowly first: it is not counted", restClock: "", restKey: "Done" });
+  },
+  nextRest() {
+    const [slow, entry] = [this.slowly, this.slowNext];
+    this.endRest();
+    if (slow) this.startRest(this.slowRest() * 1000);
+    else this.askSlow(entry);
   },
   getReady() { this.startRest(PLACE_MS, "Get into place"); },
   startRest(ms, word = "Rest") {
@@ -60,7 +81,7 @@ export const resting = {
     this.restLeft = this.restUntil - performance.now();
     this.restClock = minutes(Math.abs(this.restLeft));
     if (this.restLeft > 0) return;
-    if (!this.untilReady) this.endRest();
+    if (!this.untilReady) this.nextRest();
     else if (before <= 0) return;
     else this.restWord = "Go on when you are ready";
     beep(660);
@@ -73,6 +94,6 @@ export const resting = {
   },
   endRest() {
     clearInterval(this.restTimer);
-    Object.assign(this, { restTimer: null, rests: false, held: false });
+    Object.assign(this, { restTimer: null, rests: false, held: false, slowly: false, slowNext: null, restKey: "Go on" });
   },
 };

@@ -159,8 +159,9 @@ class Rung:
     silence_s, how long a silence ends a run; turns, the lanes in the order in which attempts change
     over, again and again (empty: one lane after the other); rest_each_s, between any two attempts;
     ease_faults: from so many faults of one kind on the easier way is offered; rest_ready: a rest
-    goes on until the player is ready, its seconds are the least; by_age: what differs by age, from
-    young to old.
+    goes on until the player is ready, its seconds are the least; slow_first_s: each set begins with
+    a slow one that is not counted, and so many seconds of rest after it; by_age: what differs by
+    age, from young to old.
     """
 
     id: str
@@ -187,6 +188,7 @@ class Rung:
     rest_each_s: float | None = None
     ease_faults: int | None = None
     rest_ready: bool = False
+    slow_first_s: float | None = None
     by_age: tuple[ByAge, ...] = ()
 
     @property

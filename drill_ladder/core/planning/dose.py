@@ -17,7 +17,8 @@ USUAL_SETS = (3, 5)
 @dataclass(frozen=True, slots=True)
 class DoseTime:
     """A dose in time. work_s: seconds of one set in one lane; reps: of one set in one lane, None
-    for a window; rest_each_s: between any two repetitions of a set, all lanes together.
+    for a window; rest_each_s: between any two repetitions of a set, all lanes together; before_s:
+    before each set, as for a slow one and the rest after it.
     """
 
     sets: int
@@ -28,6 +29,7 @@ class DoseTime:
     setup_s: float = 0
     rest_s: float = 0
     rest_each_s: float = 0
+    before_s: float = 0
 
     @property
     def seconds(self) -> float:
@@ -36,7 +38,7 @@ class DoseTime:
 
     def seconds_of(self, sets: int) -> float:
         """The block with so many sets."""
-        work = sets * self.lanes * self.work_s
+        work = sets * (self.before_s + self.lanes * self.work_s)
         changes = sets * (self.lanes - 1) * self.lane_change_s
         between = sets * max(0, self.lanes * (self.reps or 1) - 1) * self.rest_each_s
         return self.setup_s + work + changes + between + (sets - 1) * self.rest_s

@@ -36,7 +36,21 @@ def _timed(rung: Rung, work_s: float, reps: int | None) -> DoseTime:
     lanes = max(1, len(rung.lanes))
     change = LANE_CHANGE_S if lanes > 1 else 0
     each_s = rung.rest_each_s or 0
-    return DoseTime(rung.dose.sets, work_s, reps, lanes, change, SETUP_S, rung.dose.rest_s, each_s)
+    before_s = 0.0
+    if rung.slow_first_s:
+        before_s = _slow_s(rung) + rung.slow_first_s
+    return DoseTime(
+        rung.dose.sets, work_s, reps, lanes, change, SETUP_S, rung.dose.rest_s, each_s, before_s
+    )
+
+
+def _slow_s(rung: Rung) -> float:
+    """Seconds of the slow one: of a try whose target is a time twice that (common practice, no
+    source).
+    """
+    if rung.measure.is_timed and rung.target.value:
+        return 2 * rung.target.value
+    return rung.dose.s_per_rep or USUAL_S
 
 
 def minutes_of(rung: Rung) -> int:
