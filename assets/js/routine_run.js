@@ -24,7 +24,7 @@ const part = (make) => () => {
     go(name) {
       if (name !== "how") { go.call(this, name); return; }
       clearTimeout(this.leading);
-      this.endCalls?.();
+      this.stopCalls?.();
       this.closeEar?.();
       this.step = "this";
       this.tell("part-over");
@@ -52,7 +52,7 @@ const part = (make) => () => {
     },
     together() { return (this.root ?? this.$root).dataset.judged === "with"; },
     back() {
-      if (this.step === "do") { this.endCalls?.(); this.closeEar?.(); go.call(this, "this"); return; }
+      if (this.step === "do") { this.stopCalls?.(); this.closeEar?.(); go.call(this, "this"); return; }
       this.$dispatch("part-before");
     },
   });

@@ -58,7 +58,7 @@ export const steps = () => ({
   back() {
     const at = STEPS.indexOf(this.step);
     if (this.step === "kept" || at <= 1) { location.assign(this.$root.dataset.card); return; }
-    this.endCalls?.();
+    this.stopCalls?.();
     this.go(STEPS[at - 1]);
   },
   // each thing that keeps it safe is ticked by itself, before it begins

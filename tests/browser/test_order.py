@@ -183,3 +183,26 @@ def test_a_slow_one_first_is_built_told_shown_and_not_counted(club, browser, liv
         tap(browser, "Good")
     finish(browser)
     assert Session.objects.get().sets.get().attempts == 10
+
+
+def test_technique_that_slips_at_the_end_offers_the_easier_way(club, browser, live_server):
+    club.drill.lanes, club.drill.checkpoints = [], ["low", "still"]
+    club.drill.save()
+    Rung.objects.filter(ladder=club.ladder).update(
+        dose={"sets": 3, "reps": 2},
+        target={"makes": 1, "of": 2, "form_min": 0.8},
+        ease_note="one metre nearer",
+    )
+    stay = current(put_on(club, place="home"))
+    phone(browser)
+    begin(browser, live_server, club, stay)
+    for _ in range(5):
+        tap(browser, "Good")
+    browser.find_element(By.CSS_SELECTOR, ".run-head [aria-label=More]").click()
+    browser.execute_script("document.querySelector('[name=e2-seen]').click()")
+    tap(browser, "Back")
+    expect(browser, "Technique in the last third: 50 %, needs 80 %.")
+    expect(browser, "Easier: one metre nearer")
+    assert problems(browser) == []
+    tap(browser, "Leave it as it is")
+    wait_until(browser, "!document.querySelector('.ease-offer').checkVisibility()")

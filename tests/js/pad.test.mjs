@@ -253,3 +253,54 @@ test("a slow one comes before each set, is not counted, and its own rest follows
   it.hit();
   assert.deepEqual([it.rests, it.finished], [false, true], "whoever counts has gone on");
 });
+
+test("calls go through the rest: those of the next set begin when it ends, by the clock or by a tap", async () => {
+  const rows = [1, 2, 3].map((number) => ({ prefix: `e${number}`, title: "", lane: "", number, asked: 1 }));
+  const calls = [[{ cue: "left", action: "", by: "", leave: false, wait: 0, turn: null }]];
+  page({ "pad-faults": [], "pad-entries": rows, caller: { calls, late_s: null, late_at: "", way: "word" } });
+  const { pad } = await import("../../assets/js/pad.js");
+  const root = form();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
+  Object.assign(root.dataset, { rest: "30" });
+  const it = started(pad, { $root: root });
+  it.startAlone(); it.show(); it.callOn();
+  it.tellSums();
+  assert.deepEqual([it.rests, it.callsOn()], [true, false], "nobody is called in the rest");
+  it.restUntil = performance.now() - 1;
+  it.tickRest();
+  assert.deepEqual([it.rests, it.isAlone(), it.callAt], [false, true, 1]);
+  it.show(); it.callOn(); it.tellSums();
+  it.stopCalls();
+  it.nextRest();
+  assert.deepEqual([it.rests, it.callsOn()], [false, false], "whoever stopped them is not called");
+  it.startCalls(); it.show(); it.answerCall("hit");
+  assert.equal(it.finished, true);
+  it.nextRest();
+  assert.equal(it.callsOn(), false, "after the last set there is nothing to call");
+});
+
+test("technique that slips in the last third offers the easier way, once, and only where somebody looked", async () => {
+  const rows = [1, 2, 3].map((number) => ({ prefix: `e${number}`, title: "", lane: "", number, asked: 2 }));
+  page({ "pad-faults": [], "pad-entries": rows });
+  const { pad } = await import("../../assets/js/pad.js");
+  const { formShare } = await import("../../assets/js/instruments/easing.js");
+  const root = form();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested", "looked"]) root.elements[`${prefix}-${name}`] = field();
+  const seen = { e1: [false, false], e2: [false, false], e3: [false, false] };
+  root.querySelectorAll = (css) => seen[css.slice(7, 9)].map((checked) => ({ checked }));
+  Object.assign(root.dataset, { formMin: "0.8" });
+  const it = started(pad, { $root: root });
+  it.lookForForm();
+  assert.equal(it.offer, "", "nobody looked");
+  seen.e1 = [true, false];
+  it.lookForForm();
+  assert.equal(it.offer, "", "the first third decides nothing");
+  seen.e3 = [true, false];
+  it.lookForForm();
+  assert.equal(it.offer, "Technique in the last third: 50 %, needs 80 %.");
+  it.hit();
+  assert.notEqual(it.offer, "", "a stroke does not take it away");
+  it.passOffer(); it.lookForForm();
+  assert.deepEqual([it.offer, it.easier], ["", false]);
+  assert.equal(formShare([{ seen: [false, false], looked: true }, { seen: [false, false], looked: false }]), 0);
+});

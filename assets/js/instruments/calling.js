@@ -20,7 +20,7 @@ const LAST_MS = 2_500; // how long the last call stands before it is asked how i
  *   initCalling(): void, callRow(): Row, startCalls(): void, nextCall(): void, setOff(): void, show(): void, answerCall(answer: string): void,
  *   endCalls(): void, callsOn(): boolean, isCalled(): boolean, isGo(): boolean, callWord(): string, callClass(): string,
  *   arrow(): object, callLeft(): string, windowLeft?(): string, rightThen(): string, choicesOf(): string[][], writeReads(answer: string, times?: number): void, answerStroke?(answer: string): void,
- *   unanswer(): string, startAlone(): void, callOn(): void, isTelling(): boolean, moreOf(name: string, by: number): void, sumWords(sum: Sum): string,
+ *   callAgain: string, finished?: boolean, afterRest(): void, stopCalls(): void, unanswer(): string, startAlone(): void, callOn(): void, isTelling(): boolean, moreOf(name: string, by: number): void, sumWords(sum: Sum): string,
  *   tellSums(): void, rowNow(): Call[], askHow(row: Call[]): void, callsOver(): void, tell(outcomes: string[]): void, oneByOne(): { i: number, call: string, words: string }[], otherWay(i: number): void, isAlone(): boolean, showsCalls(): boolean, asksNow(): boolean, aloneClass(): string, fewer(sum: Sum): void,
  *   another(sum: Sum): void, fewerWords(sum: Sum): string, anotherWords(sum: Sum): string }} Calling
  * @typedef {{ name: string, words: string, of: number, n: number }} Sum
@@ -35,6 +35,7 @@ export const calling = {
   callState: "idle", // idle, wait (for the next call), go (late: set off, the call comes), called
   answered: [],
   callTimer: null,
+  callAgain: "", // how the next set is called once the rest before it is over: alone, answered, or not by itself
   alone: false, // it goes on by itself
   sums: [],
   outcomes: [], // of calls that went on by themselves, one a call
@@ -108,6 +109,7 @@ export const calling = {
       this.answerStroke(answer);
     }
     this.endCalls();
+    this.callAgain = "alone";
   },
   nextCall() {
     clearTimeout(this.callTimer);
@@ -164,8 +166,18 @@ export const calling = {
     this.writeReads(answer);
     const before = this.at;
     this.answerStroke(answer);
-    if (this.at !== before) this.endCalls(); // that set is full: the next one begins with calls of its own
-    else this.nextCall();
+    // that set is full: the next one begins with calls of its own
+    if (this.at !== before) { this.endCalls(); this.callAgain = "answered"; } else this.nextCall();
+  },
+  // calls go through the rest: those of the next set begin when it ends; those of a window, with the window
+  afterRest() {
+    if (!this.caller || this.callsOn() || this.finished || this.given?.kind === "count") return;
+    if (this.callAgain === "alone") this.startAlone();
+    else if (this.callAgain === "answered") this.startCalls();
+  },
+  stopCalls() {
+    this.endCalls();
+    this.callAgain = "";
   },
   writeReads(answer, times = 1) {
     const field = this.$root.elements[`${this.callRow().prefix}-reads`];

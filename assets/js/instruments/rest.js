@@ -11,7 +11,7 @@ const LONGEST_S = 3600; // more is no rest between sets
  * @typedef {{ number?: number }} Counted
  * @typedef {{ rests: boolean, held: boolean, restWord: string, restClock: string, restLeft: number, restUntil: number,
  *   restTimer: number | null, $root?: HTMLElement, root?: HTMLElement | null, restAfter(entry: Counted, next?: Counted): void,
- *   slowly: boolean, slowIn: number, slowNext: Counted | null, slowRest(): number, askSlow(entry: Counted | null): void, restKey: string, nextRest(): void,
+ *   slowly: boolean, slowIn: number, slowNext: Counted | null, slowRest(): number, askSlow(entry: Counted | null): void, restKey: string, nextRest(): void, afterRest?(): void,
  *   untilReady: boolean, doneAt: number, doneIn: number, restEnds(entry: Counted): void, restBegins(entry: Counted): void, field?: any, getReady(): void,
  *   startRest(ms: number, word?: string): void, runRest(): void, tickRest(): void, holdRest(): void, endRest(): void }} Resting
  */
@@ -64,6 +64,7 @@ export const resting = {
     this.endRest();
     if (slow) this.startRest(this.slowRest() * 1000);
     else this.askSlow(entry);
+    if (!this.rests) this.afterRest?.();
   },
   getReady() { this.startRest(PLACE_MS, "Get into place"); },
   startRest(ms, word = "Rest") {
