@@ -136,7 +136,7 @@ const start = async (given, token) => {
       el("p.text-sm.text-soft", {}, [lines[3]]),
     ]);
   };
-  const drawGoal = () => { byId("hall-goal").textContent = goalWords(hall.goal, hall.goal_kind, [...hall.taps.values()].filter((tap) => !tap.refused && tap.stay), hall.good()); };
+  const drawGoal = () => { byId("hall-goal").textContent = goalWords(hall.goal, hall.goal_kind, [...hall.taps.values()].filter((tap) => !tap.refused && tap.stay), hall.good(), hall.goal_worth); };
 
   const drawOpen = () => {
     const box = byId("hall-panel");

@@ -147,3 +147,23 @@ def test_a_group_works_for_a_row_that_nobody_breaks(club, browser, live_server):
         press(browser, "Good")
     expect(browser, "3 of 3 in a row, all together ✓ reached, best 3")
     assert problems(browser) == []
+
+
+def test_a_group_collects_points_by_what_a_good_one_is_worth(club, browser, live_server):
+    of = drill(club.club, "Passes", lanes=[], faults=[])
+    own = ladder(club.club, of, "Passes", target={"makes": 1, "of": 5}, dose={"reps": 5})
+    for player in (club.player, second(club)):
+        put_on(club, ladder=own, player=player)
+    open_hall(browser, live_server, club.coach)
+    click(browser, "Turns")
+    browser.find_element(By.NAME, "goal").send_keys("9")
+    browser.find_element(By.CSS_SELECTOR, "[name=goal_kind] [value=points]").click()
+    browser.execute_script("document.querySelector('[name=goal_worth]').value = ''")
+    browser.find_element(By.NAME, "goal_worth").send_keys("3")
+    click(browser, "Set it")
+    open_hall(browser, live_server, club.coach, ["Ida Marlow", "Bea Stone"])
+    expect(browser, "0 of 9 points, all together")
+    for name, word in (("Ida", "Good"), ("Bea", "Miss"), ("Ida", "Good")):
+        one_more(browser, name, word)
+    expect(browser, "6 of 9 points, all together")
+    assert problems(browser) == []

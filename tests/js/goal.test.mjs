@@ -39,3 +39,9 @@ test("it is said without a name", () => {
   assert.equal(goalWords(20, "row", strokes("ggg"), 3), "3 of 20 in a row, all together, best 3");
   assert.equal(goalWords(2, "minute", strokes("ggm"), 2), "2 of 2 good within a minute, all together ✓ reached, best 2");
 });
+
+test("points: a good one brings its worth, and what is scored in points brings these", () => {
+  const scored = { id: "p", at: "2026-12-02T10:00:00Z", act: "result", stay: 2, lane: "", value: { numbers: { points: 2, attempts: 1 } } };
+  assert.equal(goalWords(30, "points", [...strokes("ggm"), scored], 2, 5), "12 of 30 points, all together");
+  assert.equal(goalWords(30, "points", [], 0, 5), "0 of 30 points, all together");
+});

@@ -39,12 +39,23 @@ const KINDS = {
   },
 };
 
+/**
+ * Points of the day: a good one brings its worth, and where an attempt is scored in points, these.
+ * @param {any[]} taps @param {number} worth
+ */
+export const pointsOf = (taps, worth) => {
+  const good = attempts(taps).reduce((sum, one) => sum + one.good, 0) * worth;
+  const scored = alive(taps).filter((tap) => tap.act === "result").reduce((sum, tap) => sum + (tap.value.numbers?.points ?? 0), 0);
+  return good + scored;
+};
+
 /** How far the group is: what stands now, and the best of the day. */
 export const towards = (kind, taps) => KINDS[kind](attempts(taps));
 
-/** In words. sum: good ones of the day. */
-export const goalWords = (goal, kind, taps, sum) => {
+/** In words. sum: good ones of the day; worth: points of a good one. */
+export const goalWords = (goal, kind, taps, sum, worth = 1) => {
   if (!goal) return "";
+  if (kind === "points") return `${pointsOf(taps, worth)} of ${goal} points, all together`;
   if (!(kind in KINDS)) return `${sum} of ${goal} good, all together`;
   const { now, best } = towards(kind, taps);
   const what = kind === "row" ? "in a row, all together" : "good within a minute, all together";

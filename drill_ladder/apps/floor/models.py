@@ -60,12 +60,14 @@ class GoalKind(models.TextChoices):
     SUM = "sum", "in all"
     ROW = "row", "in a row, nobody misses"
     MINUTE = "minute", "within a minute"
+    POINTS = "points", "in points"
 
 
 class HallDay(models.Model):
-    """A day in a club's hall. goal: good ones that the group works for together, None for none;
-    goal_kind: in all, in a row, or within a minute. Its row is what the devices of a day wait for
-    in turn, so that their taps get numbers in the order in which they can be read.
+    """A day in a club's hall. goal: what the group works for together, None for nothing; goal_kind:
+    good ones in all, in a row, or within a minute, or points, of which a good one brings its worth.
+    Its row is what the devices of a day wait for in turn, so that their taps get numbers in the
+    order in which they can be read.
     """
 
     personal = Personal()
@@ -74,6 +76,7 @@ class HallDay(models.Model):
     on = models.DateField()
     goal = models.PositiveIntegerField(null=True, blank=True)
     goal_kind = models.CharField(max_length=6, choices=GoalKind, default=GoalKind.SUM)
+    goal_worth = models.PositiveSmallIntegerField(default=1)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["club", "on"], name="one_hall_a_day")]

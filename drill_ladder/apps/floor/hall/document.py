@@ -50,6 +50,7 @@ def hall_of(club: Club, on: date) -> Document:
         "on": on.isoformat(),
         "goal": day.goal if day else None,
         "goal_kind": day.goal_kind if day else GoalKind.SUM,
+        "goal_worth": day.goal_worth if day else 1,
         "squads": [{"id": row.pk, "name": row.name} for row in Squad.objects.of_club(club)],
         "players": [
             {

@@ -208,7 +208,10 @@ def _keep_felt(row: FloorTap, on: date, club: Club) -> None:
         keep_felt(stay, on, level)
 
 
-def set_goal(club: Club, on: date, goal: int | None, kind: str = GoalKind.SUM) -> None:
-    """Good ones that a group works for together in a day; None for none."""
-    asked = {"goal": goal, "goal_kind": kind if kind in GoalKind.values else GoalKind.SUM}
+def set_goal(
+    club: Club, on: date, goal: int | None, kind: str = GoalKind.SUM, worth: int = 1
+) -> None:
+    """What a group works for together in a day; None for nothing. worth: points of a good one."""
+    kind = kind if kind in GoalKind.values else GoalKind.SUM
+    asked = {"goal": goal, "goal_kind": kind, "goal_worth": worth}
     HallDay.objects.update_or_create(club=club, on=on, defaults=asked)

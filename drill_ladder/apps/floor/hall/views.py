@@ -43,6 +43,7 @@ SHELL = (
 )
 
 
+MOST_WORTH = 100  # points of a good one
 NOTHING = b'{"taps": []}'
 
 
@@ -146,10 +147,11 @@ def guest_stays(request: HttpRequest, member: Membership, pk: int) -> HttpRespon
 @require_POST
 @coach_required
 def goal(request: HttpRequest, member: Membership) -> HttpResponse:
-    """Good ones that the group collects together today; 0 for none."""
+    """What the group works for together today; 0 for nothing."""
     count = whole(request.POST.get("goal", ""), 0, 100_000)
     kind = request.POST.get("goal_kind", "")
-    set_goal(member.club, member.club.today(), count or None, kind)
+    worth = whole(request.POST.get("goal_worth", ""), 1, MOST_WORTH) or 1
+    set_goal(member.club, member.club.today(), count or None, kind, worth)
     return redirect("floor:hall")
 
 
