@@ -36,7 +36,7 @@ from drill_ladder.core.plans import FloorPlan
 from drill_ladder.formats import ladder_shapes as shapes
 from drill_ladder.formats.drill_shapes import KIT as KIT_SHAPE
 from drill_ladder.formats.drill_shapes import VERSIONS as VERSIONS_SHAPE
-from drill_ladder.formats.file_limits import check_plan_limits
+from drill_ladder.formats.file_limits import check_landings, check_plan_limits
 from drill_ladder.formats.ladder_checks import check_ages, check_caller, check_rule, check_rung
 from drill_ladder.formats.ladder_documents import (
     ages_document,
@@ -107,7 +107,7 @@ def kit_document(windows: tuple[KitWindow, ...]) -> list[dict[str, Any]]:
     return [asdict(window) for window in windows]
 
 
-MEASURE: Kept[Measure] = Kept(MEASURE_SHAPE, to_measure, measure_document)
+MEASURE: Kept[Measure] = Kept(MEASURE_SHAPE, to_measure, measure_document, check_landings)
 DOSE: Kept[Dose] = Kept(shapes.DOSE, lambda doc: Dose(**doc), asdict)
 TARGET: Kept[Target] = Kept(shapes.TARGET, lambda doc: Target(**doc), asdict)
 RULE: Kept[Rule] = Kept(shapes.RULE, shapes.to_rule, rule_document, check_rule)

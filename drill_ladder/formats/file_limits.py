@@ -38,6 +38,17 @@ def check_measure(measure: Node) -> None:
     _few(measure["items"], MOST_ITEMS)
     for item in measure["items"].each():
         _short(item)
+    check_landings(measure)
+
+
+def check_landings(measure: Node) -> None:
+    """Each named once, none with more points than the most there are."""
+    measure.no_doubles(one["name"] for one in measure["landings"].each())
+    top = measure["max"].number
+    for one in measure["landings"].each():
+        points = one["points"].number
+        if points is not None and top is not None and points > top:
+            one["points"].refuse(f"is more than the {top:g} that an attempt can bring")
 
 
 def check_rule_limits(rule: Node) -> None:

@@ -4,13 +4,14 @@ computed of a measure stands with it in the core (judging/measures.py).
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, field, fields
+from dataclasses import asdict, dataclass, field, fields
 from typing import Any
 
 from drill_ladder.core.judging import (
     Checklist,
     Count,
     Done,
+    Landing,
     Makes,
     Measure,
     Points,
@@ -103,6 +104,11 @@ def _check_points(one: Node, measure: Node) -> None:
         one["points"].refuse(f"is more than {top:g} for each attempt")
 
 
+def landing_words(measure: Points) -> str:
+    """What brings how many points, as corner 3, side 2, out 0; "" where nothing is named."""
+    return ", ".join(f"{one.name} {one.points}" for one in measure.landings)
+
+
 def _check_ticks(one: Node, measure: Node) -> None:
     items, ticks = measure["items"].value, one["ticks"].number
     if ticks is not None and isinstance(items, list) and ticks > len(items):
@@ -155,12 +161,17 @@ MEASURES = (
     MeasureForm(
         Points,
         "Points for each attempt",
-        said=lambda m: f"0 to {plain(m.max)} points an attempt",
+        said=lambda m: f"{landing_words(m) or f'0 to {plain(m.max)}'} points an attempt",
         score=lambda m, v: f"{v:.2f} points",
-        goal=lambda m, v: f"{plain(v)} points an attempt (of {plain(m.max)})",
+        goal=lambda m, v: (
+            f"{plain(v)} points an attempt ({landing_words(m) or f'of {plain(m.max)}'})"
+        ),
         fields=(("points", "Points"), ("attempts", "Attempts")),
         first=lambda m: Target(value=0.7 * m.max),
-        numbers={"max": number(above=0)},
+        numbers={
+            "max": number(above=0),
+            "landings": optional(listed(record(name=name(40), points=whole(0, 100)), 0, 20), []),
+        },
         typed={"max": "top"},
         unit="points an attempt",
         units="points",
@@ -290,7 +301,11 @@ def form_named(kind: str) -> MeasureForm | None:
 def to_measure(doc: dict[str, Any]) -> Measure:
     """A validated measure as the core's value."""
     kind = _BY_KIND[doc["kind"]].kind
-    reads: dict[str, Callable[[Any], Any]] = {"score_by": ScoreBy, "items": tuple}
+    reads: dict[str, Callable[[Any], Any]] = {
+        "score_by": ScoreBy,
+        "items": tuple,
+        "landings": lambda rows: tuple(Landing(**row) for row in rows),
+    }
     values = {key: value for key, value in doc.items() if key != "kind"}
     return kind(**{key: reads.get(key, _as_it_is)(value) for key, value in values.items()})
 
@@ -304,9 +319,15 @@ def measure_document(measure: Measure) -> dict[str, Any]:
     document: dict[str, Any] = {"kind": measure.kind}
     for one in fields(measure):
         value = getattr(measure, one.name)
-        if value is not None:  # a streak without a cap
-            document[one.name] = list(value) if isinstance(value, tuple) else value
+        if value is not None and value != ():  # a streak without a cap, points without landings
+            document[one.name] = _written(value)
     return document
+
+
+def _written(value: Any) -> Any:
+    if not isinstance(value, tuple):
+        return value
+    return [asdict(one) if isinstance(one, Landing) else one for one in value]
 
 
 def measure_words(measure: Measure) -> str:

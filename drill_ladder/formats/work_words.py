@@ -37,6 +37,7 @@ class ToldWork:
     slow_first: seconds of rest after the slow, uncounted one that begins each set, 0 for none;
     ease_faults: from so many faults of one kind on the easier way is offered; faults_needed:
     whether a pass needs faults that somebody counted; seen: whether it needs a coach who watches.
+    landings: where an attempt may end, with its points.
     kind, sets, reps, top, items, window, cap, n, lost, stop_drop, penalty: the measure's own.
     """
 
@@ -99,6 +100,7 @@ class ToldWork:
     faults_needed: bool
     seen: bool
     top: float | None
+    landings: tuple[tuple[str, int], ...]
     items: tuple[str, ...]
     window: float | None
     cap: int | None
@@ -224,6 +226,7 @@ def _counts(work: Work) -> dict[str, Any]:
         "faults_needed": asks_for_faults(rung),
         "seen": work.seen,
         "top": getattr(measure, "max", None),
+        "landings": tuple((one.name, one.points) for one in getattr(measure, "landings", ())),
         "items": tuple(getattr(measure, "items", ())),
         "window": measure.window,
         "cap": getattr(measure, "cap", None),

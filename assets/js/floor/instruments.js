@@ -1,5 +1,6 @@
 // What one player's work is counted with, on the hall's page: strokes, a stopwatch, keys for points, a number, ticks. Every
 // touch is a tap of its own and is stored before the next one.
+import { faultOfLanding } from "../instruments/machines.js";
 import { goodWith, missWith } from "../instruments/strokes.js";
 import { minutes as clock } from "../instruments/clock.js";
 import { button, el } from "./dom.js";
@@ -63,6 +64,10 @@ const number = (work, at, tap, label) => {
 
 const points = (work, at, tap) => {
   const top = Math.min(20, work.top ?? 3);
+  if (work.landings?.length) {
+    const land = (i) => tap("result", { numbers: { points: work.landings[i][1], attempts: 1 }, faults: faultOfLanding(work.landings, i) }, at.lane);
+    return [el("div.hall-keys.named", {}, work.landings.map(([name, n], i) => button(`${name} ${n}`, () => land(i), "pad-good")))];
+  }
   const keys = Array.from({ length: Math.floor(top) + 1 }, (_, n) => n);
   return [el("div.hall-keys", {}, keys.map((n) => button(String(n), () => tap("result", { numbers: { points: n, attempts: 1 }, faults: at.told() }, at.lane), "pad-good"))), faultKeys(work, at)];
 };

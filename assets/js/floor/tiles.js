@@ -1,6 +1,7 @@
 // A tile for each player who is here: what to do now, what is left by lane, and one touch for one entry on the tile itself.
 // Each is drawn for itself, so that a touch paints one tile and no other, and none ever moves.
 import { minutes as clock } from "../instruments/clock.js";
+import { faultOfLanding } from "../instruments/machines.js";
 import { button, el, fill } from "./dom.js";
 
 const FEW = 3; // lanes that have a key of their own on a tile
@@ -56,6 +57,7 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
     };
     return [key("Miss", "m", "tile-miss"), key("Good", "g", "tile-good")];
   };
+  const landings = (player, work, lane) => work.landings.map(([name, n], i) => zone(player, work, `${name} ${n}`, "tile-good", () => put(player, work, "result", { numbers: { points: n, attempts: 1 }, faults: faultOfLanding(work.landings, i) }, lane)));
   const points = (player, work, lane) => Array.from({ length: Math.floor(work.top ?? 3) + 1 }, (_, n) => zone(player, work, String(n), "tile-good", () => put(player, work, "result", { numbers: { points: n, attempts: 1 }, faults: null }, lane)));
   const timed = (player, work, lane) => {
     const begun = panel.begun(work);
@@ -72,11 +74,15 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
   const shares = (player, work, lane) => [["Not done", 0], ["Half", 0.5], ["Done", 1]].map(([words, share]) => zone(player, work, words, share === 1 ? "tile-good" : "tile-miss", () => put(player, work, "result", { numbers: { share }, faults: null }, lane)));
   const opens = (player) => [button("Open", () => open(player), "tile-good")];
 
-  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, time: timed, count: windowed, done: shares };
+  const scored = (player, work, lane) => {
+    if (work.landings?.length) return work.landings.length <= MOST_KEYS ? landings(player, work, lane) : opens(player);
+    const top = work.top ?? 3;
+    return top < MOST_KEYS && Number.isInteger(top) ? points(player, work, lane) : opens(player);
+  };
+  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, time: timed, count: windowed, done: shares, points: scored };
   const keysOf = (player, work, lane) => {
     if (work.faults_needed && !["makes", "streak", "to_n", "until_lost"].includes(work.kind)) return opens(player);
     if (work.window && work.calls) return opens(player); // the calls are seen in the open one
-    if (work.kind === "points") return (work.top ?? 3) < MOST_KEYS && Number.isInteger(work.top ?? 3) ? points(player, work, lane) : opens(player);
     return (KEYS[work.kind] ?? opens)(player, work, lane);
   };
 

@@ -178,6 +178,7 @@ export const instrument = component(() => ({
   typed(i) {
     this.strokes[i] = "";
     for (const name of ["strokes", "eased", "reads", "heard"]) this.field(this.given.entries[i], name).value = "";
+    if (this.given.landings?.length) this.field(this.given.entries[i], "faults").value = "";
     this.field(this.given.entries[i], "tempo").value = this.tempo;
   },
 

@@ -3,9 +3,17 @@
 /**
  * @typedef {{ prefix: string, title: string, lane?: string, asked: number | null, number: number }} Entry
  * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, lost?: number, window_s?: number, items?: string[],
- *   stop_drop?: number | null, faults?: string[] }} Given
+ *   landings?: [string, number][], stop_drop?: number | null, faults?: string[] }} Given
  */
 const count = (strokes, letter) => [...strokes].filter((stroke) => stroke === letter).length;
+const worthOf = (strokes, landings) => (landings.length ? [...strokes].reduce((all, stroke) => all + (landings[parseInt(stroke, 36)]?.[1] ?? 0), 0) : sum(strokes));
+const bestOf = (landings) => Math.max(...landings.map(([, points]) => points));
+/** Names of where attempts ended that were not worth the most, as the form has them: side:2;out:1. */
+const endedElsewhere = (strokes, landings) => landings
+  .map(([name, points], i) => [name, points < bestOf(landings) ? [...strokes].filter((stroke) => parseInt(stroke, 36) === i).length : 0])
+  .filter(([, times]) => times).map(([name, times]) => `${name}:${times}`).join(";");
+/** Where a landing is not worth the most, its name as a fault of one attempt. @param {[string, number][]} landings @param {number} i */
+export const faultOfLanding = (landings, i) => (landings[i][1] < bestOf(landings) ? { [landings[i][0]]: 1 } : {});
 const sum = (strokes) => [...strokes].reduce((all, stroke) => all + parseInt(stroke, 36), 0);
 
 /** The longest of several runs. */
@@ -33,10 +41,14 @@ export const MACHINES = {
     said: (strokes) => `${count(strokes, "g")} good, ${count(strokes, "m")} of ${lost} lost`,
     goal: () => (cap === null ? `until ${lost} ${lost === 1 ? "is" : "are"} lost` : `until ${lost} ${lost === 1 ? "is" : "are"} lost, or ${cap} good`),
   }),
-  points: () => ({
+  // where places are named, a stroke is the place, and each that is not the best is told by its name
+  points: ({ landings = [] }) => ({
     over: (strokes, asked) => strokes.length >= asked,
-    fields: (strokes) => (strokes ? { points: sum(strokes), attempts: strokes.length } : { points: "", attempts: "" }),
-    said: (strokes) => `${sum(strokes)} points in ${strokes.length}`,
+    fields: (strokes) => {
+      const numbers = strokes ? { points: worthOf(strokes, landings), attempts: strokes.length } : { points: "", attempts: "" };
+      return landings.length ? { ...numbers, faults: endedElsewhere(strokes, landings) } : numbers;
+    },
+    said: (strokes) => `${worthOf(strokes, landings)} points in ${strokes.length}`,
     goal: (asked) => `to do: ${asked}`,
   }),
   checklist: ({ items }) => ({

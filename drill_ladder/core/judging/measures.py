@@ -199,10 +199,21 @@ def faults_by_name(counted: Iterable[Mapping[str, int] | None]) -> Counter[str]:
 
 
 @dataclass(frozen=True, slots=True)
+class Landing:
+    """Where an attempt ends (a sector, a number of steps, a share of the way), and its points."""
+
+    name: str
+    points: int
+
+
+@dataclass(frozen=True, slots=True)
 class Points(_PerAttempt):
-    """Points of 0..max for every attempt; the score is the mean per attempt."""
+    """Points of 0..max for every attempt; the score is the mean per attempt. landings: what brings
+    how many, so that each attempt is told by where it ended (empty: by its points).
+    """
 
     max: float = 3
+    landings: tuple[Landing, ...] = ()
     kind: ClassVar[str] = "points"
     rated: ClassVar[bool] = True
 

@@ -4,20 +4,28 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('floor', '0005_goal_kind'),
+        ("floor", "0005_goal_kind"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='hallday',
-            name='goal_worth',
+            model_name="hallday",
+            name="goal_worth",
             field=models.PositiveSmallIntegerField(default=1),
         ),
         migrations.AlterField(
-            model_name='hallday',
-            name='goal_kind',
-            field=models.CharField(choices=[('sum', 'in all'), ('row', 'in a row, nobody misses'), ('minute', 'within a minute'), ('points', 'in points')], default='sum', max_length=6),
+            model_name="hallday",
+            name="goal_kind",
+            field=models.CharField(
+                choices=[
+                    ("sum", "in all"),
+                    ("row", "in a row, nobody misses"),
+                    ("minute", "within a minute"),
+                    ("points", "in points"),
+                ],
+                default="sum",
+                max_length=6,
+            ),
         ),
     ]

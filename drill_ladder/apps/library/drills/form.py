@@ -7,14 +7,17 @@ from django import forms
 from drill_ladder.apps.library.models import HEARD, Caution, Drill, LanesAre, People
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
+from drill_ladder.core.judging import Points
 from drill_ladder.core.planning import KitWindow
 from drill_ladder.core.statistics import Strain
 from drill_ladder.core.work import HEARD_KINDS
 from drill_ladder.formats.documents import MEASURE
 from drill_ladder.formats.kit_words import BadSize, read_windows, windows_text
-from drill_ladder.formats.measures import MEASURES, form_named, form_of
+from drill_ladder.formats.measures import MEASURES, form_named, form_of, landing_words
+from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import FormValues, Line, Lines, Number, Prose, Whole, Words, listed
 
+MOST_POINTS = 100  # of one landing
 KINDS = [(one.kind.kind, one.label) for one in MEASURES]
 SCORE_BY = [("best", "The best"), ("mean", "The mean"), ("median", "The median (seconds only)")]
 
@@ -60,6 +63,13 @@ class DrillForm(forms.Form):
     )
     kind = forms.ChoiceField(label="How it is scored", choices=KINDS)
     top = Number(label="Most points an attempt", min_value=0.1, required=False)
+    landings = Line(
+        label="Where it may end, each with its points",
+        max_length=600,
+        required=False,
+        help_text="A place, a number of steps, a share of the way: corner 3, side 2, out 0. Each "
+        "has a key of its own, and is counted by its name. Empty: keys for points alone",
+    )
     window_s = Number(label="Window, s", min_value=1, required=False)
     score_by = forms.ChoiceField(label="What counts", choices=SCORE_BY, required=False)
     fault_penalty_s = Number(label="Seconds for each fault", min_value=0, required=False)
@@ -179,6 +189,10 @@ class DrillForm(forms.Form):
         except BadSize as error:
             raise forms.ValidationError(str(error)) from error
 
+    def clean_landings(self) -> list[FormValues]:
+        """Names with their points, as a document has them."""
+        return read_landings(self.cleaned_data["landings"])
+
     def clean(self) -> FormValues:
         """A measure that the core can read, lanes once each."""
         data = super().clean() or self.cleaned_data
@@ -198,8 +212,10 @@ class DrillForm(forms.Form):
         form = form_named(document["kind"])
         for number, name in form.typed_names.items() if form else ():
             value = self.cleaned_data.get(name)
-            if value not in (None, ""):
+            if value not in (None, "", []):
                 document[number] = value
+        if "max" not in document and document.get("landings"):
+            document["max"] = max(one["points"] for one in document["landings"]) or 1
         return document
 
     def lane_names(self) -> list[str]:
@@ -244,4 +260,19 @@ def drill_values(drill: Drill) -> FormValues:
         "lanes": ", ".join(drill.lanes),
         "revision": drill.revision,
         **{form_of(drill.measure).typed_names[key]: value for key, value in measure.items()},
+        "landings": landing_words(drill.measure) if isinstance(drill.measure, Points) else "",
     }
+
+
+def read_landings(text: str) -> list[FormValues]:
+    """corner 3, side 2 as names and points. Raises ValidationError with what cannot be read."""
+    rows = []
+    for part in listed(text):
+        name, _, points = part.rpartition(" ")
+        number = whole(points, 0, MOST_POINTS)
+        if not name.strip() or number is None:
+            raise forms.ValidationError(
+                f"“{part}” has no points: write a name and a whole number, as corner 3."
+            )
+        rows.append({"name": name.strip(), "points": number})
+    return rows

@@ -4,15 +4,14 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('library', '0008_together'),
+        ("library", "0008_together"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='rung',
-            name='slow_first_s',
+            model_name="rung",
+            name="slow_first_s",
             field=models.FloatField(blank=True, null=True),
         ),
     ]

@@ -13,7 +13,7 @@ from typing import Any
 from django import forms
 
 from drill_ladder.apps.library.models import Drill, LanesAre
-from drill_ladder.core.judging import Rung, asks_for_faults
+from drill_ladder.core.judging import Points, Rung, asks_for_faults
 from drill_ladder.core.plans import Plan, implausible, mean_speed, swapped
 from drill_ladder.formats import measures
 from drill_ladder.formats.reading import whole
@@ -162,10 +162,11 @@ class Asked:
 
 
 def _counted_sign(rung: Rung) -> str | None:
-    """A stroke pad counts faults with every stroke; whoever times says so with a c; nobody else
-    does.
+    """A stroke pad counts faults with every stroke, and so do keys that name where it ended;
+    whoever times says so with a c; nobody else does.
     """
-    if rung.counts_makes:
+    named = isinstance(rung.measure, Points) and rung.measure.landings
+    if rung.counts_makes or named:
         return ""
     return "c" if rung.measure.is_timed else None
 

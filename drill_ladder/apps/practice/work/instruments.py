@@ -53,7 +53,10 @@ def _more(rung: Rung, faults: Sequence[str]) -> dict[str, Any]:
     measure = rung.measure
     more = {name: getattr(measure, name) for name in form_of(measure).numbers}
     if isinstance(measure, Points):
-        more["keys"] = [(point, KEYS[point]) for point in range(int(measure.max) + 1)]
+        more["landings"] = [[one.name, one.points] for one in measure.landings]
+        names = [f"{name} {points}" for name, points in more["landings"]]
+        keys = names or [f"{point}" for point in range(int(measure.max) + 1)]
+        more["keys"] = list(zip(keys, KEYS, strict=False))
     if measure.is_timed:
         more |= {"stop_drop": rung.dose.stop_drop, "penalty": measure.penalty_s}
         more["faults"] = list(faults)

@@ -124,7 +124,7 @@ def parts_in_hand(given: PlayerRoutine, stays: Iterable[Stay]) -> list[PartInHan
     is finished or ended is none any more.
     """
     by_part = {stay.prescription.part: stay for stay in stays}
-    hand = []
+    hand: list[PartInHand] = []
     for part in given.routine.parts.all():
         stay = by_part.get(part.position)
         if stay is None:

@@ -11,6 +11,7 @@ from drill_ladder.apps.practice.observations import fault_sessions, treated
 from drill_ladder.apps.practice.words import read_lines
 from drill_ladder.apps.practice.work import limit_of, tempo_sets
 from drill_ladder.apps.prescriptions.models import Stay
+from drill_ladder.apps.progress.panels.landings import landed
 from drill_ladder.apps.progress.panels.panel import Panel
 from drill_ladder.apps.progress.panels.sides import interval, which_side
 from drill_ladder.apps.progress.player import Record, cost_line, trend_over
@@ -46,6 +47,7 @@ def panels_of(record: Record) -> list[Panel]:
     asked: list[Callable[[Record, Stay], Panel | None]] = [
         better,
         which_side,
+        landed,
         why_missed,
         tired,
         tempo_panel,
@@ -172,7 +174,11 @@ def _best(points: Sequence[tuple[object, float]], rung: Rung) -> list[str]:
 
 
 def why_missed(record: Record, stay: Stay) -> Panel | None:
-    """Faults by name, as shares of the misses of the last sessions."""
+    """Faults by name, as shares of the misses of the last sessions; where an attempt is told by
+    where it ended, nothing is a miss.
+    """
+    if getattr(stay.terms.rung.measure, "landings", ()):
+        return None
     sessions = record.on_rung(stay)
     misses = fault_sessions(sessions)
     ranking = ranked(misses)
