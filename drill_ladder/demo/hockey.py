@@ -6,6 +6,7 @@ from drill_ladder.demo.writing import (
     DONE,
     FLOOR,
     MAKES,
+    OVER,
     STREAK,
     box,
     clock,
@@ -18,11 +19,10 @@ from drill_ladder.demo.writing import (
 
 GATES = {"left gate": box(-2.4, 3.8, 1.0, 0.4), "right gate": box(1.4, 3.8, 1.0, 0.4)}
 TWO = {"L": (-1.9, 4.0), "R": (1.9, 4.0)}
-STICK = "stick, ball"
+STICK, GRASS = "stick, ball", ["grass", "turf", "asphalt"]
 CONES = {str(i): (0.0, float(i)) for i in range(1, 7)}
 BALLS = "stick, three balls, cones"
 EIGHT = "ahead, ahead right, right, back right, back, back left, left, ahead left"
-GRASS = ["grass", "turf", "asphalt"]
 ALONE = way("Against the wall alone", "no live feed, the same bounce every time", STICK, wall=True)
 FRESH = "Only warm and fresh; stop when a round gets clearly slower."
 
@@ -273,10 +273,10 @@ DRILLS: list[dict[str, Any]] = [
         "Lift over the stick",
         "Lifting",
         "A small, safe lift, only where nobody stands.",
-        "Shown first without a ball, then with a ball at rest: rated from 0 to 3.",
+        "Shown first without a ball, then with a ball at rest. Say of each where it went.",
         ["Under the ball", "Short and low"],
         [("scooped too high", "Short and low"), "hit the stick"],
-        {"kind": "points", "max": 3},
+        OVER,
         plan({"A": (0, 0), "S": (0, 1.5), "T": (0, 4)}, ball=[("A", "T")]),
         tools="two sticks, ball",
         caution="home_with_adult",

@@ -1,6 +1,7 @@
 """Twelve weeks that look like life, played through the same services that real days use."""
 
 import random
+from collections import Counter
 from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from math import exp
@@ -178,6 +179,8 @@ class Season:
         share = 1 / (1 + exp(-(1.1 + 0.9 * ahead + self.chance.gauss(0, 0.4))))
         if isinstance(rung.measure, Points):
             attempts = rung.reps_per_set or 10
+            if rung.measure.landings:
+                return self._landed(rung.measure, attempts, share)
             return {
                 "attempts": attempts,
                 "points": float(round(share * rung.measure.max * attempts)),
@@ -190,6 +193,20 @@ class Season:
         if isinstance(rung.measure, Checklist):
             return {"ticks": round(share * len(rung.measure.items))}
         return {"share": round(min(1.0, 0.8 + 0.25 * share), 2)}
+
+    def _landed(self, measure: Points, attempts: int, share: float) -> dict[str, Any]:
+        """The best with this chance, else one of the others. All of them are told by their keys."""
+        best, *others = sorted(measure.landings, key=lambda one: -one.points)
+        ended = [
+            best if self.chance.random() < share else self.chance.choice(others)
+            for _ in range(attempts)
+        ]
+        return {
+            "attempts": attempts,
+            "points": float(sum(one.points for one in ended)),
+            "faults": dict(Counter(one.name for one in ended if one is not best)),
+            "strokes": "".join(f"{measure.landings.index(one)}" for one in ended),
+        }
 
     def _until_lost(self, measure: UntilLost, rate: float) -> dict[str, Any]:
         strokes = ""

@@ -7,6 +7,15 @@ from drill_ladder.core.plans import SHAPES
 from drill_ladder.ui.fields import listed
 
 MAKES, STREAK, DONE = {"kind": "makes"}, {"kind": "streak"}, {"kind": "done"}
+OVER = {
+    "kind": "points",
+    "max": 3,
+    "landings": [
+        {"name": "over, knee high", "points": 3},
+        {"name": "over, too high", "points": 1},
+        {"name": "hit the stick", "points": 0},
+    ],
+}
 OUTSIDE = "Check the ground, keep three metres free all round, nobody behind you."
 FLOOR = "Warm up first. Shoes that hold; a dry floor."
 RACKET = "A grown-up watches. Nobody within two racket lengths; look behind you before every swing."

@@ -210,3 +210,10 @@ def test_a_routine_fits_where_it_says_so(given_parts, change, minutes):
     if not found.fits:
         assert all(p.sets == 1 for p in found.parts)
     assert sorted(found.left_out + [p.id for p in found.parts]) == [p.id for p in parts]
+
+
+def test_what_comes_before_each_set_takes_its_time_in_each():
+    """By hand: two sets of (12 s slow and 20 s rest, then 6 s), 60 s of rest between."""
+    dose = DoseTime(2, 6, 1, rest_s=60, before_s=32)
+    assert dose.seconds == 2 * (32 + 6) + 60
+    assert dose.seconds_of(1) == 38

@@ -55,7 +55,7 @@ def test_keys_are_kept_by_name_and_a_sum_has_no_places(w, steps, today):
         "Most often three steps: 7 of 10 attempts.",
         "Of 5 attempts the points alone were told.",
     ]
-    assert panel.rows == [["three steps", "7", "70 %"], ["two or four", "3", "30 %"]]
+    assert panel.rows == [["three steps", "7", "70\u00a0%"], ["two or four", "3", "30\u00a0%"]]
 
 
 def test_all_of_the_best_were_counted_too(w, steps, today):

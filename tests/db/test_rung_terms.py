@@ -15,6 +15,7 @@ from drill_ladder.apps.library.models import Ladder
 from drill_ladder.apps.library.rules.services import take_rule
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.sessions.services import SessionInput, SetInput, record_session
+from drill_ladder.apps.prescriptions.dose import block_of
 from drill_ladder.apps.prescriptions.services import changes_since
 from drill_ladder.apps.progress.player.coverage import coverage
 from drill_ladder.core.judging import Evidence, InARow, Rule
@@ -369,3 +370,12 @@ def test_a_speed_rung_stops_itself_and_says_so(w, coach):
     p = put_on(w, ladder=fast.rungs.get().ladder, place="home")
     card = Client().get(f"/card/{w.token}/{current(p).pk}/")
     assert card.context["instrument"]["stop_drop"] == pytest.approx(0.055)
+
+
+def test_a_slow_one_first_takes_twice_its_target_and_its_rest(w):
+    of = drill(w.club, "Sprint", lanes=[], measure={"kind": "time"})
+    sprint = ladder(w.club, of, "Sprint", target={"value": 6.0}, dose={"sets": 2}, floor=None)
+    rung = sprint.rungs.get(position=1)
+    plain = block_of(rung.core).seconds
+    rung.slow_first_s = 20
+    assert block_of(rung.core).seconds == plain + 2 * (12 + 20)

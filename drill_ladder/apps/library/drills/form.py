@@ -212,8 +212,9 @@ class DrillForm(forms.Form):
         form = form_named(document["kind"])
         for number, name in form.typed_names.items() if form else ():
             value = self.cleaned_data.get(name)
-            if value not in (None, "", []):
-                document[number] = value
+            if value in (None, "") or (number == "landings" and not value):
+                continue
+            document[number] = value
         if "max" not in document and document.get("landings"):
             document["max"] = max(one["points"] for one in document["landings"]) or 1
         return document

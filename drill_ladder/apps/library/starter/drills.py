@@ -207,4 +207,22 @@ DRILLS = [
         {"kind": "points", "max": 3},
         plan=_plan("arc", points=3, radius=2, degrees=90),
     ),
+    _drill(
+        "Where it lands",
+        "Aiming",
+        "Not only in, but where you meant it.",
+        "Mark the two far corners and the sides of a goal or a court. Say where each one ended.",
+        ["Look, then play", "Follow through to the mark"],
+        [],
+        {
+            "kind": "points",
+            "max": 3,
+            "landings": [
+                {"name": "corner", "points": 3},
+                {"name": "side", "points": 2},
+                {"name": "middle", "points": 1},
+                {"name": "out", "points": 0},
+            ],
+        },
+    ),
 ]

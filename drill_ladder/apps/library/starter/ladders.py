@@ -205,6 +205,7 @@ LADDERS = [
                 ("In 5.3 s", "faster", "tempo", _to(5.3)),
             ],
             intent="speed",
+            slow_first_s=20,
         ),
     ),
     (
@@ -325,6 +326,20 @@ LADDERS = [
                 ("Shadow", "", "", _to(2.2)),
                 ("With a still ball", "the ball", "tool", _to(2.2)),
                 ("With a live feed", "a feed", "feed", _to(2.0)),
+            ],
+        ),
+    ),
+    (
+        "Where it lands",
+        "Aiming",
+        ROW_2,
+        _steps(
+            "Where it lands",
+            TEN,
+            [
+                ("From a standstill", "", "", _to(1.5)),
+                ("One metre back", "the distance", "distance", _to(1.5)),
+                ("On the move", "a run-up", "movement added", _to(1.8)),
             ],
         ),
     ),
