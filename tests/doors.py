@@ -65,6 +65,7 @@ TABLE = {
     "progress:decisions": "member",
     "progress:coverage": "member",
     "progress:cover-first": "coach",
+    "progress:cover-gap": "coach",
     "progress:panel-file": "member",
     "progress:squad": "member",
     "library:limits": "member",

@@ -160,6 +160,7 @@ def paths_of(w):
         "progress:decisions": f"/players/{who}/decisions/",
         "progress:coverage": f"/players/{who}/coverage/",
         "progress:cover-first": f"/players/{who}/coverage/first/",
+        "progress:cover-gap": f"/players/{who}/coverage/gap/",
         "progress:squad": f"/squads/{squad.pk}/progress/",
         "library:limits": "/limits/",
         "library:limit-drop": f"/limits/{limit.pk}/away/",

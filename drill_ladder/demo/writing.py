@@ -11,9 +11,9 @@ OVER = {
     "kind": "points",
     "max": 3,
     "landings": [
-        {"name": "over, knee high", "points": 3},
-        {"name": "over, too high", "points": 1},
-        {"name": "hit the stick", "points": 0},
+        {"name": "knee high", "points": 3},
+        {"name": "too high", "points": 1},
+        {"name": "stick hit", "points": 0},
     ],
 }
 OUTSIDE = "Check the ground, keep three metres free all round, nobody behind you."

@@ -55,6 +55,7 @@ POST_ONLY |= {
     "library:tool-limit",
     "library:tool-limit-drop",
     "progress:cover-first",
+    "progress:cover-gap",
     "library:marks",
     "weeks:weeks-act",
     "weeks:week-act",

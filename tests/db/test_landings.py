@@ -94,7 +94,7 @@ def test_what_cannot_be_is_named(coach, steps, landings, told):
 
 @pytest.mark.parametrize(
     ("typed", "told"),
-    [("corner", "has no points"), ("corner 9", "more than the 3"), ("a 1, a 2", "landings")],
+    [("corner", "has no points"), ("corner 9", "more than the 3"), ("a 1\na 2", "landings")],
 )
 def test_the_drills_form_says_what_is_wrong(coach, steps, typed, told):
     sent = {"title": "Serve", "kind": "points", "top": "3", "landings": typed, "revision": 0}

@@ -6,7 +6,9 @@ import pytest
 from django.test import Client
 
 from drill_ladder.apps.history.models import Event
+from drill_ladder.apps.library.models import Skill
 from drill_ladder.apps.practice.work import work_of
+from drill_ladder.apps.prescriptions.models import Focus
 from drill_ladder.apps.progress.player.axes import good_a_minute, two_axes
 from tests.make import current, drill, ladder, log, put_on, text
 
@@ -128,3 +130,32 @@ def test_attempts_of_what_is_scored_in_points_are_no_misses(w, today):
     assert cells(two_axes(w.player, "drill", "tired", today)) == {
         ("Scored", "Fresh"): (0, 0, "done")
     }
+
+
+def test_a_gap_goes_into_the_next_plan_or_its_skill_is_noted(w, coach, stay, today):
+    done(stay, today - timedelta(days=40), 4)
+    page = text(coach.get(f"/players/{w.player.pk}/coverage/?rows=drill"))
+    assert page.count("Into the next plan") == 1
+    to = f"/players/{w.player.pk}/coverage/gap/"
+    coach.post(to, {"axis": "drill", "name": "Spots"})
+    stay.prescription.refresh_from_db()
+    assert stay.prescription.priority == 1
+    assert Event.objects.filter(verb="made urgent").count() == 1
+    # a drill of a skill that the player has no ladder for
+    lifts = drill(w.club, "Lift", lanes=[])
+    lifts.skill = Skill.objects.create(club=w.club, name="Lifting")
+    lifts.save()
+    answer = coach.post(to, {"axis": "drill", "name": "Lift"})
+    assert answer.headers["Location"] == f"/players/{w.player.pk}/prescribe/"
+    focus = Focus.objects.get()
+    assert (focus.skill.name, focus.priority) == ("Lifting", 1)
+    # a drill without a skill, and what is none at all
+    drill(w.club, "Odd", lanes=[], skill=None)
+    assert "has no skill" in text(coach.post(to, {"axis": "drill", "name": "Odd"}, follow=True))
+    assert coach.post(to, {"axis": "tempo", "name": "x"}).status_code == 404
+    assert Focus.objects.count() == 1
+
+
+def test_another_clubs_player_is_not_found(other, coach):
+    gap = {"axis": "drill", "name": "Spots"}
+    assert coach.post(f"/players/{other.player.pk}/coverage/gap/", gap).status_code == 404

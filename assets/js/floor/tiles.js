@@ -57,7 +57,11 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
     };
     return [key("Miss", "m", "tile-miss"), key("Good", "g", "tile-good")];
   };
-  const landings = (player, work, lane) => work.landings.map(([name, n], i) => zone(player, work, `${name} ${n}`, "tile-good", () => put(player, work, "result", { numbers: { points: n, attempts: 1 }, faults: faultOfLanding(work.landings, i) }, lane)));
+  const landings = (player, work, lane) => work.landings.map(([name, n], i) => {
+    const faults = faultOfLanding(work.landings, i);
+    const look = Object.keys(faults).length ? "tile-miss" : "tile-good";
+    return zone(player, work, `${name} ${n}`, `${look} tile-named`, () => put(player, work, "result", { numbers: { points: n, attempts: 1 }, faults }, lane));
+  });
   const points = (player, work, lane) => Array.from({ length: Math.floor(work.top ?? 3) + 1 }, (_, n) => zone(player, work, String(n), "tile-good", () => put(player, work, "result", { numbers: { points: n, attempts: 1 }, faults: null }, lane)));
   const timed = (player, work, lane) => {
     const begun = panel.begun(work);

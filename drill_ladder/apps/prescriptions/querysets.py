@@ -251,6 +251,11 @@ class StayQuerySet(ClubQuerySet):
         standing = self.filter(prescription__ladder=ladder).with_all()
         return standing.order_by("-rung__position", "prescription__player__name")
 
+    def of_work(self, axis: str, name: str) -> Self:
+        """Those whose rung is done by a drill (axis: drill), or by one of a skill, by its name."""
+        by = {"drill": "rung__drill__title", "skill": "rung__drill__skill__name"}[axis]
+        return self.filter(**{by: name})
+
     def begun(self, today: date) -> Self:
         """Without those of ladders that begin later."""
         return self.filter(prescription__started_on__lte=today)

@@ -39,4 +39,5 @@ urlpatterns = [
     ),
     path("players/<int:pk>/coverage/", player_views.covered, name="coverage"),
     path("players/<int:pk>/coverage/first/", player_views.cover_first, name="cover-first"),
+    path("players/<int:pk>/coverage/gap/", player_views.cover_gap, name="cover-gap"),
 ]

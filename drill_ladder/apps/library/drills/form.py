@@ -1,5 +1,6 @@
 """The form of a drill."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from django import forms
@@ -7,13 +8,12 @@ from django import forms
 from drill_ladder.apps.library.models import HEARD, Caution, Drill, LanesAre, People
 from drill_ladder.apps.people.models import Club
 from drill_ladder.core.coaching import Axis
-from drill_ladder.core.judging import Points
 from drill_ladder.core.planning import KitWindow
 from drill_ladder.core.statistics import Strain
 from drill_ladder.core.work import HEARD_KINDS
 from drill_ladder.formats.documents import MEASURE
 from drill_ladder.formats.kit_words import BadSize, read_windows, windows_text
-from drill_ladder.formats.measures import MEASURES, form_named, form_of, landing_words
+from drill_ladder.formats.measures import MEASURES, form_named, form_of
 from drill_ladder.formats.reading import whole
 from drill_ladder.ui.fields import FormValues, Line, Lines, Number, Prose, Whole, Words, listed
 
@@ -63,12 +63,11 @@ class DrillForm(forms.Form):
     )
     kind = forms.ChoiceField(label="How it is scored", choices=KINDS)
     top = Number(label="Most points an attempt", min_value=0.1, required=False)
-    landings = Line(
+    landings = Lines(
         label="Where it may end, each with its points",
-        max_length=600,
         required=False,
-        help_text="A place, a number of steps, a share of the way: corner 3, side 2, out 0. Each "
-        "has a key of its own, and is counted by its name. Empty: keys for points alone",
+        help_text="A place, a number of steps, a share of the way, one a line: corner 3. Each has "
+        "a key of its own and is counted by its name. Empty: keys for points alone",
     )
     window_s = Number(label="Window, s", min_value=1, required=False)
     score_by = forms.ChoiceField(label="What counts", choices=SCORE_BY, required=False)
@@ -261,14 +260,16 @@ def drill_values(drill: Drill) -> FormValues:
         "lanes": ", ".join(drill.lanes),
         "revision": drill.revision,
         **{form_of(drill.measure).typed_names[key]: value for key, value in measure.items()},
-        "landings": landing_words(drill.measure) if isinstance(drill.measure, Points) else "",
+        "landings": [f"{row['name']} {row['points']}" for row in measure.get("landings", ())],
     }
 
 
-def read_landings(text: str) -> list[FormValues]:
-    """corner 3, side 2 as names and points. Raises ValidationError with what cannot be read."""
+def read_landings(lines: Sequence[str]) -> list[FormValues]:
+    """Lines such as corner 3 as names and points. Raises ValidationError with what cannot be
+    read.
+    """
     rows = []
-    for part in listed(text):
+    for part in lines:
         name, _, points = part.rpartition(" ")
         number = whole(points, 0, MOST_POINTS)
         if not name.strip() or number is None:

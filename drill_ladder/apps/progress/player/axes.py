@@ -60,6 +60,7 @@ AXES = {
     "feeder": Axis("Who fed", "feeder", _plain("nobody named")),
 }
 USUAL = ("skill", "feed")
+PLANNED_BY = ("drill", "skill")  # axes whose rows a plan can put first
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,6 +72,13 @@ class TwoAxes:
     names: list[str]
     lines: list[tuple[str, list[tuple[CellState, str]]]]
     left_out: int
+
+    @property
+    def gaps(self) -> set[str]:
+        """Rows with a cell that comes first: never tried, not for long, or weak."""
+        return {
+            row for row, cells in self.lines if any(why not in ("", "done") for _, why in cells)
+        }
 
 
 def axis_of(key: str, usual: str) -> str:

@@ -19,6 +19,7 @@ from drill_ladder.apps.practice.judged import due_checks
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.observations import put_first
 from drill_ladder.apps.practice.stops import open_among
+from drill_ladder.apps.prescriptions.first_in_plan import into_next_plan
 from drill_ladder.apps.prescriptions.forms import FocusForm
 from drill_ladder.apps.prescriptions.models import Focus, Prescription, Stay
 from drill_ladder.apps.progress.desk import (
@@ -29,13 +30,20 @@ from drill_ladder.apps.progress.desk import (
     trail_of,
     with_words,
 )
-from drill_ladder.apps.progress.player.axes import AXES, USUAL, axis_of, good_a_minute, two_axes
+from drill_ladder.apps.progress.player.axes import (
+    AXES,
+    PLANNED_BY,
+    USUAL,
+    axis_of,
+    good_a_minute,
+    two_axes,
+)
 from drill_ladder.apps.progress.player.coverage import coverage
 from drill_ladder.apps.progress.player.standing import standings
 from drill_ladder.apps.progress.player.this_week import this_week
 from drill_ladder.apps.review.models import Decision, Proposal, State
 from drill_ladder.apps.stored import first_with
-from drill_ladder.formats.file_limits import LANE
+from drill_ladder.formats.file_limits import LANE, TITLE
 from drill_ladder.formats.reading import cut, whole
 from drill_ladder.ui.pages import Context, page_of, page_or_fragment, public_address
 
@@ -191,6 +199,7 @@ def covered(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
         "axes": AXES,
         "rows": rows,
         "columns": columns,
+        "planned_by": PLANNED_BY,
         "two": two_axes(player, rows, columns, today),
         "paces": good_a_minute(player, today),
         "member": member,
@@ -214,3 +223,25 @@ def cover_first(request: HttpRequest, member: Membership, pk: int) -> HttpRespon
         words = "begins with" if first else "no longer begins with"
         messages.success(request, f"{player} {words} {lane}.")
     return redirect("progress:coverage", pk)
+
+
+@require_POST
+@coach_required
+def cover_gap(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
+    """A row with a gap goes into the player's next plan."""
+    player = get_object_or_404(Player.objects.of_club(member.club), pk=pk)
+    axis, name = request.POST.get("axis", ""), cut(request.POST.get("name", ""), TITLE)
+    if axis not in PLANNED_BY or not name:
+        raise Http404
+    today = member.club.today()
+    try:
+        urgent = into_next_plan(member=member, player=player, axis=axis, name=name, on=today)
+    except Refused as error:
+        messages.error(request, str(error))
+        return redirect("progress:coverage", pk)
+    if urgent:
+        said = f"{', '.join(urgent)}: first in {player}’s next plan."
+        messages.success(request, said)
+        return redirect(f"{reverse('progress:coverage', args=[pk])}?rows={axis}")
+    messages.success(request, f"{player} is on no ladder for {name} yet: choose one.")
+    return redirect("prescriptions:choose", pk)
