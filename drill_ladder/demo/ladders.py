@@ -147,6 +147,7 @@ LADDERS: list[dict[str, Any]] = [
                 RUNS,
                 floor=7.5,
                 intent="speed",
+                slow_first_s=20,
             ),
         ],
     ),
@@ -237,3 +238,10 @@ BEFORE_SCHOOL = (
 )
 # who has it, from the first day of the present week on
 HAVE_IT = ("Bram Ashdown", "Wren Castell")
+# two jobs in one repetition: the stop, and the pass after it
+STOP_AND_PASS = (
+    "Stop and pass",
+    "The pass begins with the stop.",
+    ("Stop it dead", "Push pass to a gate"),
+)
+DO_BOTH = ("Hugo Salter",)

@@ -27,7 +27,13 @@ from drill_ladder.apps.weeks.services import solve
 from drill_ladder.demo.badminton import DRILLS as BADMINTON
 from drill_ladder.demo.families import make_agreements, make_duties
 from drill_ladder.demo.hockey import DRILLS as HOCKEY
-from drill_ladder.demo.ladders import BEFORE_SCHOOL, HAVE_IT, LADDERS
+from drill_ladder.demo.ladders import (
+    BEFORE_SCHOOL,
+    DO_BOTH,
+    HAVE_IT,
+    LADDERS,
+    STOP_AND_PASS,
+)
 from drill_ladder.demo.people import COACHES, LIVES, PASSWORD, Life
 from drill_ladder.demo.season import CLUB_DAYS, DAYS, Season
 from drill_ladder.demo.tests import make_ease, make_tests, open_hall
@@ -104,15 +110,18 @@ def live(coach: Membership, life: Life, today: date, again: date) -> None:
 
 def give_a_routine(coach: Membership, player: Player, today: date) -> None:
     """A routine for whoever has one, new this week."""
-    if player.name not in HAVE_IT:
+    if player.name not in {*HAVE_IT, *DO_BOTH}:
         return
     monday = today - timedelta(days=today.weekday())
-    routine = Routine.objects.filter(club=coach.club).first() or before_school(coach)
+    title, made = STOP_AND_PASS[0], stop_and_pass
+    if player.name in HAVE_IT:
+        title, made = BEFORE_SCHOOL[0], before_school
+    routine = Routine.objects.filter(club=coach.club, title=title).first() or made(coach)
     give_routine(member=coach, routine=routine, player=player, per_week=3, place="home", on=monday)
 
 
 def before_school(coach: Membership) -> Routine:
-    """The club's one routine: a ladder, then drills as they are, and five stops in between to see
+    """A ladder, then drills as they are, and five stops in between to see
     what tiredness costs.
     """
     title, purpose, first, drills = BEFORE_SCHOOL
@@ -120,6 +129,15 @@ def before_school(coach: Membership) -> Routine:
     parts += [PartInput(Drill.objects.get(club=coach.club, title=name)) for name in drills]
     parts[3] = replace(parts[3], insert_after=True)
     head = RoutineHead(title, purpose, 20, (2, 5, 6))
+    return save_routine(member=coach, routine=None, head=head, parts=parts)
+
+
+def stop_and_pass(coach: Membership) -> Routine:
+    """Two ladders that are judged in the same repetitions."""
+    title, purpose, names = STOP_AND_PASS
+    ladders = [Ladder.objects.get(club=coach.club, title=name) for name in names]
+    parts = [PartInput(ladders[0]), PartInput(ladders[1], together=True)]
+    head = RoutineHead(title, purpose)
     return save_routine(member=coach, routine=None, head=head, parts=parts)
 
 
