@@ -224,5 +224,6 @@ DRILLS = [
                 {"name": "out", "points": 0},
             ],
         },
+        plan=_plan("wall", distance=4),
     ),
 ]
