@@ -150,14 +150,6 @@ def _tempo(tempo: float, rung: Rung) -> str:
     return f"{words}, up to {tempo_words(high).removeprefix('at ')} while clean"
 
 
-def _turns(turns: tuple[str, ...], rung: Rung) -> str:
-    return f"in turn: {', '.join(turns)}" if turns else ""
-
-
-def _eased(faults: int, rung: Rung) -> str:
-    return f"the easier way is offered from {faults} faults of one kind on"
-
-
 def _expected(band: tuple[float, float], rung: Rung) -> str:
     return f"expected here: {band_words(rung.measure, band)}"
 
@@ -255,7 +247,7 @@ FIELDS: tuple[RungField, ...] = (
         "lanes in turn",
         default=[],
         where="more",
-        says=_turns,
+        says=lambda turns, rung: f"in turn: {', '.join(turns)}" if turns else "",
         for_player=True,
     ),
     RungField(
@@ -298,7 +290,7 @@ FIELDS: tuple[RungField, ...] = (
         low=2,
         most=20,
         where="more",
-        says=_eased,
+        says=lambda faults, rung: f"the easier way is offered from {faults} faults of one kind on",
     ),
     RungField(
         "by_age",

@@ -268,9 +268,8 @@ class Rung(models.Model):
     share of full speed, tempo_high: up to which it may rise; plan: how the drill is set up on this
     rung, None: as the drill has it; caller: who or what calls; hits_a_second, silence_s: how a
     phone counts it by ear; turns: lanes in turn; rest_each_s: between attempts; ease_faults: when
-    the easier way is offered; rest_ready: a rest ends when the player says so;
-    slow_first_s: rest after a slow one before each set; by_age: what differs
-    by age.
+    the easier way is offered; rest_ready: a rest ends when the player says so; slow_first_s: rest
+    after a slow one before each set; by_age: what differs by age.
     """
 
     personal = Personal(
