@@ -109,21 +109,22 @@ def live(coach: Membership, life: Life, today: date, again: date) -> None:
 
 
 def give_a_routine(coach: Membership, player: Player, today: date) -> None:
-    """A routine for whoever has one, new this week."""
-    if player.name not in {*HAVE_IT, *DO_BOTH}:
-        return
-    monday = today - timedelta(days=today.weekday())
-    title, made = STOP_AND_PASS[0], stop_and_pass
+    """A routine for whoever has one, new this week: at home, or with the coach."""
     if player.name in HAVE_IT:
-        title, made = BEFORE_SCHOOL[0], before_school
+        title, made, per_week, place = BEFORE_SCHOOL[0], before_school, 3, "home"
+    elif player.name in DO_BOTH:
+        title, made, per_week, place = STOP_AND_PASS[0], stop_and_pass, 1, "coached"
+    else:
+        return
     routine = Routine.objects.filter(club=coach.club, title=title).first() or made(coach)
-    give_routine(member=coach, routine=routine, player=player, per_week=3, place="home", on=monday)
+    monday = today - timedelta(days=today.weekday())
+    give_routine(
+        member=coach, routine=routine, player=player, per_week=per_week, place=place, on=monday
+    )
 
 
 def before_school(coach: Membership) -> Routine:
-    """A ladder, then drills as they are, and five stops in between to see
-    what tiredness costs.
-    """
+    """A ladder, then drills as they are, and five stops in between to see what tiredness costs."""
     title, purpose, first, drills = BEFORE_SCHOOL
     parts = [PartInput(Ladder.objects.get(club=coach.club, title=first), keep=True)]
     parts += [PartInput(Drill.objects.get(club=coach.club, title=name)) for name in drills]
