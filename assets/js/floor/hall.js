@@ -49,10 +49,10 @@ export const openHall = async (given) => {
     /** What a player should do now: the first that is not done; and whether anything is left. */
     now: (player) => {
       const first = player.work.find((work) => !hall.read(work).over) ?? null;
-      // judged in the same repetitions: whichever is behind
-      const group = first?.beside?.length ? player.work.filter((work) => work === first || (first.beside.includes(work.stay) && !hall.read(work).over)) : [];
+      // judged in the same repetitions: whichever is behind, the routine's first of two that are level
+      const group = (first?.beside ?? []).map((stay) => player.work.find((work) => work.stay === stay)).filter((work) => work && !hall.read(work).over);
       const judged = (work) => hall.read(work).at.lanes.reduce((sum, lane) => sum + lane.done, 0);
-      return group.reduce((least, work) => (judged(work) < judged(least) ? work : least), first);
+      return group.length ? group.reduce((least, work) => (judged(work) < judged(least) ? work : least)) : first;
     },
     /** A lane as this player is told it. */
     saidOf: (work, lane) => work.said[work.lanes.indexOf(lane)] ?? lane,

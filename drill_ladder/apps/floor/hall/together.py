@@ -9,7 +9,9 @@ from drill_ladder.apps.prescriptions.models import Stay, by_routine
 
 
 def judged_together(stays: Iterable[Stay]) -> dict[int, list[int]]:
-    """Stay -> the others that each of its repetitions is judged for as well."""
+    """Stay -> all that each of its repetitions is judged for, itself among them, in the routine's
+    order; empty where it stands alone.
+    """
     routines = by_routine(stays)
     of = {
         given: parts[0].prescription.player_routine.routine_id
@@ -21,7 +23,7 @@ def judged_together(stays: Iterable[Stay]) -> dict[int, list[int]]:
     for given, parts in routines.items():
         for group in _groups(parts, {at for routine, at in joined if routine == of.get(given)}):
             for stay in group:
-                beside[stay.pk] = [other.pk for other in group if other is not stay]
+                beside[stay.pk] = [one.pk for one in group] if len(group) > 1 else []
     return beside
 
 
