@@ -6,11 +6,12 @@ from unittest import mock
 
 import pytest
 from django.db import connection, transaction
-from django.test import Client
+from django.test import Client, TransactionTestCase
 from django.utils import timezone
 from whitenoise import WhiteNoise
 
 from tests import make
+from tests.emptying import Emptying
 from tests.season import play_season
 
 
@@ -106,9 +107,11 @@ def _small_practice_club():
 
 @pytest.fixture(scope="session", autouse=True)
 def _emptied_between_tests(django_db_setup, django_db_blocker):
-    """Tables are emptied between tests by TRUNCATE, which the trail refuses (tests/db/test_records
-    switches that on again).
+    """Tables are emptied between tests, now and then by TRUNCATE, which the trail refuses
+    (tests/db/test_records switches that on again).
     """
     with django_db_blocker.unblock(), connection.cursor() as cursor:
         # nothing is made where no test of the run asks for a database
         cursor.execute("ALTER TABLE IF EXISTS history_event DISABLE TRIGGER history_no_truncate")
+    with mock.patch.object(TransactionTestCase, "_fixture_teardown", Emptying()):
+        yield

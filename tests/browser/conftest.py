@@ -1,11 +1,8 @@
 """A live server as in production, and one browser for all journeys."""
 
-import time
 from unittest import mock
 
 import pytest
-from django.core.management.base import CommandError
-from django.test import TransactionTestCase
 
 from tests import make
 from tests.browser.driver import close_browser, open_browser, set_size, wait_until
@@ -51,26 +48,6 @@ def live_server(request):
         server = LiveServer("127.0.0.1")
     yield server
     server.stop()
-
-
-@pytest.fixture(scope="session", autouse=True)
-def _emptied_again():
-    """A request that a browser still has under way may hold a table that is to be emptied, and each
-    waits for the other: then it is emptied once more.
-    """
-    empty = TransactionTestCase._fixture_teardown
-
-    def again(self):
-        for tries_left in (3, 2, 1, 0):
-            try:
-                return empty(self)
-            except CommandError:
-                if not tries_left:
-                    raise
-                time.sleep(0.3)
-
-    with mock.patch.object(TransactionTestCase, "_fixture_teardown", again):
-        yield
 
 
 @pytest.fixture(scope="session")

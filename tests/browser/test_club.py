@@ -92,34 +92,3 @@ def test_a_family_is_written_to_and_a_player_erased(club, owner, browser, live_s
     assert Receipt.objects.count() == 1
     assert not Player.objects.filter(name__icontains="Ida").exists()
     assert not Message.objects.exists()
-
-
-PAGES = (
-    "/club/",
-    "/club/people/",
-    "/club/outbox/",
-    "/club/mailbox/",
-    "/club/history/",
-    "/club/records/",
-    "/account/",
-    "/accounts/password/",
-    "/accounts/sessions/",
-    "/accounts/two-steps/",
-)
-
-
-def test_its_pages_have_no_faults_of_access(club, owner, browser, live_server):
-    sign_in(browser, live_server, owner)
-    who = f"/players/{club.player.pk}"
-    for path in (
-        *PAGES,
-        f"{who}/records/",
-        f"{who}/agreements/",
-        f"/club/people/{club.assistant.pk}/",
-    ):
-        set_size(browser)
-        browser.get(live_server.url + path)
-        assert problems(browser) == [], path
-        phone(browser)
-        browser.get(live_server.url + path)
-        assert sideways(browser) <= 0, path

@@ -55,12 +55,12 @@ def test_the_hall_passes_a_technique_rung_and_says_what_is_missing(club, browser
 
 
 def test_a_window_runs_and_is_one_entry(club, browser, live_server, on):
-    taps = drill(club.club, "Taps", lanes=[], measure={"kind": "count", "window_s": 1}, faults=[])
+    taps = drill(club.club, "Taps", lanes=[], measure={"kind": "count", "window_s": 3}, faults=[])
     own = ladder(club.club, taps, "Taps", target={"value": 2}, floor=None, dose={"sets": 1})
     put_on(club, ladder=own, on=on)
     open_hall(browser, live_server, club.coach, ["Ida Marlow"])
     browser.execute_script(OPEN, "Ida Marlow")
-    press(browser, "Start 1 s")
+    press(browser, "Start 3 s")
     press(browser, "Tap for each")
     press(browser, "Tap for each")
     wait_until(browser, "!document.querySelector('#hall-watch')")

@@ -3,19 +3,14 @@
 import os
 
 from drill_ladder.web.settings.base import *  # noqa: F403
-from drill_ladder.web.settings.base import ROOT, TEMPLATES, database
+from drill_ladder.web.settings.base import ROOT, TEMPLATES, pooled
 
 DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 SECRET_KEY = "only-for-tests"
-# what is asked is bound by the server, as in production: it has to know every type
-DATABASES = {
-    "default": {
-        **database(os.environ["DATABASE_URL"]),
-        "CONN_MAX_AGE": 0,
-        "OPTIONS": {"server_side_binding": True},
-    }
-}
+# as in production: questions are bound, prepared and planned by the server in the same way
+os.environ.setdefault("DATABASE_CONNECTIONS", "40")  # races are run by many threads
+DATABASES = {"default": pooled(os.environ["DATABASE_URL"])}
 STATIC_ROOT = ROOT / ".data" / "static-test"  # a demo that runs beside the tests keeps its files
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
