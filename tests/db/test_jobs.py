@@ -13,11 +13,12 @@ from django.test import Client
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.jobs import services
 from drill_ladder.apps.jobs.models import Job
-from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.weeks.models import Week
+from drill_ladder.apps.people.models import Player, Squad
+from drill_ladder.apps.progress.report import draft_report
 from tests import make
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -153,12 +154,15 @@ def wait(until, seconds=60):
 def test_a_killed_workers_job_is_taken_up_and_nothing_is_done_twice(settings, worker):
     settings.JOBS_INLINE = False
     w = make.world()
-    for n in range(20):
-        player = Player.objects.create(club=w.club, name=f"P{n:02}", joined_on=date(2026, 1, 1))
+    squad = Squad.objects.create(club=w.club, name="Twenty")
+    made = {"club": w.club, "squad": squad, "joined_on": date(2026, 1, 1)}
+    players = [Player.objects.create(name=f"P{n:02}", **made) for n in range(20)]
+    for player in players:
         make.put_on(w, player=player)
+        draft_report(member=w.coach, player=player, on=w.club.today(), since=date(2026, 1, 1))
     client = Client()
     client.force_login(w.coach.user)
-    answer = client.post("/weeks/publish/", {"of": "2026-03-02"})
+    answer = client.post("/reports/", {"squad": squad.pk, "publish": "yes"})
     job = Job.objects.get()
     assert answer.headers["Location"] == f"/jobs/{job.pk}/"
     assert job.state == "waiting"  # no worker yet: it waits, and is not lost
@@ -171,6 +175,6 @@ def test_a_killed_workers_job_is_taken_up_and_nothing_is_done_twice(settings, wo
     wait(lambda: Job.objects.get().over)
     job.refresh_from_db()
     assert (job.state, job.done, job.total, job.attempt) == ("done", 20, 20, 2)
-    assert set(Week.objects.values_list("revision", flat=True)) == {1}
-    told = list(Event.objects.filter(verb="published a week").values_list("row_id", flat=True))
+    assert not Report.objects.filter(published_at=None).exists()
+    told = list(Event.objects.filter(verb="published a report").values_list("row_id", flat=True))
     assert (len(told), len(set(told))) == (20, 20)

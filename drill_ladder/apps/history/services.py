@@ -33,13 +33,13 @@ def record_all(
 
 
 def record_each(
-    *, actor: AbstractBaseUser | None, entries: Sequence[tuple[str, models.Model, str]]
+    *, actor: AbstractBaseUser | None, entries: Sequence[tuple[str, models.Model, dict[str, Any]]]
 ) -> None:
-    """Note what somebody did to each of many rows of a club: (verb, row, why)."""
+    """Note what somebody did to each of many rows of a club: (verb, row, details)."""
     Event.objects.bulk_create(
         [
-            _entry(row.club_id, actor, verb, row, {"why": why})  # type: ignore[attr-defined]
-            for verb, row, why in entries
+            _entry(row.club_id, actor, verb, row, details)  # type: ignore[attr-defined]
+            for verb, row, details in entries
         ],
         AT_ONCE,
     )

@@ -108,13 +108,12 @@ def _failed(job: Job) -> None:
     _of(job).update(state=State.FAILED, lines=[*job.lines, line], beat_at=timezone.now())
 
 
-def step(job: Job, done: int, total: int, line: str = "", mark: int = 0) -> None:
-    """How far the work is, and a line to tell; in one transaction with what was done, so that
+def step(job: Job, done: int, total: int, *lines: str, mark: int = 0) -> None:
+    """How far the work is, and lines to tell; in one transaction with what was done, so that
     nothing is done twice. Raises TakenOver.
     """
     job.done, job.total, job.mark = done, total, mark or job.mark
-    if line:
-        job.lines = [*job.lines, line]
+    job.lines = [*job.lines, *filter(None, lines)]
     state = {"done": done, "total": total, "mark": job.mark, "lines": job.lines}
     if not _of(job).update(**state, beat_at=timezone.now()):
         raise TakenOver

@@ -188,10 +188,9 @@ class StrainLimitQuerySet(ClubQuerySet):
             "strain", F("squad__name").asc(nulls_first=True)
         )
 
-    def for_squad(self, squad: int | None) -> Self:
+    def squads_last(self) -> Self:
         """Those of the whole club, then those of a squad, which count before them."""
-        rows = self.filter(Q(squad=None) | Q(squad=squad))
-        return rows.order_by(F("squad").asc(nulls_first=True))
+        return self.order_by(F("squad").asc(nulls_first=True))
 
 
 class ToolLimitQuerySet(ClubQuerySet):

@@ -13,10 +13,10 @@ class MessagesConfig(AppConfig):
         from drill_ladder.apps.messages import occasions, tasks  # noqa: F401
         from drill_ladder.apps.people.signals import invited
         from drill_ladder.apps.practice.signals import hurt_told, stop_ended
-        from drill_ladder.apps.weeks.signals import week_told
+        from drill_ladder.apps.weeks.signals import weeks_told
 
         invited.connect(occasions.on_invited, dispatch_uid="mail: invited")
         hurt_told.connect(occasions.on_hurt, dispatch_uid="mail: hurt")
         stop_ended.connect(occasions.on_cleared, dispatch_uid="mail: cleared")
-        week_told.connect(occasions.on_week, dispatch_uid="mail: week")
+        weeks_told.connect(occasions.on_weeks, dispatch_uid="mail: week")
         report_published.connect(occasions.on_report, dispatch_uid="mail: report")

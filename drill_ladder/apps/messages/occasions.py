@@ -6,16 +6,17 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import prefetch_related_objects
 from django.utils import timezone
 
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.messages import letters
 from drill_ladder.apps.messages.models import Fate, Message
-from drill_ladder.apps.messages.posting import Receiver, write, write_anew
+from drill_ladder.apps.messages.posting import Receiver, write, write_all, write_anew
 from drill_ladder.apps.people.agreements import agrees
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AgreedTo, Invitation, Membership, Player, Role
-from drill_ladder.apps.people.players import open_link, refuse_unless_coach
+from drill_ladder.apps.people.players import card_tokens, open_link, refuse_unless_coach
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.weeks.models import Week
 
@@ -82,12 +83,19 @@ def on_cleared(*, stop: Stop, **_: Any) -> None:
             write(club=player.club, letter=letter, to=to, player=player)
 
 
-def on_week(*, week: Week, lines: list[str], **_: Any) -> None:
+def on_weeks(*, told: list[tuple[Week, list[str]]], **_: Any) -> None:
     """To guardians, with the link of the card that says the same."""
-    link, to = open_link(week.player), guardians_of(week.player)
-    if link is not None and to:
-        letter = letters.week(week, lines, link.token)
-        write(club=week.player.club, letter=letter, to=to, player=week.player)
+    prefetch_related_objects([week.player for week, _ in told], "guardians")
+    to_tell = [(week, lines) for week, lines in told if guardians_of(week.player)]
+    if not to_tell:
+        return
+    tokens = card_tokens(week.player for week, _ in to_tell)
+    to_write = [
+        (letters.week(week, lines, tokens[week.player_id]), guardians_of(week.player), week.player)
+        for week, lines in to_tell
+        if week.player_id in tokens
+    ]
+    write_all(club=told[0][0].club, letters=to_write)
 
 
 def on_report(*, report: Report, **_: Any) -> None:

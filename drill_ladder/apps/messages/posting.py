@@ -2,11 +2,12 @@
 is about; it goes out once that is stored, and is tried again until it is gone or given up.
 """
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime
 from smtplib import SMTPException
+from typing import Any
 from urllib.parse import urlsplit
 
 from django.conf import settings
@@ -30,6 +31,7 @@ from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player
 from drill_ladder.apps.people.players import refuse_unless_coach
 
+AT_ONCE = 500
 TRIES = 6  # with pauses of 4, 16, 64, 256 and 1,024 seconds: half an hour in all
 PASSING = (SMTPException, OSError)
 
@@ -74,26 +76,63 @@ def write(
             club=club,
             key=letter.key,
             to_email=receiver.email,
-            defaults={
-                "player": player,
-                "kind": letter.kind,
-                "to_name": receiver.name,
-                "subject": letter.subject[:150],
-                "lines": list(letter.lines),
-                "link": letter.link,
-                "link_words": letter.link_words,
-                "fate": Fate.HELD,
-                "due_at": due_at,
-            },
+            defaults={**_written(letter, receiver, player), "fate": Fate.HELD, "due_at": due_at},
         )
         if new:
-            row.fate = _first_fate(row, chosen)
+            stopped = address_of(club, row.to_email).stopped if row.optional else ()
+            row.fate = _first_fate(row, chosen, stopped)
             row.save(update_fields=["fate"])
             made.append(row)
     for row in made:
         if row.fate == Fate.WAITING and due_at is None:
             _hand_over(row)
     return made
+
+
+@transaction.atomic
+def write_all(
+    *, club: Club, letters: Iterable[tuple[Letter, Iterable[Receiver], Player]]
+) -> list[Message]:
+    """Many letters at once, each about something that was never written about: as `write`, by a
+    handful of questions however many they are.
+    """
+    chosen = settings_of(club)
+    rows = [
+        Message(
+            club=club,
+            key=letter.key,
+            to_email=receiver.email,
+            **_written(letter, receiver, player),
+        )
+        for letter, to, player in letters
+        for receiver in _once_each(to)
+    ]
+    stopped = _stopped(club, {row.to_email for row in rows if row.optional})
+    for row in rows:
+        row.fate = _first_fate(row, chosen, stopped.get(row.to_email, ()))
+    Message.objects.bulk_create(rows, AT_ONCE)
+    _hand_over_all([row.pk for row in rows if row.fate == Fate.WAITING])
+    return rows
+
+
+def _written(letter: Letter, receiver: Receiver, player: Player | None) -> dict[str, Any]:
+    return {
+        "player": player,
+        "kind": letter.kind,
+        "to_name": receiver.name,
+        "subject": letter.subject[:150],
+        "lines": list(letter.lines),
+        "link": letter.link,
+        "link_words": letter.link_words,
+    }
+
+
+def _stopped(club: Club, emails: Collection[str]) -> dict[str, Collection[str]]:
+    """Address -> the kinds that its owner does not want; an address that is new gets its row."""
+    new = [MailAddress(club=club, email=email) for email in sorted(emails)]
+    MailAddress.objects.bulk_create(new, AT_ONCE, ignore_conflicts=True)
+    rows = MailAddress.objects.filter(club=club, email__in=emails)
+    return dict(rows.values_list("email", "stopped"))
 
 
 def write_anew(row: Message, letter: Letter) -> None:
@@ -107,12 +146,11 @@ def _once_each(to: Iterable[Receiver]) -> list[Receiver]:
     return [Receiver(r.name, email) for email, r in receivers.items()]
 
 
-def _first_fate(row: Message, chosen: MailSettings) -> Fate:
+def _first_fate(row: Message, chosen: MailSettings, stopped: Collection[str]) -> Fate:
+    """stopped: the kinds that whoever has the address does not want."""
     if row.club.practice:
         return Fate.STOPPED
-    if row.optional and row.kind not in chosen.kinds:
-        return Fate.STOPPED
-    if row.optional and row.kind in address_of(row.club, row.to_email).stopped:
+    if row.optional and (row.kind not in chosen.kinds or row.kind in stopped):
         return Fate.STOPPED
     return Fate.HELD if chosen.look_first and not row.urgent else Fate.WAITING
 
@@ -130,6 +168,22 @@ def _hand_over(row: Message) -> None:
     # one piece of work for a message, however often it is handed over
     with suppress(AlreadyEnqueued), transaction.atomic():
         send_out.configure(queueing_lock=f"mail {row.pk}").defer(message=row.pk)
+
+
+def _hand_over_all(pks: Sequence[int]) -> None:
+    """Many by one piece of work, which hands each of them over."""
+    if settings.JOBS_INLINE:
+        for pk in pks:
+            deliver(pk, last=True)
+    elif pks:
+        hand_over_each.defer(messages=list(pks))
+
+
+@queue.task(name="hand_over_each", queue="jobs", retry=RetryStrategy(max_attempts=TRIES))
+def hand_over_each(messages: list[int]) -> None:
+    """What a worker is given; whoever is cut off leaves the rest to `hand_over_left`."""
+    for row in Message.objects.filter(pk__in=messages, fate=Fate.WAITING):
+        _hand_over(row)
 
 
 def hand_over_left(before: datetime, now: datetime) -> int:

@@ -3,7 +3,7 @@ carried by the club that questions are asked with (`of_club`). Whoever is signed
 places in clubs, by one question.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from copy import copy
 from functools import wraps
@@ -164,12 +164,21 @@ def refuse_unless_coach(member: Membership, told: str = ROLE_TOLD) -> None:
 
 def refuse_resting(player: Player, kept: str = "Nothing was changed.") -> None:
     """Raise Refused, with the reason, while a stop of the player is open."""
-    stop = player.stops.filter(ended_on__isnull=True).first()  # type: ignore[attr-defined]
-    if stop is not None:
-        raise Refused(
-            f"{player} rests since {stop.opened_on:%-d %B} (“{stop.what}”): a coach ends the stop "
-            f"first. {kept}"
-        )
+    why = why_resting([player]).get(player.pk)
+    if why is not None:
+        raise Refused(f"{why} {kept}")
+
+
+def why_resting(players: Iterable[Player]) -> dict[int, str]:
+    """Player id -> since when and with what, of those for whom a stop is open."""
+    rows = Player.objects.resting().filter(pk__in=[player.pk for player in players])
+    stops = rows.order_by("stops__opened_on").values_list(
+        "pk", "name", "stops__opened_on", "stops__what"
+    )
+    return {
+        pk: f"{name} rests since {on:%-d %B} (“{what}”): a coach ends the stop first."
+        for pk, name, on, what in stops
+    }
 
 
 def refuse_unless_owner(member: Membership, told: str = OWNER_TOLD) -> None:

@@ -265,8 +265,13 @@ class AgreementQuerySet(ClubQuerySet):
         """Those to one thing."""
         return self.filter(what=what)
 
-    def taken_back(self, player: "Player", what: str) -> "Agreement | None":
-        """The agreement that was taken back and not given again; None where that never happened."""
-        rows = list(self.to(what).filter(player=player).order_by("-withdrawn_on", "-id"))
-        in_force = any(row.withdrawn_on is None for row in rows)
-        return rows[0] if rows and not in_force else None
+    def taken_back(self, players: "Iterable[Player]", what: str) -> "dict[int, Agreement]":
+        """Player id -> the agreement that was taken back and not given again, of those for whom
+        that happened.
+        """
+        rows = self.to(what).filter(player__in=players)
+        newest: dict[int, Agreement] = {}
+        # those in force come first
+        for row in rows.order_by(F("withdrawn_on").desc(nulls_first=True), "-id"):
+            newest.setdefault(row.player_id, row)
+        return {pk: row for pk, row in newest.items() if row.withdrawn_on is not None}

@@ -209,17 +209,20 @@ class StayQuerySet(ClubQuerySet):
         rows = self.filter(pk__in=pks).select_related("rung__ladder", "rung__drill")
         return rows.prefetch_related("sessions__sets")
 
-    def strained(self, player: "Player", first: date, last: date) -> Iterable[Any]:
-        """(Kinds of strain, prescription, day, repetitions) of what a player did in some days."""
+    def strained(self, players: Sequence[int], first: date, last: date) -> Iterable[Any]:
+        """(Player, kinds of strain, prescription, day, repetitions) of what players did in some
+        days.
+        """
         rows = self.filter(
-            prescription__player=player, sessions__on__gte=first, sessions__on__lte=last
+            prescription__player__in=players, sessions__on__gte=first, sessions__on__lte=last
         ).exclude(rung__drill__strain=[])
         attempts = Cast("sessions__sets__attempts", FloatField())
         each = Coalesce(attempts, "sessions__sets__count", 1.0)
         voids = Cast("sessions__sets__voids", FloatField())
         reps = Sum(each + voids, output_field=FloatField())
         related = ("rung__drill__strain", "prescription", "sessions__on")
-        return rows.order_by().values_list(*related).annotate(reps=reps)
+        whose = "prescription__player"
+        return rows.order_by().values_list(whose, *related).annotate(reps=reps)
 
     def players_of(self, pks: Iterable[int]) -> dict[int, int]:
         """Stay id -> whose it is, of some of them."""

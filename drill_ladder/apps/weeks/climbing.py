@@ -9,12 +9,12 @@ from django.db import transaction
 from django.utils import timezone
 
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
+from drill_ladder.apps.weeks.arranging import arrange_and_store
 from drill_ladder.apps.weeks.board import changes
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.plan import WeekPlan, week_plan
 from drill_ladder.apps.weeks.publishing import snapshot
 from drill_ladder.apps.weeks.querysets import monday_of
-from drill_ladder.apps.weeks.services import arrange
 from drill_ladder.core.planning import ToldBlock
 
 # what of a told block belongs to its rung
@@ -45,7 +45,7 @@ def _replan(week: Week, prescription: Prescription, today: date) -> None:
     for block in plan.blocks:
         if block.prescription_id == prescription.pk and block.on >= first:
             block.stay, block.minutes = wanted.stay, round(wanted.minutes)
-    arrange(plan)
+    arrange_and_store(plan)
     if week.published_at is not None:
         _tell(plan, prescription, first, today)
 

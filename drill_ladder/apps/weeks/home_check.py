@@ -104,7 +104,7 @@ def _check_all(rows: Sequence[Prescription], today: date, actor: User | None) ->
             (
                 "barred from home" if row.not_at_home else "allowed at home again",
                 row,
-                row.not_at_home,
+                {"why": row.not_at_home},
             )
             for row in changed
         ],

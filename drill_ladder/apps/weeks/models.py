@@ -12,7 +12,6 @@ from drill_ladder.apps.personal import Personal
 from drill_ladder.apps.prescriptions.models import Prescription, Stay
 from drill_ladder.apps.stored import stored
 from drill_ladder.apps.weeks.querysets import BlockQuerySet, WeekQuerySet
-from drill_ladder.apps.weeks.signals import week_told
 from drill_ladder.core.planning import ToldBlock, ToldChange
 from drill_ladder.core.work import Place
 from drill_ladder.formats.documents import TOLD_BLOCKS, TOLD_CHANGES, UNPLACED, WEEKDAYS
@@ -78,11 +77,15 @@ class Week(models.Model):
         self, published: tuple[ToldBlock, ...], lines: Sequence[str], on: date, at: datetime
     ) -> None:
         """The week as the player is told it from now on, and what changed (nothing: no lines)."""
+        Week.objects.tell([(self, published, lines)], on, at)
+
+    def set_told(
+        self, published: tuple[ToldBlock, ...], lines: Sequence[str], on: date, at: datetime
+    ) -> None:
+        """As `tell`, stored by whoever tells."""
         if lines:
             self.told = (*self.told, ToldChange(on, tuple(lines)))
         self.published, self.published_at, self.revision = published, at, self.revision + 1
-        self.save(update_fields=["published", "published_at", "revision", "told", "told_at"])
-        week_told.send(sender=Week, week=self, lines=list(lines))
 
 
 class PlannedBlock(models.Model):

@@ -3,16 +3,16 @@ along.
 """
 
 from collections import Counter, defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from hashlib import sha256
 
-from drill_ladder.apps.library.limits import limits_for
+from drill_ladder.apps.library.limits import limits_of
 from drill_ladder.apps.library.models import StrainLimit
 from drill_ladder.apps.people.models import Player, PlayerDay
-from drill_ladder.apps.prescriptions.dose import Done, Kept, done_in, fixed, kept_of, strain_of
-from drill_ladder.apps.prescriptions.minutes import Wanted, wanted_by_id
+from drill_ladder.apps.prescriptions.dose import Done, Kept, done_of, fixed, kept_of, strain_of
+from drill_ladder.apps.prescriptions.minutes import Wanted, wanted_of
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import Day, Placed, Unplaced, Wish, unplaced
@@ -143,13 +143,35 @@ def week_plan(player: Player, monday: date, week: Week | None) -> WeekPlan:
     """The week with its blocks and what is asked of it; a week that nobody planned yet is empty and
     not stored.
     """
-    blocks = list(week.blocks.with_ladders()) if week else []
-    stored = week or Week(club_id=player.club_id, player=player, monday=monday)
-    plan = WeekPlan(player, monday, stored, wanted_by_id(player, monday), blocks)
-    if any(wish.strain for wish in plan.wishes):
-        plan.limits = limits_for(player)
-        plan.done = done_in(player, monday, monday + timedelta(days=6))
-    return plan
+    return week_plans([player], monday, [week] if week else [])[0]
+
+
+def week_plans(players: Sequence[Player], monday: date, weeks: Iterable[Week]) -> list[WeekPlan]:
+    """Weeks of many players, looked up by a handful of questions however many they are. weeks: of
+    that Monday, those that are stored.
+    """
+    stored = {week.player_id: week for week in weeks}
+    blocks: dict[int, list[PlannedBlock]] = defaultdict(list)
+    for block in PlannedBlock.objects.of_weeks(stored.values()).with_ladders() if stored else ():
+        blocks[block.week_id].append(block)
+    wanted = wanted_of(players, monday)
+    plans = []
+    for player in players:
+        week = stored.get(player.pk) or Week(club_id=player.club_id, player=player, monday=monday)
+        demand = {want.wish.id: want for want in wanted[player.pk]}
+        plans.append(WeekPlan(player, monday, week, demand, blocks[week.pk]))
+    _add_strain([plan for plan in plans if any(wish.strain for wish in plan.wishes)])
+    return plans
+
+
+def _add_strain(plans: Sequence[WeekPlan]) -> None:
+    """What is done in their week of what strains a body, and what may be."""
+    if not plans:
+        return
+    monday, players = plans[0].monday, [plan.player for plan in plans]
+    limits, done = limits_of(players), done_of(players, monday, monday + timedelta(days=6))
+    for plan in plans:
+        plan.limits, plan.done = limits[plan.player.pk], done[plan.player.pk]
 
 
 def stored_plan(player: Player, monday: date) -> WeekPlan:
@@ -185,12 +207,12 @@ def _day(day: PlayerDay, monday: date) -> Day:
 
 
 def placed_of(blocks: Sequence[PlannedBlock]) -> list[Placed]:
-    """Stored blocks as the core's: fresh and tired on one day are one."""
+    """Blocks as the core's: fresh and tired on one day are one."""
     of_day: dict[tuple[date, int], Placed] = {}
-    for b in sorted(blocks, key=lambda b: b.tired):
+    for number, b in enumerate(sorted(blocks, key=lambda b: b.tired), 1):
         key = (b.on, b.prescription_id)
         first = of_day.get(key) if b.tired else None
-        key = key if b.tired or key not in of_day else (b.on, -b.pk)  # twice by hand stays two
+        key = key if b.tired or key not in of_day else (b.on, -number)  # twice by hand stays two
         minutes = b.minutes + (first.minutes if first else 0)
         order = first.order if first else b.order
         of_day[key] = Placed(b.on, str(b.prescription_id), order, minutes)

@@ -1,21 +1,24 @@
 """Telling a player their week. What was told is never changed in silence."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date, datetime
 
 from django.db import transaction
 
-from drill_ladder.apps.history.services import record
+from drill_ladder.apps.history.services import record_each
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AgreedTo, Agreement, Membership, Player
 from drill_ladder.apps.prescriptions.dose import fixed
 from drill_ladder.apps.prescriptions.minutes import Wanted
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.board import changes
+from drill_ladder.apps.weeks.models import Week
 from drill_ladder.apps.weeks.plan import WeekPlan
 from drill_ladder.apps.weeks.services import locked_plan, refuse_at_home
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock
+from drill_ladder.core.work import Place
 from drill_ladder.formats.rung_words import dose_words, target_words
 
 
@@ -25,47 +28,70 @@ def publish(*, member: Membership, player: Player, monday: date, at: datetime) -
     Raises Refused.
     """
     plan = locked_plan(member, player, monday)
-    week, now = plan.week, snapshot(plan)
-    days = {day.on: day for day in plan.days}
-    for block in plan.blocks:
-        # the last door before a home: whatever moved or changed since the block was placed
-        refuse_at_home(plan.wanted(block), block.place, days[block.on].adult)
-    refuse_over_limits(plan)
-    refuse_withdrawn(plan)
-    lines = changes(week.published, now) if week.published_at else []
-    keys = {block.key for block in now}
-    gone = tuple(
-        replace(block, cancelled=True) for block in week.published if block.key not in keys
-    )
-    week.told_at = at
-    week.tell(now + gone, lines, at.date(), at)
-    record(
-        club_id=member.club_id,
-        actor=member.user,
-        verb="published a week",
-        subject=week,
-        blocks=len(now),
-    )
+    for why in tell_locked(member, [plan], at).values():
+        raise Refused(why)
     return plan
 
 
-def refuse_over_limits(plan: WeekPlan) -> None:
-    """A week over a limit of the club on what strains a body is not told. Raises Refused."""
+def tell_locked(member: Membership, plans: Sequence[WeekPlan], at: datetime) -> dict[int, str]:
+    """Weeks that are locked already are told, by a handful of questions however many they are; by
+    the player's id, why one was not.
+    """
+    players = [plan.player for plan in plans if _has_home(plan)]
+    agreements = Agreement.objects.taken_back(players, AgreedTo.HOME) if players else {}
+    refused: dict[int, str] = {}
+    told = []
+    for plan in plans:
+        why = _why_not_told(plan, agreements.get(plan.player.pk))
+        if why:
+            refused[plan.player.pk] = why
+        else:
+            told.append((plan.week, *_news(plan)))
+    Week.objects.tell(told, at.date(), at, by_coach=True)
+    record_each(
+        actor=member.user,
+        entries=[
+            ("published a week", week, {"blocks": sum(not block.cancelled for block in blocks)})
+            for week, blocks, _ in told
+        ],
+    )
+    return refused
+
+
+def _news(plan: WeekPlan) -> tuple[tuple[ToldBlock, ...], list[str]]:
+    """The week as it is told now, what was told before and is gone as called off; and the lines of
+    what changed.
+    """
+    week, now = plan.week, snapshot(plan)
+    lines = changes(week.published, now) if week.published_at else []
+    keys = {block.key for block in now}
+    gone = [replace(block, cancelled=True) for block in week.published if block.key not in keys]
+    return (*now, *gone), lines
+
+
+def _has_home(plan: WeekPlan) -> bool:
+    return any(block.place == Place.HOME for block in plan.blocks)
+
+
+def _why_not_told(plan: WeekPlan, taken_back: Agreement | None) -> str:
+    """The last door before a home: whatever moved or changed since a block was placed, the club's
+    limits on what strains a body, and an agreement that a guardian took back. Empty: none of it.
+    """
+    days = {day.on: day for day in plan.days}
+    try:
+        for block in plan.blocks:
+            refuse_at_home(plan.wanted(block), block.place, days[block.on].adult)
+    except Refused as error:
+        return str(error)
     over = [one.words for one in plan.strain if one.over and one.planned]
     if over:
-        raise Refused(f"Not told. {' '.join(over)} Take something out of this week first.")
-
-
-def refuse_withdrawn(plan: WeekPlan) -> None:
-    """No work at home is told where a guardian took the agreement to it back. Raises Refused."""
-    if not any(block.place == "home" for block in plan.blocks):
-        return
-    taken_back = Agreement.objects.taken_back(plan.week.player, AgreedTo.HOME)
+        return f"Not told. {' '.join(over)} Take something out of this week first."
     if taken_back is not None:
-        raise Refused(
+        return (
             f"Not told. The agreement to work at home is withdrawn ({taken_back.words}). Plan "
             "these days at the club, or note a new agreement."
         )
+    return ""
 
 
 def snapshot(plan: WeekPlan) -> tuple[ToldBlock, ...]:

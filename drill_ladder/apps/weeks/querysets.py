@@ -1,8 +1,8 @@
 """Questions about weeks, and which day or week a page is asked about."""
 
-from collections.abc import Sequence
-from datetime import date, timedelta
-from typing import TYPE_CHECKING, Self
+from collections.abc import Iterable, Sequence
+from datetime import date, datetime, timedelta
+from typing import TYPE_CHECKING, Any, Self
 
 from django.apps import apps
 from django.db.models import Prefetch
@@ -11,12 +11,17 @@ from drill_ladder.apps.people.querysets import ClubQuerySet
 
 if TYPE_CHECKING:
     from drill_ladder.apps.people.models import Club, Player
+    from drill_ladder.apps.weeks.models import Week
+    from drill_ladder.core.planning import ToldBlock
 
 
 from django.http import HttpRequest
 
+from drill_ladder.apps.weeks.signals import weeks_told
 from drill_ladder.formats.reading import day
 
+TOLD = ("published", "published_at", "revision", "told", "told_at")
+AT_ONCE = 200
 ROUTINE = "prescription__player_routine__routine"
 
 
@@ -29,6 +34,30 @@ class WeekQuerySet(ClubQuerySet):
     def of(self, player: "Player", day: date) -> Self:
         """The player's week that a day lies in."""
         return self.filter(player=player, monday=monday_of(day))
+
+    def locked(self, players: "Sequence[Player]", monday: date) -> Self:
+        """Those of some players that begin on a day, held for a change, in one order for all."""
+        held = self.of_players(players).beginning(monday).select_for_update()
+        return held.order_by("pk")
+
+    def tell(
+        self,
+        told: "Sequence[tuple[Week, tuple[ToldBlock, ...], Sequence[str]]]",
+        on: date,
+        at: datetime,
+        by_coach: bool = False,
+    ) -> None:
+        """Each of these weeks as its player is told it from now on, with what changed; whoever
+        listens hears of all at once.
+        """
+        if not told:
+            return
+        for week, published, lines in told:
+            week.set_told(published, lines, on, at)
+            week.told_at = at if by_coach else week.told_at
+        weeks: list[Any] = [week for week, _, _ in told]
+        self.bulk_update(weeks, TOLD, AT_ONCE)
+        weeks_told.send(sender=self.model, told=[(week, list(lines)) for week, _, lines in told])
 
     def beginning(self, monday: date) -> Self:
         """Those of one week."""
@@ -70,6 +99,10 @@ class BlockQuerySet(ClubQuerySet):
         """With who does it and what it is of, by name."""
         rows = self.select_related("prescription__ladder", ROUTINE, "week__player__squad", "stay")
         return rows.order_by("week__player__name", "order")
+
+    def of_weeks(self, weeks: "Iterable[Week]") -> Self:
+        """Those of some weeks."""
+        return self.filter(week__in=[week.pk for week in weeks])
 
     def with_ladders(self) -> Self:
         """With what they are of, and the rung that each was planned on."""

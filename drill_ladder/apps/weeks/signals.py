@@ -2,6 +2,6 @@
 
 from django.dispatch import Signal
 
-# kwargs: week, lines: a player was told their week; lines: what is another since they were told
-# last, none for the first time
-week_told = Signal()
+# kwargs: told: (week, lines) for each player of a club who was told their week; lines: what is
+# another since they were told last, none for the first time
+weeks_told = Signal()

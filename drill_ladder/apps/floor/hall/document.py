@@ -14,9 +14,9 @@ from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.practice.observations import asks_again
 from drill_ladder.apps.practice.work import works_of
 from drill_ladder.apps.prescriptions.models import Setting, Stay
+from drill_ladder.apps.weeks.arranging import PARTS
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.querysets import monday_of
-from drill_ladder.apps.weeks.services import PARTS
 from drill_ladder.core.judging import Intent
 from drill_ladder.core.planning import Block, in_order
 from drill_ladder.core.work import Place

@@ -1,5 +1,6 @@
 """Keeping the club's own limits on what strains a body."""
 
+from collections.abc import Sequence
 from datetime import date
 
 from django.db import transaction
@@ -93,5 +94,15 @@ def _told_tool(member: Membership, row: ToolLimit, verb: str) -> None:
 
 def limits_for(player: Player) -> dict[str, StrainLimit]:
     """Kind -> the limit that counts for a player: of their squad, else of the whole club."""
-    rows = StrainLimit.objects.of_club(player.club).for_squad(player.squad_id)
-    return {row.strain: row for row in rows}
+    return limits_of([player])[player.pk]
+
+
+def limits_of(players: Sequence[Player]) -> dict[int, dict[str, StrainLimit]]:
+    """Player id -> the limits that count for each of some players of one club."""
+    clubs = {player.club_id for player in players}
+    rows = list(StrainLimit.objects.filter(club__in=clubs).squads_last())
+
+    def own(player: Player) -> dict[str, StrainLimit]:
+        return {row.strain: row for row in rows if row.squad_id in (None, player.squad_id)}
+
+    return {player.pk: own(player) for player in players}

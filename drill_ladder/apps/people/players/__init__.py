@@ -1,10 +1,16 @@
 """Players: their data, their week, their links and PINs."""
 
-from drill_ladder.apps.people.access import refuse_resting, refuse_unless_coach, refuse_unless_owner
+from drill_ladder.apps.people.access import (
+    refuse_resting,
+    refuse_unless_coach,
+    refuse_unless_owner,
+    why_resting,
+)
 from drill_ladder.apps.people.players.days_form import WEEKDAYS
 from drill_ladder.apps.people.players.forms import PlayerForm
 from drill_ladder.apps.people.players.links import (
     REMEMBERED,
+    card_tokens,
     member_by,
     moved_to,
     open_link,
@@ -32,6 +38,7 @@ __all__ = [
     "PlayerForm",
     "by_name",
     "by_names",
+    "card_tokens",
     "check_row",
     "lock_club",
     "member_by",
@@ -50,4 +57,5 @@ __all__ = [
     "unlocking",
     "update_all",
     "wait_s",
+    "why_resting",
 ]

@@ -4,6 +4,7 @@ wrong ones, put anew or taken away by a coach.
 """
 
 import re
+from collections.abc import Iterable
 from datetime import datetime, timedelta
 
 from django.contrib.auth.hashers import check_password, make_password
@@ -25,6 +26,13 @@ WORDS = {Opens.CARD: "card", Opens.CALENDAR: "calendar"}
 def open_link(player: Player, opens: str = Opens.CARD) -> SecretLink | None:
     """The player's open link of a kind, or None."""
     return SecretLink.objects.filter(player=player, opens=opens, closed_at__isnull=True).first()
+
+
+def card_tokens(players: Iterable[Player]) -> dict[int, str]:
+    """Player id -> what opens the card, of those whose link is open."""
+    own = SecretLink.objects.filter(player__in=[player.pk for player in players])
+    rows = own.filter(opens=Opens.CARD, closed_at__isnull=True)
+    return {link.player_id: link.token for link in rows}
 
 
 def open_links(player: Player) -> dict[str, SecretLink]:

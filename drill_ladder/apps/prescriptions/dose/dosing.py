@@ -165,10 +165,15 @@ def kept_words(kind: str, done: int, planned: int, limit: StrainLimit | None) ->
 
 def done_in(player: Player, first: date, last: date) -> Done:
     """(Prescription, day) -> kind -> repetitions that were done."""
-    done: Done = defaultdict(Counter)
-    for kinds, prescription, on, reps in Stay.objects.strained(player, first, last):
+    return done_of([player], first, last)[player.pk]
+
+
+def done_of(players: Sequence[Player], first: date, last: date) -> dict[int, Done]:
+    """Player id -> the same, for each of some players."""
+    done: dict[int, Done] = {player.pk: defaultdict(Counter) for player in players}
+    for pk, kinds, prescription, on, reps in Stay.objects.strained(list(done), first, last):
         for kind in kinds:
-            done[prescription, on][kind] += int(reps or 0)
+            done[pk][prescription, on][kind] += int(reps or 0)
     return done
 
 
