@@ -117,7 +117,7 @@ const PAD = pad();
 const INSTRUMENT = instrument();
 // getters are kept: an object spread would ask them once
 export const over = (base, more) => Object.defineProperties(base, Object.getOwnPropertyDescriptors(more));
-const BY_TAPS = new Set(["points", "streak", "to_n", "until_lost"]);
+const BY_TAPS = new Set(["points", "streak", "to_n", "until_lost", "earned"]);
 const whole = (row) => row.title.replace(/, set \d+$/i, "");
 const lanesIn = (rows) => [...new Set(rows.map((row) => row.lane))];
 

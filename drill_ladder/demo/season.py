@@ -24,6 +24,7 @@ from drill_ladder.core.judging import (
     ByCoach,
     Checklist,
     Count,
+    Earned,
     Makes,
     Points,
     Rung,
@@ -188,8 +189,8 @@ class Season:
         if isinstance(rung.measure, ToN):
             n = rung.measure.n
             return {"attempts": max(n, round(n / max(0.2, share))), "makes": n}
-        if isinstance(rung.measure, UntilLost):
-            return self._until_lost(rung.measure, max(0.2, min(0.95, share)))
+        if isinstance(rung.measure, UntilLost | Earned):
+            return self._until_over(rung.measure, max(0.2, min(0.95, share)))
         if isinstance(rung.measure, Checklist):
             return {"ticks": round(share * len(rung.measure.items))}
         return {"share": round(min(1.0, 0.8 + 0.25 * share), 2)}
@@ -208,7 +209,7 @@ class Season:
             "strokes": "".join(f"{measure.landings.index(one)}" for one in ended),
         }
 
-    def _until_lost(self, measure: UntilLost, rate: float) -> dict[str, Any]:
+    def _until_over(self, measure: UntilLost | Earned, rate: float) -> dict[str, Any]:
         strokes = ""
         while not measure.over(len(strokes), strokes.count("g"), None):
             strokes += "g" if self.chance.random() < rate else "m"

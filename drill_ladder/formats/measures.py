@@ -1,4 +1,4 @@
-"""The nine measures as people read, type and store them, one object each: what a drill's author
+"""The ten measures as people read, type and store them, one object each: what a drill's author
 chooses from, its numbers, how it is said, what is typed for it, and what its sets may hold. What is
 computed of a measure stands with it in the core (judging/measures.py).
 """
@@ -11,6 +11,7 @@ from drill_ladder.core.judging import (
     Checklist,
     Count,
     Done,
+    Earned,
     Landing,
     Makes,
     Measure,
@@ -37,6 +38,8 @@ from drill_ladder.formats.shapes import (
     whole,
 )
 from drill_ladder.formats.words import many, percent
+
+MOST_EARNED = 1000
 
 
 @dataclass(frozen=True)
@@ -137,8 +140,19 @@ def _check_lost(one: Node, measure: Node) -> None:
         one["attempts"].refuse(f"has more than the {lost:g} that end the set")
 
 
+def _check_earned(one: Node, measure: Node) -> None:
+    cap = measure["cap"].number
+    for counted in (one["makes"], one["attempts"]):
+        if cap is not None and counted.number is not None and counted.number > cap:
+            counted.refuse(f"is more than the cap of {cap:g}")
+
+
 def _are(number: int) -> str:
     return "is" if number == 1 else "are"
+
+
+def _earns(measure: Earned) -> str:
+    return f"each {measure.earn} good earn {measure.earn} more, {measure.cap} at most"
 
 
 def _time_said(measure: Time) -> str:
@@ -258,6 +272,27 @@ MEASURES = (
         test=Tested(10_000.0, "Good ones", " good ones", whole=True),
         trial=lambda m: f"Good ones until {m.lost} {_are(m.lost)} lost",
         check=_check_lost,
+    ),
+    MeasureForm(
+        Earned,
+        "Good ones that earn more attempts",
+        said=lambda m: f"good ones; {_earns(m)}",
+        score=lambda m, v: f"{plain(v)} good",
+        goal=lambda m, v: f"{plain(v)} good; {_earns(m)}",
+        fields=(("makes", "Good ones"), ("attempts", "Attempts")),
+        first=lambda m: Target(value=m.n),
+        numbers={
+            "n": whole(1, MOST_EARNED),
+            "cap": whole(1, MOST_EARNED),
+            "earn": optional(whole(1, MOST_EARNED), 2),
+        },
+        typed={"n": "first", "cap": "most"},
+        dose=lambda m, sets, reps: f"{many(sets, 'set')} of {m.n} and what is earned",
+        units="good ones",
+        learnt="good ones",
+        test=Tested(1000.0, "Good ones", " good ones", whole=True),
+        trial=lambda m: f"Good ones; {_earns(m)}",
+        check=_check_earned,
     ),
     MeasureForm(
         Checklist,

@@ -38,7 +38,7 @@ class ToldWork:
     ease_faults: from so many faults of one kind on the easier way is offered; faults_needed:
     whether a pass needs faults that somebody counted; seen: whether it needs a coach who watches.
     landings: where an attempt may end, with its points.
-    kind, sets, reps, top, items, window, cap, n, lost, stop_drop, penalty: the measure's own.
+    kind, sets, reps, top, items, window, cap, n, lost, earn, stop_drop, penalty: the measure's own.
     """
 
     player: int
@@ -106,6 +106,7 @@ class ToldWork:
     cap: int | None
     n: int | None
     lost: int | None
+    earn: int | None
     stop_drop: float | None
     penalty: float
 
@@ -232,6 +233,7 @@ def _counts(work: Work) -> dict[str, Any]:
         "cap": getattr(measure, "cap", None),
         "n": getattr(measure, "n", None),
         "lost": getattr(measure, "lost", None),
+        "earn": getattr(measure, "earn", None),
         "penalty": measure.penalty_s,
     }
 

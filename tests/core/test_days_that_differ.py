@@ -19,6 +19,7 @@ from drill_ladder.core.looking_back import (
     day_spread,
 )
 from drill_ladder.core.odds import (
+    EarnedSession,
     LostSession,
     MakesSession,
     StreakSession,
@@ -88,7 +89,14 @@ def test_two_lanes_that_each_count_are_the_integral(p, r):
 
 
 @pytest.mark.parametrize(
-    "session", [StreakSession(30, 5), ToNSession(5, 8), LostSession(3, 6), MakesSession(10, 8)]
+    "session",
+    [
+        StreakSession(30, 5),
+        ToNSession(5, 8),
+        LostSession(3, 6),
+        EarnedSession(6, 2, 20, 8),
+        MakesSession(10, 8),
+    ],
 )
 def test_alike_days_are_as_before_and_the_chance_rises_with_the_rate(session):
     assert spread_pass_and_low(session, [0.7], 0.0) == session.pass_and_low([0.7])

@@ -17,7 +17,15 @@ from drill_ladder.formats.measures import (
     to_measure,
 )
 
-NUMBERS = {"max": 5, "window_s": 30, "n": 8, "items": ["low", "head up"], "cap": 6, "lost": 3}
+NUMBERS = {
+    "max": 5,
+    "window_s": 30,
+    "n": 8,
+    "items": ["low", "head up"],
+    "cap": 6,
+    "lost": 3,
+    "earn": 2,
+}
 forms = pytest.mark.parametrize("form", MEASURES, ids=lambda form: form.kind.kind)
 
 

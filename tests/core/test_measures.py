@@ -18,6 +18,7 @@ from drill_ladder.core.judging.measures import (
     volume_reps,
 )
 from drill_ladder.core.judging.rows import (
+    Earned,
     Streak,
     ToN,
     UntilLost,
@@ -48,6 +49,11 @@ S = SetResult
             [S(attempts=9, makes=6), S(attempts=5, makes=2), S(attempts=4, makes=3)],
             4.0,
         ),
+        (
+            Earned(6, 12),
+            [S(attempts=6, makes=1), S(attempts=12, makes=9), S(attempts=6, makes=3)],
+            5.0,
+        ),
         (Checklist(("a", "b", "c", "d")), [S(ticks=3), S(ticks=4)], 0.875),
         (Done(), [S(share=1), S(share=0.5)], 0.75),
         (Streak(cap=10), [S(best_run=4), S(best_run=10), S()], 7),
@@ -70,6 +76,7 @@ def test_score(measure, sets, score):
         (ToN(4), Dose(2), [S(attempts=9, makes=4), S(attempts=9, makes=2)], 1, 2),
         (UntilLost(3), Dose(2), [S(attempts=9, makes=6), S(attempts=4, makes=3)], 1, 2),
         (UntilLost(3, cap=5), Dose(2), [S(attempts=6, makes=5), S(attempts=5, makes=2)], 2, 2),
+        (Earned(6, 12), Dose(3), [S(attempts=8, makes=3), S(attempts=9, makes=5)], 1, 3),
         (Done(), Dose(2), [S(share=0.5), S(share=1)], 1.5, 2),
     ],
 )
@@ -88,6 +95,18 @@ def test_voids_are_neither_make_nor_miss_unless_the_receiver_must_cope():
     spoiled = S(attempts=8, makes=6, voids=2)
     assert Makes().score([spoiled]) == 0.75
     assert Makes().score([coping(spoiled)]) == 0.6
+
+
+def test_two_good_earn_two_more():
+    """By hand: six, two more with the second good one, the fourth, the sixth; twelve at most."""
+    six = Earned(6, 12)
+    assert [six.allowed(makes) for makes in (0, 1, 2, 3, 4, 6, 8)] == [6, 6, 8, 8, 10, 12, 12]
+    assert [six.over(6, 1, None), six.over(6, 2, None), six.over(12, 12, None)] == [
+        True,
+        False,
+        True,
+    ]
+    assert six.tried(5, None) == 10
 
 
 def test_stay_alive_is_the_sum_of_the_chances_to_still_be_in():

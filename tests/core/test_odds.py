@@ -1,5 +1,8 @@
 """Odds against closed forms, tables and Monte Carlo."""
 
+from itertools import product
+from math import prod
+
 import numpy as np
 import pytest
 from scipy import stats
@@ -9,6 +12,7 @@ from drill_ladder.core.odds.chain import odds
 from drill_ladder.core.odds.evidence import simulate
 from drill_ladder.core.odds.rule_finder import Question, find_rule
 from drill_ladder.core.odds.session_chances import (
+    EarnedSession,
     LostSession,
     MakesSession,
     StreakSession,
@@ -87,6 +91,31 @@ def test_until_lost_is_negative_binomial():
         passed, low = LostSession(3, k, floor=2).pass_and_low([0.7])
         assert passed == pytest.approx(stats.nbinom.sf(k - 1, 3, 0.3), abs=1e-12)
         assert low == pytest.approx(stats.nbinom.cdf(min(k, 2) - 1, 3, 0.3), abs=1e-12)
+
+
+def test_what_is_never_earned_is_binomial():
+    """More good ones than there are attempts would earn any. Source: scipy.stats.binom."""
+    passed, low = EarnedSession(10, 11, 20, 7, floor=3).pass_and_low([0.6])
+    assert passed == pytest.approx(stats.binom.sf(6, 10, 0.6), abs=1e-12)
+    assert low == pytest.approx(stats.binom.cdf(2, 10, 0.6), abs=1e-12)
+
+
+@pytest.mark.parametrize("p", [0.2, 0.55, 0.9])
+def test_earned_attempts_are_every_row_added_up(p):
+    """Each of the rows of ten good ones and misses has its chance, and stops where nothing is left:
+    by the definition, without the sum that is tested.
+    """
+    chances = dict.fromkeys(range(11), 0.0)
+    for row in product((True, False), repeat=10):
+        good = tried = 0
+        for one in row:
+            if tried >= min(10, 3 + 2 * (good // 2)):
+                break
+            good, tried = good + one, tried + 1
+        chances[good] += prod(p if one else 1 - p for one in row)
+    for mark in range(11):
+        wanted = sum(chance for good, chance in chances.items() if good >= mark)
+        assert EarnedSession(3, 2, 10, mark).pass_and_low([p])[0] == pytest.approx(wanted)
 
 
 def test_to_n_is_negative_binomial():

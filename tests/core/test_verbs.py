@@ -69,7 +69,11 @@ REFUSALS = [
     ("odds", {"p": [[0.5, 0.5]]}, f"{P}: has 2 rates for 1 lanes"),
     ("odds", {"p": []}, "$.p: has too few entries (at least 1)"),
     ("odds", {"floor": 1.5}, "$.floor: is over 1, the most that makes can reach"),
-    ("odds", {"measure": {"kind": "time"}}, "$.measure: is for makes, streak, to_n or until_lost"),
+    (
+        "odds",
+        {"measure": {"kind": "time"}},
+        "$.measure: is for makes, streak, to_n, until_lost or earned",
+    ),
     ("odds", {"measure": {"kind": "streak"}, "lanes": 2}, "$.lanes: is 1 for streak"),
     (
         "odds",

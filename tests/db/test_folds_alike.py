@@ -11,7 +11,17 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from drill_ladder.core.hall import COUNTS_AS, attempts_in, ends_of, fold, fold_row, is_whole
-from drill_ladder.core.judging import Dose, Makes, Rung, Streak, Target, Time, ToN, UntilLost
+from drill_ladder.core.judging import (
+    Dose,
+    Earned,
+    Makes,
+    Rung,
+    Streak,
+    Target,
+    Time,
+    ToN,
+    UntilLost,
+)
 from drill_ladder.formats.taps import read_tap, to_tap
 
 SEED, LISTS = 24, 400
@@ -22,6 +32,7 @@ MEASURES = {
     "streak": Streak(cap=3),
     "to_n": ToN(n=3),
     "until_lost": UntilLost(lost=2, cap=3),
+    "earned": Earned(n=3, cap=8),
     "time": Time(),
 }
 
@@ -78,9 +89,10 @@ def a_list(chance, number):
         "sets": chance.choice([1, 2, 3]),
         "reps": 4 if kind == "makes" else None,
         "rest": 0,
-        "cap": 3,
+        "cap": getattr(MEASURES[kind], "cap", None),
         "n": 3,
         "lost": 2,
+        "earn": 2,
         "stop_drop": chance.choice([None, 0.05]) if kind == "time" else None,
         "eased": chance.random() < 0.3,
     }

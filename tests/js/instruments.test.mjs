@@ -29,6 +29,13 @@ test("until so many are lost: the last of them ends it, or the cap", () => {
   assert.deepEqual([one.over("ggg"), one.goal()], [true, "until 1 is lost, or 3 good"]);
 });
 
+test("every two good ones earn two more, up to the cap", () => {
+  const six = MACHINES.earned({ n: 3, earn: 2, cap: 6 });
+  assert.deepEqual([six.over("gmm"), six.over("ggm"), six.over("ggmgg")], [true, false, false]);
+  assert.deepEqual([six.over("ggmggg"), six.said("ggm"), six.fields("gmm")], [true, "2 good, 2 left", { makes: 1, attempts: 3 }]);
+  assert.equal(six.goal(), "3 to begin with, each 2 good earn 2 more, up to 6");
+});
+
 test("points are summed, a ten is a letter", () => {
   const points = MACHINES.points({});
   assert.deepEqual(points.fields("0a3"), { points: 13, attempts: 3 });

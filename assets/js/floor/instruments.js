@@ -86,7 +86,7 @@ const shares = (work, at, tap) => [
 ];
 
 const KINDS = {
-  makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, time: stopwatch, points, checklist: ticks,
+  makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, earned: strokes, time: stopwatch, points, checklist: ticks,
   count: counted, done: shares,
 };
 

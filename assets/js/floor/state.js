@@ -3,7 +3,7 @@
 import { faultToEase } from "../instruments/easing.js";
 import { nextOf } from "../instruments/order.js";
 import { stopAfter } from "../instruments/stopping.js";
-import { attemptsOf as attempts, faultCounts, goodOf as makes } from "../instruments/strokes.js";
+import { allowed, attemptsOf as attempts, faultCounts, goodOf as makes } from "../instruments/strokes.js";
 
 const NOT_YET = Number.MAX_SAFE_INTEGER;
 const moment = (tap) => `${new Date(tap.at).toISOString()} ${tap.id}`;
@@ -22,6 +22,7 @@ export const ends = (work, strokes) => {
   if (work.kind === "streak") return attempts(strokes) > makes(strokes) || (work.cap && makes(strokes) >= work.cap);
   if (work.kind === "to_n") return makes(strokes) >= work.n;
   if (work.kind === "until_lost") return attempts(strokes) - makes(strokes) >= work.lost || (work.cap && makes(strokes) >= work.cap);
+  if (work.kind === "earned") return attempts(strokes) >= allowed(work, makes(strokes));
   return Boolean(work.reps) && attempts(strokes) >= work.reps;
 };
 
@@ -75,7 +76,7 @@ export const fold = (work, taps) => {
   return found;
 };
 
-const TRIALS = new Set(["streak", "to_n", "until_lost", "time", "count", "checklist", "done"]);
+const TRIALS = new Set(["streak", "to_n", "until_lost", "earned", "time", "count", "checklist", "done"]);
 const perLane = (work) => (TRIALS.has(work.kind) ? work.sets * (work.kind === "time" ? work.reps ?? 1 : 1) : work.sets * (work.reps ?? 10));
 const units = (work, set) => {
   if (!TRIALS.has(work.kind)) return set.numbers ? set.numbers.attempts ?? 1 : attempts(set.strokes);

@@ -83,9 +83,9 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
     const top = work.top ?? 3;
     return top < MOST_KEYS && Number.isInteger(top) ? points(player, work, lane) : opens(player);
   };
-  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, time: timed, count: windowed, done: shares, points: scored };
+  const KEYS = { makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, earned: strokes, time: timed, count: windowed, done: shares, points: scored };
   const keysOf = (player, work, lane) => {
-    if (work.faults_needed && !["makes", "streak", "to_n", "until_lost"].includes(work.kind)) return opens(player);
+    if (work.faults_needed && !["makes", "streak", "to_n", "until_lost", "earned"].includes(work.kind)) return opens(player);
     if (work.window && work.calls) return opens(player); // the calls are seen in the open one
     return (KEYS[work.kind] ?? opens)(player, work, lane);
   };

@@ -66,7 +66,7 @@ export const togetherOf = (hall, changed) => {
   const keyed = ([player, work]) => [el("td", {}, [el("div.hall-keys", {}, Array.from({ length: Math.min(10, work.top ?? 3) + 1 }, (_, n) => button(String(n), () => put(player, work, "result", { numbers: { points: n, attempts: 1 }, faults: null }, hall.read(work).at.next), "button")))])];
   const CELLS = { time: timed, points: keyed };
   const cells = (row) => (CELLS[row[1].kind] ?? counted)(row);
-  const fits = (rows) => ["makes", "streak", "to_n", "until_lost", "time", "points"].includes(rows[0][1].kind);
+  const fits = (rows) => ["makes", "streak", "to_n", "until_lost", "earned", "time", "points"].includes(rows[0][1].kind);
 
   const draw = (box, groups, chosen, choose) => {
     const rows = groups[chosen] ?? groups[0] ?? [];

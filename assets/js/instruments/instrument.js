@@ -309,7 +309,7 @@ export const instrument = component(() => ({
   },
   answerStroke(answer) {
     const stroke = strokeOf(answer);
-    if (stroke && ["streak", "to_n", "until_lost"].includes(this.given.kind)) this.tap(stroke);
+    if (stroke && ["streak", "to_n", "until_lost", "earned"].includes(this.given.kind)) this.tap(stroke);
     else keepForm(this.$root);
   },
 }), { ...resting, ...easing, ...tempoed, ...calling, ...hearing });

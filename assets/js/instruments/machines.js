@@ -1,8 +1,9 @@
 // What taps come to, one machine for each kind of measure: a row of strokes (one letter or digit each) gives the numbers
 // of a set. Nothing here knows a page, a clock or a device.
+import { allowed } from "./strokes.js";
 /**
  * @typedef {{ prefix: string, title: string, lane?: string, asked: number | null, number: number }} Entry
- * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, lost?: number, window_s?: number, items?: string[],
+ * @typedef {{ kind: string, entries: Entry[], cap?: number | null, n?: number, lost?: number, earn?: number, window_s?: number, items?: string[],
  *   landings?: [string, number][], stop_drop?: number | null, faults?: string[] }} Given
  */
 const count = (strokes, letter) => [...strokes].filter((stroke) => stroke === letter).length;
@@ -40,6 +41,13 @@ export const MACHINES = {
     fields: (strokes) => (strokes ? { makes: count(strokes, "g"), attempts: strokes.length } : { makes: "", attempts: "" }),
     said: (strokes) => `${count(strokes, "g")} good, ${count(strokes, "m")} of ${lost} lost`,
     goal: () => (cap === null ? `until ${lost} ${lost === 1 ? "is" : "are"} lost` : `until ${lost} ${lost === 1 ? "is" : "are"} lost, or ${cap} good`),
+  }),
+  // every so many good ones earn as many more, up to the cap
+  earned: ({ n, earn, cap }) => ({
+    over: (strokes) => strokes.length >= allowed({ n, earn, cap }, count(strokes, "g")),
+    fields: (strokes) => (strokes ? { makes: count(strokes, "g"), attempts: strokes.length } : { makes: "", attempts: "" }),
+    said: (strokes) => `${count(strokes, "g")} good, ${allowed({ n, earn, cap }, count(strokes, "g")) - strokes.length} left`,
+    goal: () => `${n} to begin with, each ${earn} good earn ${earn} more, up to ${cap}`,
   }),
   // where places are named, a stroke is the place, and each that is not the best is told by its name
   points: ({ landings = [] }) => ({

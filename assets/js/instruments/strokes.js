@@ -61,3 +61,6 @@ export const put = (strokes, stroke, easier, before) => {
 };
 /** Without the last stroke, and without the sign before it. */
 export const without = (strokes) => strokes.slice(0, -1).replace(/[zy]+$/, "");
+
+/** Attempts that so many good ones allow: every so many earn as many more, up to the cap. */
+export const allowed = ({ n, earn, cap }, good) => Math.min(cap, n + earn * Math.floor(good / earn));

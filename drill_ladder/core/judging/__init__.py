@@ -53,7 +53,7 @@ from drill_ladder.core.judging.placement import (
 )
 from drill_ladder.core.judging.reasons import Advice, Kind, Lacking, Missing, Number, Reason
 from drill_ladder.core.judging.retention import WEEKS, Check, next_check, offer_back
-from drill_ladder.core.judging.rows import Streak, ToN, UntilLost
+from drill_ladder.core.judging.rows import Earned, Streak, ToN, UntilLost
 from drill_ladder.core.judging.said import Ahead, Said, SaidReason
 from drill_ladder.core.judging.schools import (
     Standing,
@@ -106,6 +106,7 @@ __all__ = [
     "Dose",
     "DoseChange",
     "DropOff",
+    "Earned",
     "Evidence",
     "InARow",
     "Intent",

@@ -1,4 +1,4 @@
-"""How a drill is scored: nine kinds of measure over the sets of a session.
+"""How a drill is scored: ten kinds of measure over the sets of a session.
 
 Source of the kinds: docs/methods.md, 1 (common practice, no source).
 """

@@ -1,5 +1,5 @@
 """Measures whose set is a row of good ones and misses that ends itself: a run, a race to so many
-good ones, so many lives (docs/methods.md, 1 and 31).
+good ones, so many lives, attempts that are earned (docs/methods.md, 1 and 31).
 """
 
 from dataclasses import dataclass
@@ -85,6 +85,46 @@ class UntilLost(Measure):
 
     def finished(self, s: SetResult) -> bool:
         """Whether the set came to its end."""
+        return (
+            s.attempts is not None and s.makes is not None and self.over(s.attempts, s.makes, None)
+        )
+
+    def done(self, sets: Sets, dose: Dose) -> float:
+        return sum(1 for s in sets if self.finished(s))
+
+    def score(self, sets: Sets) -> float | None:
+        collected = [s.makes or 0 for s in sets if self.finished(s)]
+        return fmean(collected) if collected else None
+
+
+@dataclass(frozen=True, slots=True)
+class Earned(Measure):
+    """Good ones in a set of n attempts to which every `earn` good ones add as many more, up to cap.
+    The score is the mean per finished set.
+    """
+
+    n: int = 6
+    cap: int = 20
+    earn: int = 2
+    kind: ClassVar[str] = "earned"
+    in_rows: ClassVar[bool] = True
+
+    def allowed(self, makes: int) -> int:
+        """Attempts that so many good ones allow."""
+        return min(self.cap, self.n + self.earn * (makes // self.earn))
+
+    def over(self, attempts: int, makes: int, reps: int | None) -> bool:
+        return attempts >= self.allowed(makes)
+
+    def tried(self, makes: int, asked: int | None) -> int:
+        """The set is over: what was earned was used."""
+        return self.allowed(makes)
+
+    def work_s(self, dose: Dose, reps: int | None, target: float | None, each_s: float) -> float:
+        return self.allowed(round(target or self.n / 2)) * (dose.s_per_rep or each_s)
+
+    def finished(self, s: SetResult) -> bool:
+        """Whether everything that was earned was used."""
         return (
             s.attempts is not None and s.makes is not None and self.over(s.attempts, s.makes, None)
         )

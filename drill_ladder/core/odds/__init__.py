@@ -14,6 +14,7 @@ from drill_ladder.core.odds.evidence import simulate, simulated_curve
 from drill_ladder.core.odds.placing import FinePlacement, place_finely
 from drill_ladder.core.odds.rule_finder import NOT_FOR, Found, Question, find_rule, find_rules
 from drill_ladder.core.odds.session_chances import (
+    EarnedSession,
     LostSession,
     MakesSession,
     SessionChances,
@@ -25,6 +26,7 @@ from drill_ladder.core.odds.session_chances import (
 __all__ = [
     "MOST_SPREAD",
     "NOT_FOR",
+    "EarnedSession",
     "FinePlacement",
     "Found",
     "LostSession",

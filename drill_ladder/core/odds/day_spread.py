@@ -16,6 +16,7 @@ import numpy as np
 from scipy import special
 
 from drill_ladder.core.odds.session_chances import (
+    EarnedSession,
     LostSession,
     MakesSession,
     SessionChances,
@@ -111,6 +112,8 @@ def _attempts(session: SessionChances) -> int:
         return session.n if session.each_lane else session.reps
     if isinstance(session, LostSession):
         return session.attempts_for(session.k)
+    if isinstance(session, EarnedSession):
+        return session.cap
     return session.n if isinstance(session, StreakSession) else session.k
 
 
@@ -121,7 +124,7 @@ def _marks(session: SessionChances) -> tuple[int, int | None]:
         of = session.n if session.each_lane else session.reps
         wanted = session.k if session.each_lane else session.k * session.lanes
         return wanted, None if floor is None else min(wanted, rounded_up(floor * of))
-    if isinstance(session, StreakSession | LostSession):
+    if isinstance(session, StreakSession | LostSession | EarnedSession):
         return session.k, None if floor is None else min(session.k, rounded_up(floor))
     return session.k, None if floor is None else max(session.k, rounded_down(floor))
 
@@ -134,6 +137,12 @@ def _reached(session: SessionChances, mark: int, shares: list[np.ndarray]) -> np
         return tails(mark, session.good, shares[0])
     if isinstance(session, LostSession):
         return tails(session.attempts_for(mark), mark, shares[0])
+    if isinstance(session, EarnedSession):
+        return session.reached(mark, shares[0])
+    return _makes_reached(session, mark, shares)
+
+
+def _makes_reached(session: MakesSession, mark: int, shares: list[np.ndarray]) -> np.ndarray:
     if session.each_lane:
         return np.asarray(np.prod([tails(session.n, mark, x) for x in shares], axis=0))
     if all(x is shares[0] or np.array_equal(x, shares[0]) for x in shares):

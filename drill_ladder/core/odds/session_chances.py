@@ -164,4 +164,44 @@ class LostSession:
         return q, 1 - binom_tail(self.attempts_for(least), least, p[0])
 
 
-SessionChances = MakesSession | StreakSession | ToNSession | LostSession
+@dataclass(frozen=True, slots=True)
+class EarnedSession:
+    """One set of n attempts to which every `earn` good ones add as many more, up to cap: at least k
+    good ones wanted; floor: good ones or None.
+    """
+
+    n: int
+    earn: int
+    cap: int
+    k: int
+    floor: float | None = None
+
+    @property
+    def reps(self) -> int:
+        """One set: its attempts are not known beforehand."""
+        return 1
+
+    def pass_and_low(self, p: Rates) -> tuple[float, float]:
+        """(P(pass), P(low and not a pass))."""
+        share = np.array([p[0]])
+        q = float(self.reached(self.k, share)[0])
+        if self.floor is None:
+            return q, 0.0
+        return q, 1 - float(self.reached(min(self.k, rounded_up(self.floor)), share)[0])
+
+    def reached(self, mark: int, shares: np.ndarray) -> np.ndarray:
+        """P(at least so many good ones) at each rate, attempt by attempt: who has used what was
+        earned is out, and everybody else misses or has one more.
+        """
+        good = np.arange(self.cap + 1)
+        allowed = np.minimum(self.cap, self.n + self.earn * (good // self.earn))
+        chance = np.zeros((self.cap + 1, len(shares)))
+        chance[0] = 1
+        for attempt in range(self.cap):
+            going = np.where((allowed > attempt)[:, None], chance, 0)
+            chance = chance - going * shares
+            chance[1:] += (going * shares)[:-1]
+        return chance[max(0, mark) :].sum(axis=0)
+
+
+SessionChances = MakesSession | StreakSession | ToNSession | LostSession | EarnedSession

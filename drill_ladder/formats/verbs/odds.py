@@ -6,6 +6,7 @@ from typing import Any
 from drill_ladder.core.judging import Evidence
 from drill_ladder.core.odds import (
     MOST_SPREAD,
+    EarnedSession,
     LostSession,
     MakesSession,
     Odds,
@@ -58,8 +59,13 @@ SESSIONS: dict[str, Callable[[dict[str, Any]], SessionChances]] = {
     "streak": lambda doc: StreakSession(doc["n"], doc["k"], doc["floor"]),
     "to_n": lambda doc: ToNSession(doc["measure"]["n"], doc["k"], doc["floor"]),
     "until_lost": lambda doc: LostSession(doc["measure"]["lost"], doc["k"], doc["floor"]),
+    "earned": lambda doc: EarnedSession(
+        doc["measure"]["n"], doc["measure"]["earn"], doc["measure"]["cap"], doc["k"], doc["floor"]
+    ),
 }
-ENDS_ITSELF = {"to_n": "measure.n", "until_lost": "measure.lost"}  # no number of attempts is told
+MEASURED = " or ".join((", ".join([*SESSIONS][:-1]), [*SESSIONS][-1]))
+# no number of attempts is told
+ENDS_ITSELF = {"to_n": "measure.n", "until_lost": "measure.lost", "earned": "measure.n"}
 
 
 def check(doc: Node) -> None:
@@ -79,7 +85,7 @@ def check(doc: Node) -> None:
 
 
 def _check_measure(doc: Node, kind: str) -> None:
-    doc["measure"].require_that(kind in SESSIONS, "is for makes, streak, to_n or until_lost")
+    doc["measure"].require_that(kind in SESSIONS, f"is for {MEASURED}")
     if kind in SESSIONS and kind != "makes":
         doc["lanes"].require_that(doc["lanes"].value in (None, 1), f"is 1 for {kind}")
     says = ENDS_ITSELF.get(kind)
@@ -99,7 +105,7 @@ def _check_mark(doc: Node, kind: str) -> None:
         wanted = doc["measure"]["n"].number
         if wanted is not None and k is not None and k < wanted:
             doc["k"].refuse(f"is fewer than the {wanted:g} good ones to collect")
-    elif kind == "until_lost":
+    elif kind in ("until_lost", "earned"):
         cap = doc["measure"]["cap"].number
         if cap is not None and k is not None and k > cap:
             doc["k"].refuse(f"is more than the cap of {cap:g}")

@@ -80,6 +80,15 @@ class DrillForm(forms.Form):
     )
     n = Whole(label="Good ones to collect", min_value=1, required=False)
     lost = Whole(label="A set ends after so many lost", min_value=1, required=False)
+    first = Whole(label="Attempts at first", min_value=1, max_value=1000, required=False)
+    earn = Whole(
+        label="So many good ones earn as many more",
+        min_value=1,
+        max_value=1000,
+        required=False,
+        help_text="Empty: two",
+    )
+    most = Whole(label="Attempts at most", min_value=1, max_value=1000, required=False)
     items = Lines(label="Checkpoints", required=False, help_text="One a line")
     lanes = Line(
         label="Lanes",
@@ -197,7 +206,7 @@ class DrillForm(forms.Form):
         data = super().clean() or self.cleaned_data
         faults = MEASURE.faults(self.measure_document()) if data.get("kind") else []
         for line in faults:
-            self.add_error(_field_of(line), f"This {line.partition(': ')[2]}.")
+            self.add_error(_field_of(line, data["kind"]), f"This {line.partition(': ')[2]}.")
         if data.get("people") == People.GROUP and not data.get("group_of"):
             self.add_error("group_of", "How many players?")
         lanes = self.lane_names()
@@ -237,10 +246,11 @@ class DrillForm(forms.Form):
         )
 
 
-def _field_of(fault: str) -> str | None:
+def _field_of(fault: str, kind: str) -> str | None:
     """Which field a fault of the measure belongs to."""
-    key = fault.partition(":")[0].removeprefix("$.").split("[")[0]
-    return next((one.typed_names[key] for one in MEASURES if key in one.typed_names), "kind")
+    key = fault.partition(":")[0].split("[")[0].rpartition(".")[2]
+    form = form_named(kind)
+    return form.typed_names.get(key, "kind") if form else "kind"
 
 
 def drill_values(drill: Drill) -> FormValues:

@@ -166,6 +166,16 @@ DRILLS = [
         plan=_plan("wall", distance=5, width=4),
     ),
     _drill(
+        "Earn two more",
+        "Pressure",
+        "Who is on target goes on: every two good ones earn two more.",
+        "Shots, passes or throws at a target, six to begin with, twenty at most.",
+        ["Same rhythm for every one", "Look up before each"],
+        ["hurried", "wide"],
+        {"kind": "earned", "n": 6, "cap": 20, "earn": 2},
+        plan=_plan("wall", distance=5, width=4),
+    ),
+    _drill(
         "Juggling objects",
         "Feel",
         "Two hands, two eyes, one rhythm.",

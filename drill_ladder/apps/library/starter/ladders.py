@@ -274,6 +274,22 @@ LADDERS = [
         ),
     ),
     (
+        "Earn two more",
+        "Pressure",
+        WINDOW,
+        _steps(
+            "Earn two more",
+            {"sets": 2, "rest_s": 45},
+            [
+                ("Four good, big target", "", "", _to(4)),
+                ("Seven good, big target", "three more", "length of set", _to(7)),
+                ("Seven good, half the target", "half the target", "target size", _to(7)),
+                ("Twelve good, half the target", "five more", "length of set", _to(12)),
+            ],
+            intent="pressure",
+        ),
+    ),
+    (
         "Juggling objects",
         "Feel",
         WINDOW,
