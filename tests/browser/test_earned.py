@@ -84,8 +84,10 @@ def test_on_the_run_the_set_grows_with_good_ones(club, earns, browser, live_serv
 def test_in_the_hall_a_tile_counts_the_same(club, earns, browser, live_server):
     stay = current(put_on(club, ladder=earns))
     open_hall(browser, live_server, club.coach, ["Ida Marlow"])
-    for words in ("Good", "Good", "Miss", "Good"):
-        one(browser, words)
+    one(browser, "Good", 2)
+    expect(browser, "2 good, 2 left")
+    one(browser, "Miss")
+    one(browser, "Good")
     expect(browser, "All done")
     sent(browser)
     looked_back(browser, live_server, club, stay)

@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import { idleShare, queue } from "../../assets/js/floor/queue.js";
-import { fold, isBusy, progress, restLeft } from "../../assets/js/floor/state.js";
+import { fold, isBusy, progress, restLeft, rowSaid } from "../../assets/js/floor/state.js";
 
 // the same cases as tests/core/test_hall.py reads: the device and the server fold alike
 const cases = JSON.parse(readFileSync(new URL("../hall_cases.json", import.meta.url), "utf8"));
@@ -29,6 +29,15 @@ test("rest begins with the end of a set, and not in the middle of one", () => {
   assert.ok(isBusy(begun, 41_000));
   assert.ok(!isBusy(begun, 200_000));
   assert.ok(!isBusy(ended, 3_000));
+});
+
+test("a set that ends itself says what it has come to, until it is over", () => {
+  const lives = { kind: "until_lost", lost: 2, cap: null, sets: 1, lanes: [], rest: 0 };
+  const said = (...strokes) => rowSaid(lives, fold(lives, strokes.map((one, i) => stroke(i + 1, one))), "");
+  assert.equal(said("g", "1", "A"), "2 good, 1 of 2 lost");
+  assert.equal(said("g", "1", "m"), "");
+  assert.equal(said(), "");
+  assert.equal(rowSaid(work, fold(work, [stroke(1)]), ""), "");
 });
 
 test("who has waited longest is next, and rest by intent is kept", () => {

@@ -1,6 +1,7 @@
 // What the taps of a day come to, on the device itself: the page goes on counting without a network. The server folds the
 // same taps for itself (core/hall/log.py) and its word is what is stored; both keep to one rule, and one test checks both.
 import { faultToEase } from "../instruments/easing.js";
+import { MACHINES } from "../instruments/machines.js";
 import { nextOf } from "../instruments/order.js";
 import { stopAfter } from "../instruments/stopping.js";
 import { allowed, attemptsOf as attempts, faultCounts, goodOf as makes } from "../instruments/strokes.js";
@@ -76,7 +77,8 @@ export const fold = (work, taps) => {
   return found;
 };
 
-const TRIALS = new Set(["streak", "to_n", "until_lost", "earned", "time", "count", "checklist", "done"]);
+const IN_ROWS = new Set(["streak", "to_n", "until_lost", "earned"]);
+const TRIALS = new Set([...IN_ROWS, "time", "count", "checklist", "done"]);
 const perLane = (work) => (TRIALS.has(work.kind) ? work.sets * (work.kind === "time" ? work.reps ?? 1 : 1) : work.sets * (work.reps ?? 10));
 const units = (work, set) => {
   if (!TRIALS.has(work.kind)) return set.numbers ? set.numbers.attempts ?? 1 : attempts(set.strokes);
@@ -123,6 +125,14 @@ export const formSlips = (work, folded) => {
   const share = last.reduce((sum, set) => sum + set.seen.length, 0) / (last.length * work.checkpoints.length);
   return share < work.form_min ? share : null;
 };
+
+/** What a set that ends itself has come to so far, in words; "" where none is under way. */
+export const rowSaid = (work, folded, lane) => {
+  const set = folded.sets.filter((one) => one.lane === lane).at(-1);
+  const row = set && !set.ended ? plainRow(set.strokes) : "";
+  return row && IN_ROWS.has(work.kind) ? MACHINES[work.kind]({ ...work, cap: work.cap ?? null }).said(row) : "";
+};
+const plainRow = (strokes) => "g".repeat(makes(strokes)) + "m".repeat(attempts(strokes) - makes(strokes));
 
 /** Milliseconds of rest that are left: from the end of the last set on, where none is under way. */
 export const restLeft = (work, folded, now) => {

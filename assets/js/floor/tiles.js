@@ -3,6 +3,7 @@
 import { minutes as clock } from "../instruments/clock.js";
 import { faultOfLanding } from "../instruments/machines.js";
 import { button, el, fill } from "./dom.js";
+import { rowSaid } from "./state.js";
 
 const FEW = 3; // lanes that have a key of their own on a tile
 const MOST_KEYS = 5; // points that have one
@@ -105,13 +106,15 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
   };
 
   // what is left, lane by lane: a touch takes that lane next; where there are many, on a small plan
-  const lanesOf = (player, work, at, lane) => {
+  const lanesOf = (player, work, { at, folded }, lane) => {
     const take = (name) => { panel.take(work, name); changed(); };
     if (work.lanes.length > FEW) return spotsOf(work, at, lane, take);
     return el("div.tile-lanes", { role: "group", "aria-label": "Lane" }, at.lanes.map((one, i) => {
       const count = `${one.done}/${one.asked}`;
-      if (work.lanes.length < 2) return el("span.tile-lane", {}, [count]);
-      const words = [el("small", {}, [work.said[i]]), " ", el("b", {}, [count])];
+      const row = rowSaid(work, folded, one.lane);
+      const begun = row ? [" ", el("span.tile-row", {}, [row])] : [];
+      if (work.lanes.length < 2) return el("span.tile-lane", {}, [el("span", {}, [count, ...begun])]);
+      const words = [el("small", {}, [work.said[i]]), " ", el("b", {}, [count]), ...begun];
       return el("button.tile-lane", { type: "button", onclick: () => take(one.lane), "aria-pressed": String(one.lane === lane) }, words);
     }));
   };
@@ -154,11 +157,11 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
       const verdict = player.work.map((one) => hall.read(one).folded.told?.headline).filter(Boolean).at(-1) ?? "";
       return [head(player, verdict, turn), el("p.tile-done", {}, [player.work.length ? "✓ All done" : "Nothing is asked in the hall"])];
     }
-    const { at } = hall.read(work);
-    const lane = panel.laneOf(work) ?? at.next;
+    const read = hall.read(work);
+    const lane = panel.laneOf(work) ?? read.at.next;
     // two jobs in one repetition: which of them is judged now
     const words = [work.beside?.length && `Now: ${work.ladder}`, work.title, work.cue && `“${work.cue}”`].filter(Boolean).join(" · ");
-    return [head(player, words, turn), lanesOf(player, work, at, lane), el("div.tile-zones", {}, keysOf(player, work, lane))];
+    return [head(player, words, turn), lanesOf(player, work, read, lane), el("div.tile-zones", {}, keysOf(player, work, lane))];
   };
 
   const keyOf = (player, turn) => [player.rests, turn === "up", panel.turnedOf(player), ...player.work.map((one) => hall.tapsOf(one.stay).length)].join(" ");
@@ -198,9 +201,9 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
   /** What a player is counted with at one piece of work; before: said before anything is counted. */
   const keys = (player, work, before) => {
     befores.set(work.stay, before);
-    const { at } = hall.read(work);
-    const lane = panel.laneOf(work) ?? at.next;
-    return [lanesOf(player, work, at, lane), el("div.tile-zones", {}, keysOf(player, work, lane))];
+    const read = hall.read(work);
+    const lane = panel.laneOf(work) ?? read.at.next;
+    return [lanesOf(player, work, read, lane), el("div.tile-zones", {}, keysOf(player, work, lane))];
   };
   return { draw, tick, keys, undo, clocks, startAll, turned: (work) => panel.turnedAt(work) };
 };
