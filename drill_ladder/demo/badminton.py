@@ -171,7 +171,7 @@ DRILLS: list[dict[str, Any]] = [
         "A helper lifts too short; tap it down and pull the racket back.",
         ["Short tap", "Racket back at once"],
         [("touched the net", "Short tap"), "too long"],
-        MAKES,
+        {"kind": "earned", "n": 6, "cap": 20, "earn": 2},
         plan({"A": (0, 0), "N": (0, 1.0), "H": (0, 3)}, feed=[("H", "A")]),
         "forehand, backhand",
         SHUTTLES,

@@ -1,4 +1,4 @@
-"""Ten invented ladders: all nine measures, all five schools."""
+"""Ten invented ladders: all ten measures, all five schools."""
 
 from typing import Any
 
@@ -51,6 +51,15 @@ LADDERS: list[dict[str, Any]] = [
                 {"sets": 2, "rest_s": 30},
                 intent="pressure",
                 rest_ready=True,
+            ),
+            rung(
+                "Net kill",
+                "Kills: two good earn two more",
+                "good ones earn more",
+                "length of set",
+                to(8),
+                {"sets": 2, "rest_s": 30},
+                intent="pressure",
             ),
         ],
     ),

@@ -10,9 +10,9 @@ from drill_ladder.apps.library.models import Drill
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.practice.sessions.services import record_session
+from drill_ladder.apps.weeks.arranging import arrange_and_store
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.apps.weeks.plan import stored_plan
-from drill_ladder.apps.weeks.services import arrange
 from tests.db.test_pages import BOTH, card_post
 from tests.make import current, drill, given, ladder, put_on, text
 
@@ -78,7 +78,7 @@ def test_in_a_session_it_comes_before_conditioning_whatever_its_own_part(w, hard
             place="club",
         )
     plan = stored_plan(w.player, monday)
-    arrange(plan)
+    arrange_and_store(plan)
     blocks = PlannedBlock.objects.order_by("order")
     assert [str(block.prescription.ladder) for block in blocks] == ["Tackles", "Runs"]
 
