@@ -14,6 +14,7 @@ import { rotationOf } from "./floor/rotation.js";
 import { stopsOf } from "./floor/stops.js";
 import { tilesOf } from "./floor/tiles.js";
 import { trialsView } from "./floor/trials.js";
+import { teamsOf } from "./floor/teams.js";
 import { sharedDrills, togetherOf } from "./floor/together.js";
 import { sayHeld } from "./held.js";
 import { sayUnreachable } from "./hurt.js";
@@ -54,7 +55,7 @@ const start = async (given, token) => {
   sayHeld();
   const view = { player: null, work: null, tab: "one", group: 0, places: local.read("hall-places")?.n ?? 2 };
   const draw = () => whenFree(drawNow);
-  const sync = syncing({ me: given.me, token, taps: hall.taps, changed: draw, rest: hall.rest, say: (state) => say(state) });
+  const sync = syncing({ me: given.me, token, live: byId("main")?.dataset.live ?? "", taps: hall.taps, changed: draw, rest: hall.rest, say: (state) => say(state) });
   const tapped = () => { draw(); sync.now(); };
   // the stop is the first thing that goes out, and holds on this device from now on
   hall.hurt = async (player, words) => {
@@ -66,6 +67,7 @@ const start = async (given, token) => {
   hall.close = () => { view.player = null; draw(); };
   const panel = panelOf(hall, tapped);
   const together = togetherOf(hall, tapped);
+  const teams = teamsOf(hall, tapped);
   const tiles = tilesOf({ hall, panel, open: (player) => openPlayer(player), changed: tapped });
   const rotation = rotationOf({ hall, tiles, changed: tapped });
   const trials = trialsView({ hall, changed: tapped });
@@ -136,7 +138,7 @@ const start = async (given, token) => {
       el("p.text-sm.text-soft", {}, [lines[3]]),
     ]);
   };
-  const drawGoal = () => { byId("hall-goal").textContent = goalWords(hall.goal, hall.goal_kind, [...hall.taps.values()].filter((tap) => !tap.refused && tap.stay), hall.good(), hall.goal_worth); };
+  const drawGoal = () => { byId("hall-goal").textContent = goalWords(hall.goal, hall.goal_kind, [...hall.taps.values()].filter((tap) => !tap.refused), hall.good(), hall.goal_worth); };
 
   const drawOpen = () => {
     const box = byId("hall-panel");
@@ -151,7 +153,7 @@ const start = async (given, token) => {
     for (const key of VIEWS.slice(1)) byId(`hall-${key}`).hidden = view.tab !== key;
     byId("hall-empty").hidden = view.tab !== "one" || here().length > 0;
     if (view.tab === "together") together.draw(byId("hall-together"), sharedDrills(hall, here().filter((one) => !one.rests)), view.group, (i) => { view.group = i; draw(); });
-    if (view.tab === "turns") drawQueue(asked);
+    if (view.tab === "turns") { drawQueue(asked); teams.draw(byId("hall-teams"), here()); }
     if (view.tab === "stations") rotation.draw(byId("hall-stations"));
     if (view.tab === "tests") trials.draw(byId("hall-tests"));
     const free = view.tab === "one" ? tiles.clocks(here()).length : 0;

@@ -10,9 +10,10 @@ import { resting } from "./instruments/rest.js";
 import { strokeOf } from "./instruments/answers.js";
 import { attemptsOf, easierAfter, faultsOf, goodOf, goodWith, isGood, marksOf, missWith, put, without } from "./instruments/strokes.js";
 import { tempoed } from "./instruments/tempo.js";
+import { fed } from "./instruments/feed.js";
 import { shake, stayAwake } from "./sound.js";
 
-const NAMES = ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"];
+const NAMES = ["attempts", "makes", "faults", "strokes", "eased", "tempo", "feed", "reads", "rested"];
 const LONGEST = 390; // strokes of one set that the server keeps
 
 export const pad = component(() => ({
@@ -42,6 +43,7 @@ export const pad = component(() => ({
     this.turns = turnsOf(this.$root.dataset);
     this.initEasing();
     this.initTempo();
+    this.initFeed();
     this.initCalling();
     this.reload();
   },
@@ -124,7 +126,7 @@ export const pad = component(() => ({
       this.goOn();
       this.sum();
     }
-    if (!this.finished) this.restAfter(done, this.current);
+    this.restAfter(done, this.finished ? null : this.current);
   },
   goOn() {
     const next = this.entries.findIndex((entry) => !this.isFull(entry));
@@ -162,6 +164,7 @@ export const pad = component(() => ({
     this.field(entry, "strokes").value = entry.strokes;
     this.field(entry, "eased").value = this.easierBefore ? "yes" : "no";
     this.field(entry, "tempo").value = this.tempo;
+    this.field(entry, "feed").value = this.feed;
     this.sum();
     keepForm(this.form(), NAMES.map((name) => `${entry.prefix}-${name}`));
   },
@@ -177,5 +180,6 @@ export const pad = component(() => ({
     for (const name of ["strokes", "faults", "eased", "reads"]) this.field(this.entries[i], name).value = "";
     this.sum();
     this.field(this.entries[i], "tempo").value = this.tempo;
+    this.field(this.entries[i], "feed").value = this.feed;
   },
-}), { ...resting, ...easing, ...tempoed, ...calling });
+}), { ...resting, ...easing, ...tempoed, ...fed, ...calling });

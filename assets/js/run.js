@@ -92,7 +92,7 @@ export const steps = () => ({
   spotLook(i) { return this.laneIndex() === i ? "now" : ""; },
   leadOn() {
     clearTimeout(this.leading);
-    if (this.finished && this.step === "do") this.leading = setTimeout(() => { if (this.finished && this.step === "do") this.go("how"); }, LEAD_ON_MS);
+    if (this.finished && this.step === "do" && !this.finishing) this.leading = setTimeout(() => { if (this.finished && this.step === "do") this.go("how"); }, LEAD_ON_MS);
   },
 
   hurting() { this.hurtNow = true; this.press("hurts", "yes"); this.$nextTick(() => this.$root.elements.hurt_where.focus()); },
@@ -190,7 +190,7 @@ export const runInstrument = () => over(over(instrument(), steps()), {
 
 // what no instrument counts is typed
 export const runTyped = () => over(steps(), {
-  begun: false, finished: false, rests: false,
+  begun: false, finished: false, rests: false, finishing: null,
   init() { this.open(); },
   reload() {}, undo() {}, endCalls() {}, callsOn() { return false; }, laneName() { return ""; }, laneIndex() { return -1; },
   leftNow: "", saidNow: "", sumUp: "", restWord: "", restClock: "", held: false, holdRest() {}, endRest() {}, nextRest() {}, askSlow() {}, slowly: false, restKey: "", current: null, getReady() {},

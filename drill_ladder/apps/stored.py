@@ -119,6 +119,12 @@ def stored_or_none(kept: Kept[T], **kwargs: Any) -> T | None:
     return ValueField(kept=kept, null=True, blank=True, **kwargs)  # type: ignore[return-value]
 
 
+def refuse(name: str, faults: list[str]) -> None:
+    """For a model's clean: what is wrong with one of its fields. Raises ValidationError."""
+    if faults:
+        raise ValidationError({name: faults})
+
+
 M = TypeVar("M", bound=Model)
 
 

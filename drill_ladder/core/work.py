@@ -10,6 +10,7 @@ from datetime import date
 from enum import StrEnum
 from typing import Any
 
+from drill_ladder.core.coaching import KeptFeed
 from drill_ladder.core.judging import Count, Rule, Rung
 from drill_ladder.core.planning import Misfit, OverLimit, SetTo
 from drill_ladder.core.plans import FloorPlan
@@ -148,7 +149,8 @@ class Safety:
 class Conduct:
     """How it runs. begin: lanes that come first today; tempos: shares of full speed to choose from,
     tempo: today's, and why it is another one than last time; calls: of each set; tired_too: once
-    more at the end of other work; heard: how the phone counts it by ear, where it can.
+    more at the end of other work; heard: how the phone counts it by ear, where it can; feed: which
+    of the rung's feeds it is today, None where it has none.
     """
 
     begin: tuple[str, ...] = ()
@@ -158,6 +160,7 @@ class Conduct:
     calls: Mapping[str, Any] | None = None
     tired_too: bool = False
     heard: Hearing | None = None
+    feed: KeptFeed | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -224,6 +224,7 @@ LADDERS: list[dict[str, Any]] = [
                 "predictability",
                 of(6),
                 **PASS,
+                feeds=["thrown by hand", "served high", "hit flat"],
             ),
             rung(
                 "Clear in a rally",

@@ -31,6 +31,8 @@ def check_rung(rung: Node) -> None:
         rung["tempo_high"].refuse("runs from the tempo upwards: give both ends")
     check_caller(rung["caller"])
     check_ages(rung["by_age"])
+    feeds = rung.no_doubles(rung["feeds"].each())
+    rung["feeds"].require_that(len(feeds) != 1, "has one alone: from gentle to hard, two at least")
     for turn in rung["turns"].each():
         turn.require_that(turn.text in (None, *lanes), f"is {turn.text!r}, no lane of this drill")
 

@@ -184,6 +184,7 @@ def to_along(doc: Doc) -> dict[str, Any]:
         "intent": Intent,
         "success": lambda band: tuple(band) if band else None,
         "turns": tuple,
+        "feeds": tuple,
         "by_age": to_ages,
         "caller": lambda caller: to_caller(caller) if caller else None,
     }

@@ -23,6 +23,7 @@ from drill_ladder.formats.age_words import (
     ages_text,
 )
 from drill_ladder.formats.measures import band_words
+from drill_ladder.formats.rung_parts import PARTS
 from drill_ladder.formats.sentences import plain
 from drill_ladder.formats.shapes import (
     Shape,
@@ -52,6 +53,7 @@ class Kind(StrEnum):
     WORD = "word"  # one of a few
     YES = "yes"
     LANES = "lanes"  # lanes of the rung, in an order
+    NAMES = "names"  # a few names of the coach's own, in an order
     AGES = "ages"  # what differs by age, from young to old
 
 
@@ -131,6 +133,7 @@ _SHAPES: dict[Kind, Callable[[RungField], Shape]] = {
     Kind.WORD: lambda field: one_of(*(value for value, _ in field.choices)),
     Kind.YES: lambda field: yes_no(),
     Kind.LANES: lambda field: listed(name(), 0, MOST_TURNS),
+    Kind.NAMES: lambda field: listed(name(LONGEST_FEED), 0, MOST_FEEDS),
     Kind.AGES: lambda field: listed(
         record(to=maybe(whole(YOUNGEST, OLDEST)), how=name(LONGEST_STEP)), 0, MOST_STEPS
     ),
@@ -164,6 +167,8 @@ TEMPOS = (("0.5", "half speed"), ("0.75", "three quarters"), ("1.0", "full speed
 W, N, S = Kind.WHOLE, Kind.NUMBER, Kind.SHARE
 MOST = 1000
 MOST_TURNS = 24  # attempts, until an order of lanes begins again
+MOST_FEEDS = 8
+LONGEST_FEED = 40  # letters
 MOST_A_SECOND = 6  # hits that an ear can tell apart (docs/methods.md, 46)
 
 FIELDS: tuple[RungField, ...] = (
@@ -283,6 +288,17 @@ FIELDS: tuple[RungField, ...] = (
         for_player=True,
     ),
     RungField(
+        "finish_good",
+        W,
+        "Good ones to finish each set, not counted",
+        "good ones to finish each set",
+        low=1,
+        most=20,
+        where="more",
+        says=lambda good, rung: f"each set ends with {good} good, not counted",
+        for_player=True,
+    ),
+    RungField(
         "ease_faults",
         W,
         "Offers easier from faults of one kind",
@@ -300,6 +316,17 @@ FIELDS: tuple[RungField, ...] = (
         default=[],
         where="more",
         says=lambda steps, rung: f"by age: {ages_text(steps)}" if steps else "",
+    ),
+    RungField(
+        "feeds",
+        Kind.NAMES,
+        "Feeds, gentle first, as rolled, hit",
+        "feeds",
+        default=[],
+        where="more",
+        says=lambda feeds, rung: (
+            f"feed: {', then '.join(feeds)}; a pass needs the last" if feeds else ""
+        ),
     ),
     RungField(
         "hits_a_second",
@@ -323,42 +350,6 @@ FIELDS: tuple[RungField, ...] = (
     ),
 )
 
-# what has parts: a value by its way through the core's value -> in the words of two coaches
-PARTS = {
-    "title": "name",
-    "axis": "harder by",
-    "ease": "eased by",
-    "caller": "caller",
-    "caller.cues": "calls",
-    "caller.mode": "how it is called",
-    "caller.every_s": "seconds from call to call",
-    "caller.spread": "give or take",
-    "caller.leave": "share to be left",
-    "caller.late_s": "late by in s",
-    "caller.late_at": "late at",
-    "caller.late_speed": "reached there at m/s",
-    "caller.way": "called by",
-    "caller.clash": "on another colour",
-    "rule": "rule",
-    "rule.school": "climbs",
-    "rule.min_days_between": "days between",
-    "rule.min_sessions": "sessions at least",
-    "rule.trust": "who must have seen it",
-    "rule.low_in_a_row": "low sessions in a row",
-    "rule.stall_after": "stalls after sessions",
-    "rule.skip_at": "may skip at",
-    "rule.layoff_days": "layoff in days",
-    "rule.min_share": "share of the dose that counts",
-    "plan": "floor plan",
-    "plan.units": "floor plan, unit",
-    "plan.unit_m": "floor plan, metres of one",
-    "plan.margin": "floor plan, free space around",
-    "plan.markers": "floor plan, markers",
-    "plan.legs": "floor plan, legs",
-    "plan.zones": "floor plan, zones",
-    "plan.ways": "floor plan, ways of ball and feed",
-    "plan.walls": "floor plan, walls",
-}
 TOLD = {field.path: field.told for field in FIELDS} | PARTS
 
 

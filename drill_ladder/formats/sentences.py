@@ -35,6 +35,7 @@ _REASONS: dict[Kind | Advice, str] = {
     Advice.HALF_STEP: "Add a half-step between this rung and the one before.",
     Advice.EASIER_RUNG: "This is the first rung: make it easier.",
     Advice.EASED_MET: "The target was met in the eased variant: back to the full one.",
+    Advice.GENTLER_FEED: "The feed is one step gentler from the next day on.",
     Advice.UNEASY: "Said twice running not to be at ease with it: {last} of 5 the last time.",
 }
 

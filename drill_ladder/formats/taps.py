@@ -8,6 +8,7 @@ from uuid import UUID
 
 from drill_ladder.core.hall import COUNTS_AS, Act, Tap
 from drill_ladder.formats.reading import Kept, unkept
+from drill_ladder.formats.rung_fields import LONGEST_FEED
 from drill_ladder.formats.shapes import (
     by_name,
     counts,
@@ -24,6 +25,8 @@ from drill_ladder.formats.shapes import (
 
 # what is tapped beside the work on a rung: who is here, how somebody feels (1 to 5)
 HERE, COMFORT = "here", "comfort"
+# in which of two teams somebody plays: with bibs (on), or without
+TEAM = "team"
 # a word to a player: said (on) or to be said next time
 WORD = "word"
 # a trial of a test day: its test and its result; the side is the lane
@@ -58,7 +61,7 @@ _SENT = record(
     at=text(10, 40),
     player=whole(1),
     stay=maybe(whole(1)),
-    act=one_of(*(act.value for act in Act), HERE, COMFORT, TRIAL, WORD),
+    act=one_of(*(act.value for act in Act), HERE, COMFORT, TRIAL, WORD, TEAM),
     lane=optional(text(most=60), ""),
     value=optional(_VALUE, {}),
     # how many its device had tapped before it: their order, whatever the device's clock does
@@ -122,23 +125,27 @@ def _wrong(tap: SentTap) -> str:
 
 
 def _wrong_words(tap: SentTap) -> str:
-    value = tap.value
-    if tap.act == Act.TEMPO and not 0 < value.get("numbers", {}).get("share", 0) <= 1:
-        return "This entry is no tempo, which is a share of full speed."
-    if tap.act == Act.READ and value.get("word") not in COUNTS_AS:
-        return "This entry is no answer to a call."
-    if tap.act == WORD and (tap.stay is not None or not value.get("word", "").strip()):
-        return "This entry is no word to a player."
-    if tap.act == TRIAL and None in (value.get("battery"), value.get("test")):
-        return "This entry belongs to no test."
-    if tap.act == COMFORT and value.get("numbers", {}).get("level") not in (1, 2, 3, 4, 5):
-        return "Comfort is told from 1 to 5."
-    return ""
+    value, act = tap.value, tap.act
+    word, numbers = value.get("word", ""), value.get("numbers", {})
+    unfit = {
+        "This entry is no tempo, which is a share of full speed.": act == Act.TEMPO
+        and not 0 < numbers.get("share", 0) <= 1,
+        f"A feed’s name has {LONGEST_FEED} letters at most.": act == Act.FEED
+        and len(word) > LONGEST_FEED,
+        "This entry is no answer to a call.": act == Act.READ and word not in COUNTS_AS,
+        "This entry is no word to a player.": act == WORD
+        and (tap.stay is not None or not word.strip()),
+        "This entry belongs to no test.": act == TRIAL
+        and None in (value.get("battery"), value.get("test")),
+        "Comfort is told from 1 to 5.": act == COMFORT
+        and numbers.get("level") not in (1, 2, 3, 4, 5),
+    }
+    return next((words for words, holds in unfit.items() if holds), "")
 
 
 def _wrong_work(tap: SentTap) -> str:
     value = tap.value
-    if tap.stay is None and tap.act not in (HERE, COMFORT, TRIAL, WORD, Act.UNDO):
+    if tap.stay is None and tap.act not in (HERE, COMFORT, TRIAL, WORD, TEAM, Act.UNDO):
         return "This entry belongs to no rung."
     if tap.act == Act.STROKE and not _STROKE.match(value.get("stroke", "")):
         return "This entry is no stroke."

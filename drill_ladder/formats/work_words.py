@@ -7,13 +7,14 @@ from dataclasses import asdict, dataclass, replace
 from statistics import fmean
 from typing import Any
 
+from drill_ladder.core.coaching import Came
 from drill_ladder.core.judging import Rung, asks_for_faults
 from drill_ladder.core.plans import FloorPlan
 from drill_ladder.core.work import Hearing, Work
 from drill_ladder.formats.age_words import at_age
 from drill_ladder.formats.kit_words import misfit_words, over_words, set_words
 from drill_ladder.formats.rung_words import dose_words, target_words
-from drill_ladder.formats.words import rule_sentence, tempo_word
+from drill_ladder.formats.words import many, rule_sentence, tempo_word
 
 MOST_FAULTS = 6  # that have a key of their own
 FEWEST_SPOTS = 3  # two sides are told by their names
@@ -35,9 +36,11 @@ class ToldWork:
     which attempts change over, empty where one comes after the other; rest_each: between any two
     attempts; rest_ready: rests go on until the player is ready, their seconds are the least;
     slow_first: seconds of rest after the slow, uncounted one that begins each set, 0 for none;
+    finish_good: good ones, not counted, that end each set;
     ease_faults: from so many faults of one kind on the easier way is offered; faults_needed:
     whether a pass needs faults that somebody counted; seen: whether it needs a coach who watches.
-    landings: where an attempt may end, with its points.
+    landings: where an attempt may end, with its points. feeds: from gentle to hard, feed: today's,
+    feed_why: what changed it or what comes next.
     kind, sets, reps, top, items, window, cap, n, lost, earn, stop_drop, penalty: the measure's own.
     """
 
@@ -79,6 +82,9 @@ class ToldWork:
     tempos: tuple[tuple[float, str], ...]
     tempo: float | None
     tempo_why: str
+    feeds: tuple[str, ...]
+    feed: str
+    feed_why: str
     pace: float
     calls: dict[str, Any] | None
     heard: dict[str, Any] | None
@@ -94,6 +100,7 @@ class ToldWork:
     rest_each: float
     rest_ready: bool
     slow_first: float
+    finish_good: int | None
     ease_faults: int | None
     form: str
     form_min: float | None
@@ -109,6 +116,11 @@ class ToldWork:
     earn: int | None
     stop_drop: float | None
     penalty: float
+
+    @property
+    def today(self) -> tuple[str, ...]:
+        """What of today is another than last time, and why; none where nothing is."""
+        return tuple(filter(None, (self.tempo_why, self.feed_why)))
 
 
 def told_work(work: Work) -> ToldWork:
@@ -140,16 +152,40 @@ def _what(work: Work) -> dict[str, Any]:
         "new_here": what.new_here,
         "purpose": what.purpose,
         "recheck": what.recheck,
-        "dose": _dose(rung, who.age),
+        "dose": dose_of_day(rung, who.age, feed_today(work)),
         "target": target_words(rung),
         "rule": rule_sentence(work.rule),
     }
 
 
-def _dose(rung: Rung, age: int | None) -> str:
-    """With what the rung asks for at this player's age."""
+def dose_of_day(rung: Rung, age: int | None, feed: str) -> str:
+    """The dose with what goes with it for a player of an age, and the feed of the day."""
     own = at_age(rung.by_age, age)
-    return f"{dose_words(rung)}, {own}" if own else dose_words(rung)
+    return ", ".join(filter(None, (dose_words(rung), own, feed and f"feed: {feed}")))
+
+
+def feed_today(work: Work) -> str:
+    """The feed of today by its name; "" where the rung has none of its own."""
+    kept = work.conduct.feed
+    return work.rung.feeds[kept.at] if kept is not None and work.rung.feeds else ""
+
+
+_CAME = {
+    Came.GOOD: "Two good days: a harder feed today.",
+    Came.LOW: "Last time was hard: a gentler feed today.",
+    Came.UNEASY: "You were not at ease: a gentler feed today.",
+}
+
+
+def _feed_why(work: Work) -> str:
+    """What changed it, else what a harder one takes."""
+    kept = work.conduct.feed
+    if kept is None or not work.rung.feeds:
+        return ""
+    if kept.why is not None or kept.more is None:
+        return _CAME[kept.why] if kept.why else ""
+    following = work.rung.feeds[kept.at + 1]
+    return f"{many(kept.more, 'more good day')}, then the feed is “{following}”."
 
 
 def _how(work: Work) -> dict[str, Any]:
@@ -195,6 +231,9 @@ def _conduct(work: Work) -> dict[str, Any]:
         "tempos": tuple((share, tempo_word(share)) for share in conduct.tempos),
         "tempo": conduct.tempo,
         "tempo_why": conduct.tempo_why,
+        "feeds": work.rung.feeds if conduct.feed else (),
+        "feed": feed_today(work),
+        "feed_why": _feed_why(work),
         "pace": work.rung.dose.s_per_rep or 0.0,
         "calls": conduct.calls,
         "heard": _heard(conduct.heard),
@@ -204,6 +243,7 @@ def _conduct(work: Work) -> dict[str, Any]:
         "rest_each": work.rung.rest_each_s or 0.0,
         "rest_ready": work.rung.rest_ready,
         "slow_first": work.rung.slow_first_s or 0.0,
+        "finish_good": work.rung.finish_good,
         "ease_faults": work.rung.ease_faults if work.how.easier else None,
         "stop_drop": work.rung.dose.stop_drop,
     }

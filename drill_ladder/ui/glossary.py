@@ -10,5 +10,6 @@ WORDS = {
     "near": "Almost there: good, but not yet the target.",
     "technique": "How it looks when you do it, not how many go in.",
     "fault": "What went wrong in a miss. Knowing it helps you mend it.",
+    "feed": "How the ball comes to you: gently first, and harder when it goes well.",
     "bad feed": "The ball came badly. It does not count, and it was not your fault.",
 }

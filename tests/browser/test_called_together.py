@@ -167,3 +167,81 @@ def test_a_group_collects_points_by_what_a_good_one_is_worth(club, browser, live
         one_more(browser, name, word)
     expect(browser, "6 of 9 points, all together")
     assert problems(browser) == []
+
+
+def test_the_calls_of_the_next_set_begin_when_the_rest_ends(club, browser, live_server):
+    """Nobody comes to the tablet between two sets; whoever stopped the calls is not called."""
+    made = drill(club.club, "Called", lanes=[], faults=[])
+    called = {"cues": [{"name": "near"}, {"name": "far"}], "every_s": 0.5, "spread": 0}
+    given = {"dose": {"sets": 3, "reps": 2, "rest_s": 2}, "target": {"makes": 4, "of": 6}}
+    put_on(club, ladder=ladder(club.club, made, "Called", caller=called, **given))
+    open_hall(browser, live_server, club.coach, ["Ida Marlow"])
+    browser.execute_script(OPEN, "Ida Marlow")
+    press(browser, "Calls by themselves")
+    telling = "document.querySelector('#hall-panel').innerText.includes('How did they go?')"
+    wait_until(browser, telling, 20)
+    press(browser, "That is right")
+    called_now = "Boolean(document.querySelector('#hall-panel .call')?.innerText.match(/near|far/))"
+    wait_until(browser, called_now, 20)
+    press(browser, "Stop the calls")
+    wait_until(browser, f"!{called_now}")
+    expect(browser, "Calls by themselves")
+
+
+def test_roles_change_by_turns_and_each_entry_knows_who_fed(club, browser, live_server):
+    """Two share a drill with a feeder: two attempts of one, then they change, by themselves."""
+    made = drill(club.club, "Fed", lanes=[], faults=[], people="feeder")
+    given = {"dose": {"sets": 1, "reps": 2}, "target": {"makes": 1, "of": 2}}
+    own = ladder(club.club, made, "Fed", **given)
+    bea = second(club)
+    for player in (club.player, bea):
+        put_on(club, ladder=own, player=player)
+    open_hall(browser, live_server, club.coach, ["Ida Marlow", "Bea Stone"])
+    press(browser, "Together", ".hall-strip")
+    field = browser.find_element(By.CSS_SELECTOR, "#hall-together [aria-label^='Attempts each']")
+    field.clear()
+    field.send_keys("2")
+    press(browser, "In turns of", "#hall-together")
+    wait_until(browser, "location.search === '?view=stations'")
+    expect(browser, "0 of 2 each")
+    press(browser, "Start", "#hall-stations")
+    first = browser.find_element(By.CSS_SELECTOR, ".station-tile strong").text
+    for done in (1, 2):
+        press(browser, "Good", ".station-tile")
+        wait_until(browser, f"document.body.innerText.includes('{done % 2} of 2 each')")
+    expect(browser, "Slot 2")
+    now = browser.find_element(By.CSS_SELECTOR, ".station-tile strong").text
+    assert now != first
+    assert problems(browser) == []
+    for _ in range(2):
+        press(browser, "Miss", ".station-tile")
+    sent(browser)
+    wait_until(browser, "document.body.innerText.includes('Done')")
+    rows = SetRow.objects.order_by("session__stay__prescription__player__name")
+    assert [(row.attempts, row.feeder) for row in rows] == [(2, "Ida Marlow"), (2, "Bea Stone")]
+
+
+def test_two_teams_collect_and_nobody_is_named(club, browser, live_server):
+    of = drill(club.club, "Passes", lanes=[], faults=[])
+    own = ladder(club.club, of, "Passes", target={"makes": 1, "of": 5}, dose={"reps": 5})
+    for player in (club.player, second(club)):
+        put_on(club, ladder=own, player=player)
+    open_hall(browser, live_server, club.coach)
+    click(browser, "Turns")
+    browser.find_element(By.NAME, "goal").send_keys("2")
+    browser.find_element(By.CSS_SELECTOR, "[name=goal_kind] [value=teams]").click()
+    click(browser, "Set it")
+    open_hall(browser, live_server, club.coach, ["Ida Marlow", "Bea Stone"])
+    click(browser, "Turns")
+    press(browser, "Ida Marlow", "#hall-teams")
+    assert problems(browser) == []
+    click(browser, "Players")
+    for name, word in (("Ida", "Good"), ("Bea", "Miss"), ("Ida", "Good"), ("Bea", "Good")):
+        one_more(browser, name, word)
+    expect(browser, "With bibs 2 ✓ · without 1 · first to 2")
+    goal = browser.find_element(By.ID, "hall-goal").text
+    assert "Ida" not in goal
+    sent(browser)
+    # another tablet knows the teams too
+    open_hall(browser, live_server, club.coach)
+    expect(browser, "With bibs 2 ✓ · without 1 · first to 2")

@@ -7,7 +7,7 @@ from selenium.webdriver.common.by import By
 from drill_ladder.apps.library.models import Rung
 from drill_ladder.apps.practice.models import Session
 from tests.browser.driver import set_size, wait_until
-from tests.browser.hands import click, expect, phone, problems, ready, sign_in
+from tests.browser.hands import click, expect, page, phone, problems, ready, sign_in
 from tests.browser.test_builder import fill
 from tests.browser.test_hall import OPEN, open_hall, sent
 from tests.browser.test_hall_instruments import press
@@ -183,6 +183,77 @@ def test_a_slow_one_first_is_built_told_shown_and_not_counted(club, browser, liv
         tap(browser, "Good")
     finish(browser)
     assert Session.objects.get().sets.get().attempts == 10
+
+
+def finishing(club):
+    """Two sets of two, each ended by four good ones."""
+    club.drill.lanes = []
+    club.drill.save()
+    given = {"dose": {"sets": 2, "reps": 2, "rest_s": 30}, "target": {"makes": 3, "of": 4}}
+    Rung.objects.filter(ladder=club.ladder).update(finish_good=4, **given)
+
+
+def test_good_ones_end_a_set_and_are_not_counted(club, browser, live_server):
+    """On the run: before the rest, and after the last set before anything is asked."""
+    finishing(club)
+    stay = current(put_on(club, place="home"))
+    phone(browser)
+    begin(browser, live_server, club, stay)
+    for _ in range(2):
+        tap(browser, "Good")
+    expect(browser, "To finish: 4 good ones, not counted")
+    fits(browser)
+    tap(browser, "Done")
+    expect(browser, "0:30")
+    tap(browser, "Go on")
+    for _ in range(2):
+        tap(browser, "Good")
+    expect(browser, "To finish: 4 good ones, not counted")
+    assert "How hard was it?" not in page(browser)
+    tap(browser, "Done")
+    finish(browser)
+    assert list(Session.objects.get().sets.values_list("attempts", flat=True)) == [2, 2]
+
+
+def test_in_the_hall_good_ones_end_a_set(club, browser, live_server):
+    finishing(club)
+    stay = current(put_on(club))
+    open_hall(browser, live_server, club.coach, ["Ida Marlow"])
+    for _ in range(2):
+        press(browser, "Good", ".hall-tile")
+    press(browser, "To finish: 4 good ones, not counted ✓", ".hall-tile")
+    for _ in range(2):
+        press(browser, "Good", ".hall-tile")
+    browser.execute_script(OPEN, "Ida Marlow")
+    expect(browser, "To finish: 4 good ones, not counted")
+    press(browser, "Done")
+    sent(browser)
+    wait_until(browser, "document.querySelector('#hall-panel .hall-told')")
+    assert list(Session.objects.get(stay=stay).sets.values_list("attempts", flat=True)) == [2, 2]
+
+
+def test_in_the_hall_a_slow_one_comes_before_each_set(club, browser, live_server):
+    """On the tile and in the open player: one touch, then its short rest is run by the clock."""
+    club.drill.lanes = []
+    club.drill.save()
+    given = {"dose": {"sets": 2, "reps": 2}, "target": {"makes": 3, "of": 4}}
+    Rung.objects.filter(ladder=club.ladder).update(slow_first_s=30, **given)
+    stay = current(put_on(club))
+    open_hall(browser, live_server, club.coach, ["Ida Marlow"])
+    press(browser, "One slowly first: it is not counted ✓", ".hall-tile")
+    wait_until(browser, "document.querySelector('.tile-rest').innerText.includes('0:')")
+    for _ in range(2):
+        press(browser, "Good", ".hall-tile")
+    browser.execute_script(OPEN, "Ida Marlow")
+    expect(browser, "One slowly first: it is not counted")
+    assert problems(browser) == []
+    press(browser, "Done")
+    expect(browser, "Rest: 0:")
+    for _ in range(2):
+        press(browser, "Good")
+    sent(browser)
+    wait_until(browser, "document.querySelector('#hall-panel .hall-told')")
+    assert list(Session.objects.get(stay=stay).sets.values_list("attempts", flat=True)) == [2, 2]
 
 
 def test_technique_that_slips_at_the_end_offers_the_easier_way(club, browser, live_server):

@@ -11,13 +11,18 @@ from selenium.webdriver.support.ui import Select
 
 from drill_ladder.apps.api.simulated_gate import story
 from drill_ladder.apps.floor.models import GateCall, Trial
+from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.people.team.tokens import make_access
 from tests.browser.driver import set_size, wait_until
 from tests.browser.hands import click, expect, phone, problems, sideways, sign_in
+from tests.browser.test_club import fill
+from tests.browser.test_hall import open_hall, sent
+from tests.browser.test_hall_instruments import press
 from tests.db.test_open_door import Tool
-from tests.make import drill
+from tests.make import drill, ladder
 
+UNFOLD = "document.querySelectorAll('details').forEach((one) => { one.open = true; })"
 NAMES = [f"Runner {chr(65 + n)}" for n in range(10)]
 
 
@@ -98,3 +103,42 @@ def test_a_trial_by_the_stopwatch_on_the_page(club, owner, crowd, browser, live_
     assert (trial.player.name, trial.timing) == ("Runner A", "hand")
     assert f"{trial.value:.2f}" == shown
     expect(browser, "so far")
+
+
+def test_a_routine_is_a_test_from_its_form_to_the_result(club, owner, browser, live_server):
+    """Typed in the hall, part by part before the eyes, and looked at on the day's own page."""
+    passes = ladder(club.club, drill(club.club, "Wall"), "Wall passes")
+    save_routine(
+        member=club.coach,
+        routine=None,
+        head=RoutineHead("Morning set", "", 20),
+        parts=[PartInput(club.ladder), PartInput(passes, sets=2)],
+    )
+    sign_in(browser, live_server, club.coach)
+    browser.get(f"{live_server.url}/tests/new/")
+    browser.find_element(By.NAME, "title").send_keys("Through it all")
+    Select(browser.find_element(By.NAME, "routine")).select_by_visible_text("Morning set")
+    by = Select(browser.find_element(By.NAME, "routine_by"))
+    by.select_by_visible_text("Good ones in all its parts")
+    fill(browser, trials="1", rest_s="0", attempts="20")
+    assert problems(browser) == []
+    click(browser, "Keep this test")
+    expect(browser, "Morning set: the best of 1")
+    click(browser, "Begin a test day")
+    browser.find_element(By.XPATH, "//label[normalize-space(.)='Through it all']").click()
+    browser.execute_script(UNFOLD)
+    browser.find_element(By.XPATH, f"//label[normalize-space(.)='{club.player}']").click()
+    browser.find_element(By.XPATH, "//button[normalize-space(.)='Begin']").click()
+    expect(browser, f"Now: {club.player}")
+    expect(browser, "Wall, Gate 1: 2 sets of")
+    open_hall(browser, live_server, club.coach)
+    press(browser, "Tests", ".hall-strip")
+    expect(browser, "Wall, Gate 1: 2 sets of")
+    field = browser.find_element(By.CSS_SELECTOR, ".trial-tiles input")
+    field.send_keys("17")
+    press(browser, "Keep it", ".trial-tiles")
+    expect(browser, "All trials")
+    sent(browser)
+    assert problems(browser) == []
+    click(browser, "What each says")
+    expect(browser, "17 of 20")

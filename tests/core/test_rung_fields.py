@@ -55,6 +55,8 @@ GIVEN = {
     "rest_ready": True,
     "slow_first_s": 20.0,
     "by_age": (ByAge(8, "3 m"), ByAge(None, "5 m")),
+    "feeds": ("rolled", "hit"),
+    "finish_good": 4,
 }
 
 
@@ -130,7 +132,8 @@ def test_a_plain_field_is_named_in_four_product_files():
         text=True,
         check=True,
     )
-    named = {line for line in found.stdout.split() if "/migrations/" not in line}
+    others = ("/migrations/", "/starter/")  # a ladder that says it describes no field
+    named = {line for line in found.stdout.split() if not any(one in line for one in others)}
     assert named <= {
         "drill_ladder/formats/rung_fields.py",
         "drill_ladder/core/judging/ladders.py",

@@ -12,13 +12,17 @@ from django.utils import timezone
 from drill_ladder.apps.floor.hall.document import hall_of
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.library.models import Rung
+from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, save_routine
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Felt, Session
+from drill_ladder.apps.practice.observations import keep_felt
+from drill_ladder.apps.practice.routines.log import stays_of
+from drill_ladder.apps.prescriptions.routines.services import give_routine
 from drill_ladder.apps.review.models import Proposal, State
 from drill_ladder.apps.review.services import settle, undo
 from drill_ladder.core.judging import Advice
 from tests.db.test_hall import Device
-from tests.make import current, log, put_on, text
+from tests.make import current, drill, ladder, log, put_on, text
 
 MIGRATIONS = "drill_ladder.apps.floor.migrations"
 QUESTION = "How at ease are you with it?"
@@ -170,3 +174,69 @@ def test_what_the_hall_kept_before_moves_along_without_what_was_taken_back(w, to
         cursor.execute(import_module(f"{MIGRATIONS}.0004_at_ease_has_its_own_place").MOVE)
     rows = list(Felt.objects.values_list("player", "stay", "on", "level"))
     assert rows == [(w.player.pk, None, today - timedelta(days=9), 3)]
+
+
+# --- where several rungs are done as one: a routine, and on paper; from outside by the door
+
+
+def morning(w, today):
+    wall = ladder(w.club, drill(w.club, "Wall"), "Wall passes")
+    parts = [PartInput(w.ladder), PartInput(wall)]
+    routine = save_routine(
+        member=w.coach, routine=None, head=RoutineHead("Set", "", 20), parts=parts
+    )
+    first = put_on(w, on=today - timedelta(days=20))
+    given = give_routine(
+        member=w.coach, routine=routine, player=w.player, per_week=2, place="home", on=today
+    )
+    newest = next(one for one in stays_of(given) if one.prescription_id != first.pk)
+    return given, current(first), newest
+
+
+def routine_sent(page, today, **more):
+    """What the page posts with one part counted."""
+    form = page.context["page"].parts
+    sent = {"hurts": "no", "on": today.isoformat(), **more}
+    for part in form:
+        for entry in part.form.entries:
+            sent |= {
+                f"{part.key}-{entry.prefix}-attempts": 10,
+                f"{part.key}-{entry.prefix}-makes": 6,
+            }
+    return sent
+
+
+def test_a_routine_asks_about_its_newest_rung_and_keeps_the_answer_there(w, today):
+    given, _, newest = morning(w, today)
+    address = f"/card/{w.token}/routine/{given.pk}/"
+    page = Client().get(address)
+    assert "How at ease are you with Wall passes?" in text(page)
+    about = page.context["page"].day["about"].value()
+    assert about == newest.pk
+    Client().post(address, routine_sent(page, today, at_ease="2", about=about))
+    assert Session.objects.count() == 2
+    assert list(Felt.objects.values_list("stay", "level")) == [(newest.pk, 2)]
+    # once a week, and again where it was not at ease
+    assert "How at ease" not in text(Client().get(address))
+    Felt.objects.update(on=today - timedelta(days=2))
+    assert "How at ease are you with Wall passes?" in text(Client().get(address))
+
+
+def test_a_routine_asks_first_where_it_was_not_at_ease(w, today):
+    given, older, _ = morning(w, today)
+    keep_felt(older, today - timedelta(days=2), 2)
+    page = Client().get(f"/card/{w.token}/routine/{given.pk}/")
+    assert f"How at ease are you with {w.ladder}?" in text(page)
+
+
+def test_who_is_asked_about_nothing_is_kept_nowhere(w, today):
+    """An answer about a rung that is none of the routine's is dropped."""
+    given, _, _ = morning(w, today)
+    other = current(put_on(w, player=Player.objects.create(
+        club=w.club, name="Bea", joined_on=today
+    )))  # fmt: skip
+    address = f"/card/{w.token}/routine/{given.pk}/"
+    sent = routine_sent(Client().get(address), today, at_ease="1", about=other.pk)
+    Client().post(address, sent)
+    assert Session.objects.count() == 2
+    assert not Felt.objects.exists()

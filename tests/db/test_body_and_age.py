@@ -43,6 +43,7 @@ def test_card_run_log_and_hall_say_it(w, coach, stay, today):
         assert OVER in page
         assert SET in page
         assert "3 m (age 8)" in page
+    assert "3 m (age 8). Target" in text(Client().get(f"/card/{w.token}/"))
     work = hall_of(w.club, today)["players"][0]["work"][0]
     assert (work["kit"], work["set_to"]) == ((OVER,), (SET,))
     assert work["dose"].endswith(", 3 m (age 8)")

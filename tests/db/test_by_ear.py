@@ -232,7 +232,7 @@ def test_the_file_of_results_takes_it_out(w, coach, windows, today):
     answer = coach.get("/results.csv")
     rows = list(DictReader(io.StringIO(text(answer).lstrip("\ufeff"))))
     assert (rows[0]["heard"], rows[0]["observer"]) == ("12", "ear")
-    assert COLUMNS[-2:] == ["heard", "rested_s"]  # new columns come last
+    assert COLUMNS[-3:] == ["heard", "rested_s", "feed"]  # new columns come last
 
 
 def test_in_the_hall_it_is_an_entry_that_says_so(w, windows, today):

@@ -52,6 +52,8 @@ FULL = Rung(
     slow_first_s=15.0,
     ease_faults=3,
     by_age=(ByAge(8, "3 m"), ByAge(None, "5 m")),
+    feeds=("rolled", "hit"),
+    finish_good=4,
 )
 PLAN = FloorPlan(
     Unit.M,

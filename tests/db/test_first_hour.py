@@ -65,7 +65,7 @@ def test_who_is_on_no_ladder_is_seen(w, coach, today):
 def test_the_shelf_shows_each_ladder_whole(w, coach):
     page = text(coach.get("/library/starter/"))
     shelf = shelf_of(w.club)
-    assert len(shelf) == 16
+    assert len(shelf) == 24
     for one in shelf:
         assert one.ladder.title in page
         assert one.drill.purpose in page

@@ -51,6 +51,7 @@ VALUES = {
     "read": lambda chance: {"word": chance.choice(list(COUNTS_AS))},
     "feeder": lambda chance: {"word": chance.choice(["Ada", "Ben", ""])},
     "tempo": lambda chance: {"numbers": {"share": chance.choice([0.5, 0.75, 1.0])}},
+    "feed": lambda chance: {"word": chance.choice(["rolled", "tossed", "hit"])},
 }
 
 
@@ -66,7 +67,8 @@ def a_list(chance, number):
     kind = chance.choice(list(MEASURES))
     lanes = LANES[: chance.choice([0, 0, 2, 3])]
     trial = "result" if kind == "time" else "stroke"
-    acts = [trial] * 12 + ["undo", "look", "read", "feeder", "tempo", "easier", "tired", "enough"]
+    told = ["read", "feeder", "tempo", "feed", "easier", "tired"]
+    acts = [trial] * 12 + ["undo", "look", *told, "enough"]
     taps = []
     for n in range(chance.randrange(40)):
         act = chance.choice(acts)
@@ -95,6 +97,7 @@ def a_list(chance, number):
         "earn": 2,
         "stop_drop": chance.choice([None, 0.05]) if kind == "time" else None,
         "eased": chance.random() < 0.3,
+        "feed": chance.choice(["", "rolled"]),
     }
     chance.shuffle(taps)
     return work, taps
@@ -115,9 +118,12 @@ def on_the_server(work, taps):
                tap["value"], tap["n"])
         for tap in taps
     ]  # fmt: skip
-    found = fold(read, ends_of(rung), work["eased"])
+    found = fold(read, ends_of(rung), work["eased"], work["feed"])
     sets = [
-        [s.lane, s.strokes, s.eased, s.feeder, s.tempo, None if s.seen is None else list(s.seen)]
+        [
+            *(s.lane, s.strokes, s.eased, s.feeder, s.tempo, s.feed),
+            None if s.seen is None else list(s.seen),
+        ]
         for s in found.sets
     ]
     return {

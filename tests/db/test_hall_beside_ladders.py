@@ -136,6 +136,30 @@ def test_it_begins_from_the_page_and_without_those_who_rest(w, client, today):
     assert GroupSession.objects.get().players == [players[1].pk, players[2].pk]
 
 
+def test_each_worker_of_two_pairs_has_a_feeder_of_their_own(w, today):
+    of = drill(w.club, "Together", people="feeder")
+    begin_group(member=w.coach, title="", drill=of, players=crowd(w, today, 4), on=today)
+    for slot in stations_of(w.club, today)[0]["slots"]:
+        places = slot["stations"][0]["places"]
+        feeders = [place["feeder"] for place in places if place["works"]]
+        assert len(set(feeders)) == 2
+        fed_by = {p["feeder"]: p["player"] for p in places if p["works"]}
+        ids = {p.name: p.pk for p in Player.objects.all()}
+        assert set(map(ids.get, fed_by)) == {p["player"] for p in places if not p["works"]}
+
+
+def test_it_changes_by_turns_where_that_is_asked(w, client, today):
+    players = crowd(w, today, 2)
+    client.force_login(w.coach.user)
+    asked = {"drill": w.drill.pk, "players": [one.pk for one in players], "turn_reps": "5"}
+    client.post("/stations/begin/", asked)
+    made = GroupSession.objects.get()
+    assert (made.turn_reps, made.slot_s) == (5, 20)  # five of four seconds each
+    assert stations_of(w.club, today)[0]["turn_reps"] == 5
+    client.post("/stations/begin/", asked | {"turn_reps": "many"})
+    assert GroupSession.objects.first().turn_reps is None
+
+
 def test_too_few_for_its_roles_are_told_so(w, client, today):
     of = drill(w.club, "Together", people="feeder")
     with pytest.raises(Refused, match="takes 2"):

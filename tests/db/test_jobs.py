@@ -8,7 +8,7 @@ from pathlib import Path
 from time import monotonic, sleep
 
 import pytest
-from django.db import OperationalError, connection
+from django.db import OperationalError, connection, transaction
 from django.test import Client
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -18,7 +18,7 @@ from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.jobs import services
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.people.models import Player, Squad
-from drill_ladder.apps.progress.report import draft_report
+from drill_ladder.apps.progress.report import draft_reports
 from tests import make
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -154,27 +154,29 @@ def wait(until, seconds=60):
 def test_a_killed_workers_job_is_taken_up_and_nothing_is_done_twice(settings, worker):
     settings.JOBS_INLINE = False
     w = make.world()
-    squad = Squad.objects.create(club=w.club, name="Twenty")
+    squad = Squad.objects.create(club=w.club, name="Sixty")
     made = {"club": w.club, "squad": squad, "joined_on": date(2026, 1, 1)}
-    players = [Player.objects.create(name=f"P{n:02}", **made) for n in range(20)]
-    for player in players:
-        make.put_on(w, player=player)
-        draft_report(member=w.coach, player=player, on=w.club.today(), since=date(2026, 1, 1))
+    players = [Player.objects.create(name=f"P{n:02}", **made) for n in range(60)]
+    on = w.club.today()
+    draft_reports(member=w.coach, players=players, on=on, since=date(2026, 1, 1))
     client = Client()
     client.force_login(w.coach.user)
     answer = client.post("/reports/", {"squad": squad.pk, "publish": "yes"})
     job = Job.objects.get()
     assert answer.headers["Location"] == f"/jobs/{job.pk}/"
     assert job.state == "waiting"  # no worker yet: it waits, and is not lost
-    first = worker()
-    wait(lambda: Job.objects.get().done >= 3)
-    first.kill()
-    first.wait()
-    assert Job.objects.get().done < 20
+    with transaction.atomic():
+        # it cannot get past one of the second group before it is killed
+        Report.objects.select_for_update().get(player=players[30])
+        first = worker()
+        wait(lambda: Job.objects.get().done >= 25)
+        first.kill()
+        first.wait()
+    assert Job.objects.get().done == 25
     worker()
     wait(lambda: Job.objects.get().over)
     job.refresh_from_db()
-    assert (job.state, job.done, job.total, job.attempt) == ("done", 20, 20, 2)
+    assert (job.state, job.done, job.total, job.attempt) == ("done", 60, 60, 2)
     assert not Report.objects.filter(published_at=None).exists()
     told = list(Event.objects.filter(verb="published a report").values_list("row_id", flat=True))
-    assert (len(told), len(set(told))) == (20, 20)
+    assert (len(told), len(set(told))) == (60, 60)

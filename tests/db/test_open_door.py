@@ -21,7 +21,7 @@ from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AccessToken, Membership
 from drill_ladder.apps.people.team.tokens import make_access, revoke_access
-from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.models import Felt, Session
 from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.practice.work.building import work_of
 from drill_ladder.formats.work_words import work_document
@@ -162,6 +162,14 @@ def test_a_session_sent_again_is_stored_once(w, owner, today):
     row = Session.objects.get()
     assert (row.observer, row.sets.count()) == ("device", 2)
     assert [s.faults for s in row.sets.all()] == [None, None]  # nobody counted them
+
+
+def test_how_at_ease_comes_with_it(w, owner, today):
+    stay = current(put_on(w, on=today))
+    tool = Tool(owner)
+    assert tool.post("/sessions", session(stay, today) | {"at_ease": 6}).status_code == 422
+    assert tool.post("/sessions", session(stay, today) | {"at_ease": 2}).status_code == 200
+    assert list(Felt.objects.values_list("stay", "level")) == [(stay.pk, 2)]
 
 
 def put_on_again(stay):

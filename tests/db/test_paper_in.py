@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 
 from drill_ladder.apps.people.models import Player, Squad
-from drill_ladder.apps.practice.models import Session, Stop
+from drill_ladder.apps.practice.models import Felt, Session, Stop
 from drill_ladder.apps.practice.stops.services import open_stop
 from drill_ladder.apps.weeks.models import PlannedBlock, Week
 from drill_ladder.core.planning import ToldBlock
@@ -67,6 +67,7 @@ def test_one_save_stores_all_of_it_and_a_second_one_nothing(w, coach, week):
     typed = {}
     for on in days:
         typed |= counts(p, on, 8, 9, effort=6)
+    typed |= {key.replace("effort", "at_ease"): "4" for key in list(typed) if "effort" in key}
     for _ in range(2):
         answer = coach.post(f"{PAGE}?player={w.player.pk}", typed)
         assert answer.status_code == 302
@@ -75,6 +76,7 @@ def test_one_save_stores_all_of_it_and_a_second_one_nothing(w, coach, week):
         (on, True, "self", 6) for on in days
     ]
     assert [row.attempts for row in rows[0].sets.all()] == [10, 10]  # as many as the sheet asks
+    assert list(Felt.objects.order_by("on").values_list("on", "level")) == [(on, 4) for on in days]
     page = coach.get(f"/players/{w.player.pk}/sessions/")
     assert "from paper" in text(page)
 

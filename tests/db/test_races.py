@@ -134,7 +134,7 @@ def test_links_and_drills_and_imports(club):
     answers = at_once(club.coach.user, posted("/drills/new/", new | {"title": "Gate pass"}))
     assert sorted(a.status_code for a in answers) == [302] + [422] * (MANY - 1)
     same(at_once(club.coach.user, posted("/library/in/", {"starter": "yes", "sure": "yes"})))
-    assert Ladder.objects.count() == 17
+    assert Ladder.objects.count() == 25
     roster = {"text": "name,squad\nBo,Under 9\nAda,Under 9", "sure": "yes"}
     same(at_once(club.coach.user, posted("/roster/in/", roster)))
     assert Player.objects.filter(name__in=["Bo", "Ada"]).count() == 2

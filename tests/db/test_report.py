@@ -6,14 +6,19 @@ import pytest
 from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
 
 from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.card.paper import pages as paper
 from drill_ladder.apps.history.models import Event
 from drill_ladder.apps.jobs.models import Job
+from drill_ladder.apps.messages.models import Message
+from drill_ladder.apps.people.agreements import agree
 from drill_ladder.apps.people.errors import Refused
-from drill_ladder.apps.people.models import Player
-from drill_ladder.apps.progress.report.writing import draft_report, publish_report
+from drill_ladder.apps.people.models import AgreedTo, Guardian, Player
+from drill_ladder.apps.people.players.links import renew_link
+from drill_ladder.apps.progress.report import draft_reports, publish_reports
+from drill_ladder.apps.progress.report.writing import draft_report, publish_report, sections_of
 from drill_ladder.apps.review.services import move_by_hand
 from tests.make import current, ladder, log, put_on, text
 
@@ -233,3 +238,54 @@ def test_a_childs_own_climb_after_climbs_and_at_the_top(w, season, today):
     season.status = "finished"
     season.save()
     assert "All 3 rungs climbed." in text(Client().get(f"/card/{w.token}/climb/"))
+
+
+def squad_of(w, count, today):
+    """So many with a link, a guardian and a ladder of twelve weeks."""
+    squad = w.club.squads.create(name=f"Squad of {count}")
+    players = []
+    for n in range(count):
+        player = Player.objects.create(club=w.club, name=f"M{n} {count}", squad=squad, joined_on=D)
+        log(put_on(w, player=player, on=D), today, 8, 9)
+        mail = f"g{n}{count}@x.example"
+        Guardian.objects.create(club=w.club, player=player, name="G", email=mail)
+        agree(member=w.coach, player=player, what=AgreedTo.REPORTS, by="G", on=D)
+        renew_link(member=w.coach, player=player)
+        players.append(player)
+    return players
+
+
+def questions(action):
+    with CaptureQueriesContext(connection) as asked:
+        action()
+    return len(asked)
+
+
+def test_the_reports_of_many_ask_as_many_questions_as_those_of_few(w, today, monkeypatch):
+    # the mails themselves are the queue's work
+    monkeypatch.setattr("drill_ladder.apps.messages.posting._hand_over_all", lambda pks: None)
+    asked = {"draft": [], "publish": []}
+    for count in (3, 9):
+        players = squad_of(w, count, today)
+        given = {"member": w.coach, "players": players, "on": today}
+        asked["draft"].append(questions(lambda g=given: draft_reports(**g, since=D)))
+        asked["publish"].append(questions(lambda g=given: publish_reports(**g, at=timezone.now())))
+    assert asked["draft"][0] == asked["draft"][1] <= 16
+    assert asked["publish"][0] == asked["publish"][1] <= 16
+    mails = Message.objects.filter(kind="report")
+    assert mails.count() == 12
+    assert Event.objects.filter(verb="published a report").count() == 12
+
+
+def test_many_say_the_same_as_one_by_one_and_are_told_once(w, season, today):
+    squad_of(w, 3, today)
+    players = [w.player, *Player.objects.filter(squad__isnull=False)]
+    alone = [sections_of(player, today, D) for player in players]
+    made = draft_reports(member=w.coach, players=players, on=today, since=D)
+    assert [row.sections for row in made] == alone
+    for _ in range(2):
+        told = publish_reports(member=w.coach, players=players, on=today, at=timezone.now())
+        assert told == {player.pk for player in players}
+    assert Message.objects.filter(kind="report").count() == 3
+    again = draft_reports(member=w.coach, players=players, on=today, since=today)
+    assert [row.since for row in again] == [D] * 4  # told ones stay as they were

@@ -123,8 +123,8 @@ def test_the_real_rest_goes_with_its_set(w, pads, coach, today, rested, kept):
     form = text(coach.get(f"/sessions/{row.session_id}/"))
     assert ('value="45"' in form) == (kept == 45)
     table = coach.get("/results.csv").content.decode()
-    assert table.splitlines()[0].endswith(",rested_s")
-    assert table.splitlines()[1].endswith("," if kept is None else f",{kept}")
+    assert table.splitlines()[0].endswith(",rested_s,feed")
+    assert table.splitlines()[1].endswith(",," if kept is None else f",{kept},")
 
 
 def test_the_tempo_of_the_day_rises_while_it_is_clean_and_falls_when_it_is_not(w, pads, today):

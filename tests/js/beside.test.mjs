@@ -4,7 +4,8 @@ import { page } from "./dom.mjs";
 
 page();
 globalThis.addEventListener = () => {};
-const { phasesOf, standing } = await import("../../assets/js/floor/rotation.js");
+const { fewestDone, phasesOf, standing } = await import("../../assets/js/floor/rotation.js");
+const { pauseOf } = await import("../../assets/js/floor/sync.js");
 const { nextUp, scoreOf, trialsOf } = await import("../../assets/js/floor/trials.js");
 
 const group = { slots: [{}, {}, {}], slot_s: 60, change_s: 20 };
@@ -54,4 +55,18 @@ test("up is who has the fewest trials, in the order of the day, rested and well"
   assert.equal(nextUp([line(1, 0, { done: 1 }), line(2, 1), line(3, 2)]), 2);
   assert.equal(nextUp([line(1, 0, { left: 5_000 }), line(2, 1, { rests: true }), line(3, 2, { done: 2 })]), 3);
   assert.equal(nextUp([line(1, 0, { whole: true }), line(2, 1, { left: 1 })]), null);
+});
+
+test("by turns a slot is over when the slowest who works is through, counted from where it began", () => {
+  assert.deepEqual(phasesOf({ ...group, turn_reps: 5 }).map((one) => [one.kind, one.seconds]), [["work", Infinity], ["work", Infinity], ["work", Infinity]]);
+  const done = ({ n }) => n;
+  const works = [{ stay: 1, n: 9 }, { stay: 2, n: 4 }];
+  assert.equal(fewestDone(works, done, { 1: 3 }), 4);
+  assert.equal(fewestDone(works, done, { 1: 8, 2: 0 }), 1);
+  assert.equal(fewestDone([], done, {}), null);
+});
+
+test("with a line hardly anything is asked, without one less and less while nothing happens", () => {
+  assert.deepEqual([pauseOf(true, 0), pauseOf(true, 99)], [30_000, 30_000]);
+  assert.deepEqual([pauseOf(false, 0), pauseOf(false, 30), pauseOf(false, 31)], [1200, 1200, 5000]);
 });

@@ -1,9 +1,10 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { goalWords, towards } from "../../assets/js/floor/goal.js";
+import { page } from "./dom.mjs";
+import { goalWords, teamPoints, towards } from "../../assets/js/floor/goal.js";
 
 let count = 0;
-const tap = (second, value, act = "stroke") => { count += 1; return { id: `t${count}`, at: new Date(second * 1000).toISOString(), act, lane: "", value, n: count }; };
+const tap = (second, value, act = "stroke") => { count += 1; return { id: `t${count}`, at: new Date(second * 1000).toISOString(), act, stay: 1, player: 1, lane: "", value, n: count }; };
 const strokes = (text, first = 0, each = 1) => [...text].map((stroke, i) => tap(first + i * each, { stroke }));
 
 test("a row goes on over all players, and a miss of anybody breaks it", () => {
@@ -44,4 +45,22 @@ test("points: a good one brings its worth, and what is scored in points brings t
   const scored = { id: "p", at: "2026-12-02T10:00:00Z", act: "result", stay: 2, lane: "", value: { numbers: { points: 2, attempts: 1 } } };
   assert.equal(goalWords(30, "points", [...strokes("ggm"), scored], 2, 5), "12 of 30 points, all together");
   assert.equal(goalWords(30, "points", [], 0, 5), "0 of 30 points, all together");
+});
+
+test("two teams: whoever wears a bib, by what was said last; nobody is named", () => {
+  const of = (player, tap) => ({ ...tap, player });
+  const says = (player, on) => ({ ...of(player, tap(0, { on }, "team")), stay: null });
+  const taps = [says(1, true), says(2, true), says(2, false), ...strokes("ggm").map((one) => of(1, one)), ...strokes("g").map((one) => of(2, one)), of(3, strokes("g")[0])];
+  assert.deepEqual(teamPoints(taps, 1), [2, 2]);
+  assert.deepEqual(teamPoints(taps, 3), [6, 6]);
+  assert.equal(goalWords(2, "teams", taps, 0), "With bibs 2 ✓ · without 2 ✓ · first to 2");
+  assert.equal(goalWords(0, "teams", taps, 0), "");
+});
+
+test("shared out, teams differ by one at most", async () => {
+  page();
+  globalThis.addEventListener = () => {};
+  const { sharedOut } = await import("../../assets/js/floor/teams.js");
+  const five = sharedOut([1, 2, 3, 4, 5].map((id) => ({ id })));
+  assert.deepEqual([five.filter((one) => one.on).length, new Set(five.map((one) => one.player.id)).size], [3, 5]);
 });

@@ -5,7 +5,7 @@ import { field, page } from "./dom.mjs";
 import { Ear, gapOf } from "../../assets/js/hearing/ear.js";
 import { paceOf } from "../../assets/js/hearing/pace.js";
 
-const FIELDS = ["strokes", "eased", "tempo", "reads", "heard", "faults", "count", "best_run", "attempts"];
+const FIELDS = ["strokes", "eased", "tempo", "feed", "reads", "heard", "faults", "count", "best_run", "attempts"];
 const HEARD = { sound: "bounce", most: 3, silence_s: 2 };
 
 /** An instrument with an ear of ours: `say` is what the worklet would tell. */

@@ -76,7 +76,7 @@ const at = async (given, kept) => {
   page({ instrument: { kind: "streak", cap: null, ...given } });
   const elements = [];
   for (const { prefix } of given.entries) {
-    for (const name of ["best_run", "attempts", "points", "ticks", "share", "count", "seconds", "strokes", "faults", "eased", "tempo", "reads", "heard"]) {
+    for (const name of ["best_run", "attempts", "points", "ticks", "share", "count", "seconds", "strokes", "faults", "eased", "tempo", "feed", "reads", "heard"]) {
       const key = `${prefix}-${name}`;
       elements[key] = Object.assign(field(kept?.[key] ?? ""), { name: key, type: "text" });
       elements.push(elements[key]);
@@ -172,10 +172,11 @@ test("the faults of a trial are unknown until somebody says so, and none is an a
   assert.deepEqual([elements["e0-faults"].value, it.at], ["late:1", 1], "the next trial is shown, the last one is named");
 });
 
-test("every set says whether it was easier, and at which tempo", async () => {
+test("every set says whether it was easier, at which tempo and with which feed", async () => {
   const { it, elements } = await at({ kind: "streak", cap: null, entries: TWO });
-  it.useTempo("75"); it.tap("m");
+  it.useTempo("75"); it.useFeed("rolled"); it.tap("m");
   it.flip(); it.tap("m");
+  assert.deepEqual([elements["e0-feed"].value, it.isFeed("rolled")], ["rolled", true]);
   assert.deepEqual([elements["e0-eased"].value, elements["e0-tempo"].value, elements["e1-eased"].value], ["no", "75", "yes"]);
   assert.equal(it.best, "best so far: 0");
 });

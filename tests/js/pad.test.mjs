@@ -7,7 +7,7 @@ const ENTRIES = [{ prefix: "e0", title: "Left", asked: 3 }, { prefix: "e1", titl
 const form = () => {
   const elements = [];
   for (const { prefix } of ENTRIES) {
-    for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "heard"]) {
+    for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "feed", "reads", "heard"]) {
       elements[`${prefix}-${name}`] = field();
       elements.push(Object.assign(elements[`${prefix}-${name}`], { name: `${prefix}-${name}`, type: "text" }));
     }
@@ -205,7 +205,7 @@ test("the real rest before a set is kept, and none before a lane of the same one
   page({ "pad-faults": [], "pad-entries": rows });
   const { pad } = await import("../../assets/js/pad.js");
   const root = form();
-  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "feed", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
   const it = started(pad, { $root: root });
   const waits = (seconds) => { it.doneAt = performance.now() - 1000 * seconds; };
   it.hit(); waits(20); it.hit(); waits(45); it.hit(); waits(5000); it.hit();
@@ -217,7 +217,7 @@ test("a rest until ready goes on past its least time, and ends with a tap or the
   page({ "pad-faults": [], "pad-entries": rows });
   const { pad } = await import("../../assets/js/pad.js");
   const root = form();
-  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "feed", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
   Object.assign(root.dataset, { rest: "30", restReady: "yes" });
   const it = started(pad, { $root: root });
   it.hit();
@@ -234,7 +234,7 @@ test("a slow one comes before each set, is not counted, and its own rest follows
   page({ "pad-faults": [], "pad-entries": rows });
   const { pad } = await import("../../assets/js/pad.js");
   const root = form();
-  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "feed", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
   Object.assign(root.dataset, { rest: "30", slowFirst: "20" });
   const it = started(pad, { $root: root });
   const said = () => [it.rests, it.restWord, it.restKey];
@@ -260,7 +260,7 @@ test("calls go through the rest: those of the next set begin when it ends, by th
   page({ "pad-faults": [], "pad-entries": rows, caller: { calls, late_s: null, late_at: "", way: "word" } });
   const { pad } = await import("../../assets/js/pad.js");
   const root = form();
-  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "feed", "reads", "rested"]) root.elements[`${prefix}-${name}`] = field();
   Object.assign(root.dataset, { rest: "30" });
   const it = started(pad, { $root: root });
   it.startAlone(); it.show(); it.callOn();
@@ -285,7 +285,7 @@ test("technique that slips in the last third offers the easier way, once, and on
   const { pad } = await import("../../assets/js/pad.js");
   const { formShare } = await import("../../assets/js/instruments/easing.js");
   const root = form();
-  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "reads", "rested", "looked"]) root.elements[`${prefix}-${name}`] = field();
+  for (const { prefix } of rows) for (const name of ["attempts", "makes", "faults", "strokes", "eased", "tempo", "feed", "reads", "rested", "looked"]) root.elements[`${prefix}-${name}`] = field();
   const seen = { e1: [false, false], e2: [false, false], e3: [false, false] };
   root.querySelectorAll = (css) => seen[css.slice(7, 9)].map((checked) => ({ checked }));
   Object.assign(root.dataset, { formMin: "0.8" });

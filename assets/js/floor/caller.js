@@ -29,8 +29,14 @@ export const callerOf = (work, at, act, changed, room) => {
     along: [], // they, with how their calls went
     others: () => (work.window ? [] : room.others()),
     choose(id) { if (!caller.chosen.delete(id)) caller.chosen.add(id); changed(); },
-    startCalls() { caller.at = at(); caller.names = room.names(); calling.startCalls.call(caller); },
-    startAlone() { caller.at = at(); caller.names = room.names(); calling.startAlone.call(caller); },
+    again: /** @type {null | (() => void)} */ (null), // how those of the next set begin, by themselves
+    startCalls() { caller.begin(calling.startCalls, caller.startCalls); },
+    startAlone() { caller.begin(calling.startAlone, caller.startAlone); },
+    begin(how, again) {
+      Object.assign(caller, { at: at(), names: room.names(), again });
+      how.call(caller);
+    },
+    stopCalls() { caller.again = null; caller.endCalls(); },
     rowNow() { return calling.rowNow.call(caller).map((call, i) => named(call, caller.names, i)); },
     askHow(row) {
       const along = row.length ? caller.others().filter((one) => caller.chosen.has(one.id)) : [];
@@ -105,7 +111,7 @@ const told = (caller) => el("div.caller", {}, [
     el("div.calls-told", {}, caller.oneByOne().map((one) => el("div.sum-line", {}, [el("span", {}, [one.call]), button(one.words, () => caller.otherWay(one.i), "button", { "aria-label": `${one.call}: ${one.words}. Touch for another` })]))),
   ]),
   button("That is right", () => caller.tellSums(), "button main"),
-  button("Count none of them", () => { caller.keepCount(); caller.endCalls(); }, "button quiet"),
+  button("Count none of them", () => { caller.keepCount(); caller.stopCalls(); }, "button quiet"),
 ]);
 
 const along = (caller) => {
@@ -138,7 +144,7 @@ const going = (caller) => el(["div.caller", caller.aloneClass()].filter(Boolean)
   caller.isGo() && caller.caller.late_at ? button(`At ${caller.caller.late_at} now`, () => caller.show(), "button main") : null,
   caller.asksNow() ? el("div.pad-buttons", {}, caller.choicesOf().map(([answer, words]) => button(words, () => caller.answerCall(answer), "pad-miss"))) : null,
   caller.rightThen() ? el("p", {}, [caller.rightThen()]) : null,
-  button("Stop the calls", () => caller.endCalls(), "button quiet"),
+  button("Stop the calls", () => caller.stopCalls(), "button quiet"),
 ]);
 
 /** What it shows now. */

@@ -52,9 +52,27 @@ export const pointsOf = (taps, worth) => {
 /** How far the group is: what stands now, and the best of the day. */
 export const towards = (kind, taps) => KINDS[kind](attempts(taps));
 
-/** In words. sum: good ones of the day; worth: points of a good one. */
-export const goalWords = (goal, kind, taps, sum, worth = 1) => {
+/** Who plays with bibs, by what was said last of each. @param {any[]} taps @returns {Set<number>} */
+export const withBibs = (taps) => {
+  const said = new Map(alive(taps).filter((tap) => tap.act === "team").map((tap) => [tap.player, tap.value.on !== false]));
+  return new Set([...said].filter(([, on]) => on).map(([player]) => player));
+};
+/** What two teams have: those with bibs, those without. @param {any[]} taps @param {number} worth */
+export const teamPoints = (taps, worth) => {
+  const bibs = withBibs(taps);
+  return [true, false].map((on) => pointsOf(taps.filter((tap) => tap.stay && bibs.has(tap.player) === on), worth));
+};
+const teamWords = (goal, taps, worth) => {
+  const [on, off] = teamPoints(taps, worth);
+  const mark = (points) => (points >= goal ? " ✓" : "");
+  return `With bibs ${on}${mark(on)} · without ${off}${mark(off)} · first to ${goal}`;
+};
+
+/** In words. all: the taps of the day; sum: good ones; worth: points of a good one. */
+export const goalWords = (goal, kind, all, sum, worth = 1) => {
   if (!goal) return "";
+  if (kind === "teams") return teamWords(goal, all, worth);
+  const taps = all.filter((tap) => tap.stay);
   if (kind === "points") return `${pointsOf(taps, worth)} of ${goal} points, all together`;
   if (!(kind in KINDS)) return `${sum} of ${goal} good, all together`;
   const { now, best } = towards(kind, taps);

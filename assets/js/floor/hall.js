@@ -56,8 +56,9 @@ export const openHall = async (given) => {
     },
     /** A lane as this player is told it. */
     saidOf: (work, lane) => work.said[work.lanes.indexOf(lane)] ?? lane,
+    slow: new Map(), // stay -> until when the rest after a slow one goes, by this device's own clock
     /** Milliseconds of rest that a player still has. */
-    rested: (player, now) => Math.max(0, ...player.work.map((one) => restLeft(one, hall.read(one).folded, now))),
+    rested: (player, now) => Math.max(0, ...player.work.map((one) => Math.max((hall.slow.get(one.stay) ?? 0) - now, restLeft(one, hall.read(one).folded, now)))),
     tap: async (player, stay, act, value, lane = "") => {
       tapped += 1;
       const tap = { id: newId(), at: moment(), player: player.id, stay, act, lane, value, me: given.me, c: tapped };
@@ -90,9 +91,9 @@ export const openHall = async (given) => {
     waiting: (player, now) => {
       const work = hall.now(player);
       const came = hall.came(player) ?? now;
-      const reads = player.work.map((one) => ({ one, folded: hall.read(one).folded }));
+      const reads = player.work.map((one) => hall.read(one));
       const busy = reads.some(({ folded }) => isBusy(folded, now));
-      const left = Math.max(0, ...reads.map(({ one, folded }) => restLeft(one, folded, now)));
+      const left = hall.rested(player, now);
       const ended = reads.map(({ folded }) => folded.sets.at(-1)?.last).filter(Boolean).map((at) => new Date(at).getTime());
       return { id: player.id, open: work !== null, busy, readyAt: left > 0 ? now + left : Math.max(came, ...ended) };
     },

@@ -3,12 +3,12 @@
 import { minutes as clock } from "../instruments/clock.js";
 import { button, el, fill } from "./dom.js";
 import { isGood } from "../instruments/strokes.js";
-import { now as moment } from "../clock.js";
 import { callerOf, callerPart } from "./caller.js";
 import { earOf, earPart } from "./ear.js";
 import { wordPart } from "./words.js";
 import { instrumentOf } from "./instruments.js";
-import { faultsSoFar, formSlips, offered, restLeft, stopped } from "./state.js";
+import { askedDone, askedNow, askedPart, askedWords, callsGoOn, restShown, slowOver } from "./between.js";
+import { faultsSoFar, formSlips, offered, stopped } from "./state.js";
 import { spotPlan } from "./tiles.js";
 import { windowOf } from "./window.js";
 
@@ -96,6 +96,13 @@ export const panelOf = (hall, changed) => {
     if (!work.tempos.length) return null;
     const { folded } = hall.read(work);
     return el("div.switch.small", { role: "group", "aria-label": "Tempo" }, work.tempos.map(([share, words]) => button(words, () => act("tempo", { numbers: { share } }), "plain-key", { "aria-pressed": String(folded.tempo === share) })));
+  };
+
+  const feeds = (work, act) => {
+    if (!work.feeds.length) return null;
+    const { folded } = hall.read(work);
+    const keys = work.feeds.map((word) => button(word, () => act("feed", { word }), "plain-key", { "aria-pressed": String(folded.feed === word) }));
+    return el("div", {}, [el("span.text-soft.text-sm", {}, ["Feed"]), el("div.switch.small", { role: "group", "aria-label": "Feed" }, keys)]);
   };
 
   // the technique of the set that was done last; what nobody looked at stays unknown
@@ -209,6 +216,7 @@ export const panelOf = (hall, changed) => {
     line(work.recheck && "Back after a break: the rung below, once."),
     line(work.eased && `Easier for now: ${work.easier}`),
     line(work.tempo_why, "p.text-soft"),
+    line(work.feed_why, "p.text-soft"),
   ];
   const howTo = (work) => el("details", {}, [
     el("summary", {}, ["How it is done"]), el("p", {}, [work.text]),
@@ -225,7 +233,9 @@ export const panelOf = (hall, changed) => {
     line(work.worn.length > 0 && `Worn now: ${work.worn.join(", ")}`),
     line(work.seen && WATCH),
   ];
-  const restPart = (work) => (work.rest || work.rest_each ? el("p.hall-rest", { id: "hall-rest", hidden: true, role: "status" }) : null);
+  const restPart = (work) => (work.rest || work.rest_each || work.slow_first ? el("p.hall-rest", { id: "hall-rest", hidden: true, role: "status" }) : null);
+
+  const slow = (work) => askedPart(hall, work, placeOf(work), () => { turned += 1; changed(); });
 
   const draw = (box, player, work, choose) => {
     const key = work ? `${player.rests} ${player.id} ${work.stay} ${turned} ${hall.tapsOf(work.stay).length} ${hall.tapsOf(`p${player.id}`).length}` : `${player.id}`;
@@ -263,18 +273,11 @@ export const panelOf = (hall, changed) => {
       el("p", {}, [el("strong", {}, [`Rung ${work.position} of ${work.rungs}, ${work.title}`])]),
       el("p.text-soft", {}, [`${work.dose}. ${work.target}`]),
       ...words(work), ...safety(work),
-      told(work), easierWay(work, act), marks(work), restPart(work), stop, tempos(work, act), ...parts, technique(work, act),
+      told(work), easierWay(work, act), marks(work), slow(work), restPart(work), stop, tempos(work, act), feeds(work, act), ...parts, technique(work, act),
       whole(player, work, act), tired(work, act), feeder(player, work, act), comfort(player, work), wordPart(hall, player, work, changed), hurtButton(player),
     ];
   };
 
-  const restShown = (work) => {
-    const rest = document.getElementById("hall-rest");
-    if (!rest || !work) return;
-    const left = restLeft(work, hall.read(work).folded, moment());
-    rest.hidden = left <= 0;
-    rest.textContent = `Rest: ${clock(left)}`;
-  };
   const earShown = (work) => {
     const [face, under] = ["hall-heard", "hall-ear"].map((id) => document.getElementById(id));
     const ear = work && places.get(work.stay)?.ear;
@@ -283,6 +286,8 @@ export const panelOf = (hall, changed) => {
   };
   // what a tile asks: the lane that was chosen by hand, and its watch
   const tileSide = {
+    asked: (work) => { const asked = askedNow(work, hall.read(work), placeOf(work)); return asked && askedWords(work, asked); },
+    askedIsDone: (work) => { askedDone(hall, work, placeOf(work)); turned += 1; placeOf(work).turned = (placeOf(work).turned ?? 0) + 1; },
     laneOf: (work) => placeOf(work).lane,
     take: (work, lane) => { placeOf(work).lane = lane; turned += 1; placeOf(work).turned = (placeOf(work).turned ?? 0) + 1; },
     forget: (work) => { placeOf(work).lane = null; },
@@ -307,7 +312,10 @@ export const panelOf = (hall, changed) => {
     if (window_?.runs) windowShown(shown, window_);
     earShown(work);
     for (const one of places.values()) one.window?.tick();
-    restShown(work);
+    slowOver(hall);
+    if (!work) return;
+    restShown(hall, work);
+    callsGoOn(work, hall.read(work), placeOf(work));
   };
   return { draw, tick, ...tileSide };
 };

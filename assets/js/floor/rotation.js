@@ -9,6 +9,7 @@ import { button, el, fill } from "./dom.js";
 export const phasesOf = (group) => group.slots.flatMap((slot, i) => {
   const work = { kind: "work", slot: i, seconds: group.slot_s };
   const last = i === group.slots.length - 1;
+  if (group.turn_reps) return [{ kind: "work", slot: i, seconds: Infinity }]; // by turns: it ends when everybody is through
   return group.change_s && !last ? [work, { kind: "change", slot: i, seconds: group.change_s }] : [work];
 });
 
@@ -20,7 +21,10 @@ export const standing = (phases, kept, now) => {
   return { at, passed };
 };
 
-const START = { at: 0, passed: 0, since: null };
+const START = { at: 0, passed: 0, since: null, base: {} };
+
+/** How far a slot is by turns: the fewest that one of those who work has done in it; null where nobody works. */
+export const fewestDone = (works, done, base) => (works.length ? Math.min(...works.map((work) => done(work) - (base[work.stay] ?? 0))) : null);
 
 /**
  * @param {{ hall: any, tiles: any, changed: () => void }} given tiles: draws what a player is counted with
@@ -37,12 +41,21 @@ export const rotationOf = ({ hall, tiles, changed }) => {
   const toggle = () => {
     stayAwake();
     const { at, passed } = now();
-    keep({ at, passed, since: kept().since === null ? Date.now() : null });
+    const begins = group().turn_reps && at === 0 && kept().since === null && !passed;
+    keep({ at, passed, since: kept().since === null ? Date.now() : null, base: begins ? baseOf(0) : kept().base ?? {} });
   };
-  const next = () => { const { at } = now(); keep({ at: Math.min(at + 1, phasesOf(group()).length), passed: 0, since: kept().since === null ? null : Date.now() }); };
-  const again = () => keep(START);
-
   const workOf = (place, drill) => hall.player(place.player)?.work.find((one) => one.drill === drill);
+  // by turns: who works in a slot and can be counted, what each has done today, and had done when the slot began
+  const worksIn = (at) => (group().slots[at]?.stations ?? []).flatMap((station) => station.places.filter((place) => place.works && !hall.player(place.player)?.rests).map((place) => workOf(place, station.drill))).filter((work) => work && !hall.read(work).folded.closed);
+  const doneOf = (work) => hall.read(work).at.lanes.reduce((sum, lane) => sum + lane.done, 0);
+  const baseOf = (at) => Object.fromEntries(worksIn(at).map((work) => [work.stay, doneOf(work)]));
+  const turn = (at) => fewestDone(worksIn(at), doneOf, kept().base ?? {});
+
+  const next = () => {
+    const at = Math.min(now().at + 1, phasesOf(group()).length);
+    keep({ at, passed: 0, since: kept().since === null ? null : Date.now(), base: baseOf(at) });
+  };
+  const again = () => keep({ ...START, base: baseOf(0) });
   const feed = async (place, work) => {
     if (place.feeder && work.fed && hall.read(work).folded.feeder !== place.feeder) await hall.tap(hall.player(place.player), work.stay, "feeder", { word: place.feeder.slice(0, 60) });
   };
@@ -118,18 +131,25 @@ export const rotationOf = ({ hall, tiles, changed }) => {
     fill(box, keyOf(at), () => inside(at));
     tick();
   };
+  const left = (phases, at, passed) => {
+    if (at >= phases.length) return "";
+    if (group().turn_reps) return `${Math.max(0, turn(at) ?? 0)} of ${group().turn_reps} each`;
+    return clock(1000 * Math.max(0, phases[at].seconds - passed));
+  };
+  const turnIsOver = (at) => Boolean(group().turn_reps) && kept().since !== null && at < group().slots.length && (turn(at) ?? 0) >= group().turn_reps;
   /** What runs says its time; a change is heard and felt, and drawn. */
   const tick = () => {
     const place = document.getElementById("station-clock");
     if (!hall.stations.length || !place) return;
     const phases = phasesOf(group());
     const { at, passed } = now();
-    place.textContent = at < phases.length ? clock(1000 * Math.max(0, phases[at].seconds - passed)) : "";
-    const told = `${group().id} ${at}`;
-    const before = shown;
-    shown = told; // before anything is drawn: drawing looks at the clock too
-    if (before && before !== told && kept().since !== null) { beep(phases[at]?.kind === "work" ? 660 : 440); shake([120, 60, 120]); changed(); }
-    if (at >= phases.length && kept().since !== null) keep({ at, passed: 0, since: null });
+    place.textContent = left(phases, at, passed);
+    if (turnIsOver(at)) { next(); return; }
+    const news = shown && shown !== `${group().id} ${at}`;
+    shown = `${group().id} ${at}`; // before anything is drawn: drawing looks at the clock too
+    if (kept().since === null) return;
+    if (news) { beep(phases[at]?.kind === "work" ? 660 : 440); shake([120, 60, 120]); changed(); }
+    if (at >= phases.length) keep({ at, passed: 0, since: null });
   };
   return { draw, tick };
 };

@@ -27,7 +27,7 @@ export const ends = (work, strokes) => {
   return Boolean(work.reps) && attempts(strokes) >= work.reps;
 };
 
-const newSet = (lane, now, at) => ({ lane, eased: now.eased, feeder: now.feeder, tempo: now.tempo, strokes: "", numbers: null, seen: null, begun: at, ended: null });
+const newSet = (lane, now, at) => ({ lane, eased: now.eased, feeder: now.feeder, tempo: now.tempo, feed: now.feed, strokes: "", numbers: null, seen: null, begun: at, ended: null });
 
 // what an answer to a call counts as; the last three are situations: read and carried out, read rightly alone, read wrongly
 const COUNTS_AS = { hits: ["hits"], misses: ["misses"], late: ["misses", "late"], wrong_way: ["misses", "wrong_way"], false_alarms: ["false_alarms"], correct_leaves: ["correct_leaves"], done: ["right", "choices", "carried_out"], right: ["right", "choices"], wrong: ["choices"] };
@@ -42,7 +42,7 @@ const look = (found, tap) => {
 const stroke = (work, tap, found) => {
   const { sets, begun } = found;
   let one = begun.get(tap.lane);
-  if (!one || one.eased !== found.eased || one.feeder !== found.feeder || one.tempo !== found.tempo) {
+  if (!one || one.eased !== found.eased || one.feeder !== found.feeder || one.tempo !== found.tempo || one.feed !== found.feed) {
     one = newSet(tap.lane, found, tap.at);
     begun.set(tap.lane, one);
     sets.push(one);
@@ -57,6 +57,7 @@ const SIGNS = {
   easier: (found, value) => { found.eased = value.on !== false; },
   feeder: (found, value) => { found.feeder = value.word ?? ""; },
   tempo: (found, value) => { found.tempo = value.numbers.share; },
+  feed: (found, value) => { found.feed = value.word ?? ""; },
   tired: (found, value) => { found.tired = value.on !== false; },
   read: (found, value) => { for (const name of COUNTS_AS[value.word] ?? []) found.reads[name] = (found.reads[name] ?? 0) + 1; },
   more: (found) => { found.more += 1; found.closed = false; },
@@ -67,7 +68,7 @@ const SIGNS = {
 /** Sets in the order in which they were begun; what was asked beyond; whether somebody said that it is enough. */
 export const fold = (work, taps) => {
   const sets = [];
-  const found = { sets, begun: new Map(), more: 0, closed: false, eased: Boolean(work.eased), feeder: "", tempo: null, tired: false, reads: {}, form: null, told: null };
+  const found = { sets, begun: new Map(), more: 0, closed: false, eased: Boolean(work.eased), feeder: "", tempo: null, feed: work.feed ?? "", tired: false, reads: {}, form: null, told: null };
   for (const tap of alive(taps)) {
     if (tap.act === "stroke") stroke(work, tap, found);
     else if (tap.act === "look") look(found, tap);
@@ -79,6 +80,8 @@ export const fold = (work, taps) => {
 
 const IN_ROWS = new Set(["streak", "to_n", "until_lost", "earned"]);
 const TRIALS = new Set([...IN_ROWS, "time", "count", "checklist", "done"]);
+// what one set of a lane comes to
+const sizeOf = (work) => (TRIALS.has(work.kind) ? 1 : work.reps ?? 10);
 const perLane = (work) => (TRIALS.has(work.kind) ? work.sets * (work.kind === "time" ? work.reps ?? 1 : 1) : work.sets * (work.reps ?? 10));
 const units = (work, set) => {
   if (!TRIALS.has(work.kind)) return set.numbers ? set.numbers.attempts ?? 1 : attempts(set.strokes);
@@ -88,26 +91,29 @@ const units = (work, set) => {
 /** Whether rounds got so much slower that the block ends itself. */
 export const stopped = (work, sets) => Boolean(work.stop_drop) && stopAfter(sets.map((set) => set.numbers?.seconds).filter(Boolean), work.stop_drop).after !== null;
 
-/** Lane by lane how much is done and asked; the lane that comes next, and whether everything is there. */
+/** Lane by lane how much is done and asked; the lane that comes next, whether everything is there; which set is next, and whether it is untouched. */
 export const progress = (work, folded) => {
   const lanes = (work.lanes.length ? work.lanes : [""]).map((lane) => {
     const sets = folded.sets.filter((set) => set.lane === lane);
     const good = sets.reduce((sum, set) => sum + makes(set.strokes) + (set.numbers?.makes ?? 0), 0);
-    const asked = perLane(work) + folded.more * (TRIALS.has(work.kind) ? 1 : work.reps ?? 10);
+    const asked = perLane(work) + folded.more * sizeOf(work);
     const done = sets.reduce((sum, set) => sum + units(work, set), 0);
     return { lane, asked, good, done, over: done >= asked || stopped(work, sets), tried: sets.reduce((sum, set) => sum + attempts(set.strokes), 0) };
   });
-  const setOf = (one) => Math.floor(one.done / (TRIALS.has(work.kind) ? 1 : work.reps ?? 10));
+  const size = sizeOf(work);
+  const setOf = (one) => Math.floor(one.done / size);
   const open = lanes.filter((one) => !one.over);
-  const fewest = Math.min(...open.map(setOf));
+  const fewest = Math.min(...(open.length ? open : lanes).map(setOf));
   const first = open.find((one) => setOf(one) === fewest)?.lane ?? lanes[0].lane;
-  return { lanes, next: inTurn(work, open, fewest) ?? first, whole: open.length === 0 };
+  const last = folded.sets.at(-1);
+  const fresh = !(last && !last.ended) && lanes.every((one) => one.done <= fewest * size);
+  return { lanes, next: inTurn(work, open, fewest) ?? first, whole: open.length === 0, set: fewest, fresh };
 };
 
 // the lane whose turn it is, in the set that is under way: of tries each is one
 const inTurn = (work, open, fewest) => {
   if (!work.turns?.length) return null;
-  const size = TRIALS.has(work.kind) ? 1 : work.reps ?? 10;
+  const size = sizeOf(work);
   const all = TRIALS.has(work.kind);
   return nextOf(work.turns, open.map((one) => ({ lane: one.lane, done: all ? one.done : one.done - fewest * size, asked: all ? one.asked : size })));
 };

@@ -85,7 +85,9 @@ export const tilesOf = ({ hall, panel, open, changed }) => {
     return top < MOST_KEYS && Number.isInteger(top) ? points(player, work, lane) : opens(player);
   };
   const KEYS = { makes: strokes, streak: strokes, to_n: strokes, until_lost: strokes, earned: strokes, time: timed, count: windowed, done: shares, points: scored };
+  const uncounted = (player, work) => [zone(player, work, `${panel.asked(work)} ✓`, "tile-miss", () => { panel.askedIsDone(work); changed(); })];
   const keysOf = (player, work, lane) => {
+    if (panel.asked(work)) return uncounted(player, work);
     if (work.faults_needed && !["makes", "streak", "to_n", "until_lost", "earned"].includes(work.kind)) return opens(player);
     if (work.window && work.calls) return opens(player); // the calls are seen in the open one
     return (KEYS[work.kind] ?? opens)(player, work, lane);

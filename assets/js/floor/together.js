@@ -37,11 +37,11 @@ export const togetherOf = (hall, changed) => {
   };
 
   // the same players and drill as stations with a clock: a form, so that it is stored before it begins
-  const begin = (rows) => {
+  const begin = (rows, turn) => {
     const field = (name, value) => el("input", { type: "hidden", name, value: String(value) });
     const form = el("form", { method: "post", action: "/stations/begin/", hidden: true }, [
       field("csrfmiddlewaretoken", hall.token), field("form_id", newId()), field("title", rows[0][1].title), field("drill", rows[0][1].drill),
-      ...rows.map(([player]) => field("players", player.id)),
+      ...rows.map(([player]) => field("players", player.id)), ...(turn ? [field("turn_reps", turn)] : []),
     ]);
     document.body.append(form);
     form.submit();
@@ -85,7 +85,9 @@ export const togetherOf = (hall, changed) => {
     ]);
     const all = rows[0][1].kind === "time" ? button("Start all", () => start(rows), "button") : null;
     const rotate = button("By the clock, in its roles", () => begin(rows), "button");
-    return [pick, el("div.actions", {}, [all, button("Undo", undo), rotate]), el("div.scrolled", { tabIndex: 0, role: "region", "aria-label": "Everybody at one drill" }, [table])];
+    const each = el("input", { type: "number", min: "1", max: "100", value: "5", inputMode: "numeric", "aria-label": "Attempts each, then all change" });
+    const turns = el("span.hall-turn", {}, [button("In turns of", () => begin(rows, each.valueAsNumber || 5), "button"), each, "each"]);
+    return [pick, el("div.actions", {}, [all, button("Undo", undo), rotate, turns]), el("div.scrolled", { tabIndex: 0, role: "region", "aria-label": "Everybody at one drill" }, [table])];
   };
   const tick = () => {
     for (const [stay, at] of begun) {

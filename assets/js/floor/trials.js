@@ -127,6 +127,7 @@ export const trialsView = ({ hall, changed }) => {
     switchOf("Which test day", hall.tests, view.day, (i) => { view.day = i; view.test = 0; changed(); }) ?? el("h2", {}, [day().title]),
     switchOf("Which test", day().tests, view.test, (i) => { view.test = i; changed(); }) ?? el("strong", {}, [test().title]),
     el("p.text-soft.text-sm", {}, [rules()]),
+    test().steps?.length ? el("ol.trial-steps", {}, test().steps.map((step) => el("li", {}, [step]))) : null,
     el("a.button.quiet", { href: `/test-days/${day().id}/?test=${test().id}` }, ["What each says"]),
   ]);
   const empty = () => [el("p", {}, ["No test day today. ", el("a", { href: "/tests/" }, ["Tests and test days"]), "."])];

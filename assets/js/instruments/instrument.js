@@ -13,11 +13,12 @@ import { lastOf, nextOf, turnsOf } from "./order.js";
 import { resting } from "./rest.js";
 import { stopAfter } from "./stopping.js";
 import { tempoed } from "./tempo.js";
+import { fed } from "./feed.js";
 import { faultsOn, lapsOf, withFault, withLap } from "./timed.js";
 
 const TICK = 50;
 const LONGEST = 400;
-const TAGS = ["strokes", "seconds", "faults", "eased", "tempo", "reads", "heard", "rested"]; // beside the numbers of a set
+const TAGS = ["strokes", "seconds", "faults", "eased", "tempo", "feed", "reads", "heard", "rested"]; // beside the numbers of a set
 
 /** @type {import("./machines.js").Given} */
 const NOTHING = { kind: "done", entries: [] };
@@ -43,6 +44,7 @@ export const instrument = component(() => ({
     this.turns = turnsOf(this.$root.dataset);
     this.initEasing();
     this.initTempo();
+    this.initFeed();
     this.initCalling();
     this.initHearing();
     this.reload();
@@ -143,13 +145,14 @@ export const instrument = component(() => ({
     this.changes += 1;
     this.field(entry, "eased").value = this.easier ? "yes" : "no";
     this.field(entry, "tempo").value = this.tempo;
+    this.field(entry, "feed").value = this.feed;
     keepForm(this.$root, [...this.names(entry), ...TAGS].map((name) => `${entry.prefix}-${name}`));
   },
   ended() {
     const entry = this.current;
     this.lookForStop();
     this.goOn();
-    if (this.current !== entry) this.restAfter(entry, this.current);
+    this.restAfter(entry, this.current === entry ? null : this.current);
   },
   goOn() {
     const next = this.given.entries.findIndex((entry, i) => !this.complete(entry, i));
@@ -180,6 +183,7 @@ export const instrument = component(() => ({
     for (const name of ["strokes", "eased", "reads", "heard"]) this.field(this.given.entries[i], name).value = "";
     if (this.given.landings?.length) this.field(this.given.entries[i], "faults").value = "";
     this.field(this.given.entries[i], "tempo").value = this.tempo;
+    this.field(this.given.entries[i], "feed").value = this.feed;
   },
 
   // --- a speed block that stops itself: what would follow trains something else
@@ -312,4 +316,4 @@ export const instrument = component(() => ({
     if (stroke && ["streak", "to_n", "until_lost", "earned"].includes(this.given.kind)) this.tap(stroke);
     else keepForm(this.$root);
   },
-}), { ...resting, ...easing, ...tempoed, ...calling, ...hearing });
+}), { ...resting, ...easing, ...tempoed, ...fed, ...calling, ...hearing });

@@ -3,6 +3,9 @@
 import { beep, shake } from "../sound.js";
 import { minutes } from "./clock.js";
 
+/** @param {number} good */
+export const toFinish = (good) => `To finish: ${good} good ${good === 1 ? "one" : "ones"}, not counted`;
+
 const TICK = 250;
 const PLACE_MS = 10_000; // to get into place
 const LONGEST_S = 3600; // more is no rest between sets
@@ -10,7 +13,9 @@ const LONGEST_S = 3600; // more is no rest between sets
 /**
  * @typedef {{ number?: number }} Counted
  * @typedef {{ rests: boolean, held: boolean, restWord: string, restClock: string, restLeft: number, restUntil: number,
- *   restTimer: number | null, $root?: HTMLElement, root?: HTMLElement | null, restAfter(entry: Counted, next?: Counted): void,
+ *   restTimer: number | null, $root?: HTMLElement, root?: HTMLElement | null, restAfter(entry: Counted, next?: Counted | null): void,
+ *   finishing: { entry: Counted, next: Counted | null } | null, finishIn: number, askFinish(entry: Counted, next?: Counted | null): boolean,
+ *   setIsFinished(one: { entry: Counted, next: Counted | null }): void, leadOn?(): void,
  *   slowly: boolean, slowIn: number, slowNext: Counted | null, slowRest(): number, askSlow(entry: Counted | null): void, restKey: string, nextRest(): void, afterRest?(): void,
  *   untilReady: boolean, doneAt: number, doneIn: number, restEnds(entry: Counted): void, restBegins(entry: Counted): void, field?: any, getReady(): void,
  *   startRest(ms: number, word?: string): void, runRest(): void, tickRest(): void, holdRest(): void, endRest(): void }} Resting
@@ -26,6 +31,8 @@ export const resting = {
   slowly: false, // a slow one that is not counted comes before the set
   slowIn: 0, // the set before which it came
   restKey: "Go on",
+  finishing: null, // the set that is ended by good ones, and what comes after it
+  finishIn: 0, // the set that was ended so
   slowNext: null, // the entry before which it is to come, once a rest is over
   restLeft: 0,
   restUntil: 0,
@@ -42,9 +49,9 @@ export const resting = {
   },
   /** Something of a set was done just now. */
   restBegins(entry) { Object.assign(this, { doneAt: performance.now(), doneIn: entry.number }); },
-  // between sets, not between the lanes of one, and not after the last; between any two attempts where the rung says so
+  // between sets, not between the lanes of one, and not after the last (no next one); between any two attempts where the rung says so
   restAfter(entry, next) {
-    if (!next) return;
+    if (this.askFinish(entry, next) || !next) return;
     const { rest, restEach } = (this.root ?? this.$root).dataset;
     const seconds = Math.max(next.number !== entry.number ? Number(rest) || 0 : 0, Number(restEach) || 0);
     this.slowNext = next.number !== entry.number ? next : null;
@@ -59,12 +66,27 @@ export const resting = {
     this.slowIn = entry.number;
     Object.assign(this, { rests: true, held: false, slowly: true, restWord: "One slowly first: it is not counted", restClock: "", restKey: "Done" });
   },
+  /** Good ones that end a set and are not counted: once, before its rest; whether they are asked now. */
+  askFinish(entry, next) {
+    const good = Number((this.root ?? this.$root).dataset.finishGood) || 0;
+    if (!good || this.finishIn === entry.number || next?.number === entry.number) return false;
+    this.finishIn = entry.number;
+    Object.assign(this, { rests: true, held: false, slowly: true, finishing: { entry, next }, restWord: toFinish(good), restClock: "", restKey: "Done" });
+    return true;
+  },
   nextRest() {
+    if (this.finishing) { this.setIsFinished(this.finishing); return; }
     const [slow, entry] = [this.slowly, this.slowNext];
     this.endRest();
     if (slow) this.startRest(this.slowRest() * 1000);
     else this.askSlow(entry);
     if (!this.rests) this.afterRest?.();
+  },
+  setIsFinished({ entry, next }) {
+    this.endRest();
+    this.restAfter(entry, next);
+    if (!this.rests) this.afterRest?.();
+    this.leadOn?.();
   },
   getReady() { this.startRest(PLACE_MS, "Get into place"); },
   startRest(ms, word = "Rest") {
@@ -95,6 +117,6 @@ export const resting = {
   },
   endRest() {
     clearInterval(this.restTimer);
-    Object.assign(this, { restTimer: null, rests: false, held: false, slowly: false, slowNext: null, restKey: "Go on" });
+    Object.assign(this, { restTimer: null, rests: false, held: false, slowly: false, slowNext: null, finishing: null, restKey: "Go on" });
   },
 };

@@ -210,7 +210,9 @@ def session_in(request: HttpRequest, sent: SessionIn) -> Any:
         SetInput(one_id, one.lane, _values(one))
         for one_id, one in zip(_ids(sent), sent.sets, strict=True)
     ]
-    entry = SessionInput(sent.id, sent.on, sent.observer, sets, effort=sent.effort)
+    entry = SessionInput(
+        sent.id, sent.on, sent.observer, sets, effort=sent.effort, at_ease=sent.at_ease
+    )
     try:
         stored, new = record_session(
             stay=stay, entry=entry, today=token.club.today(), actor=token.made_by

@@ -82,6 +82,7 @@ class SessionIn(Schema):
     on: date
     sets: Annotated[list[SetIn], Field(min_length=1, max_length=200)]
     effort: Annotated[int, Field(ge=0, le=10)] | None = None
+    at_ease: Annotated[int, Field(ge=1, le=5)] | None = None
     observer: Literal["self", "helper", "ear", "device"] = "device"
 
 

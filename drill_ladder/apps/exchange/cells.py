@@ -10,6 +10,7 @@ from typing import Any
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.judging import Observer
 from drill_ladder.formats.reading import day, decimal, unkept, whole
+from drill_ladder.formats.rung_fields import LONGEST_FEED
 
 WHOLE = ("attempts", "makes", "best_run", "ticks", "voids", "heard", "rested_s")
 LONGEST_WAY, LONGEST_FEEDER = 120, 60  # letters
@@ -136,6 +137,7 @@ READERS: dict[str, Callable[[str], Any]] = {
     "strokes": _strokes,
     "way": _at_most(LONGEST_WAY),
     "feeder": _at_most(LONGEST_FEEDER),
+    "feed": _at_most(LONGEST_FEED),
     "tempo": _tempo,
     "reads": _reads,
     "observer": _observer,

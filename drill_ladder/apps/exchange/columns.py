@@ -99,6 +99,7 @@ TABLE = (
         "How many a phone heard before anybody looked it over; blank: not counted by ear.",
     ),
     Column("rested_s", "whole number", "s", "Real rest before the set; blank: no clock saw it."),
+    Column("feed", "text", "", "The gentler feed it was done with; blank: as the rung asks."),
 )
 COLUMNS = [column.name for column in TABLE]
 OTHERS = ("feeder",)  # somebody else's name: it stays out of what leaves the club

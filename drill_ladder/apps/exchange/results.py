@@ -261,6 +261,7 @@ def _kept(line: Line) -> dict[str, Any]:
         | {
             "voids": line.values.get("voids", 0),
             "feeder": line.values.get("feeder", ""),
+            "feed": line.values.get("feed", ""),
         }
     )
 
@@ -307,6 +308,7 @@ def _how(session: Session, row: SetRow) -> list[Any]:
     minutes = minutes_of(session.stay.terms.rung)
     reads = None if row.reads is None else counted_out(asdict(row.reads))
     with_it = [row.tempo, row.voids or None, row.feeder or None, reads, row.heard, row.rested_s]
+    with_it.append(row.feed or None)
     return [row.strokes or None, session.way or None, *words, minutes, *with_it]
 
 

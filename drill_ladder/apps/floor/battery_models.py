@@ -12,9 +12,10 @@ from drill_ladder.apps.floor.battery_querysets import (
     ProtocolQuerySet,
 )
 from drill_ladder.apps.floor.battery_querysets import TrialQuerySet as Trials
-from drill_ladder.apps.library.models import Drill
+from drill_ladder.apps.library.models import Drill, Routine
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.apps.personal import Personal
+from drill_ladder.core.judging import Makes, Measure, Time
 
 
 class Sides(models.TextChoices):
@@ -32,10 +33,19 @@ class Timing(models.TextChoices):
     GATE = "gate", "By a gate"
 
 
+class RoutineBy(models.TextChoices):
+    """What counts of a routine that is gone through as a test."""
+
+    NONE = "", "no routine"
+    MAKES = "makes", "Good ones in all its parts"
+    TIME = "time", "The time for all of it"
+
+
 class Protocol(models.Model):
-    """A drill in test mode. trials: how many count; score_by: best, mean or median of them;
-    attempts: of a trial scored in good ones; rest_s: full rest between two trials; counts: what
-    counts as one; ends: when a trial is over; called: the side is called out.
+    """A drill in test mode, or a routine from its first part to its last, each as on the first rung
+    of its ladder; routine_by: what counts of it. trials: how many count; score_by: best, mean or
+    median of them; attempts: of a trial scored in good ones; rest_s: full rest between two trials;
+    counts: what counts as one; ends: when a trial is over; called: the side is called out.
 
     error: the typical error as somebody published or measured it, with its source; offset_s: what a
     gate says less than a hand, with how that was measured. A changed protocol is another row
@@ -45,7 +55,15 @@ class Protocol(models.Model):
     personal = Personal(free=("title", "counts", "ends", "error_source", "offset_how"))
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="protocols")
-    drill = models.ForeignKey(Drill, on_delete=models.PROTECT, related_name="protocols")
+    drill = models.ForeignKey(
+        Drill, null=True, blank=True, on_delete=models.PROTECT, related_name="protocols"
+    )
+    routine = models.ForeignKey(
+        Routine, null=True, blank=True, on_delete=models.PROTECT, related_name="protocols"
+    )
+    routine_by = models.CharField(
+        max_length=5, choices=RoutineBy, default=RoutineBy.NONE, blank=True
+    )
     title = models.CharField(max_length=120)
     sides = models.CharField(max_length=4, choices=Sides, default=Sides.NONE, blank=True)
     trials = models.PositiveSmallIntegerField(default=3)
@@ -75,6 +93,11 @@ class Protocol(models.Model):
         constraints = [
             models.CheckConstraint(condition=Q(trials__gte=1, trials__lte=20), name="some_trials"),
             models.CheckConstraint(
+                condition=Q(drill__isnull=False, routine__isnull=True, routine_by="")
+                | (Q(drill__isnull=True, routine__isnull=False) & ~Q(routine_by="")),
+                name="drill_or_routine",
+            ),
+            models.CheckConstraint(
                 condition=Q(error__isnull=True) | Q(error__gt=0), name="error_above_nothing"
             ),
             models.CheckConstraint(
@@ -84,6 +107,18 @@ class Protocol(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+    @property
+    def of(self) -> str:
+        """What is done, by its title."""
+        return str(self.drill or self.routine)
+
+    @property
+    def measure(self) -> Measure:
+        """In what it is measured."""
+        if self.drill is not None:
+            return self.drill.measure
+        return Time() if self.routine_by == RoutineBy.TIME else Makes()
 
 
 class Battery(models.Model):

@@ -18,7 +18,7 @@ class ProtocolQuerySet(ClubQuerySet):
     """Tests."""
 
     def in_force(self) -> Self:
-        """Those that nothing replaced, with their drills at hand."""
+        """Those that nothing replaced, with what is done in them at hand."""
         return self.filter(after__isnull=True).with_drill()
 
     def done_by(self, player: "Player", since: date) -> Self:
@@ -27,8 +27,8 @@ class ProtocolQuerySet(ClubQuerySet):
         return rows.filter(trials_done__taken_back=False).distinct().order_by("title", "version")
 
     def with_drill(self) -> Self:
-        """With their drills at hand."""
-        return self.select_related("drill")
+        """With drill or routine at hand."""
+        return self.select_related("drill", "routine")
 
 
 class BatteryQuerySet(ClubQuerySet):
@@ -36,7 +36,9 @@ class BatteryQuerySet(ClubQuerySet):
 
     def with_tests(self) -> Self:
         """With squad and tests at hand, the latest first."""
-        return self.select_related("squad").prefetch_related("protocols__drill")
+        return self.select_related("squad").prefetch_related(
+            "protocols__drill", "protocols__routine"
+        )
 
     def open_on(self, on: date) -> Self:
         """Those of a day that nobody has finished."""
@@ -72,7 +74,7 @@ class TrialQuerySet(ClubQuerySet):
 
     def with_day(self) -> Self:
         """With test and test day at hand."""
-        return self.select_related("battery__club", "protocol__drill")
+        return self.select_related("battery__club", "protocol__drill", "protocol__routine")
 
     def of_one(self, trial: "Trial") -> Self:
         """The trials that count together with one: of its player, test, side and day."""
@@ -94,7 +96,7 @@ class ChallengeQuerySet(ClubQuerySet):
 
     def with_test(self) -> Self:
         """With test and squad at hand."""
-        return self.select_related("protocol__drill", "squad")
+        return self.select_related("protocol__drill", "protocol__routine", "squad")
 
     def for_player(self, player: "Player", on: date) -> Self:
         """Those that a player may take part in today."""

@@ -17,7 +17,8 @@ from drill_ladder.formats.documents import SLOTS, STATIONS
 class GroupSession(models.Model):
     """Stations for a group. players: who is there now, by their ids; past: the slots that were run
     before the players changed, by the players' ids; drills: station -> drill, so that what is
-    counted lands on the worker's own ladder.
+    counted lands on the worker's own ladder; turn_reps: how many each worker does before all
+    change, None: they change by the clock, and slot_s is no more than what that takes.
     """
 
     personal = Personal(free=("title",), plain=("players", "stations", "past", "drills"))
@@ -29,6 +30,7 @@ class GroupSession(models.Model):
     stations = stored(STATIONS, default=list)
     slot_s = models.PositiveIntegerField()
     change_s = models.PositiveIntegerField(default=0)
+    turn_reps = models.PositiveSmallIntegerField(null=True, blank=True)
     slots = models.PositiveSmallIntegerField()
     past = stored(SLOTS, default=list)
     drills = models.JSONField(default=dict, blank=True)
@@ -61,11 +63,13 @@ class GoalKind(models.TextChoices):
     ROW = "row", "in a row, nobody misses"
     MINUTE = "minute", "within a minute"
     POINTS = "points", "in points"
+    TEAMS = "teams", "by two teams, who is first"
 
 
 class HallDay(models.Model):
     """A day in a club's hall. goal: what the group works for together, None for nothing; goal_kind:
-    good ones in all, in a row, or within a minute, or points, of which a good one brings its worth.
+    good ones in all, in a row, or within a minute, or points, of which a good one brings its worth;
+    or two teams, each for itself.
     Its row is what the devices of a day wait for in turn, so that their taps get numbers in the
     order in which they can be read.
     """
@@ -143,6 +147,7 @@ class FloorTap(models.Model):
 from drill_ladder.apps.floor.battery_models import Battery as Battery  # noqa: E402
 from drill_ladder.apps.floor.battery_models import Challenge as Challenge  # noqa: E402
 from drill_ladder.apps.floor.battery_models import Protocol as Protocol  # noqa: E402
+from drill_ladder.apps.floor.battery_models import RoutineBy as RoutineBy  # noqa: E402
 from drill_ladder.apps.floor.battery_models import Sides as Sides  # noqa: E402
 from drill_ladder.apps.floor.battery_models import Timing as Timing  # noqa: E402
 from drill_ladder.apps.floor.battery_models import Trial as Trial  # noqa: E402

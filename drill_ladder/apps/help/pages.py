@@ -257,19 +257,23 @@ PAGES = {
             "Touch a tile for the whole of their work.",
             "Hurt is one touch, for each.",
             "A drill that can be heard is counted by ear: lay the tablet close by.",
+            "Under Turns: a goal for all together, or for two teams with and without bibs.",
         ),
         ("lane", "turn", "station", "stop", "by ear"),
     ),
     "floor:stations": Help(
         "Stations",
         "A group on stations: who works, who feeds, who is next.",
-        ("Make a plan, then begin it; it runs in the hall.",),
+        (
+            "Make a plan, then begin it; it runs in the hall.",
+            "All change by the clock, or once each has done so many.",
+        ),
         ("station", "turn"),
     ),
     "floor:tests": Help(
         "Tests and test days",
         "The same measured the same way, so that a change can be told from chance.",
-        ("Begin a test day, or make a test.",),
+        ("Begin a test day, or make a test of a drill or a whole routine.",),
         ("real change",),
     ),
     "floor:battery": Help(

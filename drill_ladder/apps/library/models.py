@@ -4,14 +4,13 @@ the table and values of the core in Python (apps.stored).
 
 from dataclasses import fields
 
-from django.core.exceptions import ValidationError
 from django.db import models
 from django.db.models import F, Q
 
 from drill_ladder.apps.library.querysets import DrillQuerySet, LadderQuerySet, RungQuerySet
 from drill_ladder.apps.people.models import Club
 from drill_ladder.apps.personal import Personal
-from drill_ladder.apps.stored import stored, stored_or_none
+from drill_ladder.apps.stored import refuse, stored, stored_or_none
 from drill_ladder.core.judging import Intent
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.core.planning import FITS_FROM
@@ -167,10 +166,10 @@ class Drill(models.Model):
 
     def clean(self) -> None:
         """Refuse a measure, a floor plan or versions that break a rule of their format."""
-        _refuse("measure", MEASURE.faults_of(self.measure))
+        refuse("measure", MEASURE.faults_of(self.measure))
         if self.plan is not None:
-            _refuse("plan", PLAN.faults_of(self.plan))
-        _refuse("versions", VERSIONS.faults_of(self.versions))
+            refuse("plan", PLAN.faults_of(self.plan))
+        refuse("versions", VERSIONS.faults_of(self.versions))
 
     @property
     def fed(self) -> bool:
@@ -183,42 +182,6 @@ class Drill(models.Model):
     def smallest(self) -> float:
         """The least share of its size at which it is still the drill: times ask for all of it."""
         return self.fits_from or (1.0 if self.measure.is_timed else FITS_FROM)
-
-
-class Treatment(models.Model):
-    """What treats a fault of a drill: a cue, another drill, a rung; at least one of them."""
-
-    personal = Personal(free=("cue",), plain=("fault",))
-
-    club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
-    drill = models.ForeignKey(Drill, on_delete=models.CASCADE, related_name="treatments")
-    fault = models.CharField(max_length=80)
-    cue = models.CharField(max_length=200, blank=True)
-    by_drill = models.ForeignKey(
-        Drill, null=True, blank=True, on_delete=models.SET_NULL, related_name="treats"
-    )
-    by_rung = models.ForeignKey(
-        "Rung", null=True, blank=True, on_delete=models.SET_NULL, related_name="treats"
-    )
-
-    class Meta:
-        ordering = ["id"]
-        constraints = [
-            models.UniqueConstraint(fields=["drill", "fault"], name="one_treatment_a_fault")
-        ]
-
-    def __str__(self) -> str:
-        return f"{self.fault}: {self.words}"
-
-    @property
-    def words(self) -> str:
-        """The cue in quotes, then what to do instead."""
-        by = (
-            f"{self.by_rung.ladder}, rung {self.by_rung.position}"
-            if self.by_rung
-            else str(self.by_drill or "")
-        )
-        return "; ".join(part for part in (f"“{self.cue}”" if self.cue else "", by) if part)
 
 
 class Ladder(models.Model):
@@ -257,7 +220,7 @@ class Ladder(models.Model):
 
     def clean(self) -> None:
         """Refuse a rule that the core cannot read."""
-        _refuse("rule", RULE.faults_of(self.rule))
+        refuse("rule", RULE.faults_of(self.rule))
 
 
 class Rung(models.Model):
@@ -269,12 +232,13 @@ class Rung(models.Model):
     rung, None: as the drill has it; caller: who or what calls; hits_a_second, silence_s: how a
     phone counts it by ear; turns: lanes in turn; rest_each_s: between attempts; ease_faults: when
     the easier way is offered; rest_ready: a rest ends when the player says so; slow_first_s: rest
-    after a slow one before each set; by_age: what differs by age.
+    after a slow one before each set; by_age: what differs by age; feeds: from gentle to hard;
+    finish_good: what ends each set.
     """
 
     personal = Personal(
         free=("title", "changes", "ease_note"),
-        plain=("axis", "turns", "dose", "target", "rule", "caller", "plan", "by_age"),
+        plain=("axis", "turns", "feeds", "dose", "target", "rule", "caller", "plan", "by_age"),
     )
 
     club = models.ForeignKey(Club, on_delete=models.CASCADE, related_name="+")
@@ -305,6 +269,8 @@ class Rung(models.Model):
     rest_ready = models.BooleanField(default=False)
     slow_first_s = models.FloatField(null=True, blank=True)
     by_age = stored(AGES, default=list, blank=True)
+    feeds = models.JSONField(default=list, blank=True)
+    finish_good = models.PositiveSmallIntegerField(null=True, blank=True)
     caller = stored_or_none(CALLER)
     plan = stored_or_none(PLAN)
 
@@ -339,9 +305,9 @@ class Rung(models.Model):
 
     def clean(self) -> None:
         """Refuse terms and a floor plan that break a rule of their format."""
-        _refuse("target", RUNG.faults_of(self.core))
+        refuse("target", RUNG.faults_of(self.core))
         if self.plan is not None:
-            _refuse("plan", PLAN.faults_of(self.plan))
+            refuse("plan", PLAN.faults_of(self.plan))
 
     @property
     def core(self) -> CoreRung:
@@ -353,6 +319,7 @@ class Rung(models.Model):
             ease=self.ease_note or None,
             axis=tuple(self.axis),
             turns=tuple(self.turns),
+            feeds=tuple(self.feeds),
             success=self.success,
             intent=Intent(self.intent),
             **{name: getattr(self, name) for name in SAME},
@@ -363,7 +330,7 @@ class Rung(models.Model):
         """Take everything but the id, and what is the drill's."""
         self.ease_note, self.axis, self.intent = rung.ease or "", list(rung.axis), rung.intent.value
         self.success_low, self.success_high = rung.success or (None, None)
-        self.turns = list(rung.turns)
+        self.turns, self.feeds = list(rung.turns), list(rung.feeds)
         for name in SAME:
             setattr(self, name, getattr(rung, name))
 
@@ -383,14 +350,11 @@ class Rung(models.Model):
 SAME = tuple(
     field.name
     for field in fields(CoreRung)
-    if field.name not in ("id", "measure", "lanes", "ease", "axis", "success", "intent", "turns")
+    if field.name
+    not in ("id", "measure", "lanes", "ease", "axis", "success", "intent", "turns", "feeds")
 )
-CORE_COLUMNS = (*SAME, "ease_note", "axis", "intent", "success_low", "success_high", "turns")
-
-
-def _refuse(name: str, faults: list[str]) -> None:
-    if faults:
-        raise ValidationError({name: faults})
+OWN = ("ease_note", "axis", "intent", "success_low", "success_high", "turns", "feeds")
+CORE_COLUMNS = (*SAME, *OWN)
 
 
 # models of this app in modules of their own
@@ -398,3 +362,4 @@ from drill_ladder.apps.library.routine_models import Routine as Routine  # noqa:
 from drill_ladder.apps.library.routine_models import RoutinePart as RoutinePart  # noqa: E402
 from drill_ladder.apps.library.strain_models import StrainLimit as StrainLimit  # noqa: E402
 from drill_ladder.apps.library.strain_models import ToolLimit as ToolLimit  # noqa: E402
+from drill_ladder.apps.library.treatment_models import Treatment as Treatment  # noqa: E402

@@ -146,6 +146,10 @@ class RoutineQuerySet(LibraryQuerySet):
 class RoutinePartQuerySet(ClubQuerySet):
     """Parts of routines."""
 
+    def with_first_rungs(self) -> Self:
+        """In order, with ladder, rungs and drills at hand."""
+        return self.select_related("ladder").prefetch_related("ladder__rungs__drill")
+
     def judged_together(self, routines: Iterable[int]) -> set[tuple[int, int]]:
         """(Routine, position) of those judged in the same repetitions as the one before."""
         asked = set(routines)

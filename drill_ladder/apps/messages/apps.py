@@ -9,7 +9,7 @@ class MessagesConfig(AppConfig):
 
     def ready(self) -> None:
         """Listen to what is worth a mail."""
-        from drill_ladder.apps.card.signals import report_published
+        from drill_ladder.apps.card.signals import report_published, reports_published
         from drill_ladder.apps.messages import occasions, tasks  # noqa: F401
         from drill_ladder.apps.people.signals import invited
         from drill_ladder.apps.practice.signals import hurt_told, stop_ended
@@ -20,3 +20,4 @@ class MessagesConfig(AppConfig):
         stop_ended.connect(occasions.on_cleared, dispatch_uid="mail: cleared")
         weeks_told.connect(occasions.on_weeks, dispatch_uid="mail: week")
         report_published.connect(occasions.on_report, dispatch_uid="mail: report")
+        reports_published.connect(occasions.on_reports, dispatch_uid="mail: reports")

@@ -13,7 +13,7 @@ from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.messages import letters
 from drill_ladder.apps.messages.models import Fate, Message
 from drill_ladder.apps.messages.posting import Receiver, write, write_all, write_anew
-from drill_ladder.apps.people.agreements import agrees
+from drill_ladder.apps.people.agreements import agrees, who_agree
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import AgreedTo, Invitation, Membership, Player, Role
 from drill_ladder.apps.people.players import card_tokens, open_link, refuse_unless_coach
@@ -104,6 +104,19 @@ def on_report(*, report: Report, **_: Any) -> None:
     if link is not None and agrees(player, AgreedTo.REPORTS, report.on):
         letter = letters.report(report, link.token)
         write(club=player.club, letter=letter, to=guardians_of(player), player=player)
+
+
+def on_reports(*, reports: list[Report], **_: Any) -> None:
+    """To the guardians of many who agreed to it, at once."""
+    players = [report.player for report in reports]
+    prefetch_related_objects(players, "guardians")
+    tokens, agree = card_tokens(players), who_agree(players, AgreedTo.REPORTS, reports[0].on)
+    to_write = [
+        (letters.report(report, tokens[player.pk]), guardians_of(player), player)
+        for report, player in zip(reports, players, strict=True)
+        if player.pk in tokens and player.pk in agree and guardians_of(player)
+    ]
+    write_all(club=reports[0].club, letters=to_write)
 
 
 @transaction.atomic

@@ -125,14 +125,15 @@ class SetRow(models.Model):
     looked; feeder: who fed; eased: whether it was done easier, null: as its session says; tempo: a
     share of full speed; reads: how its calls were answered; heard: how many the phone heard before
     anybody looked it over, null: it was not counted by ear; heard_pace: hits a minute, and whether
-    steady; rested_s: the real rest before it, null where no clock saw it.
+    steady; rested_s: the real rest before it, null where no clock saw it; feed: the gentler one it
+    was done with, empty for the one that its rung asks.
     """
 
     ids_of_devices = ("id",)
     personal = Personal(
         "session__stay__prescription__player",
         blank={"feeder": ERASED},
-        free=("feeder",),
+        free=("feeder", "feed"),
         plain=("lane", "faults", "seen", "strokes", "reads"),
         most=600_000,
     )
@@ -168,6 +169,7 @@ class SetRow(models.Model):
     heard_pace = models.PositiveSmallIntegerField(null=True, blank=True)
     heard_steady = models.BooleanField(null=True, blank=True)
     rested_s = models.PositiveSmallIntegerField(null=True, blank=True)
+    feed = models.CharField(max_length=40, blank=True, default="", db_default="")
 
     objects = SetQuerySet.as_manager()
 

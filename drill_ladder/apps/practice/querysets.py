@@ -6,7 +6,20 @@ from datetime import date, datetime
 from typing import TYPE_CHECKING, Any, Self
 from uuid import UUID
 
-from django.db.models import Count, Exists, Max, Min, OuterRef, Q, Sum, Window
+from django.db.models import (
+    Case,
+    Count,
+    Exists,
+    Max,
+    Min,
+    OuterRef,
+    Q,
+    Subquery,
+    Sum,
+    Value,
+    When,
+    Window,
+)
 from django.db.models.functions import RowNumber
 
 from drill_ladder.apps.people.querysets import ClubQuerySet
@@ -53,6 +66,11 @@ class FeltQuerySet(ClubQuerySet):
         """(Day, 1 to 5), the oldest first."""
         rows = self.filter(player=player, on__gte=since, on__lte=until)
         return list(rows.order_by("on", "id").values_list("on", "level"))
+
+    def said_on(self, stays: "Iterable[Stay]", before: date) -> list[tuple[int, date, int]]:
+        """(Stay, day, 1 to 5) of what was said on some rungs before a day, the oldest first."""
+        rows = self.filter(stay__in=[stay.pk for stay in stays], on__lt=before)
+        return list(rows.order_by("on", "id").values_list("stay_id", "on", "level"))
 
     def last_said(self, stay: "Stay", count: int) -> list[int]:
         """What was said on a rung last, the latest first; so many at most."""
@@ -226,6 +244,20 @@ class JudgedDayQuerySet(ClubQuerySet):
         """Whole days that were done as asked, oldest first: neither easier, nor to come back."""
         rows = self.filter(recheck=False, eased=False).exclude(verdict="short")
         return rows.order_by("on")
+
+    def fed(self, stays: "Iterable[Stay]") -> list[tuple[int, date, bool, str, str | None]]:
+        """(Stay, day, whether the target was met, verdict, the gentler feed it was done with) of
+        whole days, oldest first.
+        """
+        from django.apps import apps
+
+        of_day = Q(session__stay=OuterRef("stay"), session__on=OuterRef("on"))
+        sets = apps.get_model("practice", "SetRow").objects.filter(of_day, ~Q(feed=""))
+        last = sets.order_by("-session__recorded_at", "-order").values("feed")[:1]
+        gentler = Case(When(eased=True, then=Subquery(last)), default=Value(""))
+        rows = self.filter(stay__in=[stay.pk for stay in stays], recheck=False)
+        whole = rows.exclude(verdict="short").order_by("on").annotate(feed=gentler)
+        return list(whole.values_list("stay_id", "on", "met", "verdict", "feed"))
 
     def since(self, day: date) -> Self:
         """Those on a day or later."""

@@ -125,10 +125,16 @@ def _missing(judged: Judged, rung: CoreRung, say: Say) -> list[str]:
         parts.append(f"{say(lack.lane)} needs {need}" if lack.lane else f"The target is {need}")
     parts += [_TOLD_MISSING[lack.code](lack) for lack in form_and_faults(rung, judged)]
     if judged.met and judged.day.eased:
-        parts.append("It was done the easier way: the full one counts")
+        parts.append(_easier(rung))
     if not judged.full:
         parts.append(_dose_missing(judged, rung))
     return parts
+
+
+def _easier(rung: CoreRung) -> str:
+    if rung.feeds:
+        return f"It was made easier, or fed more gently: fed “{rung.feeds[-1]}” counts"
+    return "It was done the easier way: the full one counts"
 
 
 def _form_missing(missing: Missing) -> str:

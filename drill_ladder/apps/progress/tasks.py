@@ -1,48 +1,48 @@
 """Long work of looking back: the reports of a whole squad."""
 
+from collections.abc import Sequence
 from datetime import date
 
 from django.db import transaction
 from django.utils import timezone
 
-from drill_ladder.apps.card.models import Report
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import step, task
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Membership, Player
 from drill_ladder.apps.progress.player import SPAN
-from drill_ladder.apps.progress.report import draft_report, publish_report
+from drill_ladder.apps.progress.report import draft_reports, publish_reports
+
+AT_ONCE = 25  # players whose record of twelve weeks is read together
 
 
 @task("progress.reports")
 def write_reports(job: Job) -> None:
-    """One after the other, each stored as soon as it is written."""
+    """Some at a time, stored with how far the work is."""
     member = Membership.objects.select_related("club", "user").get(club=job.club, user=job.by)
     players = list(Player.objects.of_club(job.club).of_squad(job.given["squad"]).order_by("pk"))
     today = member.club.today()
-    for done, player in enumerate(players, 1):
-        if player.pk <= job.mark:
-            continue
+    first = sum(player.pk <= job.mark for player in players)
+    for before in range(first, len(players), AT_ONCE):
+        group = players[before : before + AT_ONCE]
         with transaction.atomic():
-            line = _one(member, player, job.given["publish"], today)
-            step(job, done, len(players), line, mark=player.pk)
+            said = _some(member, group, job.given["publish"], today)
+            lines = [f"{player}: {said[player.pk]}" for player in group]
+            step(job, before + len(group), len(players), *lines, mark=group[-1].pk)
 
 
-def _one(member: Membership, player: Player, tell: bool, today: date) -> str:
+def _some(member: Membership, players: Sequence[Player], tell: bool, today: date) -> dict[int, str]:
+    """Player -> what became of their report: drafted, or today's draft told as it stands."""
     try:
         if tell:
-            return f"{player}: {_told(member, player, today)}"
-        draft_report(member=member, player=player, on=today, since=today - SPAN)
+            told = publish_reports(member=member, players=players, on=today, at=timezone.now())
+            return {
+                player.pk: "told"
+                if player.pk in told
+                else "not drafted yet today, so nothing is told"
+                for player in players
+            }
+        draft_reports(member=member, players=players, on=today, since=today - SPAN)
     except Refused as error:
-        return f"{player}: {error}"
-    return f"{player}: drafted"
-
-
-def _told(member: Membership, player: Player, today: date) -> str:
-    """Publish today's draft as it stands, to the word."""
-    report = Report.objects.of_player(player).filter(on=today).first()
-    if report is None:
-        return "not drafted yet today, so nothing is told"
-    if report.published_at is None:
-        publish_report(member=member, report=report, at=timezone.now())
-    return "told"
+        return dict.fromkeys((player.pk for player in players), str(error))
+    return dict.fromkeys((player.pk for player in players), "drafted")

@@ -1,5 +1,6 @@
 """Proposals from the core; a coach confirms, holds or overrides them, and can take it back."""
 
+from dataclasses import replace
 from datetime import date
 
 from django.db import transaction
@@ -91,10 +92,20 @@ def proposal_of(stay: Stay, on: date, decision: Decided) -> Proposal:
         stay=stay,
         kind=decision.kind.value,
         to_rung_id=rung_pk(decision.to) if decision.to else None,
-        said=said(decision),
+        said=said(_as_fed(stay, decision)),
         made_on=on,
         state=State.OPEN if decision.kind in FOR_THE_COACH else State.NOTED,
     )
+
+
+def _as_fed(stay: Stay, decision: Decided) -> Decided:
+    """A target met with a gentler feed asks nobody to go back to the full variant: the feed climbs
+    by itself.
+    """
+    if stay.eased or not stay.terms.rung.feeds:
+        return decision
+    reasons = tuple(one for one in decision.reasons if one.code is not Advice.EASED_MET)
+    return replace(decision, reasons=reasons)
 
 
 def decided_since(*, session: Session, **_: object) -> str:

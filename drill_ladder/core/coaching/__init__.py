@@ -24,6 +24,7 @@ from drill_ladder.core.coaching.faults import (
     ranked,
     worth_treating,
 )
+from drill_ladder.core.coaching.feed_steps import UP_AFTER, Came, FedDay, KeptFeed, kept_feed
 from drill_ladder.core.coaching.feeds import Feeder, Feeding, Policy, feeds_of
 from drill_ladder.core.coaching.good_things import (
     TWICE,
@@ -44,13 +45,17 @@ __all__ = [
     "MOST_EXTRA",
     "RECENT",
     "TWICE",
+    "UP_AFTER",
     "Answers",
     "Axis",
+    "Came",
     "Cell",
     "CellState",
     "Choices",
+    "FedDay",
     "Feeder",
     "Feeding",
+    "KeptFeed",
     "Misses",
     "Policy",
     "PutFirst",
@@ -68,6 +73,7 @@ __all__ = [
     "first_in_next_plan",
     "grid",
     "is_uneasy",
+    "kept_feed",
     "personal_bests",
     "ranked",
     "reads_of",

@@ -28,9 +28,9 @@ from drill_ladder.core.thresholds import at_least
 class Act(StrEnum):
     """stroke: one attempt; result: one trial or set with its numbers; undo: of a tap; easier: from
     here on, or as asked again; look: what was seen of the technique of the set just done; feeder:
-    who feeds from here on; tempo: how fast from here on, as a share of full speed; read: how one
-    call was answered; tired: done at the end of other work; more: one set more than asked; enough:
-    no more of it today.
+    who feeds from here on; tempo: how fast from here on, as a share of full speed; feed: with which
+    feed from here on; read: how one call was answered; tired: done at the end of other work; more:
+    one set more than asked; enough: no more of it today.
     """
 
     STROKE = "stroke"
@@ -40,6 +40,7 @@ class Act(StrEnum):
     LOOK = "look"
     FEEDER = "feeder"
     TEMPO = "tempo"
+    FEED = "feed"
     READ = "read"
     TIRED = "tired"
     MORE = "more"
@@ -53,8 +54,8 @@ class Tap:
     miss, a digit: a miss with the fault of that number, a capital: a good one with a fault, v a bad
     feed, r once more); numbers: of a trial, by the names of SetResult, and heard: how many a phone
     heard; faults: by name, None where nobody counted; of: which tap is taken back; word: a feeder's
-    name, or how a call was answered, by the names of Answers; on: easier or not, tired or not;
-    seen: checkpoints by their numbers, None where somebody told a share.
+    name, a feed's, or how a call was answered, by the names of Answers; on: easier or not, tired or
+    not; seen: checkpoints by their numbers, None where somebody told a share.
     """
 
     id: str
@@ -74,7 +75,8 @@ class Tap:
 @dataclass(slots=True)
 class TapSet:
     """One set of one lane: its strokes, or its numbers; eased: whether it was made easier; tempo:
-    a share of full speed, None where nobody said; seen: the checkpoints that looked right, by their
+    a share of full speed, None where nobody said; feed: by its name, "" where the rung has none;
+    seen: the checkpoints that looked right, by their
     numbers, None where nobody looked; ended: whether a row of strokes is complete; begun_at,
     last_at: its first and its last tap.
     """
@@ -83,6 +85,7 @@ class TapSet:
     eased: bool
     feeder: str
     tempo: float | None = None
+    feed: str = ""
     strokes: str = ""
     numbers: Mapping[str, float] = field(default_factory=dict)
     faults: Mapping[str, int] | None = None
@@ -184,14 +187,14 @@ def ends_of(rung: Rung) -> Ends:
     return lambda one: rung.measure.over(one.attempts, one.makes, rung.reps_per_set)
 
 
-def fold(taps: Iterable[Tap], ends: Ends, eased: bool = False) -> Work:
+def fold(taps: Iterable[Tap], ends: Ends, eased: bool = False, feed: str = "") -> Work:
     """The work that taps come to. ends: whether a set that was begun is complete; eased: whether
-    the player is asked for the easier variant from the start.
+    the player is asked for the easier variant from the start; feed: with which feed.
     """
     known = {tap.id: tap for tap in taps}
     back = {tap.of for tap in known.values() if tap.act is Act.UNDO}
     alive = [tap for tap in known.values() if tap.id not in back and tap.act is not Act.UNDO]
-    folding = _Folding(ends, eased)
+    folding = _Folding(ends, eased, feed)
     for tap in sorted(alive, key=lambda tap: (tap.order, tap.at, tap.id)):
         folding.take(tap)
     signs = (folding.more, folding.closed, folding.tired)
@@ -221,9 +224,9 @@ def _letter(number: int, letter: str) -> Tap:
 
 
 class _Folding:
-    def __init__(self, ends: Ends, eased: bool) -> None:
+    def __init__(self, ends: Ends, eased: bool, feed: str) -> None:
         self.ends, self.more, self.closed = ends, 0, False
-        self.eased, self.feeder, self.tired = eased, "", False
+        self.eased, self.feed, self.feeder, self.tired = eased, feed, "", False
         self.form: float | None = None
         self.tempo: float | None = None
         self.reads: Counter[str] = Counter()
@@ -261,6 +264,8 @@ class _Folding:
             self.feeder = tap.word
         elif tap.act is Act.TEMPO:
             self.tempo = tap.numbers.get("share")
+        elif tap.act is Act.FEED:
+            self.feed = tap.word
         elif tap.act is Act.TIRED:
             self.tired = tap.on
         elif tap.act is Act.MORE:
@@ -274,12 +279,13 @@ class _Folding:
         numbers: Mapping[str, float] | None = None,
         faults: Mapping[str, int] | None = None,
     ) -> TapSet:
-        return TapSet(lane, self.eased, self.feeder, self.tempo, "", numbers or {}, faults)
+        told = (self.eased, self.feeder, self.tempo, self.feed)
+        return TapSet(lane, *told, numbers=numbers or {}, faults=faults)
 
     def _stroke(self, tap: Tap) -> None:
         one = self.begun.get(tap.lane)
-        now = (self.eased, self.feeder, self.tempo)
-        if one is None or (one.eased, one.feeder, one.tempo) != now:
+        now = (self.eased, self.feeder, self.tempo, self.feed)
+        if one is None or (one.eased, one.feeder, one.tempo, one.feed) != now:
             one = self.begun[tap.lane] = self._set(tap.lane)
             one.begun_at = tap.at
             self.sets.append(one)

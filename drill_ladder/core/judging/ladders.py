@@ -161,7 +161,8 @@ class Rung:
     ease_faults: from so many faults of one kind on the easier way is offered; rest_ready: a rest
     goes on until the player is ready, its seconds are the least; slow_first_s: each set begins with
     a slow one that is not counted, and so many seconds of rest after it; by_age: what differs by
-    age, from young to old.
+    age, from young to old; feeds: how it may be fed, from gentle to hard: the last is the one that
+    is asked, those before it lead there; finish_good: so many good ones, not counted, end each set.
     """
 
     id: str
@@ -190,6 +191,8 @@ class Rung:
     rest_ready: bool = False
     slow_first_s: float | None = None
     by_age: tuple[ByAge, ...] = ()
+    feeds: tuple[str, ...] = ()
+    finish_good: int | None = None
 
     @property
     def reps_per_set(self) -> int | None:

@@ -36,6 +36,7 @@ class Advice(StrEnum):
     EASIER_RUNG = "easier_rung"
     EASED_MET = "eased_met"
     UNEASY = "uneasy"
+    GENTLER_FEED = "gentler_feed"
 
 
 class Lacking(StrEnum):

@@ -34,6 +34,11 @@ class Station:
         share = 1.0 if self.balls is None else min(1.0, self.balls / self.workers)
         return rounded_down(seconds * share / self.s_per_rep)
 
+    def seconds(self, reps: int) -> float:
+        """How long each worker takes for so many."""
+        share = 1.0 if self.balls is None else min(1.0, self.balls / self.workers)
+        return reps * self.s_per_rep / share
+
 
 @dataclass(frozen=True, slots=True)
 class Spot:

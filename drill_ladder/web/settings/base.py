@@ -123,6 +123,10 @@ def pooled(url: str) -> dict[str, object]:
 # how phones and paper reach the program, such as https://drills.example.org; empty: as it was asked
 # for
 PUBLIC_ADDRESS = os.environ.get("PUBLIC_ADDRESS", "")
+# where open halls are told what is new (web/live.py): a path behind a proxy, or an address with a
+# port of its own; empty: they look for themselves
+LIVE_ADDRESS = os.environ.get("LIVE_ADDRESS", "")
+LIVE_ORIGIN = "/".join(LIVE_ADDRESS.split("/")[:3]) if "://" in LIVE_ADDRESS else ""
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 # the builder of a ladder of sixty rungs sends fifty fields a rung
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 4000
@@ -190,6 +194,7 @@ STORAGES = {
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [SELF],
+        "connect-src": [SELF, *filter(None, [LIVE_ORIGIN])],
         "script-src": [SELF],
         "style-src": [SELF],
         "img-src": [SELF, "data:"],

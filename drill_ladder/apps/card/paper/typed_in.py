@@ -204,6 +204,8 @@ def _form(
         del form.fields[name]
     form.fields["adult"].label = "An adult was there"
     form.fields["effort"].widget = forms.NumberInput(attrs={"min": 0, "max": 10, "size": 2})
+    seldom = {"min": 1, "max": 5, "size": 2, "placeholder": "not said"}  # Enter passes it
+    form.fields["at_ease"].widget = forms.NumberInput(attrs=seldom)
     if on is not None:
         del form.fields["on"]
     else:

@@ -7,14 +7,15 @@ from drill_ladder.apps.library.models import Caution
 from drill_ladder.apps.library.models import Rung as StoredRung
 from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import Session, Skip
-from drill_ladder.apps.practice.work import work_of_day
+from drill_ladder.apps.practice.work import feeds_now, work_of_day
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import PlayerRoutine, Setting, Stay, by_routine
 from drill_ladder.apps.weeks.models import Week
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import ToldBlock
 from drill_ladder.formats.home_words import BARRED, why_not
-from drill_ladder.formats.rung_words import dose_words, target_words
+from drill_ladder.formats.rung_words import target_words
+from drill_ladder.formats.work_words import dose_of_day
 
 LATELY, MOST_PAST = timedelta(days=14), 20
 
@@ -26,7 +27,7 @@ class CardBlock:
     today; planned: its days of a published week, empty without one; told: the block as it was
     published, or nothing; again: fresh work is done today, and it is asked once more, tired;
     routine: of which its stay is the first of so many parts; left_out: why it was left out today,
-    in words.
+    in words; age: of the player, full years; feed: today's, "" where the rung has none of its own.
     """
 
     stay: Stay
@@ -43,6 +44,8 @@ class CardBlock:
     routine: PlayerRoutine | None = None
     parts: int = 0
     left_out: str = ""
+    age: int | None = None
+    feed: str = ""
 
     @property
     def title(self) -> str:
@@ -67,7 +70,7 @@ class CardBlock:
     @property
     def dose(self) -> str:
         """The dose of the day in words."""
-        return dose_words(self.rung)
+        return dose_of_day(self.rung, self.age, self.feed)
 
     @property
     def target(self) -> str:
@@ -135,9 +138,23 @@ def at_home(player: Player, today: date) -> AtHome:
     ]
     left = left_out(player, today)
     shown = [_left(_with_routine(block, routines), left) for block in blocks if block is not None]
+    shown = _for_the_day(shown, player, today)
     shown.sort(key=lambda b: (not b.due, b.place))
     off = [(stay, why) for stay in stays if (why := barred(stay)) and _is_news(stay)]
     return AtHome(week, shown, off)
+
+
+def _for_the_day(blocks: list[CardBlock], player: Player, today: date) -> list[CardBlock]:
+    """With what differs by age, and the feed of the day."""
+    fed = [block.stay for block in blocks if block.rung.feeds]
+    feeds = feeds_now(fed, today) if fed else {}
+    age = player.age_on(today)
+    return [
+        replace(block, age=age, feed=block.rung.feeds[feeds[block.stay.pk].at])
+        if block.stay.pk in feeds
+        else replace(block, age=age)
+        for block in blocks
+    ]
 
 
 Routines = dict[int, tuple[PlayerRoutine, list[Stay]]]  # by the first part's stay

@@ -61,7 +61,7 @@ def own_of(challenge: Challenge, player: Player, found: Record | None = None) ->
     """One player's own best, before and since. found: what is known of the test, if it is."""
     protocol = challenge.protocol
     found = found or record_of_tests([protocol])
-    higher = protocol.drill.measure.higher_is_better
+    higher = protocol.measure.higher_is_better
     best = max if higher else min
     own = [one for (who, _, _), one in found.measured[protocol.pk].items() if who == player.pk]
     before = [one.score for one in own if one.on < challenge.begins]

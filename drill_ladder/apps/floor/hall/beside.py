@@ -8,7 +8,7 @@ from typing import Any
 
 from drill_ladder.apps.floor.models import Battery, GroupSession, Protocol, Sides, Trial
 from drill_ladder.apps.floor.stations import in_sight, names_in, rotation, where
-from drill_ladder.apps.floor.test_days import SIDES, least_of, most_of, tested
+from drill_ladder.apps.floor.test_days import SIDES, least_of, most_of, steps_of, tested
 from drill_ladder.apps.people.models import Club
 
 Document = dict[str, Any]
@@ -27,6 +27,7 @@ def _stations(session: GroupSession) -> Document:
         "title": session.title,
         "slot_s": session.slot_s,
         "change_s": session.change_s,
+        "turn_reps": session.turn_reps,
         "slots": [
             {
                 "n": slot.number,
@@ -81,7 +82,7 @@ def _test_day(day: Battery, done: Sequence[Trial]) -> Document:
 
 
 def _test(protocol: Protocol) -> Document:
-    measure = protocol.drill.measure
+    measure = protocol.measure
     return {
         "id": protocol.pk,
         "title": protocol.title,
@@ -97,6 +98,7 @@ def _test(protocol: Protocol) -> Document:
         "least": least_of(protocol),
         "label": tested(protocol).label,
         "whole": tested(protocol).whole,
+        "steps": steps_of(protocol),
         "counts": protocol.counts,
         "ends": protocol.ends,
     }

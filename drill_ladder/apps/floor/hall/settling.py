@@ -26,7 +26,7 @@ from drill_ladder.apps.practice.sessions import (
     take_away,
 )
 from drill_ladder.apps.practice.words import outcome
-from drill_ladder.apps.practice.work import fields_for, form_share, mirrors, rung_of_day
+from drill_ladder.apps.practice.work import feeds_now, fields_for, form_share, mirrors, rung_of_day
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.core.coaching import Answers
 from drill_ladder.core.hall import (
@@ -48,13 +48,14 @@ TOLD = "told"
 WORK = frozenset(act.value for act in Act)
 
 
-def work_of(taps: Iterable[FloorTap], rung: Rung, eased: bool = False) -> Work:
-    """Taps put together. eased: whether the player is on the easier variant."""
+def work_of(taps: Iterable[FloorTap], rung: Rung, eased: bool = False, feed: str = "") -> Work:
+    """Taps put together. eased: whether the player is on the easier variant; feed: of the day."""
     work = (tap for tap in taps if tap.act in WORK)
     return fold(
         (to_tap(str(tap.uid), tap.act, tap.at, tap.lane, tap.value, tap.pk) for tap in work),
         ends_of(rung),
         eased,
+        feed,
     )
 
 
@@ -90,7 +91,7 @@ def _settled(stay: Stay, on: date, how: Settling) -> Session | None:
         stay.recheck = known.recheck
     taps = list(FloorTap.objects.of_stay(stay, on))
     rung = rung_of_day(stay, on)
-    work = work_of(taps, rung, stay.eased)
+    work = work_of(taps, rung, stay.eased, _feed(stay, on))
     if known is None and not (how.at_last or work.closed or is_whole(work, rung)):
         return None
     entry = _entry(stay, on, work, rung, taps, known.pk if known else uuid4())
@@ -101,6 +102,14 @@ def _settled(stay: Stay, on: date, how: Settling) -> Session | None:
     part = how.at_last and known is None and not is_whole(work, rung)
     _tell(stay, on, rung, session, part)
     return session
+
+
+def _feed(stay: Stay, on: date) -> str:
+    """The feed that the day began with."""
+    if not stay.terms.rung.feeds:
+        return ""
+    kept = feeds_now([stay], on).get(stay.pk)
+    return "" if kept is None else stay.terms.rung.feeds[kept.at]
 
 
 def _recorded(
@@ -151,7 +160,8 @@ def _values(one: TapSet, names: Sequence[str], rung: Rung) -> dict[str, Any]:
     values = {name: value for name in fields if (value := getattr(result, name)) is not None}
     faults = None if result.faults is None else dict(result.faults)
     more = {"faults": faults, "voids": result.voids, "strokes": one.strokes[:400]}
-    return values | more | {"feeder": one.feeder, "tempo": one.tempo, "heard": one.heard}
+    told = {"feeder": one.feeder, "tempo": one.tempo, "heard": one.heard, "feed": one.feed}
+    return values | more | told
 
 
 def _seen(one: TapSet, checkpoints: Sequence[str]) -> list[str] | None:

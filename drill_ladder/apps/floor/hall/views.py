@@ -3,6 +3,7 @@
 from datetime import date
 from typing import Any
 
+from django.conf import settings
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import get_token
@@ -65,6 +66,7 @@ def _hall(request: HttpRequest, member: Membership, typed: str = "", why: str = 
         "owed": owed(taps),
         "hall": document,
         "token": get_token(request),
+        "live": settings.LIVE_ADDRESS,
         "decides": member.decides,
         "goal_kinds": GoalKind.choices,
         "on": on,

@@ -22,10 +22,16 @@ ALONE: tuple[tuple[str, ...], float] = (("worker",), 4.0)
 
 
 def begin_group(
-    *, member: Membership, title: str, drill: Drill, players: Sequence[Player], on: date
+    *,
+    member: Membership,
+    title: str,
+    drill: Drill,
+    players: Sequence[Player],
+    on: date,
+    turn_reps: int | None = None,
 ) -> GroupSession:
-    """One station with everybody at it; roles go round, and where one is too many, so does the
-    rest. Raises Refused.
+    """One station with everybody at it; roles go round by the clock or after so many each, and
+    where one is too many, so does the rest. Raises Refused.
     """
     roles, s_per_rep = ROLES.get(drill.people, ALONE)
     places = len(players) - len(players) % len(roles)
@@ -40,5 +46,6 @@ def begin_group(
         stations=[Station(drill.title, places, roles, s_per_rep)],
         slot_s=SLOT_S,
         change_s=CHANGE_S,
+        turn_reps=turn_reps,
         slots=len(roles) if even else min(MOST_SLOTS, len(players)),
     )

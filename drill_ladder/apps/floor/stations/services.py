@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
+from math import ceil
 from typing import Any
 
 from django import forms
@@ -21,6 +22,8 @@ from drill_ladder.core.planning import Rotation, Spot, Station, Turn, resume, ro
 from drill_ladder.ui.fields import FormValues, Line, Number, Row, Whole, listed
 
 MOST_PLAYERS, ROWS = 60, 6
+MOST_TURN = 100  # attempts of one worker before all change
+LEAST_SLOT, MOST_SLOT = 10, 7200  # seconds
 FEEDS = ("feeder", "server", "thrower")  # roles whose feeds are somebody's account
 
 
@@ -86,6 +89,13 @@ class GroupForm(forms.Form):
     )
     minutes = Number(label="Minutes a slot", min_value=0.5, max_value=60, initial=4)
     change_s = Whole(label="Seconds to change", min_value=0, max_value=600, initial=20)
+    turn_reps = Whole(
+        label="Or change after so many each",
+        min_value=1,
+        max_value=MOST_TURN,
+        required=False,
+        help_text="Empty: by the clock",
+    )
     slots = Whole(
         label="Slots in all",
         min_value=1,
@@ -264,9 +274,21 @@ def _slot(session: GroupSession, number: int, turns: Sequence[Turn], names: Name
 
 
 def _fed(places: Sequence[AtStation]) -> list[AtStation]:
-    feeders = [place.name for place in places if place.role in FEEDS]
-    feeder = feeders[-1] if feeders else ""
-    return [replace(place, feeder=feeder) if place.works else place for place in places]
+    """Each who works with the feeder of their own group: the next one at the station, round the
+    circle in which places are changed.
+    """
+    feeders = [(at, place.name) for at, place in enumerate(places) if place.role in FEEDS]
+
+    def feeder_of(at: int) -> str:
+        after = [name for place, name in feeders if place > at]
+        return after[0] if after else feeders[0][1]
+
+    if not feeders:
+        return list(places)
+    return [
+        replace(place, feeder=feeder_of(at)) if place.works else place
+        for at, place in enumerate(places)
+    ]
 
 
 @transaction.atomic
@@ -280,14 +302,19 @@ def set_up(
     slot_s: int,
     change_s: int,
     slots: int | None = None,
+    turn_reps: int | None = None,
 ) -> GroupSession:
-    """A new group session. players: their ids; slots: how many, None: as many as players.
-    Raises Refused when no station can be filled.
+    """A new group session. players: their ids; slots: how many, None: as many as players;
+    turn_reps: how many each does before all change, None: by the clock. Raises Refused when no
+    station can be filled.
     """
     session = GroupSession(
         club=member.club, title=title, on=on, players=players, stations=tuple(stations)
     )
-    session.slot_s, session.change_s = slot_s, change_s
+    session.slot_s, session.change_s, session.turn_reps = slot_s, change_s, turn_reps
+    if turn_reps is not None:
+        longest = max(station.seconds(turn_reps) for station in stations)
+        session.slot_s = max(LEAST_SLOT, min(MOST_SLOT, ceil(longest)))
     session.slots = slots or len(players)
     titles = [station.name for station in stations]
     session.drills = dict(

@@ -14,6 +14,7 @@ from django.views.decorators.http import require_POST
 from drill_ladder.apps.floor.models import GroupSession
 from drill_ladder.apps.floor.stations.group_block import begin_group
 from drill_ladder.apps.floor.stations.services import (
+    MOST_TURN,
     ROWS,
     AtStation,
     GroupForm,
@@ -89,6 +90,7 @@ def _made(member: Membership, form: GroupForm, stations: list[Station]) -> Group
             stations=stations,
             slot_s=round(data["minutes"] * 60),
             change_s=data["change_s"],
+            turn_reps=data["turn_reps"],
         )
     except Refused as error:
         form.add_error(None, str(error))
@@ -99,8 +101,8 @@ def _made(member: Membership, form: GroupForm, stations: list[Station]) -> Group
 @member_required
 @once
 def group_begin(request: HttpRequest, member: Membership) -> HttpResponse:
-    """A group block that begins now, in the hall: {title, drill, players}. Who rests is left
-    out.
+    """A group block that begins now, in the hall: {title, drill, players, turn_reps}. Who rests is
+    left out.
     """
     asked = whole(request.POST.get("drill")) or 0
     drill = Drill.objects.of_club(member.club).only_row(asked).first()
@@ -119,6 +121,7 @@ def group_begin(request: HttpRequest, member: Membership) -> HttpResponse:
             drill=drill,
             players=players,
             on=member.club.today(),
+            turn_reps=whole(request.POST.get("turn_reps", ""), 1, MOST_TURN),
         )
     except Refused as error:
         messages.error(request, str(error))

@@ -5,9 +5,9 @@ from uuid import uuid4
 
 from django import forms
 
-from drill_ladder.apps.floor.models import Battery, Protocol, Sides, Timing
+from drill_ladder.apps.floor.models import Battery, Protocol, RoutineBy, Sides, Timing
 from drill_ladder.apps.floor.test_days.services import TESTABLE, tested, value_fault
-from drill_ladder.apps.library.models import Drill
+from drill_ladder.apps.library.models import Drill, Routine
 from drill_ladder.apps.people.models import Club, Player, Squad
 from drill_ladder.ui.fields import FormValues, Line, Number, Whole
 
@@ -16,7 +16,18 @@ class ProtocolForm(forms.Form):
     """A drill in test mode."""
 
     title = Line(label="Name of the test", max_length=120)
-    drill = forms.ModelChoiceField(queryset=Drill.objects.none(), label="The drill")
+    drill = forms.ModelChoiceField(
+        queryset=Drill.objects.none(), label="The drill", required=False, empty_label="a routine"
+    )
+    routine = forms.ModelChoiceField(
+        queryset=Routine.objects.none(),
+        label="Or a routine, from its first part to its last",
+        required=False,
+        empty_label="no routine",
+    )
+    routine_by = forms.ChoiceField(
+        label="What counts of it", choices=RoutineBy.choices, required=False
+    )
     sides = forms.ChoiceField(label="Side", choices=Sides.choices, required=False)
     trials = Whole(label="Trials that count", min_value=1, max_value=20, initial=3)
     score_by = forms.ChoiceField(
@@ -53,7 +64,9 @@ class ProtocolForm(forms.Form):
     def __init__(self, *args: Any, club: Club, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         drills = Drill.objects.of_club(club).in_use().testable(TESTABLE)
-        self.fields["drill"].queryset = drills  # type: ignore[attr-defined]
+        fields: dict[str, Any] = self.fields
+        fields["drill"].queryset = drills
+        fields["routine"].queryset = Routine.objects.of_club(club).filter(archived_on=None)
 
     def clean(self) -> FormValues:
         """A number with its source, and attempts where they are needed."""
@@ -62,13 +75,26 @@ class ProtocolForm(forms.Form):
             self.add_error("error_source", "A typical error needs its source.")
         if data.get("offset_s") is not None and not data.get("offset_how"):
             self.add_error("offset_how", "An offset needs how it was measured.")
-        drill = data.get("drill")
-        makes = drill is not None and drill.measure.counts_makes
+        makes = self._counts_makes(data)
         if makes and not data.get("attempts"):
             self.add_error("attempts", "Out of how many?")
         if not makes:
             data["attempts"] = None
         return data
+
+    def _counts_makes(self, data: FormValues) -> bool:
+        """Whether good ones are counted. A drill or a routine is asked for, one of the two."""
+        drill, routine = data.get("drill"), data.get("routine")
+        if "drill" in self.errors or "routine" in self.errors:
+            return False
+        if (drill is None) == (routine is None):
+            self.add_error("drill", "A drill, or a routine: one of the two.")
+        if routine is None:
+            data["routine_by"] = ""
+            return drill is not None and bool(drill.measure.counts_makes)
+        if not data.get("routine_by"):
+            self.add_error("routine_by", "Good ones in all, or the time?")
+        return bool(data.get("routine_by") == RoutineBy.MAKES)
 
 
 class BatteryForm(forms.Form):
@@ -151,7 +177,7 @@ class TrialForm(forms.Form):
         else:
             del fields["side"]
         fields["value"].label = tested(protocol).label
-        if not protocol.drill.measure.is_timed:
+        if not protocol.measure.is_timed:
             del fields["timing"]
         if not battery.is_over(battery.club.today()):
             del fields["sure"]

@@ -145,7 +145,7 @@ def call_up(
     """The next runs at a gate are this player's. Raises Refused."""
     if not device.opens(Scope.GATE) or device.club_id != member.club_id:
         raise Refused("This gate is not open any more. Nobody was called up.")
-    if not protocol.drill.measure.is_timed:
+    if not protocol.measure.is_timed:
         raise Refused("A gate measures seconds, and this test has none. Nobody was called up.")
     if player.pk not in battery.players:
         raise Refused(f"{player} is not of this day. Nobody was called up.")

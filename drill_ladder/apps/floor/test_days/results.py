@@ -57,7 +57,7 @@ class Result:
 
 def score_words(protocol: Protocol, score: float) -> str:
     """With its unit."""
-    measure = protocol.drill.measure
+    measure = protocol.measure
     if measure.counts_makes:
         return f"{plain(round(score, 1))} of {protocol.attempts or 10}"
     number = f"{score:.2f}" if measure.is_timed else plain(round(score, 2))
@@ -82,7 +82,7 @@ def measured_of(
     """(player, side, day) -> what the trials of a test came to; hand and gate on one day are two
     only where an offset makes them one.
     """
-    higher = protocol.drill.measure.higher_is_better
+    higher = protocol.measure.higher_is_better
     by: dict[tuple[int, str, date, str], list[float]] = defaultdict(list)
     for trial in trials:
         value, timing = _as_hand(protocol, trial)
@@ -101,7 +101,7 @@ def _as_hand(protocol: Protocol, trial: Trial) -> tuple[float, str]:
     """A gate's time on the hand's scale, where the club has entered the offset."""
     if trial.timing == Timing.GATE and protocol.offset_s is not None:
         return trial.value + protocol.offset_s, Timing.HAND
-    return trial.value, trial.timing if protocol.drill.measure.is_timed else ""
+    return trial.value, trial.timing if protocol.measure.is_timed else ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -166,7 +166,7 @@ def _compared(
     now: Measured,
     last: Measured,
 ) -> Result:
-    noise, higher = found.noise[protocol.pk], protocol.drill.measure.higher_is_better
+    noise, higher = found.noise[protocol.pk], protocol.measure.higher_is_better
     before = (last.on, last.score)
     differs = _differs(found, protocol, battery, now, last)
     whole = len(trials) >= protocol.trials
@@ -255,7 +255,7 @@ def word_about_hearing(protocol: Protocol, noise: Noise, scores: dict[str, float
     if not protocol.called or noise.error is None or len(scores) != 2:
         return ""
     (one, a), (other, b) = scores.items()
-    higher = protocol.drill.measure.higher_is_better
+    higher = protocol.measure.higher_is_better
     change = real_change(noise.error, a, b, higher, df=noise.df)
     if change.verdict != "real":
         return ""

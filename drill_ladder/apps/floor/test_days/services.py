@@ -1,7 +1,7 @@
 """Writing tests: protocols, test days, trials."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -12,15 +12,18 @@ from django.utils import timezone
 from drill_ladder.apps.floor.models import Battery, Protocol, Timing, Trial
 from drill_ladder.apps.floor.tap_rows import tell_taken_back, tell_trial
 from drill_ladder.apps.history.services import record
+from drill_ladder.apps.library.models import RoutinePart
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import Club, Membership, Player, Squad, User
 from drill_ladder.apps.people.players import lock_club, refuse_unless_coach
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.formats.measures import MEASURES, Tested, form_of
+from drill_ladder.formats.rung_words import dose_words
 
 # a change of one of these makes another test of it: results before and after do not compare
 COMPARES = (
-    *("drill", "sides", "trials", "score_by", "attempts", "rest_s", "counts", "ends", "called"),
+    *("drill", "routine", "routine_by", "sides", "trials", "score_by"),
+    *("attempts", "rest_s", "counts", "ends", "called"),
 )
 
 TESTABLE = tuple(one.kind.kind for one in MEASURES if one.test is not None)
@@ -147,7 +150,26 @@ def add_trial(
 
 def tested(protocol: Protocol) -> Tested:
     """How its measure is tested."""
-    return form_of(protocol.drill.measure).test or Tested(0)
+    return form_of(protocol.measure).test or Tested(0)
+
+
+def steps_of(protocol: Protocol) -> list[str]:
+    """What a routine that is a test goes through, part by part, each as on the first rung of its
+    ladder; nothing of a drill.
+    """
+    if protocol.routine is None:
+        return []
+    parts = protocol.routine.parts.with_first_rungs()
+    return [_step(part) for part in parts]
+
+
+def _step(part: RoutinePart) -> str:
+    rung = next(iter(part.ladder.rungs.all()), None)
+    if rung is None:
+        return part.ladder.title
+    asked = rung.core
+    asked = replace(asked, dose=replace(asked.dose, sets=part.sets or asked.dose.sets))
+    return f"{rung.drill}, {rung.title}: {dose_words(asked)}"
 
 
 def most_of(protocol: Protocol) -> float:
@@ -157,7 +179,7 @@ def most_of(protocol: Protocol) -> float:
 
 def least_of(protocol: Protocol) -> float:
     """The least that a trial can come to."""
-    return float(tested(protocol).least(protocol.drill.measure))
+    return float(tested(protocol).least(protocol.measure))
 
 
 def value_fault(protocol: Protocol, value: float) -> str:

@@ -33,6 +33,7 @@ from drill_ladder.apps.floor.test_days.services import (
     new_battery,
     players_of,
     save_protocol,
+    steps_of,
     take_trial_back,
 )
 from drill_ladder.apps.history.once import once
@@ -200,13 +201,14 @@ def _context(
         "battery": row,
         "protocol": protocol,
         "protocols": row.protocols.all(),
+        "steps": steps_of(protocol),
         "noise": _noise_words(protocol, record),
         "called": chosen,
         "resting": resting,
         "lines": lines,
         "form": form,
-        "kind": protocol.drill.measure.kind,
-        "gates": gates_of(row, timezone.now()) if protocol.drill.measure.is_timed else [],
+        "kind": protocol.measure.kind,
+        "gates": gates_of(row, timezone.now()) if protocol.measure.is_timed else [],
         "seen": {player.pk for player in players},
     }
 

@@ -1,6 +1,6 @@
 """The form of a whole ladder: its head and its rungs."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from types import MappingProxyType
 from typing import Any
@@ -11,8 +11,8 @@ from drill_ladder.apps.library.ladders.caller_form import CallerFields, caller_v
 from drill_ladder.apps.library.ladders.rung_typed import (
     fits,
     folds_out,
-    lanes_in,
     names,
+    names_in,
     opened,
     read,
     typed_fields,
@@ -26,7 +26,7 @@ from drill_ladder.core.coaching import Axis
 from drill_ladder.core.judging import Intent, Rule
 from drill_ladder.core.judging import Rung as CoreRung
 from drill_ladder.formats.documents import PLAN, RUNG
-from drill_ladder.formats.rung_fields import FIELDS
+from drill_ladder.formats.rung_fields import FIELDS, LONGEST_FEED, MOST_FEEDS
 from drill_ladder.ui.fields import Document, FormValues, Line, Row, Whole
 
 AXES = [("", "nothing new")] + [(axis.value, axis.value) for axis in Axis]
@@ -165,16 +165,25 @@ class RungForm(CallerFields, Row):
             self.add_error("tempo_high", "It runs from a tempo upwards: give both ends.")
         self.check_caller(data)
         self._check_turns(data)
+        self._check_feeds(names_in(data["feeds"]))
         low, high = data["success_low"], data["success_high"]
         if (low is None) != (high is None) or (low is not None and high is not None and low > high):
             self.add_error("success_low", "A band runs from low to high: give both ends.")
         if data["school"] == "window" and (data["passes"] or 2) > (data["of_last"] or 3):
             self.add_error("passes", "More passes than sessions looked at.")
 
+    def _check_feeds(self, feeds: Sequence[str]) -> None:
+        """From gentle to hard, as many and as short as a row of keys can show."""
+        if len(feeds) == 1 or len(set(feeds)) < len(feeds):
+            self.add_error("feeds", "From gentle to hard: two at least, each once.")
+        if len(feeds) > MOST_FEEDS or any(len(feed) > LONGEST_FEED for feed in feeds):
+            words = f"At most {MOST_FEEDS} feeds, each of at most {LONGEST_FEED} letters."
+            self.add_error("feeds", words)
+
     def _check_turns(self, data: FormValues) -> None:
         """Lanes in turn are lanes of the drill."""
         lanes = data["drill"].lanes
-        other = next((lane for lane in lanes_in(data["turns"]) if lane not in lanes), None)
+        other = next((lane for lane in names_in(data["turns"]) if lane not in lanes), None)
         if other is not None:
             known = f"Its lanes: {', '.join(lanes)}." if lanes else "It has no lanes."
             self.add_error("turns", f"“{other}” is no lane of this drill. {known}")

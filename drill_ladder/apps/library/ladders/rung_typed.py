@@ -15,7 +15,8 @@ from drill_ladder.ui.fields import FormValues, Line, Number, Whole
 
 LOW, HIGH = "low", "high"  # the two ends of a band
 IN_UNIT = (Kind.SCORE, Kind.BAND)
-TYPED_LINES = (Kind.LANES, Kind.AGES)
+NAMES = (Kind.LANES, Kind.NAMES)
+TYPED_LINES = (*NAMES, Kind.AGES)
 
 
 class Ages(Line):
@@ -59,7 +60,7 @@ def _typed(field: RungField, name: str) -> forms.Field:
         return forms.ChoiceField(label=label, choices=field.choices, required=False)
     if field.kind is Kind.YES:
         return forms.BooleanField(label=label, required=False)
-    if field.kind is Kind.LANES:
+    if field.kind in NAMES:
         return Line(label=label, max_length=400, required=False)
     if field.kind is Kind.AGES:
         return Ages(label=label, max_length=400, required=False)
@@ -99,7 +100,7 @@ def _shown(field: RungField, value: Any, times: int) -> Any:
     if field.choices:
         number = field.kind is Kind.NUMBER and value is not None
         return str(float(value)) if number else str(value or "")
-    if field.kind is Kind.LANES:
+    if field.kind in NAMES:
         return ", ".join(value)
     if field.kind is Kind.AGES:
         return ages_text(value)
@@ -138,8 +139,8 @@ def _read(data: FormValues, measure: Measure, part: str) -> Iterator[tuple[str, 
 
 
 def _value(field: RungField, value: Any, measure: Measure) -> Any:
-    if field.kind is Kind.LANES:
-        return lanes_in(value)
+    if field.kind in NAMES:
+        return names_in(value)
     if field.kind is Kind.AGES:
         return value
     if value in ("", None) or (value == 0 and field.above == 0):
@@ -149,10 +150,10 @@ def _value(field: RungField, value: Any, measure: Measure) -> Any:
     return value / 100 if is_share(field, measure) else value
 
 
-def lanes_in(text: str | None) -> tuple[str, ...]:
-    """Lanes as they are typed, with commas between."""
-    lanes = (lane.strip() for lane in (text or "").split(","))
-    return tuple(lane for lane in lanes if lane)
+def names_in(text: str | None) -> tuple[str, ...]:
+    """Names as they are typed, with commas between."""
+    found = (one.strip() for one in (text or "").split(","))
+    return tuple(one for one in found if one)
 
 
 def folds_out(form: forms.Form) -> bool:

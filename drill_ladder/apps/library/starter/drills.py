@@ -2,11 +2,8 @@
 practice.
 """
 
-from typing import Any
+from drill_ladder.apps.library.starter.writing import FRESH, MAKES, SIDES, drill, plan
 
-from drill_ladder.core.plans import SHAPES
-
-SIDES = ["left", "right"]
 EIGHT = ["n", "ne", "e", "se", "s", "sw", "w", "nw"]
 NINE = [
     "high left",
@@ -19,46 +16,12 @@ NINE = [
     "low",
     "low right",
 ]
-ROOM = "Three metres free all round, an even floor, nobody behind you."
-FRESH = "Only when fresh and warm; stop when a round gets clearly slower."
 
 
-def _plan(shape: str, way: str = "", **numbers: float) -> dict[str, Any]:
-    shape_of = SHAPES[shape]
-    markers, legs = shape_of.make(**{**shape_of.numbers, **numbers})
-    return {
-        "units": "m",
-        "markers": [{"id": key, "x": x, "y": y} for key, (x, y) in markers.items()],
-        "legs": [{"from": a, "to": b, "way": way} for a, b in legs],
-        "margin": 1,
-    }
-
-
-def _drill(
-    title: str,
-    skill: str,
-    purpose: str,
-    how: str,
-    cues: list[str],
-    faults: list[str],
-    measure: dict[str, Any],
-    **more: Any,
-) -> dict[str, Any]:
-    words = {"purpose": purpose, "how": how, "cues": cues, "faults": faults, "measure": measure}
-    return {
-        "title": title,
-        "skill": skill,
-        **words,
-        "caution": "home_alone",
-        "caution_note": ROOM,
-        **more,
-    }
-
-
-MAKES, STREAK, DONE = {"kind": "makes"}, {"kind": "streak"}, {"kind": "done"}
+STREAK, DONE = {"kind": "streak"}, {"kind": "done"}
 
 DRILLS = [
-    _drill(
+    drill(
         "Wall rebound",
         "Receiving",
         "A clean first touch, one after the other.",
@@ -67,9 +30,9 @@ DRILLS = [
         ["second touch", "lost it"],
         {"kind": "count", "window_s": 30},
         heard="hit",
-        plan=_plan("wall", distance=3),
+        plan=plan("wall", distance=3),
     ),
-    _drill(
+    drill(
         "Target gates",
         "Aiming",
         "It goes where you look.",
@@ -78,9 +41,9 @@ DRILLS = [
         ["wide", "too hard", "too soft"],
         MAKES,
         lanes=SIDES,
-        plan=_plan("wall", distance=5, width=3),
+        plan=plan("wall", distance=5, width=3),
     ),
-    _drill(
+    drill(
         "Change of direction",
         "Footwork",
         "Brake low, push off, go.",
@@ -88,10 +51,10 @@ DRILLS = [
         ["Low before the turn", "Outside foot pushes"],
         ["marker missed", "upright turn"],
         {"kind": "time", "fault_penalty_s": 0.5},
-        plan=_plan("tee", "sprint"),
+        plan=plan("tee", "sprint"),
         caution_note=FRESH,
     ),
-    _drill(
+    drill(
         "React to the caller",
         "Reaction",
         "See or hear it, then move.",
@@ -99,9 +62,9 @@ DRILLS = [
         ["Split step on the call", "First step towards it"],
         ["wrong marker", "late start"],
         MAKES,
-        plan=_plan("star", "quick", points=6, radius=2),
+        plan=plan("star", "quick", points=6, radius=2),
     ),
-    _drill(
+    drill(
         "Balance on one leg",
         "Balance",
         "Quiet above the foot.",
@@ -110,9 +73,9 @@ DRILLS = [
         ["foot down", "hip drops"],
         {"kind": "checklist", "items": ["still foot", "level hips", "eyes up", "soft knee"]},
         lanes=SIDES,
-        plan=_plan("shuttle", length=1),
+        plan=plan("shuttle", length=1),
     ),
-    _drill(
+    drill(
         "Choice of two",
         "Deciding",
         "Decide first, then do it well.",
@@ -121,9 +84,9 @@ DRILLS = [
         ["wrong target", "off target", "too late"],
         MAKES,
         lanes=SIDES,
-        plan=_plan("wall", distance=5, width=4),
+        plan=plan("wall", distance=5, width=4),
     ),
-    _drill(
+    drill(
         "Interval speed",
         "Speed",
         "Fast, rested, fast again.",
@@ -131,10 +94,10 @@ DRILLS = [
         ["Drive the arms", "Run through the mark"],
         ["slipped", "short of the mark"],
         {"kind": "time"},
-        plan=_plan("shuttle", "sprint", length=10),
+        plan=plan("shuttle", "sprint", length=10),
         caution_note=FRESH,
     ),
-    _drill(
+    drill(
         "Interval endurance",
         "Endurance",
         "The same pace to the end.",
@@ -142,9 +105,9 @@ DRILLS = [
         ["Even pace", "Easy shoulders"],
         ["stopped early"],
         DONE,
-        plan=_plan("square", "run", side=10),
+        plan=plan("square", "run", side=10),
     ),
-    _drill(
+    drill(
         "Streak keeping",
         "Feel",
         "As many in a row as you can.",
@@ -153,9 +116,9 @@ DRILLS = [
         ["too hard", "lost sight"],
         STREAK,
         heard="bounce",
-        plan=_plan("shuttle", length=1),
+        plan=plan("shuttle", length=1),
     ),
-    _drill(
+    drill(
         "Three lives",
         "Pressure",
         "Good ones while it lasts: each miss costs one of three lives.",
@@ -163,9 +126,9 @@ DRILLS = [
         ["Breathe out before each", "The next one is the only one"],
         ["hurried", "wide"],
         {"kind": "until_lost", "lost": 3, "cap": 20},
-        plan=_plan("wall", distance=5, width=4),
+        plan=plan("wall", distance=5, width=4),
     ),
-    _drill(
+    drill(
         "Earn two more",
         "Pressure",
         "Who is on target goes on: every two good ones earn two more.",
@@ -173,9 +136,9 @@ DRILLS = [
         ["Same rhythm for every one", "Look up before each"],
         ["hurried", "wide"],
         {"kind": "earned", "n": 6, "cap": 20, "earn": 2},
-        plan=_plan("wall", distance=5, width=4),
+        plan=plan("wall", distance=5, width=4),
     ),
-    _drill(
+    drill(
         "Juggling objects",
         "Feel",
         "Two hands, two eyes, one rhythm.",
@@ -183,9 +146,9 @@ DRILLS = [
         ["Throws to eye height"],
         ["collision", "forward throw"],
         {"kind": "to_n", "n": 4},
-        plan=_plan("shuttle", length=1),
+        plan=plan("shuttle", length=1),
     ),
-    _drill(
+    drill(
         "Nine-spot aim",
         "Aiming",
         "Every spot, not only the favourite one.",
@@ -194,9 +157,9 @@ DRILLS = [
         ["next spot", "off the grid"],
         MAKES,
         lanes=NINE,
-        plan=_plan("grid", spacing=0.7),
+        plan=plan("grid", spacing=0.7),
     ),
-    _drill(
+    drill(
         "Eight-direction reception",
         "Receiving",
         "Open to wherever it goes next.",
@@ -205,9 +168,9 @@ DRILLS = [
         ["under the feet", "wrong way"],
         MAKES,
         lanes=EIGHT,
-        plan=_plan("star", "carry", points=8, radius=3),
+        plan=plan("star", "carry", points=8, radius=3),
     ),
-    _drill(
+    drill(
         "Shadow to live",
         "Technique",
         "The movement first, the ball later.",
@@ -215,9 +178,9 @@ DRILLS = [
         ["Whole movement", "Balanced finish"],
         ["cut short", "off balance"],
         {"kind": "points", "max": 3},
-        plan=_plan("arc", points=3, radius=2, degrees=90),
+        plan=plan("arc", points=3, radius=2, degrees=90),
     ),
-    _drill(
+    drill(
         "Where it lands",
         "Aiming",
         "Not only in, but where you meant it.",
@@ -234,6 +197,6 @@ DRILLS = [
                 {"name": "out", "points": 0},
             ],
         },
-        plan=_plan("wall", distance=4),
+        plan=plan("wall", distance=4),
     ),
 ]

@@ -8,46 +8,9 @@ points, common practice: a coach changes them.
 from typing import Any
 
 from drill_ladder.apps.library.starter.drills import DRILLS
+from drill_ladder.apps.library.starter.patterns import PATTERN_DRILLS, PATTERN_LADDERS
+from drill_ladder.apps.library.starter.writing import ONE, ROW_2, WINDOW, of, rung, steps, to
 from drill_ladder.formats.library_values import FORMAT
-
-
-def _rung(
-    drill: str,
-    title: str,
-    changes: str,
-    axis: str,
-    dose: dict[str, Any],
-    target: dict[str, Any],
-    **more: Any,
-) -> dict[str, Any]:
-    return {
-        "drill": drill,
-        "title": title,
-        "changes": changes,
-        "axis": [axis] if axis else [],
-        "dose": dose,
-        "target": target,
-        **more,
-    }
-
-
-def _steps(
-    drill: str, dose: dict[str, Any], rungs: list[tuple[str, str, str, dict[str, Any]]], **more: Any
-) -> list[dict[str, Any]]:
-    """Rungs of one drill and dose: (title, what changes, axis, target)."""
-    return [
-        _rung(drill, title, changes, axis, dose, target, **more)
-        for title, changes, axis, target in rungs
-    ]
-
-
-def _of(makes: int, of: int = 10, each: bool = True) -> dict[str, Any]:
-    return {"makes": makes, "of": of, "each_lane": each}
-
-
-def _to(value: float) -> dict[str, Any]:
-    return {"value": value}
-
 
 TEN, WINDOWS, TRIES = {"sets": 1, "reps": 10}, {"sets": 3, "rest_s": 30}, {"sets": 3}
 FAST = {"sets": 4, "rest_s": 60}
@@ -67,8 +30,6 @@ def _with_feet() -> dict[str, Any]:
     return {"caller": {"cues": cues, "mode": "random", "every_s": 5, "way": "arrow"}}
 
 
-ROW_2, ONE = {"school": "in_a_row", "passes": 2}, {"school": "one_pass"}
-WINDOW = {"school": "window", "passes": 2, "of": 3}
 SURE = {"school": "evidence", "confidence": 0.9, "half_life": 3}
 
 LADDERS = [
@@ -76,14 +37,14 @@ LADDERS = [
         "Wall rebound",
         "Receiving",
         WINDOW,
-        _steps(
+        steps(
             "Wall rebound",
             WINDOWS,
             [
-                ("Twelve from 2 m", "", "", _to(12)),
-                ("Twelve from 3 m", "one metre more", "distance", _to(12)),
-                ("Eighteen from 3 m", "faster", "tempo", _to(18)),
-                ("Eighteen, weak side", "the other side", "off side", _to(18)),
+                ("Twelve from 2 m", "", "", to(12)),
+                ("Twelve from 3 m", "one metre more", "distance", to(12)),
+                ("Eighteen from 3 m", "faster", "tempo", to(18)),
+                ("Eighteen, weak side", "the other side", "off side", to(18)),
             ],
         ),
     ),
@@ -92,35 +53,35 @@ LADDERS = [
         "Aiming",
         ROW_2,
         [
-            _rung(
+            rung(
                 "Target gates",
                 "Wide gate at 3 m",
                 "",
                 "",
                 TEN,
-                _of(8),
+                of(8),
                 floor=0.4,
                 ease={"note": "one metre nearer"},
                 by_age=[{"to": 8, "how": "from 2 m"}, {"to": None, "how": "from 3 m"}],
             ),
-            *_steps(
+            *steps(
                 "Target gates",
                 TEN,
                 [
-                    ("Wide gate at 5 m", "two metres more", "distance", _of(8)),
-                    ("Narrow gate at 5 m", "half the gate", "target size", _of(8)),
-                    ("Narrow gate, on the move", "a run-up", "movement added", _of(7)),
+                    ("Wide gate at 5 m", "two metres more", "distance", of(8)),
+                    ("Narrow gate at 5 m", "half the gate", "target size", of(8)),
+                    ("Narrow gate, on the move", "a run-up", "movement added", of(7)),
                 ],
                 floor=0.4,
                 ease={"note": "one metre nearer"},
             ),
-            _rung(
+            rung(
                 "Target gates",
                 "Narrow gate, sides in turn",
                 "the side changes at every ball",
                 "predictability",
                 TEN,
-                _of(7),
+                of(7),
                 floor=0.4,
                 ease={"note": "one metre nearer"},
                 turns=["left", "right"],
@@ -132,13 +93,13 @@ LADDERS = [
         "Change of direction",
         "Footwork",
         ROW_2,
-        _steps(
+        steps(
             "Change of direction",
             FAST,
             [
-                ("T in 14 s", "", "", _to(14)),
-                ("T in 13 s", "faster", "tempo", _to(13)),
-                ("T in 12 s", "faster", "tempo", _to(12)),
+                ("T in 14 s", "", "", to(14)),
+                ("T in 13 s", "faster", "tempo", to(13)),
+                ("T in 12 s", "faster", "tempo", to(12)),
             ],
             intent="speed",
         ),
@@ -148,7 +109,7 @@ LADDERS = [
         "Reaction",
         ONE,
         [
-            _rung(REACT, title, changes, axis, TEN, _of(makes, each=False), **PRESSURE, **called)
+            rung(REACT, title, changes, axis, TEN, of(makes, each=False), **PRESSURE, **called)
             for title, changes, axis, makes, called in (
                 ("Known order", "", "", 9, _called("known")),
                 ("In turn", "the order goes round", "predictability", 9, _called("serial")),
@@ -162,7 +123,7 @@ LADDERS = [
         "One leg",
         "Balance",
         ROW_2,
-        _steps(
+        steps(
             "Balance on one leg",
             {"sets": 2},
             [
@@ -181,13 +142,13 @@ LADDERS = [
         "Choice of two",
         "Deciding",
         SURE,
-        _steps(
+        steps(
             "Choice of two",
             TEN,
             [
-                ("Sign early", "", "", _of(8)),
-                ("Sign as the ball comes", "later", "predictability", _of(8)),
-                ("Sign and a defender", "a shadow defender", "opponent", _of(7)),
+                ("Sign early", "", "", of(8)),
+                ("Sign as the ball comes", "later", "predictability", of(8)),
+                ("Sign and a defender", "a shadow defender", "opponent", of(7)),
             ],
             intent="pressure",
         ),
@@ -196,13 +157,13 @@ LADDERS = [
         "Interval speed",
         "Speed",
         ROW_2,
-        _steps(
+        steps(
             "Interval speed",
             FAST,
             [
-                ("10 m and back in 6 s", "", "", _to(6)),
-                ("In 5.6 s", "faster", "tempo", _to(5.6)),
-                ("In 5.3 s", "faster", "tempo", _to(5.3)),
+                ("10 m and back in 6 s", "", "", to(6)),
+                ("In 5.6 s", "faster", "tempo", to(5.6)),
+                ("In 5.3 s", "faster", "tempo", to(5.3)),
             ],
             intent="speed",
             slow_first_s=20,
@@ -213,31 +174,31 @@ LADDERS = [
         "Endurance",
         {"school": "volume", "sessions": 4},
         [
-            _rung(
+            rung(
                 "Interval endurance",
                 "4 x 60 s",
                 "",
                 "",
                 {"sets": 4, "rest_s": 30},
-                _to(1),
+                to(1),
                 intent="endurance",
             ),
-            _rung(
+            rung(
                 "Interval endurance",
                 "5 x 60 s",
                 "one more",
                 "length of set",
                 {"sets": 5, "rest_s": 30},
-                _to(1),
+                to(1),
                 intent="endurance",
             ),
-            _rung(
+            rung(
                 "Interval endurance",
                 "5 x 60 s, 20 s rest",
                 "less rest",
                 "fatigue",
                 {"sets": 5, "rest_s": 20},
-                _to(1),
+                to(1),
                 intent="endurance",
             ),
         ],
@@ -246,14 +207,14 @@ LADDERS = [
         "Streak keeping",
         "Feel",
         ROW_2,
-        _steps(
+        steps(
             "Streak keeping",
             TRIES,
             [
-                ("Ten", "", "", _to(10)),
-                ("Twenty", "longer", "length of set", _to(20)),
-                ("Twenty walking", "walking", "movement added", _to(20)),
-                ("Forty walking", "longer", "length of set", _to(40)),
+                ("Ten", "", "", to(10)),
+                ("Twenty", "longer", "length of set", to(20)),
+                ("Twenty walking", "walking", "movement added", to(20)),
+                ("Forty walking", "longer", "length of set", to(40)),
             ],
         ),
     ),
@@ -261,14 +222,14 @@ LADDERS = [
         "Three lives",
         "Pressure",
         WINDOW,
-        _steps(
+        steps(
             "Three lives",
             {"sets": 2, "rest_s": 60},
             [
-                ("Six good, big target", "", "", _to(6)),
-                ("Eight good, big target", "two more", "length of set", _to(8)),
-                ("Eight good, half the target", "half the target", "target size", _to(8)),
-                ("Twelve good, half the target", "four more", "length of set", _to(12)),
+                ("Six good, big target", "", "", to(6)),
+                ("Eight good, big target", "two more", "length of set", to(8)),
+                ("Eight good, half the target", "half the target", "target size", to(8)),
+                ("Twelve good, half the target", "four more", "length of set", to(12)),
             ],
             intent="pressure",
         ),
@@ -277,14 +238,14 @@ LADDERS = [
         "Earn two more",
         "Pressure",
         WINDOW,
-        _steps(
+        steps(
             "Earn two more",
             {"sets": 2, "rest_s": 45},
             [
-                ("Four good, big target", "", "", _to(4)),
-                ("Seven good, big target", "three more", "length of set", _to(7)),
-                ("Seven good, half the target", "half the target", "target size", _to(7)),
-                ("Twelve good, half the target", "five more", "length of set", _to(12)),
+                ("Four good, big target", "", "", to(4)),
+                ("Seven good, big target", "three more", "length of set", to(7)),
+                ("Seven good, half the target", "half the target", "target size", to(7)),
+                ("Twelve good, half the target", "five more", "length of set", to(12)),
             ],
             intent="pressure",
         ),
@@ -293,13 +254,13 @@ LADDERS = [
         "Juggling objects",
         "Feel",
         WINDOW,
-        _steps(
+        steps(
             "Juggling objects",
             {"sets": 2},
             [
-                ("Two objects", "", "", _to(6)),
-                ("Three scarves", "one more, slow", "tool", _to(8)),
-                ("Three balls", "faster to fall", "tool", _to(8)),
+                ("Two objects", "", "", to(6)),
+                ("Three scarves", "one more, slow", "tool", to(8)),
+                ("Three balls", "faster to fall", "tool", to(8)),
             ],
         ),
     ),
@@ -307,13 +268,13 @@ LADDERS = [
         "Nine-spot aim",
         "Aiming",
         ROW_2,
-        _steps(
+        steps(
             "Nine-spot aim",
             {"sets": 1, "reps": 5},
             [
-                ("Big spots", "", "", _of(3, 5)),
-                ("Small spots", "half the spot", "target size", _of(3, 5)),
-                ("Small spots, called", "the caller chooses", "predictability", _of(3, 5)),
+                ("Big spots", "", "", of(3, 5)),
+                ("Small spots", "half the spot", "target size", of(3, 5)),
+                ("Small spots, called", "the caller chooses", "predictability", of(3, 5)),
             ],
         ),
     ),
@@ -321,13 +282,13 @@ LADDERS = [
         "Eight-direction reception",
         "Receiving",
         WINDOW,
-        _steps(
+        steps(
             "Eight-direction reception",
             {"sets": 1, "reps": 4},
             [
-                ("Direction known", "", "", _of(3, 4)),
-                ("Called before the pass", "a call", "predictability", _of(3, 4)),
-                ("Called as it comes", "later", "predictability", _of(3, 4)),
+                ("Direction known", "", "", of(3, 4)),
+                ("Called before the pass", "a call", "predictability", of(3, 4)),
+                ("Called as it comes", "later", "predictability", of(3, 4)),
             ],
         ),
     ),
@@ -335,13 +296,13 @@ LADDERS = [
         "Shadow to live",
         "Technique",
         ROW_2,
-        _steps(
+        steps(
             "Shadow to live",
             {"sets": 1, "reps": 8},
             [
-                ("Shadow", "", "", _to(2.2)),
-                ("With a still ball", "the ball", "tool", _to(2.2)),
-                ("With a live feed", "a feed", "feed", _to(2.0)),
+                ("Shadow", "", "", to(2.2)),
+                ("With a still ball", "the ball", "tool", to(2.2)),
+                ("With a live feed", "a feed", "feed", to(2.0)),
             ],
         ),
     ),
@@ -349,13 +310,13 @@ LADDERS = [
         "Where it lands",
         "Aiming",
         ROW_2,
-        _steps(
+        steps(
             "Where it lands",
             TEN,
             [
-                ("From a standstill", "", "", _to(1.5)),
-                ("One metre back", "the distance", "distance", _to(1.5)),
-                ("On the move", "a run-up", "movement added", _to(1.8)),
+                ("From a standstill", "", "", to(1.5)),
+                ("One metre back", "the distance", "distance", to(1.5)),
+                ("On the move", "a run-up", "movement added", to(1.8)),
             ],
         ),
     ),
@@ -372,6 +333,6 @@ def starter_document() -> dict[str, Any]:
             "rule": rule,
             "rungs": rungs,
         }
-        for title, skill, rule, rungs in LADDERS
+        for title, skill, rule, rungs in [*LADDERS, *PATTERN_LADDERS]
     ]
-    return {"format": FORMAT, "drills": DRILLS, "ladders": ladders}
+    return {"format": FORMAT, "drills": [*DRILLS, *PATTERN_DRILLS], "ladders": ladders}

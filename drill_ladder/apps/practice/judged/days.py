@@ -65,12 +65,13 @@ def asked_of(session: Session, rung: Rung) -> Rung:
 
 def core_sessions(session: Session, sets: Iterable[SetRow]) -> list[CoreSession]:
     """A stored session as the core's values: two of them where some of its sets were done easier
-    than the others. Voided attempts are neither makes nor misses: they stay behind.
+    than the others, or with a gentler feed. Voided attempts are neither makes nor misses: they stay
+    behind.
     """
     parts: dict[bool, list[SetResult]] = {}
     for row in sets:
         eased = session.eased if row.eased is None else row.eased
-        parts.setdefault(eased, []).append(core_set(row))
+        parts.setdefault(eased or bool(row.feed), []).append(core_set(row))
     return [
         CoreSession(
             session.on,

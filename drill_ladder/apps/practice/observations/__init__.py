@@ -20,6 +20,7 @@ from drill_ladder.apps.practice.observations.felt import (
     keep_felt,
     keep_said,
     take_back_felt,
+    to_ask_about,
 )
 from drill_ladder.apps.practice.observations.good import one_good_thing
 
@@ -38,6 +39,7 @@ __all__ = [
     "one_good_thing",
     "put_first",
     "take_back_felt",
+    "to_ask_about",
     "treated",
     "waiting_lanes",
 ]

@@ -1,5 +1,6 @@
 """Asking how at ease a player is, and keeping what they say (docs/methods.md, 23)."""
 
+from collections.abc import Sequence
 from datetime import date, timedelta
 
 from drill_ladder.apps.people.models import Player
@@ -15,8 +16,27 @@ def asks_how_at_ease(stay: Stay, on: date) -> bool:
     """Whether it is time to ask: a week after the last answer, and every time while the last one
     on this rung was not at ease.
     """
-    rows = Felt.objects.filter(player=stay.prescription.player_id, on__gt=on - ASK_AGAIN)
-    said = list(rows.order_by("-on", "-id").values_list("stay", "on", "level"))
+    return _is_due(stay, on, _said_of_late([stay], on))
+
+
+def to_ask_about(stays: Sequence[Stay], on: date) -> Stay | None:
+    """Of several rungs that are done together the one to ask about: one that was not at ease last
+    time, else the newest; None where it is not time to ask.
+    """
+    said = _said_of_late(stays, on) if stays else []
+    due = [stay for stay in stays if _is_due(stay, on, said)]
+    told = {at for at, _, _ in said}
+    return max(due, key=lambda stay: (stay.pk in told, stay.arrived, stay.pk), default=None)
+
+
+def _said_of_late(stays: Sequence[Stay], on: date) -> list[tuple[int | None, date, int]]:
+    """(Rung, day, level) of what a player said within a week, the latest first."""
+    player = stays[0].prescription.player_id
+    rows = Felt.objects.filter(player=player, on__gt=on - ASK_AGAIN)
+    return list(rows.order_by("-on", "-id").values_list("stay", "on", "level"))
+
+
+def _is_due(stay: Stay, on: date, said: Sequence[tuple[int | None, date, int]]) -> bool:
     if any(day == on and at == stay.pk for at, day, _ in said):
         return False
     last = next((level for at, _, level in said if at == stay.pk), None)

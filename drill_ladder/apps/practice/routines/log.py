@@ -16,6 +16,7 @@ from django.http import HttpRequest, QueryDict
 from drill_ladder.apps.people.errors import Refused
 from drill_ladder.apps.people.models import User
 from drill_ladder.apps.practice.models import Session
+from drill_ladder.apps.practice.observations import to_ask_about
 from drill_ladder.apps.practice.sessions import (
     SessionForm,
     SessionInput,
@@ -29,27 +30,38 @@ from drill_ladder.apps.prescriptions.routines import PartInHand, parts_in_hand, 
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.planning import Routine
 from drill_ladder.core.work import Place, Work
-from drill_ladder.ui.fields import Days
+from drill_ladder.ui.fields import Days, Whole
 from drill_ladder.ui.pages import Context
 
 FIRST_SEAT = "a"
-AT_END = ("effort", "hurts", "hurt_where", "word", "seen_by", "adult")
+AT_END = ("effort", "at_ease", "hurts", "hurt_where", "word", "seen_by", "adult")
 
 
 class DayForm(forms.Form):
     """What is asked once, at the end of a routine."""
 
     session_id = forms.UUIDField(widget=forms.HiddenInput, required=False)
+    # which rung the player was asked about, by its stay
+    about = Whole(widget=forms.HiddenInput, required=False)
 
-    def __init__(self, *args: Any, days: Days, worn: Sequence[str] = (), **kwargs: Any) -> None:
-        kwargs.setdefault("initial", {}).setdefault("session_id", uuid4())
+    def __init__(
+        self,
+        *args: Any,
+        days: Days,
+        worn: Sequence[str] = (),
+        about: Stay | None = None,
+        **kwargs: Any,
+    ) -> None:
+        initial = kwargs.setdefault("initial", {})
+        initial.setdefault("session_id", uuid4())
+        initial["about"] = about.pk if about else None
         super().__init__(*args, **kwargs)
         for name in AT_END:
             self.fields[name] = SessionForm.base_fields[name]
         self.fields["on"] = days.field()
         if worn:
             self.fields["worn"] = worn_field(tuple(worn))
-        self.days = days
+        self.days, self.asks_about = days, about
 
 
 @dataclass(slots=True)
@@ -173,7 +185,8 @@ def routine_page(given: PlayerRoutine, asked: Asking) -> RoutinePage:
     # the first player's own names are those that every page has for a report of hurt
     prefix = asked.seat if asked.seat not in ("", FIRST_SEAT) else None
     worn = dict.fromkeys(words for page in pages for words in page.stay.worked_on.drill.worn)
-    day = DayForm(asked.sent, days=days, prefix=prefix, worn=list(worn))
+    about = to_ask_about([page.stay for page in pages], asked.on) if asked.player else None
+    day = DayForm(asked.sent, days=days, prefix=prefix, worn=list(worn), about=about)
     return RoutinePage(given, pages, day, plan, told_cuts(plan, hand))
 
 
@@ -267,6 +280,7 @@ def store_routine(
 
 def _entry(part: PartPage, day: DayForm, on: date, observer: str, word: str) -> SessionInput:
     data = day.cleaned_data
+    asked = data["about"] == part.stay.pk and not part.check
     entry = part.form.session_input(observer)
     return replace(
         entry,
@@ -276,4 +290,5 @@ def _entry(part: PartPage, day: DayForm, on: date, observer: str, word: str) -> 
         adult_present=data["adult"],
         worn=[one for one in data.get("worn", []) if one in part.stay.worked_on.drill.worn],
         tired=part.check,
+        at_ease=data["at_ease"] if asked else None,
     )

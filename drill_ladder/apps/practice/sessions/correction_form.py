@@ -50,7 +50,7 @@ def _set_values(form: SessionForm, entry: Entry, row: SetRow) -> dict[str, Any]:
         )
     faults = row.faults or {}
     values[f"{entry.prefix}-faults"] = ";".join(f"{name}:{n}" for name, n in faults.items())
-    return values | kept_beside(entry.prefix, row) | _technique_values(form, entry, row)
+    return values | kept_beside(entry.prefix, row, form.rung) | _technique_values(form, entry, row)
 
 
 def _technique_values(form: SessionForm, entry: Entry, row: SetRow) -> dict[str, Any]:
@@ -80,8 +80,9 @@ def set_lines(session: Session) -> list[str]:
         faults = ", ".join(f"{name} {n}" for name, n in (row.faults or {}).items())
         lane = f"{row.lane} " if row.lane else ""
         easier = "easier" if row.eased else ""
+        feed = f"feed: {row.feed}" if row.feed else ""
         rested = "" if row.rested_s is None else f"after {row.rested_s}\u00a0s of rest"
-        beside = ", ".join(words for words in (faults, easier, rested, _heard(row)) if words)
+        beside = ", ".join(words for words in (faults, easier, feed, rested, _heard(row)) if words)
         lines.append(f"{lane}{score}" + (f" ({beside})" if beside else ""))
     return lines
 

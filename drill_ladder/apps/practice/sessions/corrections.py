@@ -35,7 +35,7 @@ FIELDS = (
 SET_FIELDS = (
     *("order", "lane", "attempts", "makes", "points", "seconds", "count", "best_run", "ticks"),
     *("share", "voids", "faults", "seen", "feeder", "strokes"),
-    *("eased", "tempo", "heard", "heard_pace", "heard_steady", "rested_s"),
+    *("eased", "tempo", "heard", "heard_pace", "heard_steady", "rested_s", "feed"),
 )
 
 

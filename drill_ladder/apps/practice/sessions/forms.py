@@ -28,6 +28,7 @@ from drill_ladder.core.hall import AS_ASKED, EASIER, LONGEST_REST_S, VOID, TapSe
 from drill_ladder.core.judging import Rung
 from drill_ladder.core.plans import Plan
 from drill_ladder.formats.reading import whole
+from drill_ladder.formats.rung_fields import LONGEST_FEED
 from drill_ladder.ui.fields import Cut, Days, FormValues, Line, Number, Prose, Whole
 
 EASED = {"yes": True, "no": False}
@@ -45,10 +46,11 @@ def told_beside(prefix: str, data: Mapping[str, Any]) -> FormValues:
         "tempo": _tempo(data.get(f"{prefix}-tempo") or ""),
         "reads": _answers(data.get(f"{prefix}-reads") or ""),
         "rested_s": whole(data.get(f"{prefix}-rested") or "", 0, LONGEST_REST_S),
+        "feed": (data.get(f"{prefix}-feed") or "")[:LONGEST_FEED] or None,
     } | _by_ear(data.get(f"{prefix}-heard") or "")
 
 
-def kept_beside(prefix: str, row: SetRow) -> FormValues:
+def kept_beside(prefix: str, row: SetRow, rung: Rung) -> FormValues:
     """What the hidden fields hold of a stored set, so that it keeps them when it is put right."""
     eased = {True: "yes", False: "no", None: ""}[row.eased]
     tempo = "" if row.tempo is None else f"{100 * row.tempo:.0f}"
@@ -59,6 +61,7 @@ def kept_beside(prefix: str, row: SetRow) -> FormValues:
         f"{prefix}-reads": reads,
         f"{prefix}-heard": _heard(row),
         f"{prefix}-rested": "" if row.rested_s is None else f"{row.rested_s}",
+        f"{prefix}-feed": row.feed or "".join(rung.feeds[-1:]),
     }
 
 
@@ -164,6 +167,7 @@ _LONGEST = {
     "reads": 80,
     "heard": 12,
     "rested": 5,
+    "feed": LONGEST_FEED,
 }
 AT_EASE = [(n, str(n)) for n in range(1, 6)]
 HIDDEN = tuple(_LONGEST)  # what an instrument tells of a set beside its counts

@@ -1,6 +1,6 @@
 """Recording what was done."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
@@ -16,7 +16,7 @@ from drill_ladder.apps.practice.judged import decide_stay, keep_day, work_rung
 from drill_ladder.apps.practice.models import JudgedDay, Session, SetRow, Stop
 from drill_ladder.apps.practice.observations import keep_felt
 from drill_ladder.apps.practice.signals import session_recorded
-from drill_ladder.apps.practice.work import rung_of_day
+from drill_ladder.apps.practice.work import feed_of_set, feeds_now, rung_of_day
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Prescription, Setting, Stay
 from drill_ladder.core.judging import OBSERVED, Observer, Verdict
@@ -262,8 +262,9 @@ def _dose(stay: Stay, entry: SessionInput) -> tuple[int | None, int | None]:
 
 def put_sets(session: Session, sets: Sequence[SetInput], after: int = 0) -> list[SetRow] | None:
     """The sets of a session, counted on from the one `after`; None where some had come before with
-    another one. Two of one id are two all the same.
+    another one. Two of one id are two all the same. A feed that nobody told is that of the day.
     """
+    fed = _fed(session)
     ids = {s.id: s for s in reversed(sets)}
     rows = [
         SetRow(
@@ -272,11 +273,21 @@ def put_sets(session: Session, sets: Sequence[SetInput], after: int = 0) -> list
             session=session,
             order=order,
             lane=one.lane,
-            **one.values,
+            **one.values | {"feed": fed(one.values.get("feed"))},
         )
         for order, one in enumerate(sets, after + 1)
     ]
     return _store_sets(rows)
+
+
+def _fed(session: Session) -> Callable[[str | None], str]:
+    """With which gentler feed a set is stored, by the one that was told."""
+    stay = session.stay
+    rung = stay.terms.rung
+    if not rung.feeds:
+        return lambda told: told or ""
+    today = None if session.recheck else feeds_now([stay], session.on).get(stay.pk)
+    return lambda told: feed_of_set(rung, told, today)
 
 
 def is_extra(stay: Stay, entry: SessionInput, known: Sequence[JudgedDay]) -> bool:

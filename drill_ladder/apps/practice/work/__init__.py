@@ -25,12 +25,14 @@ from drill_ladder.apps.practice.work.entries import (
     rows,
     worn_field,
 )
+from drill_ladder.apps.practice.work.feeds import feed_of_set, feeds_now
 from drill_ladder.apps.practice.work.instruments import instrument_of, rows_of
-from drill_ladder.apps.practice.work.tempos import beside_of, limit_of, tempo_sets
+from drill_ladder.apps.practice.work.tempos import Beside, beside_of, limit_of, tempo_sets
 
 __all__ = [
     "ALL",
     "Asked",
+    "Beside",
     "Entry",
     "add_fields",
     "beside_of",
@@ -38,6 +40,8 @@ __all__ = [
     "entries_asked",
     "entries_beyond",
     "entries_for",
+    "feed_of_set",
+    "feeds_now",
     "fields_for",
     "form_of",
     "form_share",

@@ -3,7 +3,7 @@ handful of questions however many stays there are.
 """
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 from django.db.models import Prefetch, prefetch_related_objects
@@ -18,12 +18,13 @@ from drill_ladder.apps.practice.models import SetRow
 from drill_ladder.apps.practice.observations import begin_with, cells_of_players, cues_of_the_day
 from drill_ladder.apps.practice.work.calling import caller_of, seed_of
 from drill_ladder.apps.practice.work.entries import entries_for
+from drill_ladder.apps.practice.work.feeds import feeds_now
 from drill_ladder.apps.practice.work.tempos import sets_at_tempo, tempo_choices, tempo_now
 from drill_ladder.apps.prescriptions.dose import fixed, of_the_day, seconds_left
 from drill_ladder.apps.prescriptions.home import home_way
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import Week
-from drill_ladder.core.coaching import Cell, CellState
+from drill_ladder.core.coaching import Cell, CellState, KeptFeed
 from drill_ladder.core.judging import Rung, Trust
 from drill_ladder.core.planning import (
     AtHome,
@@ -113,7 +114,7 @@ Asked = tuple[Stay, StoredRung, Rung]  # the rung that is worked on: as stored, 
 class Known:
     """What was looked up for many stays at once. cues: stay -> the day's; done: player -> lanes;
     tempos: stay -> its sets at a told tempo; deaf: players for whom no phone may listen; limits: on
-    the size of tools.
+    the size of tools; feeds: stay -> that of the day.
     """
 
     cues: Mapping[int, str]
@@ -121,12 +122,14 @@ class Known:
     tempos: Mapping[int, list[SetRow]]
     deaf: Collection[int] = ()
     limits: Sequence[SizeLimit] = ()
+    feeds: Mapping[int, KeptFeed] = field(default_factory=dict)
 
     @classmethod
     def of(cls, asked: Collection[Asked], on: date) -> "Known":
         """By a handful of questions."""
         stays = [stay for stay, _, _ in asked]
         lanes = [(stay.prescription.player_id, stored.drill) for stay, stored, _ in asked]
+        fed = [stay for stay, _, rung in asked if rung.feeds]
         paced = [stay for stay, _, rung in asked if rung.tempo is not None]
         return cls(
             cues_of_the_day(stays, on),
@@ -134,6 +137,7 @@ class Known:
             sets_at_tempo(paced) if paced else {},
             _deaf(asked, on),
             _limits(asked),
+            feeds_now(fed, on) if fed else {},
         )
 
 
@@ -306,6 +310,7 @@ def _conduct(
         calls=calls,
         heard=None if player in known.deaf else hearing_of(rung, drill.heard),
         tired_too=stay.prescription.tired_too and not drill.only_fresh,
+        feed=known.feeds.get(stay.pk),
     )
     if rung.tempo is None:
         return paced

@@ -39,6 +39,7 @@ def _timed(rung: Rung, work_s: float, reps: int | None) -> DoseTime:
     before_s = 0.0
     if rung.slow_first_s:
         before_s = _slow_s(rung) + rung.slow_first_s
+    before_s += (rung.finish_good or 0) * (rung.dose.s_per_rep or USUAL_S)
     return DoseTime(
         rung.dose.sets, work_s, reps, lanes, change, SETUP_S, rung.dose.rest_s, each_s, before_s
     )

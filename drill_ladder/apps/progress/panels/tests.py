@@ -62,7 +62,7 @@ def _told(
                 f"{score_words(protocol, result.score)}; how noisy it is, nobody knows yet",
             )
         else:
-            higher = protocol.drill.measure.higher_is_better
+            higher = protocol.measure.higher_is_better
             spread = found.spread[protocol.pk]
             change = real_change(noise.error, before.score, result.score, higher, spread, noise.df)
             words = change_words(protocol, change, before, result)

@@ -92,23 +92,7 @@ class Record:
 
     def about_each(self, ladders: Sequence[Prescription]) -> list["Record"]:
         """It, with each of these ladders in question: two questions more, however many they are."""
-        stays: dict[int, list[Stay]] = {ladder.pk: [] for ladder in ladders}
-        for stay in _stays(ladders):
-            stays[stay.prescription_id].append(stay)
-        days: dict[int, list[JudgedDay]] = {}
-        asked = [stay for of_one in stays.values() for stay in of_one]
-        rows = JudgedDay.objects.filter(stay__in=asked, recheck=False)
-        for row in rows.filter(on__gte=self.since, on__lte=self.today).order_by("on"):
-            days.setdefault(row.stay_id, []).append(row)
-        return [
-            replace(
-                self,
-                ladder=ladder,
-                stays=stays[ladder.pk],
-                days={stay.pk: days[stay.pk] for stay in stays[ladder.pk] if stay.pk in days},
-            )
-            for ladder in ladders
-        ]
+        return about_all([(self, ladder) for ladder in ladders])
 
     @property
     def mondays(self) -> list[date]:
@@ -118,24 +102,59 @@ class Record:
         return [first + timedelta(weeks=n) for n in range(count)]
 
 
+def about_all(asked: Sequence[tuple[Record, Prescription]]) -> list[Record]:
+    """Each record with its ladder in question, of one stretch: two questions, however many."""
+    if not asked:
+        return []
+    stays: dict[int, list[Stay]] = {ladder.pk: [] for _, ladder in asked}
+    for stay in _stays([ladder for _, ladder in asked]):
+        stays[stay.prescription_id].append(stay)
+    days: dict[int, list[JudgedDay]] = {}
+    every = [stay for of_one in stays.values() for stay in of_one]
+    rows = JudgedDay.objects.filter(stay__in=every, recheck=False)
+    since, today = asked[0][0].since, asked[0][0].today
+    for row in rows.filter(on__gte=since, on__lte=today).order_by("on"):
+        days.setdefault(row.stay_id, []).append(row)
+    return [
+        replace(
+            record,
+            ladder=ladder,
+            stays=stays[ladder.pk],
+            days={stay.pk: days[stay.pk] for stay in stays[ladder.pk] if stay.pk in days},
+        )
+        for record, ladder in asked
+    ]
+
+
 def record_of(player: Player, today: date, since: date, ladder: int | None) -> Record:
     """By seven questions, however long the stretch is."""
-    ladders = list(
-        Prescription.objects.of_player(player)
-        .with_names()
-        .with_learning()
-        .order_by("status", "ladder__title")
-    )
-    chosen = next((p for p in ladders if p.pk == ladder), next(iter(ladders), None))
+    whole = records_of([player], today, since)[player.pk]
+    first = next(iter(whole.ladders), None)
+    chosen = next((p for p in whole.ladders if p.pk == ladder), first)
+    return whole if chosen is None else whole.about(chosen)
+
+
+def records_of(players: Sequence[Player], today: date, since: date) -> dict[int, Record]:
+    """Player -> their record with no ladder in question: four questions, however many they are."""
+    records = {
+        player.pk: Record(player, since, today, [], None, [], {}, [], []) for player in players
+    }
+    ladders = Prescription.objects.of_players(players).with_names().with_learning()
+    for ladder in ladders.order_by("status", "ladder__title"):
+        records[ladder.player_id].ladders.append(ladder)
+    done = Session.objects.filter(stay__prescription__player__in=list(records))
     sessions = (
-        Session.objects.filter(stay__prescription__player=player, on__gte=since, on__lte=today)
+        done.filter(on__gte=since, on__lte=today)
         .select_related("stay__prescription", "stay__rung")
         .prefetch_related("sets")
         .order_by("on", "recorded_at")
     )
-    weeks = Week.objects.filter(player=player, monday__gte=monday_of(since), monday__lte=today)
-    whole = Record(player, since, today, ladders, None, [], {}, list(sessions), list(weeks))
-    return whole if chosen is None else whole.about(chosen)
+    for session in sessions:
+        records[session.stay.prescription.player_id].sessions.append(session)
+    weeks = Week.objects.filter(player__in=list(records))
+    for week in weeks.filter(monday__gte=monday_of(since), monday__lte=today):
+        records[week.player_id].weeks.append(week)
+    return records
 
 
 def _stays(chosen: Sequence[Prescription]) -> list[Stay]:
