@@ -2,14 +2,15 @@
 
 import json
 import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.test import Client
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import NoSuchElementException, StaleElementReferenceException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -93,6 +94,27 @@ def long_page(driver: Any, words: str) -> None:
     path = driver.execute_script(find, words)
     driver.get("/".join(driver.current_url.split("/")[:3]) + path)
     ready(driver)
+
+
+def touch(find: Callable[[], Any]) -> None:
+    """Touch what this finds, as soon as it is there and can be seen: a page may draw it anew
+    between finding and touching, as under no finger.
+    """
+    end = time.monotonic() + PATIENCE
+    while True:
+        try:
+            return find().click()
+        except (StaleElementReferenceException, NoSuchElementException, StopIteration):
+            if time.monotonic() > end:
+                raise
+        time.sleep(0.05)
+
+
+def touch_key(driver: Any, css: str, times: int = 1) -> None:
+    """Touch the first such key that can be seen."""
+    for _ in range(times):
+        keys = partial(driver.find_elements, By.CSS_SELECTOR, css)
+        touch(lambda keys=keys: next(key for key in keys() if key.is_displayed()))
 
 
 def click(driver: Any, words: str) -> None:

@@ -9,11 +9,9 @@ import random
 from collections import Counter
 from time import monotonic, sleep
 
-from selenium.webdriver.common.by import By
-
 from drill_ladder.apps.practice.models import Session, SetRow
 from tests.browser.driver import wait_until
-from tests.browser.hands import choose, choose_day, click, kept, page, phone, ready
+from tests.browser.hands import choose, choose_day, click, kept, page, phone, ready, touch_key
 from tests.browser.test_stores import ALL_FULL, NO_DATABASE, device_that
 from tests.make import current, drill, ladder, put_on
 
@@ -85,8 +83,7 @@ PAGES = (LongPage(), Run())
 def tap(browser, marks):
     for mark in marks:
         css = ".pad-good" if mark == "g" else ".pad-miss"
-        keys = browser.find_elements(By.CSS_SELECTOR, css)
-        next(key for key in keys if key.is_displayed()).click()
+        touch_key(browser, css)
 
 
 def opened(browser, address, how):

@@ -3,6 +3,7 @@ group's feeds, many lanes and many ladders; nothing scrolls and nobody jumps.
 """
 
 from datetime import timedelta
+from functools import partial
 
 import pytest
 from django.utils import timezone
@@ -13,7 +14,7 @@ from drill_ladder.apps.people.models import Player, Squad
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.review.models import Decision
 from tests.browser.driver import set_size, wait_until
-from tests.browser.hands import expect, problems, ready, sideways, sign_in
+from tests.browser.hands import expect, problems, ready, sideways, sign_in, touch
 from tests.browser.test_hall import OPEN, TAP, open_hall, sent
 from tests.make import current, drill, ladder, put_on
 
@@ -29,6 +30,12 @@ def press(browser, words, inside="#hall-panel"):
         return Boolean(one);
     }})()"""
     wait_until(browser, script)
+
+
+def good_of(browser, name):
+    """The key for a good one on a player's tile."""
+    tiles = browser.find_elements(By.CSS_SELECTOR, ".hall-tile")
+    return next(t for t in tiles if name in t.text).find_element(By.CSS_SELECTOR, ".tile-good")
 
 
 @pytest.fixture
@@ -187,10 +194,7 @@ def test_sixteen_stand_in_one_view_with_one_touch_each(club, sixteen, browser, l
     assert min(zone.rect["height"] for zone in zones) >= 64
     names = [f"Player {chr(65 + n)}" for n in range(16)]
     for name in names:
-        tile = next(
-            t for t in browser.find_elements(By.CSS_SELECTOR, ".hall-tile") if name in t.text
-        )
-        tile.find_element(By.CSS_SELECTOR, ".tile-good").click()
+        touch(partial(good_of, browser, name))
     sent(browser)
     assert FloorTap.objects.filter(act="stroke").count() == 16
     assert browser.execute_script("return document.documentElement.scrollTop") == 0

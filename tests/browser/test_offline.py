@@ -7,7 +7,7 @@ from selenium.webdriver.common.by import By
 from drill_ladder.apps.people.players.links import renew_link
 from drill_ladder.apps.practice.models import Session, SetRow
 from tests.browser.driver import wait_until
-from tests.browser.hands import choose, click, expect, kept, long_page, page, ready
+from tests.browser.hands import choose, click, expect, kept, long_page, page, ready, touch_key
 from tests.make import current
 
 
@@ -23,7 +23,7 @@ def stored(times=1):
 def count_all(browser):
     """Ten in each of two lanes."""
     for _ in range(20):
-        browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+        touch_key(browser, ".pad-good")
     choose(browser, "hurts", "no")
 
 
@@ -77,7 +77,7 @@ def test_strokes_in_mid_set_outlive_a_reload_without_a_network(club, browser, ca
     ready(browser)
     network.cut = True
     for _ in range(4):
-        browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+        touch_key(browser, ".pad-good")
     kept(browser, "gggg")
     browser.refresh()
     ready(browser)

@@ -16,7 +16,18 @@ from selenium.webdriver.support.ui import Select
 from drill_ladder.apps.people.players.links import renew_link
 from drill_ladder.apps.practice.models import Session
 from tests.browser.driver import close_browser, open_browser, wait_until
-from tests.browser.hands import choose, click, expect, kept, long_page, page, phone, ready, sign_in
+from tests.browser.hands import (
+    choose,
+    click,
+    expect,
+    kept,
+    long_page,
+    page,
+    phone,
+    ready,
+    sign_in,
+    touch_key,
+)
 from tests.browser.test_offline import count_all, stored
 from tests.make import current, put_on
 
@@ -30,7 +41,7 @@ def block(club):
 
 def good(browser, times):
     for _ in range(times):
-        browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+        touch_key(browser, ".pad-good")
 
 
 def kill(driver):
@@ -85,7 +96,7 @@ def test_the_network_goes_in_mid_set_and_comes_back(club, block, browser, live_s
     good(browser, 3)
     offline(browser, True)
     for _ in range(17):
-        browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+        touch_key(browser, ".pad-good")
     choose(browser, "hurts", "no")
     offline(browser, False)
     click(browser, "Send to my coach")

@@ -8,7 +8,18 @@ from drill_ladder.apps.library.routines.services import PartInput, RoutineHead, 
 from drill_ladder.apps.practice.models import Session
 from drill_ladder.apps.prescriptions.routines.services import give_routine
 from tests.browser.driver import set_size, wait_until
-from tests.browser.hands import choose, click, expect, kept, phone, problems, ready, sideways
+from tests.browser.hands import (
+    choose,
+    click,
+    expect,
+    kept,
+    phone,
+    problems,
+    ready,
+    sideways,
+    touch,
+    touch_key,
+)
 from tests.browser.test_run import fits, shown
 from tests.make import drill, ladder
 
@@ -41,13 +52,12 @@ SIZES = [(360, 640), (390, 844)]
 def one(browser, words, times=1):
     """Tap what says so and can be seen."""
     for _ in range(times):
-        shown(browser, words).click()
+        touch(lambda: shown(browser, words))
 
 
 def key(browser, css, times=1):
     """The instrument's key that can be seen."""
-    for _ in range(times):
-        next(b for b in browser.find_elements("css selector", css) if b.is_displayed()).click()
+    touch_key(browser, css, times)
 
 
 def back(browser):

@@ -6,7 +6,7 @@ from selenium.webdriver.common.keys import Keys
 
 from drill_ladder.apps.practice.models import Session, Skip, Stop
 from tests.browser.driver import set_size, wait_until
-from tests.browser.hands import expect, page, phone, problems, ready
+from tests.browser.hands import expect, page, phone, problems, ready, touch, touch_key
 from tests.make import current, drill, ladder, put_on
 
 SIZES = [(360, 640), (390, 844)]
@@ -24,7 +24,7 @@ def shown(browser, words):
 
 
 def tap(browser, words):
-    shown(browser, words).click()
+    touch(lambda: shown(browser, words))
 
 
 def begin(browser, live_server, club, stay):
@@ -160,7 +160,7 @@ def test_the_long_page_is_one_tap_away_and_back_without_losing_a_stroke(
     browser.get(f"{live_server.url}/card/{club.token}/{stay.pk}/")
     ready(browser)
     expect(browser, "4 good of 4")
-    browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+    touch_key(browser, ".pad-good")
     browser.get(f"{live_server.url}/card/{club.token}/{stay.pk}/run/")
     ready(browser)
     expect(browser, "5 good of 5")

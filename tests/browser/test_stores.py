@@ -4,14 +4,13 @@ from contextlib import contextmanager
 from time import monotonic, sleep
 
 import pytest
-from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 
 from drill_ladder.apps.floor.models import FloorTap
 from drill_ladder.apps.practice.models import HurtReport, Session
 from drill_ladder.apps.practice.stops.services import open_stop
 from tests.browser.driver import wait_until
-from tests.browser.hands import choose, click, expect, page, ready, sign_in
+from tests.browser.hands import choose, click, expect, page, ready, sign_in, touch_key
 from tests.browser.test_offline import count_all, stored
 from tests.make import current, put_on
 
@@ -59,14 +58,14 @@ def test_without_a_database_the_little_place_keeps_it(club, browser, card, netwo
     browser.get(block_of(club, card))
     ready(browser)
     for _ in range(3):
-        browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+        touch_key(browser, ".pad-good")
     wait_until(browser, "JSON.stringify(localStorage).includes('ggg')")
     browser.refresh()
     ready(browser)
     expect(browser, "3 good of 3")
     network.cut = True
     for _ in range(17):
-        browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+        touch_key(browser, ".pad-good")
     choose(browser, "hurts", "no")
     click(browser, "Send to my coach")
     wait_until(browser, f"location.href === '{card}'")
@@ -101,10 +100,10 @@ def test_it_gets_full_in_mid_block(club, browser, card):
     browser.get(block_of(club, card))
     ready(browser)
     for _ in range(3):
-        browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+        touch_key(browser, ".pad-good")
     browser.execute_script(FULL_DATABASE)
     for _ in range(4):
-        browser.find_element(By.CSS_SELECTOR, ".pad-good").click()
+        touch_key(browser, ".pad-good")
     wait_until(browser, "JSON.stringify(localStorage).includes('ggggggg')")
     browser.refresh()
     ready(browser)
@@ -176,20 +175,9 @@ def hall(club, browser, network, today):
     browser.get_log("browser")
 
 
-def touch(browser, key):
-    """The page may draw its tiles anew between finding a key and touching it, as no finger does."""
-    end = monotonic() + 10
-    while True:
-        try:
-            return browser.find_element(By.CSS_SELECTOR, key).click()
-        except StaleElementReferenceException:
-            if monotonic() > end:
-                raise
-
-
 def good(browser, times):
     for _ in range(times):
-        touch(browser, ".tile-good")
+        touch_key(browser, ".tile-good")
 
 
 def tapped(count, **asked):
@@ -248,7 +236,7 @@ def test_hurt_in_the_hall_without_a_network_is_said_in_large_words_and_goes_firs
     hall()
     network.cut = True
     good(browser, 3)
-    touch(browser, ".tile-key.hall-stop")
+    touch_key(browser, ".tile-key.hall-stop")
     expect(browser, "Stopped: something hurts")
     expect(browser, "This has not reached your coach")
     assert "Ida Marlow: something hurts" in page(browser)
