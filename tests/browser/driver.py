@@ -84,7 +84,7 @@ def set_size(
     driver.execute_cdp_cmd("Emulation.setTouchEmulationEnabled", touch)
 
 
-def wait_until(driver: Any, script: str, seconds: float = 10) -> Any:
+def wait_until(driver: Any, script: str, seconds: float = 20) -> Any:
     """Wait until a script's expression is true, and return its value."""
     end = time.monotonic() + seconds
     while time.monotonic() < end:
