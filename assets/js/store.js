@@ -60,14 +60,27 @@ export const openPlace = ({ name, version, prefix, upgrade, others = [] }) => {
     const text = JSON.stringify(record);
     localStorage.setItem(key(store, record.id), text);
     if (localStorage.getItem(key(store, record.id)) !== text) throw new Error("not kept");
+    return text;
+  };
+  // a disk answers after a while, and a page that is closed before that takes with it what was not written: so it is noted
+  // at once in the little place, until the disk has answered
+  const note = (store, record) => {
+    if (others.includes(store)) return "";
+    try { return putSmall(store, record); } catch { local.drop(key(store, record.id)); return ""; }
+  };
+  const unnote = (store, record, noted) => {
+    let now = "";
+    try { now = localStorage.getItem(key(store, record.id)); } catch { /* nothing was noted */ }
+    if (!noted || now === noted) local.drop(key(store, record.id)); // else a later one is on its way
   };
 
   const put = async (store, records) => {
     let at = DISK;
     for (const record of records) gone.delete(`${store} ${record.id}`);
+    const notes = records.map((record) => note(store, record));
     try {
       await onDisk(store, (rows) => Promise.all(records.map((record) => rows.put(record))));
-      for (const record of records) { local.drop(key(store, record.id)); inMemory(store).delete(record.id); }
+      records.forEach((record, i) => { unnote(store, record, notes[i]); inMemory(store).delete(record.id); });
     } catch {
       for (const record of records) {
         try {

@@ -10,14 +10,25 @@ from typing import Any
 
 from django.conf import settings
 from django.test import Client
-from selenium.common.exceptions import NoSuchElementException, StaleElementReferenceException
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    NoSuchElementException,
+    StaleElementReferenceException,
+)
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.driver import set_size, wait_until
 from tests.make import PASSWORD
 
-PATIENCE = 20  # seconds: a busy machine has slow spells, and patience costs nothing where all is well
+# seconds: a busy machine has slow spells, and patience costs nothing where all is well
+PATIENCE = 20
+# drawn anew under the hand, not there yet, or still behind what leaves the page
+NOT_YET = (
+    StaleElementReferenceException,
+    NoSuchElementException,
+    ElementClickInterceptedException,
+)
 AXE = (Path(__file__).parent / "axe.min.js").read_text()
 
 
@@ -104,7 +115,7 @@ def touch(find: Callable[[], Any]) -> None:
     while True:
         try:
             return find().click()
-        except (StaleElementReferenceException, NoSuchElementException, StopIteration):
+        except (*NOT_YET, StopIteration):
             if time.monotonic() > end:
                 raise
         time.sleep(0.05)

@@ -50,3 +50,10 @@ test("two stores of one place do not see each other's records", async () => {
   assert.deepEqual(await place.all("taps"), [{ id: "a" }]);
   assert.deepEqual(await place.all("seen"), [{ id: "b" }]);
 });
+
+test("what a page that is closed had not written yet is found again", async () => {
+  const { place } = await openAnew();
+  place.put("taps", [{ id: "a", n: 1 }]); // nobody waits for it
+  const again = await openAnew();
+  assert.deepEqual(await again.place.all("taps"), [{ id: "a", n: 1 }]);
+});
