@@ -41,7 +41,8 @@ from drill_ladder.apps.people.models import Membership, SecretLink
 from drill_ladder.apps.practice.models import Stop
 from drill_ladder.apps.prescriptions.models import Stay
 from drill_ladder.apps.weeks.models import PlannedBlock
-from scripts.fill import copies, fill
+from scripts.fill import fill
+from scripts.fill.copying import copies
 
 NAME = "bench_large"
 PLAYERS, YEAR, CLUBS = 200, 365, 100
@@ -204,20 +205,20 @@ def _seconds(act: Callable[[], Any]) -> float:
 
 
 @contextmanager
-def own_database() -> Iterator[None]:
+def own_database(name: str, demo: bool) -> Iterator[None]:
     """A fresh one, dropped at the end."""
     with connection.cursor() as cursor:
-        cursor.execute(f"DROP DATABASE IF EXISTS {NAME}")
-        cursor.execute(f"CREATE DATABASE {NAME}")
+        cursor.execute(f"DROP DATABASE IF EXISTS {name}")
+        cursor.execute(f"CREATE DATABASE {name}")
     first = connection.settings_dict["NAME"]
-    _move_to(NAME)
+    _move_to(name)
     try:
-        call_command("begin", demo=True, verbosity=0)
+        call_command("begin", demo=demo, verbosity=0)
         yield
     finally:
         _move_to(first)
         with connection.cursor() as cursor:
-            cursor.execute(f"DROP DATABASE IF EXISTS {NAME}")
+            cursor.execute(f"DROP DATABASE IF EXISTS {name}")
 
 
 def _move_to(name: str) -> None:
@@ -239,7 +240,10 @@ def main(clubs: int) -> int:
     """Print the table; 1 when a page costs more than it may."""
     urls()
     today = timezone.localdate()
-    with own_database(), override_settings(ROOT_URLCONF="bench_urls", ALLOWED_HOSTS=["*"]):
+    with (
+        own_database(NAME, demo=True),
+        override_settings(ROOT_URLCONF="bench_urls", ALLOWED_HOSTS=["*"]),
+    ):
         ready("the demo")
         demo = measured(Membership.objects.filter(role="owner").order_by("pk")[0])
         coach = fill("A year", PLAYERS, YEAR, today)

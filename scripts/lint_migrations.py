@@ -28,8 +28,8 @@ LONG = {
     "proposal",
     "decision",
     "floortap",
-    "trial",
     "message",
+    "trial",
 }
 SAFE = (AddIndexConcurrently, AddConstraintNotValid)
 

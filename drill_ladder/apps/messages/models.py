@@ -126,7 +126,13 @@ class Message(models.Model):
 
     class Meta:
         ordering = ["-made_at", "-id"]
-        indexes = [models.Index(fields=["club", "-made_at"], name="messages_of_a_club")]
+        indexes = [
+            models.Index(fields=["club", "-made_at"], name="messages_of_a_club"),
+            # what did not arrive is counted on the desk
+            models.Index(
+                fields=["club", "made_at"], condition=Q(fate="failed"), name="messages_not_sent"
+            ),
+        ]
         constraints = [
             models.UniqueConstraint(fields=["club", "key", "to_email"], name="a_message_once"),
             models.CheckConstraint(condition=Q(kind__in=Kind.values), name="message_kind_known"),

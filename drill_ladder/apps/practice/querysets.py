@@ -149,10 +149,6 @@ class SessionQuerySet(ClubQuerySet):
         """With their sets at hand."""
         return self.prefetch_related("sets")
 
-    def latest_with_sets(self, most: int) -> list[Any]:
-        """So many at most, the oldest of them first, with their sets at hand."""
-        return list(self.order_by("-on", "-recorded_at").with_sets()[:most])[::-1]
-
     def seen_at_club(self, on: date) -> Self:
         """Those of a day that a coach, a helper or a device saw, with all that shows them."""
         rows = self.filter(on=on).filter(Q(hall=True) | Q(observer__in=("coach", "device")))

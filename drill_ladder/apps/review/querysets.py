@@ -1,6 +1,6 @@
 """Questions about proposals."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Self
 
 from django.db.models import (
@@ -78,9 +78,10 @@ class ProposalQuerySet(ClubQuerySet):
         """Those of some players."""
         return self.filter(player__in=[player.pk for player in players])
 
-    def latest_of_stays(self) -> Self:
-        """The last one of each rung where players stand now, as long as nobody decided about it."""
-        rows = self.filter(stay__left__isnull=True, state__in=("open", "noted"))
+    def latest_of(self, stays: "Iterable[Stay]") -> Self:
+        """The last one of each of some stays, as long as nobody decided about it."""
+        keys = [stay.pk for stay in stays]
+        rows = self.filter(stay__in=keys, state__in=("open", "noted"))
         return rows.order_by("stay_id", "-id").distinct("stay_id")
 
 

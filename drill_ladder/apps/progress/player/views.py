@@ -132,8 +132,8 @@ def player(request: HttpRequest, member: Membership, pk: int) -> HttpResponse:
     since = None if request.GET.get("all") else today - timedelta(days=CLIMB_DAYS)
     ladders = list(Prescription.objects.of_player(player_row).with_climb(since))
     stops = list(player_row.stops.all())
-    latest = Proposal.objects.of_player(player_row).latest_of_stays()
-    said = {proposal.stay_id: proposal for proposal in latest}
+    stand = [stay for p in ladders for stay in p.stays.all() if stay.left is None]
+    said = {proposal.stay_id: proposal for proposal in Proposal.objects.latest_of(stand)}
     context = {
         "player": player_row,
         "today": today,

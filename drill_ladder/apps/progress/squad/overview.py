@@ -112,9 +112,8 @@ def squad_record(squad: Squad, today: date) -> SquadRecord:
     days: dict[int, list[JudgedDay]] = defaultdict(list)
     for day in JudgedDay.objects.of_players(players).since(today - LATELY):
         days[day.stay_id].append(day)
-    kinds = {
-        row.stay_id: row.kind for row in Proposal.objects.of_players(players).latest_of_stays()
-    }
+    stand = [stay for rows in ladders.values() for p in rows for stay in p.current]
+    kinds = {row.stay_id: row.kind for row in Proposal.objects.latest_of(stand)}
     records = [
         Record(p, since, today, ladders[p.pk], None, [], {}, sessions[p.pk], weeks[p.pk])
         for p in players
