@@ -16,7 +16,7 @@ from drill_ladder.apps.people.models import Player
 from drill_ladder.apps.practice.models import JudgedDay, Session
 from drill_ladder.apps.review.models import Proposal
 from drill_ladder.apps.weeks.models import Week
-from scripts.bounds.asking import Asked, shown_once, signed_in
+from scripts.bounds.asking import Asked, shown_once, signed_in, whoever
 from scripts.bounds.pages import Scene, pages
 from scripts.bounds.rule import of_page
 
@@ -88,12 +88,12 @@ FAULTS: list[tuple[str, str, Fault]] = [
 
 def seeded(at: Scene, alone: Asked, beside: Asked, large: dict[str, int]) -> list[str]:
     """The names of those that were not found."""
-    client, by_name = signed_in(at), {page.name: page for page in pages(at)}
+    coach, by_name = signed_in(at), {page.name: page for page in pages(at)}
     unseen = []
     for name, where, fault in FAULTS:
         page = by_name[where]
         with fault():
-            found = shown_once(client, page)
+            found = shown_once(whoever(coach, page), page)
         if not of_page(page, alone.pages[where], found, large):
             unseen.append(f"{name} ({where})")
     return unseen

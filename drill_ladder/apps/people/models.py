@@ -217,6 +217,7 @@ class Player(models.Model):
     seen_on = models.DateField(null=True, blank=True, editable=False)
     card_pin = models.CharField(max_length=128, blank=True, editable=False)
     skill_names: list[str]  # filled by with_skill_names()
+    asked_now: bool  # filled by idle_or_not_seen_since()
     note_rows: list[str]  # filled by with_latest_notes()
     # filled by for_the_hall()
     rests: bool

@@ -149,15 +149,14 @@ class PlayerQuerySet(ClubQuerySet):
         active = self.filter(prescriptions__status="active").distinct()
         return active if squad is None else active.filter(squad_id=squad)
 
-    def on_a_ladder(self) -> Self:
-        """Those of whom something is asked now."""
+    def idle_or_not_seen_since(self, day: date) -> Self:
+        """Those of whom nothing is asked now, and those whom no coach and no device has seen from a
+        day on, by name; asked_now tells which they are.
+        """
         asked = apps.get_model("prescriptions", "Prescription").objects.filter(status="active")
-        return self.filter(Exists(asked.filter(player=OuterRef("pk"))))
-
-    def on_no_ladder(self) -> Self:
-        """Those of whom nothing is asked now, by name."""
-        asked = apps.get_model("prescriptions", "Prescription").objects.filter(status="active")
-        return self.exclude(Exists(asked.filter(player=OuterRef("pk")))).by_name()
+        rows = self.annotate(asked_now=Exists(asked.filter(player=OuterRef("pk"))))
+        unseen = Q(seen_on__isnull=True) | Q(seen_on__lt=day)
+        return rows.filter(Q(asked_now=False) | unseen).by_name()
 
     def for_weeks(self) -> Self:
         """By squad and name, with squad and days at hand."""

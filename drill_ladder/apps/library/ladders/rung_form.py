@@ -69,6 +69,29 @@ class Drills:
         named = [(pk, f"{title} (archived)" if aside else title) for pk, title, aside, _ in drills]
         self.kinds = {str(pk): kind for pk, _, _, kind in drills}
         self.choices: list[tuple[Any, str]] = [("", "Choose a drill"), *named]
+        self._found: dict[str, Drill | None] = {}
+
+    def found(self, pk: str) -> Drill | None:
+        """One of them; rows of the same drill ask once."""
+        if pk not in self._found:
+            self._found[pk] = self.rows.filter(pk=pk).first() if pk in self.kinds else None
+        return self._found[pk]
+
+
+class DrillChoice(forms.ModelChoiceField):
+    """One of the drills that the page has asked for."""
+
+    drills: Drills
+
+    def to_python(self, value: Any) -> Drill | None:
+        """The drill; raises ValidationError where it is none of them."""
+        if value in self.empty_values:
+            return None
+        drill = self.drills.found(str(getattr(value, "pk", value)))
+        if drill is None:
+            words = self.error_messages["invalid_choice"]
+            raise forms.ValidationError(words, code="invalid_choice", params={"value": value})
+        return drill
 
 
 class DrillSelect(forms.Select):
@@ -103,7 +126,7 @@ class RungForm(CallerFields, Row):
     """
 
     id = Whole(widget=forms.HiddenInput, required=False)
-    drill = forms.ModelChoiceField(
+    drill = DrillChoice(
         queryset=Drill.objects.none(),
         label="Drill",
         empty_label="Choose a drill",
@@ -126,6 +149,7 @@ class RungForm(CallerFields, Row):
         super().__init__(*args, **kwargs)
         self.fields |= typed_fields()
         self.base, self.drills = base, drills
+        self.fields["drill"].drills = drills  # type: ignore[attr-defined]
         self.fields["drill"].queryset = drills.rows  # type: ignore[attr-defined]
         self.fields["drill"].choices = drills.choices  # type: ignore[attr-defined]
         self.fields["drill"].widget.kinds = drills.kinds  # type: ignore[attr-defined]

@@ -86,6 +86,7 @@ def wanted_of(players: Sequence[Player], monday: date | None = None) -> dict[int
         if monday is not None and stay.prescription.started_on > monday + timedelta(days=6):
             continue
         pk = stay.prescription.player_id
+        stay.prescription.player = asked[pk]  # with their days at hand
         wanted[pk].append(_wanted(stay, *homes[pk]))
     return {pk: _folded(wishes) for pk, wishes in wanted.items()}
 

@@ -64,11 +64,17 @@ def late_home_work(club: Club, today: date) -> list[Late]:
     return sorted(late, key=lambda row: (row.done / row.per_week, row.player))
 
 
-def not_seen(club: Club, today: date, most: int | None = None) -> list[tuple[Player, date | None]]:
-    """Players whom no coach or device has seen for ten days, the longest first; so many at most."""
+def idle_and_unseen(
+    club: Club, today: date, most: int | None = None
+) -> tuple[list[Player], list[tuple[Player, date | None]]]:
+    """Players of whom nothing is asked, by name; and those whom no coach or device has seen for ten
+    days, the longest first. So many of each at most.
+    """
     limit = today - timedelta(days=UNSEEN_DAYS)
-    players = Player.objects.of_club(club).on_a_ladder().not_seen_since(limit)
-    return [(p, p.seen_on) for p in players[:most]]
+    rows = list(Player.objects.of_club(club).idle_or_not_seen_since(limit))
+    unseen = sorted((p for p in rows if p.asked_now), key=lambda one: one.seen_on or date.min)
+    idle = [player for player in rows if not player.asked_now]
+    return idle[:most], [(player, player.seen_on) for player in unseen[:most]]
 
 
 def to_see_to(club: Club, today: date) -> tuple[list[Prescription], list[Prescription]]:

@@ -6,12 +6,12 @@ from django.shortcuts import get_object_or_404, render
 from drill_ladder.apps.jobs.models import Job
 from drill_ladder.apps.jobs.services import as_seen
 from drill_ladder.apps.people.access import coach_required, member_required
-from drill_ladder.apps.people.models import Membership, Player
+from drill_ladder.apps.people.models import Membership
 from drill_ladder.apps.progress.desk.find import find
 from drill_ladder.apps.progress.desk.first_steps import first_steps
 from drill_ladder.apps.progress.desk.questions import (
+    idle_and_unseen,
     late_home_work,
-    not_seen,
     open_stops,
     parts_of_the_night,
     said_twice,
@@ -38,13 +38,14 @@ def desk(request: HttpRequest, member: Membership) -> HttpResponse:
     request.waiting = count  # type: ignore[attr-defined]
     at_club, together = sessions_today(member.club, today)
     off, again = to_see_to(member.club, today)
+    idle, unseen = idle_and_unseen(member.club, today, most)
     context = {
         "today": today,
         "count": count,
-        "idle": list(Player.objects.of_club(member.club).on_no_ladder()[:most]),
+        "idle": idle,
         "waiting": shown,
         "late": late_home_work(member.club, today)[:most],
-        "unseen": not_seen(member.club, today, most),
+        "unseen": unseen,
         "most": most,
         "stops": open_stops(member.club),
         "off": off,
