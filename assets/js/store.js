@@ -23,10 +23,11 @@ const within = (promise) => {
 
 /**
  * A place for records, each with an id of its own.
- * others: stores of what others have too, which nobody loses with this page.
- * @param {{ name: string, version: number, prefix: string, others?: string[], upgrade: (db: any, from: number, to: number | null, change: any) => any }} given
+ * others: stores of what others have too, which nobody loses with this page; noted: those whose records are never changed by
+ * anybody else, so that each can be noted at once, before the disk has answered.
+ * @param {{ name: string, version: number, prefix: string, others?: string[], noted?: string[], upgrade: (db: any, from: number, to: number | null, change: any) => any }} given
  */
-export const openPlace = ({ name, version, prefix, upgrade, others = [] }) => {
+export const openPlace = ({ name, version, prefix, upgrade, others = [], noted = [] }) => {
   /** @type {Map<string, Map<string, any>>} */
   const memory = new Map();
   const gone = new Set(); // what a disk that refuses could not let go of
@@ -65,13 +66,13 @@ export const openPlace = ({ name, version, prefix, upgrade, others = [] }) => {
   // a disk answers after a while, and a page that is closed before that takes with it what was not written: so it is noted
   // at once in the little place, until the disk has answered
   const note = (store, record) => {
-    if (others.includes(store)) return "";
+    if (!noted.includes(store)) return "";
     try { return putSmall(store, record); } catch { local.drop(key(store, record.id)); return ""; }
   };
-  const unnote = (store, record, noted) => {
+  const unnote = (store, record, text) => {
     let now = "";
     try { now = localStorage.getItem(key(store, record.id)); } catch { /* nothing was noted */ }
-    if (!noted || now === noted) local.drop(key(store, record.id)); // else a later one is on its way
+    if (!text || now === text) local.drop(key(store, record.id)); // else a later one is on its way
   };
 
   const put = async (store, records) => {

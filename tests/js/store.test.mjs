@@ -6,7 +6,7 @@ beforeEach(() => page());
 
 const openAnew = async () => {
   const { openPlace, held, whenHeld } = await import(`../../assets/js/store.js?${Math.random()}`);
-  return { place: openPlace({ name: "n", version: 1, prefix: "p-", upgrade() {} }), held, whenHeld };
+  return { place: openPlace({ name: "n", version: 1, prefix: "p-", noted: ["taps"], upgrade() {} }), held, whenHeld };
 };
 const full = () => { throw new Error("full"); };
 

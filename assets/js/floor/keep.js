@@ -6,7 +6,7 @@ const TAPS = "taps";
 const SEEN = "seen"; // what the server has of today, this device's and others'
 
 const place = openPlace({
-  name: "drill-ladder-hall", version: 1, prefix: "hall-", others: [SEEN],
+  name: "drill-ladder-hall", version: 1, prefix: "hall-", others: [SEEN], noted: [TAPS],
   upgrade(db) { for (const name of [TAPS, SEEN]) db.createObjectStore(name, { keyPath: "id" }); },
 });
 // reports of hurt first, then in the order in which they were tapped
